@@ -1,0 +1,22 @@
+import tailwindcss from '@tailwindcss/vite'
+
+export default defineNuxtConfig({
+  modules: ['@pinia/nuxt', '@nuxt/eslint'],
+  ssr: true,
+  devtools: { enabled: false },
+  app: { head: { link: [{ rel: 'icon', href: '/favicon.svg', type: 'image/svg+xml' }] } },
+  spaLoadingTemplate: false,
+  // Public pages are plain HTML: no script of ours runs there and no page data is sent besides the page.
+  routeRules: {
+    '/**': { noScripts: true },
+    '/loft': { ssr: false, noScripts: false },
+    '/loft/**': { ssr: false, noScripts: false },
+  },
+  experimental: { payloadExtraction: false, appManifest: false },
+  compatibilityDate: '2026-11-01',
+  nitro: { errorHandler: '~~/server/error-handler.ts', compressPublicAssets: true },
+  vite: { plugins: [tailwindcss()], worker: { format: 'es' } },
+  typescript: { tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true } } },
+  telemetry: false,
+  eslint: { config: { stylistic: true } },
+})

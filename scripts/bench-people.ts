@@ -1,0 +1,65 @@
+/** Finding people among a hundred thousand: what the console asks of the database, and how long it takes. */
+import { sql } from 'drizzle-orm'
+import type { Condition } from '../core/conditions/condition'
+import { CompiledRules } from '../core/gates/compiled'
+import { connect } from '../server/db/database'
+import { readInventory } from '../server/services/inventory'
+import { listPeople } from '../server/services/people'
+import type { PeopleQuery } from '../server/services/people'
+import { bookOf, entriesAt } from '../server/services/rulebook-store'
+
+const people = 100_000
+const rounds = 40
+
+/** Made in the database itself: every third person holds a level, every seventh a role, every tenth belongs to a firm. */
+async function generate(db: ReturnType<typeof connect>['db']): Promise<void> {
+  await db.execute(sql`insert into person (id, name, email, confirmed_at, approved_at, created_at, facts)
+    select 'g-' || n, (array['Ada','Bram','Cora','Dirk','Elin','Finn','Greta','Hugo'])[1 + n % 8] || ' ' || (array['Aske','Birk','Dahl','Eide','Foss','Holm','Lind','Moen','Nord','Vik'])[1 + (n / 8) % 10] || ' ' || n, 'person' || n || '@made.example',
+      case when n % 50 > 0 then now() end, case when n % 40 > 0 then now() end, now() - (n % 700) * interval '1 day', jsonb_build_object('spindles', n % 9) from generate_series(1, ${people}) n`)
+  await db.execute(sql`insert into membership (person_id, level, since, until, granted_by) select 'g-' || n, (array['friend','maker','guild'])[1 + (n / 3) % 3], now() - (30 + n % 500) * interval '1 day', case when n % 4 = 0 then now() + ((n % 500) - 20) * interval '1 day' end, 'bench' from generate_series(1, ${people}, 3) n`)
+  await db.execute(sql`insert into role_grant (person_id, role, granted_by) select 'g-' || n, (array['stockist','classroom','test-knitter','islander'])[1 + (n / 7) % 4], 'bench' from generate_series(1, ${people}, 7) n`)
+  await db.execute(sql`insert into firm (id, name) select 'f-' || n, 'Firm ' || n from generate_series(1, 500) n`)
+  await db.execute(sql`insert into firm_member (person_id, firm_id) select 'g-' || n, 'f-' || (1 + n % 500) from generate_series(1, ${people}, 10) n`)
+  await db.execute(sql`insert into firm_level (firm_id, level, since, granted_by) select 'f-' || n, 'maker', now() - interval '40 days', 'bench' from generate_series(1, 500, 5) n`)
+  await db.execute(sql`vacuum analyze`)
+}
+
+const where = (condition: Condition): PeopleQuery => ({ condition })
+const queries: [string, PeopleQuery][] = [
+  ['everybody, first page', {}],
+  ['everybody, from the middle', { after: { name: 'Elin Holm 52', id: 'g-52' } }],
+  ['three letters of a name', { search: 'foss' }],
+  ['one address', { search: 'person4711@' }],
+  ['who waits for approval', { standing: 'waiting' }],
+  ['Guild or above', where({ level: { atLeast: 'guild' } })],
+  ['stockists or classrooms', where({ role: { anyOf: ['stockist', 'classroom'] } })],
+  ['makers who are not islanders, with three spindles', where({ all: [{ level: { in: ['maker'] } }, { not: { role: { anyOf: ['islander'] } } }, { fact: { name: 'spindles', is: 3 } }] })],
+  ['the gansey circle, or of one firm', where({ any: [{ audience: 'gansey-circle' }, { firm: { in: ['f-7'] } }] })],
+  ['members for a year', where({ memberFor: { atLeast: 'P1Y' } })],
+]
+
+export async function benchPeople(url: string): Promise<void> {
+  const connection = connect(url, 1)
+  const { db } = connection
+  await generate(db)
+  const { site, liveEdition } = await readInventory(db)
+  const world = { rules: new CompiledRules(bookOf(await entriesAt(db, liveEdition)), site), nowMs: Date.now() }
+  console.log(`people, ${people.toLocaleString('en')} made up, count and first page of each list (aim: under 100 ms at the 95th percentile):`)
+  const all: number[] = []
+  for (const [name, query] of queries) {
+    await listPeople(db, query, world)
+    const times: number[] = []
+    let found = 0
+    for (let i = 0; i < rounds; i++) {
+      const start = performance.now()
+      found = (await listPeople(db, query, world)).count
+      times.push(performance.now() - start)
+    }
+    times.sort((a, b) => a - b)
+    all.push(...times)
+    console.log(`  ${name}: ${found.toLocaleString('en')} found, median ${times[rounds / 2]!.toFixed(0)} ms, 95th ${times[Math.floor(rounds * 0.95)]!.toFixed(0)} ms`)
+  }
+  all.sort((a, b) => a - b)
+  console.log(`  all together: 95th percentile ${all[Math.floor(all.length * 0.95)]!.toFixed(0)} ms`)
+  await connection.close()
+}

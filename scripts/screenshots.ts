@@ -1,0 +1,79 @@
+/** Takes the pictures; the address of a served demo is the first argument. */
+import { fileURLToPath } from 'node:url'
+import { launchBrowser, signInByForm } from '../tests/support/browser'
+
+const address = process.argv[2]!
+const file = (name: string) => fileURLToPath(new URL(`../docs/screenshots/${name}.png`, import.meta.url))
+const browser = await launchBrowser()
+const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+const why = page.getByRole('region', { name: 'Why' })
+const settled = async () => {
+  await page.waitForLoadState('networkidle')
+  await page.waitForTimeout(700)
+}
+
+await page.goto(`${address}/`)
+await page.screenshot({ path: file('site') })
+await signInByForm(page, address, 'ines')
+await page.waitForURL('**/loft')
+
+// A change in the draft, so that the board has something to ring: classrooms come to the trade desk.
+await page.goto(`${address}/loft?thing=page:trade&tier=classroom`)
+await why.getByRole('button', { name: 'Edit the gate Trade desk' }).click()
+await why.getByRole('button', { name: '+ or' }).first().click()
+await page.keyboard.type('classrooms')
+await page.keyboard.press('Enter')
+await settled()
+await page.goto(`${address}/loft?thing=page:mending&tier=test-knitter`)
+await settled()
+await page.screenshot({ path: file('reach') })
+
+await page.goto(`${address}/loft?thing=page:mending&tier=friend`)
+await why.getByRole('button', { name: 'Edit the gate Technique library' }).click()
+await why.getByRole('button', { name: '+ or' }).first().click()
+await page.keyboard.type('guild')
+await settled()
+await page.screenshot({ path: file('why') })
+await page.keyboard.press('Escape')
+
+await page.goto(`${address}/loft/walk?path=/techniques/mending&tier=maker`)
+await page.getByRole('button', { name: '+ another tier beside' }).click()
+await page.getByLabel('The second tier').selectOption({ label: 'Guild' })
+await settled()
+await page.screenshot({ path: file('walk') })
+
+await page.goto(`${address}/loft/editions`)
+await settled()
+await page.screenshot({ path: file('editions') })
+await page.goto(`${address}/loft/people`)
+await page.getByRole('button', { name: '+ who are…' }).click()
+await page.keyboard.type('friend or above')
+await page.keyboard.press('Enter')
+await page.getByLabel('Tick Fenn Arlo').check()
+await page.getByLabel('Tick Tilde Rask').check()
+await page.getByLabel('Which role').selectOption('classroom')
+await settled()
+await page.screenshot({ path: file('people') })
+await page.goto(`${address}/loft/people/p-mako`)
+await settled()
+await page.getByRole('region', { name: 'What they reach' }).getByRole('button', { name: /The gansey course/ }).first().click()
+await settled()
+await page.screenshot({ path: file('person') })
+for (const [name, path] of [['staff', '/loft/people?tab=staff'], ['landings', '/loft/people?tab=landings'], ['levels', '/loft/people?tab=levels'], ['activity', '/loft/activity']] as const) {
+  await page.goto(address + path)
+  await settled()
+  if (name === 'staff') await page.locator('[id="staff-products-2"]').click()
+  await page.screenshot({ path: file(name) })
+}
+await page.goto(`${address}/loft/people?tab=audiences`)
+await settled()
+await page.screenshot({ path: file('audiences') })
+await page.goto(`${address}/loft/content`)
+await page.getByRole('button', { name: /Mending a heel/ }).click()
+await settled()
+await page.screenshot({ path: file('content') })
+const member = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+await signInByForm(member, address, 'mako')
+await member.waitForURL('**/account')
+await member.screenshot({ path: file('member') })
+await browser.close()

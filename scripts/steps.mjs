@@ -1,0 +1,76 @@
+/** The steps both commands share: dependencies, build, preparing the database. */
+import { execFileSync, spawnSync } from 'node:child_process'
+import { createHash, randomBytes } from 'node:crypto'
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+export const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
+export const dataFolder = resolve(process.env.BRAVIK_DATA ?? join(root, '.data'))
+
+/**
+ * Installs exactly what the lock file names, when that is not what is there.
+ * Not `npm ci`: it refuses a lock file without the optional packages of other
+ * platforms, and not every registry mirror has those. `--no-save` leaves the
+ * lock file as it is.
+ */
+export function installDependencies() {
+  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex')
+  const stamp = join(root, 'node_modules', '.bravik-lock')
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
+  console.log('Installing dependencies…')
+  const result = spawnSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
+  if (result.status !== 0) throw new Error('npm install failed: see above.')
+  writeFileSync(stamp, lock)
+}
+
+const built = ['app', 'core', 'server', 'demo', 'public', 'nuxt.config.ts', 'package-lock.json']
+
+function fingerprint() {
+  const hash = createHash('sha256')
+  const visit = (path) => {
+    const found = statSync(path)
+    if (found.isDirectory()) return readdirSync(path).sort().forEach(name => visit(join(path, name)))
+    if (!path.endsWith('.test.ts')) hash.update(path.slice(root.length)).update(readFileSync(path))
+  }
+  for (const name of built) if (existsSync(join(root, name))) visit(join(root, name))
+  return hash.digest('hex')
+}
+
+/** Builds the application when its sources are not what was built. */
+export function build() {
+  const stamp = join(root, '.output', '.bravik-sources')
+  const sources = fingerprint()
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return
+  console.log('Building…')
+  const env = { ...process.env, NUXT_TELEMETRY_DISABLED: '1' }
+  delete env.DATABASE_URL
+  const result = spawnSync(bin('nuxt'), ['build'], { cwd: root, encoding: 'utf8', env, maxBuffer: 2 ** 26 })
+  if (result.status !== 0) throw new Error(`The build failed.\n${result.stdout}\n${result.stderr}`)
+  writeFileSync(stamp, sources)
+}
+
+/** A folder that goes with the run. Others may look in: as root the database runs as another user. */
+export function temporaryFolder(name) {
+  const folder = mkdtempSync(join(tmpdir(), `bravik-${name}-`))
+  chmodSync(folder, 0o755)
+  return folder
+}
+
+export const bin = name => join(root, 'node_modules', '.bin', name)
+
+/** Migrates and sets up the database at `url`; answers what `scripts/prepare.ts` printed. */
+export function prepare(url, env = {}) {
+  const printed = execFileSync(bin('tsx'), [join(root, 'scripts/prepare.ts')], { cwd: root, encoding: 'utf8', env: { ...process.env, ...env, DATABASE_URL: url } })
+  return JSON.parse(printed.trim().split('\n').at(-1))
+}
+
+/** A secret of this installation, made once. */
+export function secret(folder = dataFolder) {
+  if (process.env.BRAVIK_SECRET) return process.env.BRAVIK_SECRET
+  const file = join(folder, 'secret')
+  mkdirSync(folder, { recursive: true })
+  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 })
+  return readFileSync(file, 'utf8').trim()
+}

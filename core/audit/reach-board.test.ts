@@ -1,0 +1,55 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { anyGates } from '../../tests/support/arbitrary-rules'
+import { wexlowCase } from '../../tests/support/wexlow-case'
+import { CompiledRules, thingsOf } from '../gates/compiled'
+import { PlainDecider, RuleSet } from '../gates/plain-decider'
+import { reaches, reachOf } from '../gates/verdict'
+import type { Gate } from '../rulebook/gate'
+import { validateRulebook } from '../rulebook/validate'
+import { cellAt, impactOf, moveOf, reachBoard, shares } from './reach-board'
+
+const world = wexlowCase()
+const tiers = Object.entries(world.visitors).map(([id, visitor]) => ({ id, name: id, visitor }))
+const things = thingsOf(world.site)
+const boardOf = (gates: Gate[]) => reachBoard(new CompiledRules({ ...world.book, gates }, world.site), things, tiers, 0)
+
+describe('the reach board', () => {
+  it('has in every cell what the plain reading says of that thing and tier', () => {
+    fc.assert(fc.property(anyGates(world), (gates) => {
+      const book = { ...world.book, gates }
+      fc.pre(validateRulebook(book, world.site).every(issue => issue.code === 'states-nothing'))
+      const board = boardOf(gates)
+      const rules = new RuleSet(book, world.site)
+      tiers.forEach(({ visitor }, t) => {
+        const decider = new PlainDecider(rules, visitor, 0)
+        things.forEach((thing, i) => {
+          if (thing.kind === 'menuItem' || thing.kind === 'record') return
+          expect(reachOf(cellAt(board, i, t))).toBe(decider.decide(thing).reach)
+        })
+      })
+    }), { numRuns: 60 })
+  })
+
+  it('shows a menu item as the menu shows it: with its target, locked, or not at all', () => {
+    const board = boardOf([{ id: 'g', on: { page: 'trade' }, open: { role: { anyOf: ['stockist'] } } }, { id: 'h', on: { page: 'techniques' }, open: { signedIn: true } }])
+    const seen = (item: string, tier: string) => reachOf(cellAt(board, things.findIndex(one => one.id === item), tiers.findIndex(one => one.id === tier)))
+    expect([seen('m-trade', 'guest'), seen('m-trade', 'stockist'), seen('m-tech', 'guest')]).toEqual(['unseen', 'open', 'glimpse'])
+  })
+
+  it('counts by weave what stands in its cells', () => {
+    const board = boardOf([{ id: 'g', on: { category: 'yarn' }, open: { signedIn: true }, find: { everyone: true } }])
+    const counted = tiers.map((_, t) => things.reduce((counts, __, i) => counts.with(reaches.indexOf(reachOf(cellAt(board, i, t))), counts[reaches.indexOf(reachOf(cellAt(board, i, t)))]! + 1), [0, 0, 0, 0]))
+    expect(shares(board)).toEqual(counted)
+  })
+
+  it('counts what moves, and which way', () => {
+    const open: Gate = { id: 'g', on: { page: 'trade' }, open: { role: { anyOf: ['stockist'] } } }
+    const wider: Gate = { ...open, open: { role: { anyOf: ['stockist', 'classroom'] } } }
+    // The page and its menu item, for one tier.
+    expect(impactOf(boardOf([open]), boardOf([wider]))).toEqual({ moved: 3, gain: 3, lose: 0, other: 0 })
+    expect(impactOf(boardOf([wider]), boardOf([open]))).toEqual({ moved: 3, gain: 0, lose: 3, other: 0 })
+    expect(moveOf(1, 4)).toBe('other')
+    expect(moveOf(5, 5 | 32)).toBeNull()
+  })
+})

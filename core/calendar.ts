@@ -1,0 +1,109 @@
+/**
+ * The local calendar of a site: what an instant reads on its wall clock, and
+ * ISO 8601 durations added on that calendar. Time zone data is the runtime's
+ * own (IANA, through Intl); nothing here reads the current time.
+ */
+export interface LocalTime {
+  /** `YYYY-MM-DD` */
+  date: string
+  /** Minutes since local midnight, 0 to 1439. */
+  minutes: number
+  weekday: Weekday
+}
+
+export const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
+export type Weekday = (typeof weekdays)[number]
+
+interface WallClock { year: number, month: number, day: number, hour: number, minute: number, second: number }
+
+const formatters = new Map<string, Intl.DateTimeFormat>()
+
+function formatter(timezone: string): Intl.DateTimeFormat {
+  let found = formatters.get(timezone)
+  if (!found) {
+    found = new Intl.DateTimeFormat('en-US-u-ca-iso8601-nu-latn', {
+      timeZone: timezone, hourCycle: 'h23',
+      year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', second: '2-digit',
+    })
+    formatters.set(timezone, found)
+  }
+  return found
+}
+
+function wallClock(atMs: number, timezone: string): WallClock {
+  const clock: Record<string, number> = {}
+  for (const part of formatter(timezone).formatToParts(atMs)) clock[part.type] = Number(part.value)
+  return clock as unknown as WallClock
+}
+
+const asUtc = (c: WallClock) => Date.UTC(c.year, c.month - 1, c.day, c.hour, c.minute, c.second)
+const pad = (value: number, width = 2) => String(value).padStart(width, '0')
+
+let latest: { atMs: number, timezone: string, local: LocalTime } | undefined
+
+/** What the wall clock of `timezone` (IANA name) shows at `atMs` (milliseconds since 1970). */
+export function localTime(atMs: number, timezone: string): LocalTime {
+  // Many visitors are asked about at one instant, and Intl is slow: the latest answer is kept.
+  if (latest?.atMs !== atMs || latest.timezone !== timezone) latest = { atMs, timezone, local: readClock(atMs, timezone) }
+  return latest.local
+}
+
+function readClock(atMs: number, timezone: string): LocalTime {
+  const clock = wallClock(atMs, timezone)
+  const weekday = weekdays[(new Date(asUtc(clock)).getUTCDay() + 6) % 7]!
+  return { date: `${pad(clock.year, 4)}-${pad(clock.month)}-${pad(clock.day)}`, minutes: clock.hour * 60 + clock.minute, weekday }
+}
+
+function offsetMs(atMs: number, timezone: string): number {
+  return asUtc(wallClock(atMs, timezone)) - Math.floor(atMs / 1000) * 1000
+}
+
+/**
+ * The instant of a local wall time. A time the clock skips moves forward by
+ * the skip; one that comes twice is the first (RFC 5545 §3.3.5 reads alike).
+ */
+function instantOf(localMs: number, timezone: string): number {
+  const before = offsetMs(localMs - 86_400_000, timezone)
+  const after = offsetMs(localMs + 86_400_000, timezone)
+  const fits = [before, after].map(offset => localMs - offset).filter(at => at + offsetMs(at, timezone) === localMs)
+  return fits.length ? Math.min(...fits) : localMs - before
+}
+
+/** The instant at which a local date (`YYYY-MM-DD`) and time (`HH:MM`) begin. */
+export function localInstant(date: string, time: string, timezone: string): number {
+  return instantOf(Date.parse(`${date}T${time}:00Z`), timezone)
+}
+
+const durationShape = /^P(?=\d|T\d)(?:(\d+)Y)?(?:(\d+)M)?(?:(\d+)W)?(?:(\d+)D)?(?:T(?=\d)(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)S)?)?$/
+
+export const durationUnits = ['year', 'month', 'week', 'day', 'hour', 'minute', 'second'] as const
+
+/** The digits of an ISO 8601 duration by unit, or null when it is not one (whole numbers only). */
+export function durationParts(iso: string): (string | undefined)[] | null {
+  const match = durationShape.exec(iso)
+  return match ? match.slice(1) : null
+}
+
+/** Adds years to days on the local calendar, hours to seconds exactly. `iso` must be a duration. */
+export function addDuration(atMs: number, iso: string, timezone: string): number {
+  const parts = durationParts(iso)
+  if (!parts) return Number.NaN
+  const [years, months, weeks, days, hours, minutes, seconds] = parts.map(part => Number(part ?? 0)) as [number, number, number, number, number, number, number]
+  const exact = ((hours * 60 + minutes) * 60 + seconds) * 1000
+  if (!years && !months && !weeks && !days) return atMs + exact
+  const clock = wallClock(atMs, timezone)
+  const month = clock.month - 1 + months
+  const lastDay = new Date(Date.UTC(clock.year + years, month + 1, 0)).getUTCDate()
+  const local = Date.UTC(clock.year + years, month, Math.min(clock.day, lastDay) + weeks * 7 + days, clock.hour, clock.minute, clock.second)
+  return instantOf(local, timezone) + (((atMs % 1000) + 1000) % 1000) + exact
+}
+
+/** Whether a text is a day that exists, as `YYYY-MM-DD`. */
+export function isDate(text: string): boolean {
+  if (!/^\d{4}-\d{2}-\d{2}$/.test(text)) return false
+  const at = new Date(`${text}T00:00:00Z`)
+  return !Number.isNaN(at.getTime()) && at.toISOString().slice(0, 10) === text
+}
+
+export const isTime = (text: string) => /^([01]\d|2[0-3]):[0-5]\d$/.test(text)
+export const minutesOf = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3))

@@ -1,0 +1,98 @@
+/** Answers the cases of a file with the engine and compares the keys that are expected. */
+import { PlainDecider, RuleSet } from '../gates/plain-decider'
+import { canBeTaken, hasPrice } from '../gates/verdict'
+import { landingOf } from '../landings/landing'
+import { menuFor } from '../menus/menu'
+import type { Resource } from '../rulebook/kinds'
+import type { Rulebook } from '../rulebook/rulebook'
+import { validateRulebook } from '../rulebook/validate'
+import type { Visitor } from '../rulebook/visitor'
+import { siteSchema } from '../site/site'
+import type { Site } from '../site/site'
+import { TRUE, triWord } from '../tri'
+import { resourceOf } from './case-file'
+import type { Ask, Case, CaseFile } from './case-file'
+import { mergePatch } from './merge-patch'
+
+export interface Difference { key: string, expected: unknown, found: unknown }
+export interface CaseResult { name: string, passed: boolean, differences: Difference[], /** Why it could not be answered. */ problem?: string }
+
+/** `nowMs` (milliseconds since 1970) counts where a visitor names no time. */
+export function runCases(file: CaseFile, nowMs: number): CaseResult[] {
+  return file.cases.map(one => runCase(file, one, nowMs))
+}
+
+function runCase(file: CaseFile, one: Case, nowMs: number): CaseResult {
+  const rulebook = mergePatch(file.rulebook, one.rulebookPatch ?? {})
+  const site = siteSchema.safeParse(mergePatch(file.site, one.sitePatch ?? {}))
+  if (!site.success) return failed(one, `the patched site is not valid: ${site.error.issues[0]?.message}`)
+  if ('price' in one.ask || 'basket' in one.ask) return failed(one, 'not supported yet')
+  const visitor = one.visitor === undefined ? {} : file.visitors[one.visitor]
+  if (!visitor) return failed(one, `there is no visitor "${one.visitor}"`)
+  if (!('validate' in one.ask)) {
+    const issues = validateRulebook(rulebook, site.data)
+    if (issues.length) return failed(one, `the rulebook is not valid: ${issues[0]!.at} ${issues[0]!.message}`)
+  }
+  const found = answer(one.ask, rulebook, site.data, visitor, nowMs)
+  const differences = Object.entries(one.expect).flatMap(([key, expected]) => (same(key, expected, found[key]) ? [] : [{ key, expected, found: found[key] }]))
+  return { name: one.name, passed: differences.length === 0, differences }
+}
+
+const failed = (one: Case, problem: string): CaseResult => ({ name: one.name, passed: false, differences: [], problem })
+
+function answer(asked: Ask, rulebook: unknown, site: Site, visitor: Visitor, nowMs: number): Record<string, unknown> {
+  if ('validate' in asked) return { errors: validateRulebook(rulebook, site).map(({ at }) => ({ at })) }
+  const rules = new RuleSet(rulebook as Rulebook, site)
+  const withQuery = 'resource' in asked && asked.query ? { ...visitor, request: { ...visitor.request, query: asked.query } } : visitor
+  const decider = new PlainDecider(rules, withQuery, nowMs)
+  if ('condition' in asked) return { is: triWord(decider.condition(asked.condition)) }
+  if ('resource' in asked) return resourceAnswer(decider, resourceOf(asked.resource))
+  if ('shows' in asked) return { child: decider.shows(asked.shows) }
+  if ('landing' in asked) return landingAnswer(asked, rules, decider)
+  if ('menu' in asked) return { items: menuAnswer(asked.menu, rules, decider) }
+  return {}
+}
+
+function resourceAnswer(decider: PlainDecider, resource: Resource): Record<string, unknown> {
+  const { price, take, ...verdict } = decider.decide(resource)
+  return { ...verdict, ...(hasPrice(resource.kind) ? { price } : {}), ...(canBeTaken(resource.kind) ? { take } : {}) }
+}
+
+function landingAnswer(asked: Extract<Ask, { landing: unknown }>, rules: RuleSet, decider: PlainDecider): Record<string, unknown> {
+  const refused = asked.refused && resourceOf(asked.refused)
+  const { to } = landingOf(rules.rulebook.landings ?? [], {
+    on: asked.landing, asker: decider.asker,
+    admits: condition => decider.condition(condition) === TRUE,
+    opens: resource => decider.opens(resource.kind, resource.id, true),
+    ...(refused ? { refused: { resource: refused, path: rules.index.pathOf(refused.kind, refused.id) } } : {}),
+  })
+  return { to }
+}
+
+function menuAnswer(id: string, rules: RuleSet, decider: PlainDecider): unknown {
+  const menu = rules.index.menus.get(id)
+  if (!menu) return null
+  return menuFor(menu, {
+    ownAdmits: (item) => {
+      const { find, open } = decider.decide({ kind: 'menuItem', id: item.id })
+      return find && open
+    },
+    opens: resource => decider.opens(resource.kind, resource.id, true),
+  }).map(({ item, state }) => ({ id: item.id, state }))
+}
+
+/** Issues are compared as a set of places, everything else as it is. */
+function same(key: string, expected: unknown, found: unknown): boolean {
+  if (key === 'errors') return canonical(placesOf(expected)) === canonical(placesOf(found))
+  return canonical(expected) === canonical(found)
+}
+
+const placesOf = (list: unknown) => (Array.isArray(list) ? [...new Set(list.map(one => (one as { at: string }).at))].sort() : list)
+
+/** JSON with keys in order, so that equal documents are equal texts. */
+export function canonical(value: unknown): string {
+  if (value === undefined) return 'undefined'
+  return JSON.stringify(value, (_, part: unknown) => (part && typeof part === 'object' && !Array.isArray(part)
+    ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+    : part))
+}

@@ -1,0 +1,163 @@
+/** Decides for one visitor over compiled rules, remembering what it has answered. Equal to `PlainDecider`, by test. */
+import { Asker } from '../conditions/asker'
+import type { CompiledAsking } from '../conditions/compile'
+import type { Condition } from '../conditions/condition'
+import type { Kind, Resource } from '../rulebook/kinds'
+import type { Visitor } from '../rulebook/visitor'
+import type { SiteRecord } from '../site/site'
+import { splitField } from '../site/site-index'
+import { TRUE } from '../tri'
+import type { Tri } from '../tri'
+import type { CompiledRules, Weave } from './compiled'
+import { PlainDecider } from './plain-decider'
+import { queryFits } from './path-pattern'
+import { canBeTaken, hasPrice, masterKeyBit, rightBit, verdictOf } from './verdict'
+import type { Verdict } from './verdict'
+
+const unasked = 255
+const grantedShift = 6
+const inProgress = -2
+const open = rightBit.open
+
+export class CompiledDecider implements CompiledAsking {
+  readonly asker: Asker
+  record: SiteRecord | undefined
+  private answers: Uint8Array
+  /** Per weave: plain bits below, granted bits above `grantedShift`; -1 not asked yet. */
+  private verdicts: Int32Array
+  private withKey = false
+  private plain: PlainDecider | undefined
+
+  /** `nowMs` (milliseconds since 1970) counts where the visitor names no time. */
+  constructor(readonly rules: CompiledRules, readonly visitor: Visitor, private readonly nowMs: number) {
+    this.asker = new Asker(visitor, rules.holdings, nowMs)
+    this.answers = new Uint8Array(rules.slots.slots.length).fill(unasked)
+    this.verdicts = new Int32Array(rules.weaves.length).fill(-1)
+  }
+
+  /** Rights as `rightBit`s, with `masterKeyBit` where the key was what admitted. */
+  bits(resource: Resource): number {
+    const weave = this.rules.weaveOf(resource.kind, resource.id)
+    if (weave < 0) return 0
+    this.record = this.recordOf(resource)
+    if (resource.kind === 'field' && !this.record) return 0
+    return withKeyMark(this.both(weave))
+  }
+
+  /** The same for a weave, when its number is known. Weaves that look at a record are asked by resource. */
+  bitsOfWeave(weave: number): number {
+    return weave < 0 ? 0 : withKeyMark(this.both(weave))
+  }
+
+  decide(resource: Resource): Verdict {
+    const verdict = verdictOf(this.bits(resource))
+    if (verdict.open && (resource.kind !== 'product' || verdict.take)) return verdict
+    // Refusals are rare and their answers are few: the plain reading picks them.
+    const { otherwise, takeNotice } = this.plainly.decide(resource)
+    return { ...verdict, ...(otherwise ? { otherwise } : {}), ...(takeNotice ? { takeNotice } : {}) }
+  }
+
+  get plainly(): PlainDecider {
+    return (this.plain ??= new PlainDecider(this.rules, this.visitor, this.nowMs))
+  }
+
+  admits(condition: Condition): boolean {
+    return this.slot(this.rules.slots.slotOf(condition, 'plain')) === TRUE
+  }
+
+  audience(): Tri {
+    return 1
+  }
+
+  shows(block: string): string | null {
+    return (this.rules.index.blocksInBlock.get(block) ?? []).find(child => this.bits({ kind: 'block', id: child.id }) & open)?.id ?? null
+  }
+
+  opens(kind: Kind, id: string): boolean {
+    const weave = this.rules.weaveOf(kind, id)
+    if (weave < 0 || kind === 'field') return false
+    const [before, withKey] = [this.record, this.withKey]
+    this.record = this.recordOf({ kind, id })
+    const both = this.both(weave)
+    this.record = before
+    this.withKey = withKey
+    return ((withKey ? both >> grantedShift : both) & open) !== 0
+  }
+
+  slot(number: number): Tri {
+    const { slots } = this.rules.slots
+    if (number >= this.answers.length) this.answers = grown(this.answers, slots.length, unasked)
+    const known = this.answers[number]!
+    if (known !== unasked) return known as Tri
+    const slot = slots[number]!
+    const before = this.withKey
+    this.withKey = slot.mode !== 'plain'
+    const value = slot.test(this)
+    this.withKey = before
+    if (!slot.perRecord) this.answers[number] = value
+    return value
+  }
+
+  private both(number: number): number {
+    if (number >= this.verdicts.length) this.verdicts = grown(this.verdicts, this.rules.weaves.length, -1)
+    const known = this.verdicts[number]!
+    if (known >= 0) return known
+    if (known === inProgress) return 0
+    this.verdicts[number] = inProgress
+    const weave = this.rules.weaves[number]!
+    const value = this.decideWeave(weave)
+    this.verdicts[number] = weave.perRecord ? -1 : value
+    return value
+  }
+
+  private decideWeave(weave: Weave): number {
+    const place = weave.standsIn === -1 ? open | (open << grantedShift) : weave.standsIn === -2 ? 0 : this.both(weave.standsIn)
+    const plain = this.own(weave, false)
+    const granted = this.asker.masterKey ? plain | this.own(weave, true) : plain
+    return joined(weave.kind, plain, (place & open) !== 0) | (joined(weave.kind, granted, ((place >> grantedShift) & open) !== 0) << grantedShift)
+  }
+
+  private own(weave: Weave, withKey: boolean): number {
+    let bits = weave.free
+    for (const right of weave.rights) if (this.admitsRight(right, withKey)) bits |= right.bits
+    return bits
+  }
+
+  private admitsRight(right: Weave['rights'][number], withKey: boolean): boolean {
+    const slots = withKey ? right.key : right.plain
+    for (let i = 0; i < slots.length; i++) if (this.slot(slots[i]!) !== TRUE) return false
+    for (const guard of right.guards) {
+      if (queryFits(guard.pairs, this.asker.query) && this.slot(withKey ? guard.key : guard.plain) !== TRUE) return false
+    }
+    return true
+  }
+
+  private recordOf({ kind, id, record }: Resource): SiteRecord | undefined {
+    if (kind === 'record') return this.rules.index.records.get(id)
+    if (kind !== 'field' || record === undefined) return undefined
+    const found = this.rules.index.records.get(record)
+    return found?.register === splitField(id)[0] ? found : undefined
+  }
+}
+
+/** `combine` of the verdict, on bits. */
+function joined(kind: Kind, own: number, placeOpens: boolean): number {
+  if (!placeOpens) return 0
+  let bits = own & (rightBit.find | open)
+  if (bits & rightBit.find) bits |= own & rightBit.search
+  if (!(bits & open)) return bits
+  if (hasPrice(kind)) bits |= own & rightBit.price
+  if (canBeTaken(kind) && (bits & rightBit.price || !hasPrice(kind))) bits |= own & rightBit.take
+  return bits
+}
+
+function withKeyMark(both: number): number {
+  const granted = both >> grantedShift
+  return granted & ~both ? granted | masterKeyBit : granted
+}
+
+function grown<T extends Uint8Array | Int32Array>(list: T, size: number, filler: number): T {
+  const larger = new (list.constructor as new (size: number) => T)(Math.max(size, list.length)).fill(filler) as T
+  larger.set(list)
+  return larger
+}

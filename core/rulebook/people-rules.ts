@@ -1,0 +1,27 @@
+/** Levels, roles, permissions, facts, audiences and tiers. */
+import { z } from 'zod'
+import { condition } from '../conditions/condition'
+import { choices, duration, id, label, minor, reference, whole } from './shapes'
+import { visitor } from './visitor'
+
+const named = { id, name: z.string().optional(), note: z.string().optional() }
+
+export const level = z.strictObject({
+  ...named, rank: whole,
+  price: z.strictObject({ amount: minor, every: z.enum(['month', 'year', 'once']) }).optional(),
+  term: duration.optional(), onSignUp: z.boolean().optional(), roles: z.array(reference).optional(),
+})
+export type Level = z.infer<typeof level>
+
+export const role = z.strictObject({ ...named, staff: z.boolean().optional(), permissions: z.array(reference).optional() })
+export type Role = z.infer<typeof role>
+
+export const permission = z.strictObject(named)
+export const fact = z.strictObject({ ...named, type: z.enum(['flag', 'number', 'text', 'choice', 'date']), choices: choices(label).optional() })
+export type Fact = z.infer<typeof fact>
+
+export const audience = z.strictObject({ ...named, is: condition })
+export type Audience = z.infer<typeof audience>
+
+export const tier = z.strictObject({ ...named, visitor })
+export type Tier = z.infer<typeof tier>

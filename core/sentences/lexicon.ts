@@ -1,0 +1,80 @@
+/** The names a sentence may use: what the rulebook and the site call things. */
+import type { Rulebook } from '../rulebook/rulebook'
+import type { Kind } from '../rulebook/kinds'
+import { kinds } from '../rulebook/kinds'
+import type { Site } from '../site/site'
+import { minorDigits } from '../money'
+import { reserved } from './words'
+
+export interface Named { id: string, name: string }
+export interface Lexicon {
+  levels: Named[]
+  roles: Named[]
+  permissions: Named[]
+  audiences: Named[]
+  facts: Named[]
+  people: Named[]
+  firms: Named[]
+  /** Fields of records, for gates on them. */
+  fields: Named[]
+  things: Record<Kind, Named[]>
+  /** Digits of the currency's minor unit. */
+  moneyDigits: number
+}
+
+const named = (list: readonly { id: string, name?: string, title?: string, label?: string }[] | undefined): Named[] =>
+  (list ?? []).map(entry => ({ id: entry.id, name: entry.name ?? entry.title ?? entry.label ?? entry.id }))
+
+export function lexiconOf(rulebook: Rulebook, site: Site, more: { people?: Named[], firms?: Named[] } = {}): Lexicon {
+  const fields = (site.registers ?? []).flatMap(register => (register.fields ?? []).map(field => ({ register, field })))
+  return {
+    levels: named(rulebook.levels), roles: named(rulebook.roles), permissions: named(rulebook.permissions), audiences: named(rulebook.audiences), facts: named(rulebook.facts),
+    people: more.people ?? [], firms: more.firms ?? [],
+    fields: [...new Map(named(fields.map(one => one.field)).map(one => [one.id, one])).values()],
+    things: {
+      page: named(site.pages), post: named(site.posts), block: named(site.blocks), product: named(site.products), category: named(site.categories), download: named(site.downloads),
+      menuItem: named((site.menus ?? []).flatMap(menu => menu.items)), route: named((site.routes ?? []).map(id => ({ id }))), register: named(site.registers), record: named(site.records),
+      field: fields.map(({ register, field }) => ({ id: `${register.id}/${field.id}`, name: `${register.id}/${field.id}` })),
+    },
+    moneyDigits: minorDigits(site.currency),
+  }
+}
+
+export const emptyLexicon: Lexicon = {
+  levels: [], roles: [], permissions: [], audiences: [], facts: [], people: [], firms: [], fields: [],
+  things: Object.fromEntries(kinds.map(kind => [kind, [] as Named[]])) as unknown as Lexicon['things'], moneyDigits: 2,
+}
+
+const plainShape = /^[\p{L}\p{N}][\p{L}\p{N}'’&.+-]*( [\p{L}\p{N}][\p{L}\p{N}'’&.+-]*)*$/u
+
+/** A name that can stand in a sentence without quotes: no word of it means something else. */
+export function isPlain(name: string): boolean {
+  return plainShape.test(name) && !/[.'’&+-]$/.test(name) && name.split(' ').every(word => !reserved.has(word.toLowerCase())) && !/^\d/.test(name)
+}
+
+export const plural = (name: string): string => {
+  if (/[^aeiou]y$/i.test(name)) return `${name.slice(0, -1)}ies`
+  return /(s|x|z|ch|sh)$/i.test(name) ? `${name}es` : `${name}s`
+}
+
+export const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`
+const folded = (text: string) => text.toLowerCase()
+
+/** How a name is written: as it is, quoted, or by id where it would not be unique. */
+export function written(list: readonly Named[], id: string): string {
+  const entry = list.find(one => one.id === id)
+  const unique = entry && list.filter(one => folded(one.name) === folded(entry.name)).length === 1
+  if (!entry || !unique || entry.name.trim() !== entry.name || entry.name === '') return byId(id)
+  return isPlain(entry.name) ? entry.name : quoted(entry.name)
+}
+
+export const byId = (id: string) => (/^[a-z0-9-]+$/.test(id) ? `#${id}` : `#${quoted(id)}`)
+
+/** The plural of a role's name when nothing else could be meant by it. */
+export function pluralOf(roles: readonly Named[], id: string): string | undefined {
+  const role = roles.find(one => one.id === id)
+  if (!role) return undefined
+  const many = plural(role.name)
+  const clash = roles.some(one => one.id !== id && [one.name, plural(one.name)].some(name => folded(name) === folded(many)))
+  return !clash && isPlain(role.name) && isPlain(many) ? many : undefined
+}

@@ -1,0 +1,99 @@
+import fc from 'fast-check'
+import { describe, expect, it } from 'vitest'
+import { anyCondition, anyLeaf } from '../../tests/support/arbitrary-rules'
+import { wexlowCase } from '../../tests/support/wexlow-case'
+import type { Condition } from '../conditions/condition'
+import { addBeside, bracketAt, negateAt, removeAt, replaceAt } from './edit'
+import { lexiconOf } from './lexicon'
+import { read } from './read'
+import { say, sayGate, sayText } from './say'
+import { suggest } from './suggest'
+
+const world = wexlowCase()
+const lexicon = lexiconOf(world.book, world.site, { people: [{ id: 'p-ana', name: 'Ana Thorn' }] })
+const anything = anyCondition(anyLeaf(world, { opens: true, record: true }))
+const guild: Condition = { level: { atLeast: 'guild' } }
+const knitter: Condition = { role: { anyOf: ['test-knitter'] } }
+
+describe('sentences', () => {
+  it('read back as what was said, for every condition', () => {
+    fc.assert(fc.property(anything, (condition) => {
+      expect(read(sayText(condition, lexicon), lexicon)).toEqual({ ok: true, condition })
+    }), { numRuns: 3000 })
+  })
+
+  it('read back whatever things are called', () => {
+    const name = fc.oneof(fc.constantFrom('Guild', 'Guilds', 'or', 'Up to date', 'Say "no"', 'x) or (y', 'Guests', 'above', 'Role', ' a', '1 Dec', 'Guild or above', '', 'Holds', 'Maker #2', 'not', '( x', 'x )', 'a  b', 'Ines, Tomas'), fc.string({ maxLength: 8 }))
+    fc.assert(fc.property(fc.array(name, { minLength: 20, maxLength: 20 }), anything, (names, condition) => {
+      let i = 0
+      const rename = <T extends { id: string }>(list: T[]) => list.map(one => ({ ...one, name: names[i++ % names.length]! }))
+      const renamed = { ...lexicon, levels: rename(lexicon.levels), roles: rename(lexicon.roles), audiences: rename(lexicon.audiences), facts: rename(lexicon.facts), permissions: rename(lexicon.permissions), things: { ...lexicon.things, product: rename(lexicon.things.product) } }
+      expect(read(sayText(condition, renamed), renamed)).toEqual({ ok: true, condition })
+    }), { numRuns: 3000 })
+  })
+
+  it.each([
+    ['Guild or above', guild],
+    ['guild OR above', guild],
+    ['Test knitters', knitter],
+    ['test knitter', knitter],
+    ['Guild or above or Test knitters and from 1 Nov 2026', { any: [guild, { all: [knitter, { date: { from: '2026-11-01' } }] }] }],
+    ['(Guild or above or Test knitters) and in Ireland', { all: [{ any: [guild, knitter] }, { country: { in: ['IE'] } }] }],
+    ['not on phone', { not: { device: { in: ['phone'] } } }],
+    ['spent at least 150', { spent: { atLeast: 15000 } }],
+    ['from 1 Dec', { date: { from: '2026-12-01' } }],
+    ['until 3 March', { date: { until: '2027-03-03' } }],
+  ])('understands “%s”', (text, condition) => {
+    expect(read(text, lexicon, '2026-11-24')).toEqual({ ok: true, condition })
+  })
+
+  it.each([
+    ['Guild or above or Elders', 18, 6],
+    ['(Guild or above', 15, 0],
+    ['from 31 Feb 2026', 5, 2],
+    ['Guild or above Maker or above', 15, 5],
+    ['', 0, 0],
+  ])('points at the place in “%s”', (text, at, length) => {
+    expect(read(text, lexicon)).toMatchObject({ ok: false, error: { at, length } })
+  })
+
+  it('offers everything a rule can say about the words typed', () => {
+    const offered = (text: string) => suggest(text, text.length, lexicon, '2026-11-24').map(one => one.text)
+    expect(offered('guild')).toEqual(expect.arrayContaining(['Guild or above', 'up to Guild', 'holds Guild', 'not Guild or above']))
+    expect(offered('1 dec')).toEqual(expect.arrayContaining(['from 1 Dec 2026', 'until 1 Dec 2026', 'on 1 Dec 2026']))
+    expect(offered('Test knitters or phone')).toEqual(expect.arrayContaining(['on phone']))
+    expect(offered('bought nid')).toEqual(['bought niddy'])
+    expect(offered('spain')).toContain('in Spain')
+    expect(offered('Guild or abo')[0]).toBe('Guild or above')
+    expect(suggest('Stockists or mak', 16, lexicon, '2026-11-24')[0]).toMatchObject({ text: 'Maker or above', from: 13, to: 16 })
+  })
+
+  it('says every part of a gate', () => {
+    const said = sayGate({ id: 'g', on: { page: 'trade' }, open: guild, find: { everyone: true }, otherwise: { guest: { teaser: true } } }, lexicon)
+    expect(said.rights.map(right => [right.lead, right.tokens.map(token => token.text).join(' ')])).toEqual([['Open to', 'Guild or above'], ['Listed for', 'everyone']])
+    expect(said.otherwise).toEqual({ guest: 'teaser' })
+  })
+})
+
+describe('editing a sentence', () => {
+  it('adds, brackets, negates, replaces and removes parts in place', () => {
+    const two = addBeside(guild, [], 'any', knitter)
+    expect(two).toEqual({ any: [guild, knitter] })
+    const three = addBeside(two, ['any', 0], 'any', { signedIn: true })
+    expect(three).toEqual({ any: [guild, { signedIn: true }, knitter] })
+    expect(bracketAt(three, ['any', 1])).toEqual({ any: [guild, { all: [{ signedIn: true }, knitter] }] })
+    expect(negateAt(two, ['any', 1])).toEqual({ any: [guild, { not: knitter }] })
+    expect(negateAt(negateAt(two, ['any', 1]), ['any', 1, 'not'])).toEqual(two)
+    expect(replaceAt(two, ['any', 0], knitter)).toEqual({ any: [knitter, knitter] })
+    expect(removeAt(two, ['any', 0])).toEqual(knitter)
+    expect(removeAt(guild, [])).toBeNull()
+    expect(removeAt({ all: [{ not: guild }, knitter] }, ['all', 0, 'not'])).toEqual(knitter)
+    expect(addBeside({ everyone: true }, [], 'all', guild)).toEqual(guild)
+  })
+
+  it('gives every leaf token the path of its leaf', () => {
+    fc.assert(fc.property(anything, (condition) => {
+      for (const token of say(condition, lexicon)) if (token.type === 'leaf') expect(replaceAt(condition, token.path, { everyone: true })).toBeDefined()
+    }))
+  })
+})

@@ -1,0 +1,6 @@
+/** The kind of thing staff need a right for, by kind of block. */
+import type { StaffKindId } from './staff-kinds'
+
+export const staffKindOfBlock = {
+  text: 'blocks-text', picture: 'blocks-picture', call: 'blocks-call', group: 'blocks-group', panels: 'blocks-group', panel: 'blocks-panel', account: 'blocks-panel',
+} as const satisfies Record<string, StaffKindId>

@@ -1,0 +1,83 @@
+/** The `bravik` command. Exit codes: 0 all well, 1 something failed or is not valid, 2 the call or a file is not right. */
+import { writeFileSync } from 'node:fs'
+import { dirname, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { defineCommand, runMain } from 'citty'
+import { isObject } from '../core/rulebook/shapes'
+import { validateRulebook } from '../core/rulebook/validate'
+import { emptySite, siteSchema } from '../core/site/site'
+import { databaseUrl, exportCase } from './export'
+import { FileProblem, readJsonFile } from './read-file'
+import { counts, verifiedLines, verifyFile } from './verify'
+
+const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
+const json = { type: 'boolean', description: 'Print the result as JSON' } as const
+
+/** Files are named from where the command was called, not from the project. */
+const from = (file: string) => resolve(process.env.BRAVIK_CALLED_FROM ?? process.cwd(), file)
+
+function print(asJson: boolean, data: unknown, lines: string[]): void {
+  console.log(asJson ? JSON.stringify(data, null, 2) : lines.join('\n'))
+}
+
+async function guarded(work: () => number | Promise<number>): Promise<void> {
+  try {
+    process.exitCode = await work()
+  }
+  catch (error) {
+    if (!(error instanceof FileProblem)) throw error
+    console.error(error.message)
+    process.exitCode = 2
+  }
+}
+
+const verify = defineCommand({
+  meta: { name: 'verify', description: 'Run case files and compare every expected answer' },
+  args: { file: { type: 'positional', description: 'Case files', required: true }, json },
+  run: ({ args }) => guarded(() => {
+    const all = args._.map(file => verifyFile(from(file), Date.now()))
+    const { passed, failed } = counts(all)
+    print(args.json === true, { passed, failed, files: all }, verifiedLines(all))
+    return failed ? 1 : 0
+  }),
+})
+
+const check = defineCommand({
+  meta: { name: 'check', description: 'Validate a rulebook, or the rulebook and site of a case file' },
+  args: { rulebook: { type: 'positional', description: 'A rulebook or case file', required: true }, json },
+  run: ({ args }) => guarded(() => {
+    const document = readJsonFile(from(args.rulebook))
+    const isCase = isObject(document) && document.bravik === 'case/1'
+    const site = siteSchema.safeParse(isCase ? document.site : siteSchema.parse(emptySite))
+    if (!site.success) throw new FileProblem(`${args.rulebook}: /site: ${site.error.issues[0]?.message}`)
+    const issues = validateRulebook(isCase ? document.rulebook : document, site.data)
+    print(args.json === true, { valid: issues.length === 0, issues }, [...issues.map(issue => `${args.rulebook}: ${issue.at || '/'}: ${issue.message}${issue.found === undefined ? '' : ` Found ${JSON.stringify(issue.found)}.`}`), issues.length ? `${issues.length} ${issues.length === 1 ? 'issue' : 'issues'}` : 'valid'])
+    return issues.length ? 1 : 0
+  }),
+})
+
+const exporting = defineCommand({
+  meta: { name: 'export', description: 'Write the running site as a case file without cases' },
+  args: {
+    file: { type: 'positional', description: 'The file to write', required: true },
+    edition: { type: 'string', description: 'A number, or draft; default: the live one', valueHint: 'N|draft' },
+    json,
+  },
+  run: ({ args }) => guarded(async () => {
+    const edition = args.edition === undefined ? 'live' : args.edition === 'draft' ? 'draft' : Number(args.edition)
+    if (typeof edition === 'number' && !Number.isInteger(edition)) throw new FileProblem(`--edition takes a number or draft, not “${args.edition}”.`)
+    const exported = await exportCase(databaseUrl(root), edition)
+    writeFileSync(from(args.file), `${JSON.stringify(exported, null, 1)}\n`)
+    const gates = (exported.rulebook.gates as unknown[] | undefined)?.length ?? 0
+    print(args.json === true, { file: args.file, gates }, [`${args.file}: ${gates} gates, ${exported.site.pages?.length ?? 0} pages, ${Object.keys(exported.visitors).length} visitors`])
+    return 0
+  }),
+})
+
+const commands = { verify, check, export: exporting }
+const called = process.argv[2]
+if (called === undefined || (!called.startsWith('-') && !Object.hasOwn(commands, called))) {
+  console.error(called === undefined ? 'bravik: say what to do; --help lists the commands.' : `bravik: there is no command “${called}”; --help lists them.`)
+  process.exit(2)
+}
+runMain(defineCommand({ meta: { name: 'bravik', description: 'Rules of who may find, open and buy what, checked' }, subCommands: commands }))

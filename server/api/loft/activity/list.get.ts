@@ -1,0 +1,11 @@
+import { defineEventHandler, getQuery, setResponseHeader } from 'h3'
+import { db } from '../../../db/database'
+import { parseWith, staffCaller } from '../../../request'
+import { activityQuery, flushActivity, listActivity } from '../../../services/activity'
+
+export default defineEventHandler(async (event) => {
+  const { snapshot } = await staffCaller(event)
+  setResponseHeader(event, 'cache-control', 'private, no-store')
+  await flushActivity()
+  return listActivity(db(), parseWith(activityQuery, getQuery(event)), snapshot.rules.index.site.timezone)
+})

@@ -1,0 +1,18 @@
+import { defineEventHandler } from 'h3'
+import { z } from 'zod'
+import { db } from '../../../../db/database'
+import { readJson, staffCaller } from '../../../../request'
+import { entryPlace, expected } from '../../../../services/entry-address'
+import { authoriseEntry } from '../../../../services/entry-rights'
+import { saveEntry } from '../../../../services/rulebook-store'
+
+const input = z.strictObject({ body: z.unknown(), expects: expected })
+
+export default defineEventHandler(async (event) => {
+  const { actor, rights } = await staffCaller(event)
+  const { kind, key } = entryPlace(event)
+  const asked = await readJson(event, input)
+  await authoriseEntry(db(), rights, { kind, key, body: asked.body })
+  const saved = await saveEntry(db(), { kind, key, ...asked, actor })
+  return { version: saved && { id: saved.id, revision: saved.revision } }
+})

@@ -1,0 +1,10 @@
+import { defineEventHandler, setResponseHeader } from 'h3'
+import { db } from '../../../db/database'
+import { staffCaller } from '../../../request'
+import { listFirms } from '../../../services/firms'
+
+export default defineEventHandler(async (event) => {
+  await staffCaller(event)
+  setResponseHeader(event, 'cache-control', 'private, no-store')
+  return listFirms(db())
+})

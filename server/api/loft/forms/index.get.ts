@@ -1,0 +1,10 @@
+import { defineEventHandler, setResponseHeader } from 'h3'
+import { db } from '../../../db/database'
+import { staffCaller } from '../../../request'
+import { listForms } from '../../../services/applications'
+
+export default defineEventHandler(async (event) => {
+  await staffCaller(event)
+  setResponseHeader(event, 'cache-control', 'private, no-store')
+  return listForms(db())
+})

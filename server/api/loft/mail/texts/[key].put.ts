@@ -1,0 +1,14 @@
+import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
+import { db } from '../../../../db/database'
+import { readJson, staffCaller } from '../../../../request'
+import { Problem } from '../../../../problem'
+import { mailTextInput, mailTexts, saveText } from '../../../../services/mail-texts'
+import type { MailTextKey } from '../../../../services/mail-texts'
+
+export default defineEventHandler(async (event) => {
+  const { actor } = await staffCaller(event)
+  const key = getRouterParam(event, 'key') as MailTextKey
+  if (!Object.hasOwn(mailTexts, key)) throw new Problem('not-found', 'There is no such mail text.')
+  await saveText(db(), key, await readJson(event, mailTextInput(key)), actor)
+  return sendNoContent(event)
+})

@@ -1,0 +1,13 @@
+import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
+import { db } from '../../../../db/database'
+import { staffCaller } from '../../../../request'
+import { removePerson } from '../../../../services/people'
+import { authoriseOverPerson, powerOf } from '../../../../services/staff-grants'
+
+export default defineEventHandler(async (event) => {
+  const { actor, rights, snapshot } = await staffCaller(event)
+  const id = getRouterParam(event, 'id') ?? ''
+  await authoriseOverPerson(db(), rights, powerOf(snapshot), id)
+  await removePerson(db(), snapshot.rules.rulebook, id, actor)
+  return sendNoContent(event)
+})

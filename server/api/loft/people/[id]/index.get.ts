@@ -1,0 +1,21 @@
+import { defineEventHandler, getRouterParam, setResponseHeader } from 'h3'
+import { db } from '../../../../db/database'
+import { staffCaller } from '../../../../request'
+import { applicationsOf } from '../../../../services/applications'
+import { mayStaff } from '../../../../../core/staff/staff-rule'
+import { membershipsOf, purchasesOf } from '../../../../services/memberships'
+import { listedPerson, notesOf } from '../../../../services/people'
+import { sessionsOf } from '../../../../services/sessions'
+import { visitorOf } from '../../../../services/visitor-of'
+
+/** Everything staff may know of one person, and who they are to the rules. */
+export default defineEventHandler(async (event) => {
+  const { rights } = await staffCaller(event)
+  setResponseHeader(event, 'cache-control', 'private, no-store')
+  const id = getRouterParam(event, 'id') ?? ''
+  const looks = (kind: 'orders' | 'activity') => mayStaff(rights, { kind, action: 'look' }).allowed
+  const [person, visitor, memberships, purchases, applications, sessions, notes] = await Promise.all([
+    listedPerson(db(), id), visitorOf(db(), id), membershipsOf(db(), id), looks('orders') ? purchasesOf(db(), id) : [], applicationsOf(db(), id), sessionsOf(db(), id), notesOf(db(), id),
+  ])
+  return { person, visitor, memberships, purchases, applications, sessions: sessions.map(({ network: _network, ...one }) => one), notes }
+})

@@ -1,0 +1,16 @@
+import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
+import { db } from '../../../../db/database'
+import { readJson, staffCaller } from '../../../../request'
+import { authorise } from '../../../../services/authorise'
+import { changePerson, fieldsOf, personChange } from '../../../../services/people'
+import { authoriseOverPerson, powerOf } from '../../../../services/staff-grants'
+
+export default defineEventHandler(async (event) => {
+  const { actor, rights, snapshot } = await staffCaller(event)
+  const id = getRouterParam(event, 'id') ?? ''
+  const change = await readJson(event, personChange)
+  authorise(rights, { kind: 'people', action: 'change', fields: fieldsOf(change) })
+  if (change.email !== undefined || change.suspended !== undefined) await authoriseOverPerson(db(), rights, powerOf(snapshot), id)
+  await changePerson(db(), snapshot.rules.rulebook, id, change, actor)
+  return sendNoContent(event)
+})

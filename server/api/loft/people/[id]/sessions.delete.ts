@@ -1,0 +1,20 @@
+import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
+import { db } from '../../../../db/database'
+import { staffCaller } from '../../../../request'
+import { listedPerson } from '../../../../services/people'
+import { endSessions } from '../../../../services/sessions'
+import { authoriseOverPerson, powerOf } from '../../../../services/staff-grants'
+import { leaveTrace } from '../../../../services/trace'
+
+/** Signs a person out everywhere. */
+export default defineEventHandler(async (event) => {
+  const { actor, rights, snapshot } = await staffCaller(event)
+  const id = getRouterParam(event, 'id') ?? ''
+  await listedPerson(db(), id)
+  await authoriseOverPerson(db(), rights, powerOf(snapshot), id)
+  await db().transaction(async (tx) => {
+    const ended = await endSessions(tx, id, { allBut: null })
+    await leaveTrace(tx, actor, 'person.end-sessions', `person ${id}`, { ended })
+  })
+  return sendNoContent(event)
+})

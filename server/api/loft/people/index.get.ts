@@ -1,0 +1,11 @@
+import { defineEventHandler, setResponseHeader } from 'h3'
+import { db } from '../../../db/database'
+import { parseWith, readQueryJson, staffCaller } from '../../../request'
+import { listPeople, peopleQuery } from '../../../services/people'
+
+/** People by name, a page at a time; `q` is a query in JSON. */
+export default defineEventHandler(async (event) => {
+  const { snapshot, nowMs } = await staffCaller(event)
+  setResponseHeader(event, 'cache-control', 'private, no-store')
+  return listPeople(db(), parseWith(peopleQuery, readQueryJson(event)), { rules: snapshot.rules, nowMs })
+})

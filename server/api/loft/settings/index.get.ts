@@ -1,0 +1,15 @@
+import { defineEventHandler, setResponseHeader } from 'h3'
+import { db } from '../../../db/database'
+import { staffCaller } from '../../../request'
+import { mayStaff } from '../../../../core/staff/staff-rule'
+import { mailWorks } from '../../../services/mail-check'
+import { readSettings, settingGroupIds } from '../../../services/settings'
+
+/** The groups of settings the person may look at, and whether mail works. */
+export default defineEventHandler(async (event) => {
+  const { rights } = await staffCaller(event)
+  setResponseHeader(event, 'cache-control', 'private, no-store')
+  const all = await readSettings(db())
+  const settings = Object.fromEntries(settingGroupIds.filter(group => mayStaff(rights, { kind: `settings-${group}`, action: 'look' }).allowed).map(group => [group, all[group]]))
+  return { settings, mailWorks: await mailWorks(db()) }
+})

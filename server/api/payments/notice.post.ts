@@ -1,0 +1,9 @@
+import { defineEventHandler, getHeader, sendNoContent } from 'h3'
+import { readText } from '../../request'
+import { receiveNotice, signatureHeader } from '../../services/payments'
+
+/** Where the payment provider tells what became of a payment. */
+export default defineEventHandler(async (event) => {
+  await receiveNotice(await readText(event), getHeader(event, signatureHeader))
+  return sendNoContent(event)
+})

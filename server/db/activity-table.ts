@@ -1,0 +1,21 @@
+/**
+ * What people do on the site. Partitioned by month, which Drizzle cannot say:
+ * the table is made by hand in a migration, and months by `services/activity`.
+ */
+import { jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
+
+export const activityKinds = ['signIn', 'signInFailed', 'signUp', 'member', 'view', 'download', 'click', 'refused', 'purchase', 'staff'] as const
+export type ActivityKind = (typeof activityKinds)[number]
+
+export const activity = pgTable('activity', {
+  at: timestamp('at', { withTimezone: true, mode: 'date' }).notNull(),
+  kind: text('kind').$type<ActivityKind>().notNull(),
+  personId: text('person_id'),
+  /** The level or role that says most about who it was; `guest`, `signed-in` or `staff` else. */
+  tier: text('tier').notNull(),
+  subjectKind: text('subject_kind'),
+  subjectId: text('subject_id'),
+  /** Of a refusal: the gate that refused. */
+  gate: text('gate'),
+  detail: jsonb('detail').$type<Record<string, unknown>>().notNull().default({}),
+})

@@ -1,0 +1,41 @@
+/** Answers a page of the application's own: shows it, or takes its form and sends the person on. */
+import { getQuery, sendRedirect, setResponseHeaders, setResponseStatus } from 'h3'
+import type { H3Event } from 'h3'
+import { Problem, problemOf } from '../problem'
+import { callerOf, readText } from '../request'
+import { sendToSignIn } from './entrance'
+import { refusedBy } from './own-page'
+import type { Acted, OwnAsk, OwnPage } from './own-page'
+
+export async function answerOwn(event: H3Event, { page, rest }: { page: OwnPage, rest: string[] }): Promise<unknown> {
+  const caller = await callerOf(event)
+  const query = Object.fromEntries(Object.entries(getQuery(event)).flatMap(([key, value]) => (typeof value === 'string' ? [[key, value]] : [])))
+  const ask: OwnAsk = { event, caller, rest, query }
+  setResponseHeaders(event, { 'cache-control': 'private, no-store', 'vary': 'Cookie' })
+  if (page.signedIn && !caller.signedIn) return sendToSignIn(ask)
+  const acted = event.method === 'POST' ? await act(ask, page) : null
+  if (acted && 'to' in acted) return sendRedirect(event, acted.to, 303)
+  try {
+    event.context.own = { data: await page.load(ask), problems: acted?.problems ?? {}, values: acted?.values ?? {} }
+    if (acted) setResponseStatus(event, acted.status)
+  }
+  catch (error) {
+    const problem = problemOf(error)
+    if (!problem) throw error
+    event.context.own = { data: {}, problems: {}, values: {}, failed: problem.message }
+    setResponseStatus(event, problem.statusCode)
+  }
+}
+
+async function act(ask: OwnAsk, page: OwnPage): Promise<Acted> {
+  if (!page.act) throw new Problem('not-found')
+  const form = Object.fromEntries(new URLSearchParams(await readText(ask.event)))
+  try {
+    return await page.act(ask, form)
+  }
+  catch (error) {
+    const problem = problemOf(error)
+    if (!problem) throw error
+    return refusedBy(problem, form)
+  }
+}

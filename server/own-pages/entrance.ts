@@ -1,0 +1,98 @@
+/** The way in: signing up, confirming, choosing another password. */
+import { sendRedirect } from 'h3'
+import { z } from 'zod'
+import { db } from '../db/database'
+import { CompiledDecider } from '../../core/gates/compiled-decider'
+import { networkOf, requestFacts } from '../request'
+import { record } from '../services/activity'
+import { landingPlace } from '../services/landing-place'
+import { peekLink } from '../services/one-time-links'
+import { askedFacts, askReset, confirmAddress, emailAddress, password, personName, readFacts, resetPassword, signUp } from '../services/sign-up'
+import type { SignUpWorld } from '../services/sign-up'
+import { browserOf, setSessionCookie } from '../services/sign-in-form'
+import { countTry } from '../services/throttle'
+import { visitorOf } from '../services/visitor-of'
+import { fieldProblems, refused } from './own-page'
+import type { OwnAsk, OwnPage } from './own-page'
+
+const worldOf = ({ caller: { snapshot } }: OwnAsk): SignUpWorld => ({ book: snapshot.rules.rulebook, settings: snapshot.settings, timezone: snapshot.rules.index.site.timezone })
+
+const hourMs = 3_600_000
+/** Mail is sent to whoever a stranger names: both the stranger and the named are spared too much of it. */
+const mailLimits = (what: string, email: string, network: string) => [{ what, of: email, most: 5, windowMs: hourMs }, { what: `${what}From`, of: network, most: 40, windowMs: hourMs }]
+
+export interface SignUpData { mode: 'open' | 'invitation' | 'closed', invitation: { token: string, email: string } | null, brokenInvitation: boolean, facts: { id: string, name: string, type: string, choices: string[], required: boolean }[] }
+
+export const signUpPage: OwnPage<SignUpData> = {
+  path: '/sign-up',
+  async load(ask) {
+    const world = worldOf(ask)
+    const token = ask.query.invitation
+    const link = token ? await peekLink(db(), token, 'invite') : undefined
+    return {
+      mode: world.settings['sign-up'].mode, invitation: link && token ? { token, email: String(link.data.email) } : null, brokenInvitation: token !== undefined && !link,
+      facts: askedFacts(world).map(({ id, name, type, choices, required }) => ({ id, name: name ?? id, type, choices: choices ?? [], required })),
+    }
+  },
+  async act(ask, form) {
+    const world = worldOf(ask)
+    const invitation = form.invitation || undefined
+    const link = invitation ? await peekLink(db(), invitation, 'invite') : undefined
+    if (invitation && !link) return refused({ '': 'This invitation was used already or has expired.' }, form)
+    const read = z.object({ name: personName, email: emailAddress, password }).safeParse({ ...form, ...(link ? { email: String(link.data.email) } : {}) })
+    const facts = readFacts(askedFacts(world), form)
+    if (!read.success || Object.keys(facts.problems).length) return refused({ ...(read.success ? {} : fieldProblems(read.error)), ...facts.problems }, form)
+    await countTry(db(), mailLimits('signUp', read.data.email, networkOf(ask.event)), 'Too many sign-ups from here. Wait an hour.')
+    const { answer, personId } = await signUp(db(), world, { ...read.data, facts: facts.values, ...(invitation ? { invitation } : {}) })
+    if (personId) record({ kind: 'signUp', personId, tier: 'guest' })
+    return { to: `/signed-up?then=${answer}` }
+  },
+}
+
+export const signedUpPage: OwnPage<{ then: string }> = {
+  path: '/signed-up',
+  load: async ({ query }) => ({ then: ['look-in-mail', 'waiting', 'can-sign-in'].includes(query.then ?? '') ? query.then! : 'can-sign-in' }),
+}
+
+export const confirmPage: OwnPage<{ token: string, works: boolean }> = {
+  path: '/confirm',
+  load: async ({ query }) => ({ token: query.token ?? '', works: (await peekLink(db(), query.token ?? '', 'confirm')) !== undefined }),
+  async act(ask, form) {
+    const token = form.token ?? ''
+    await countTry(db(), [{ what: 'confirm', of: token, most: 10, windowMs: hourMs }], 'Too many tries. Wait an hour.')
+    const world = worldOf(ask)
+    const done = await confirmAddress(db(), world, { token, password: form.password ?? '' }, browserOf(ask.event))
+    if ('waiting' in done) return { to: '/signed-up?then=waiting' }
+    const visitor = await visitorOf(db(), done.personId)
+    setSessionCookie(ask.event, done.session, visitor?.person?.email)
+    const decider = new CompiledDecider(ask.caller.snapshot.rules, { ...visitor, request: requestFacts(ask.event, ask.caller.nowMs) }, ask.caller.nowMs)
+    return { to: landingPlace(decider, 'signUp') }
+  },
+}
+
+export const forgotPage: OwnPage<{ asked: boolean }> = {
+  path: '/forgot',
+  load: async ({ query }) => ({ asked: query.asked === 'yes' }),
+  async act(ask, form) {
+    const email = emailAddress.safeParse(form.email)
+    if (!email.success) return refused({ email: 'This is not an e-mail address.' }, form)
+    await countTry(db(), mailLimits('forgot', email.data, networkOf(ask.event)), 'Too many tries. Wait an hour.')
+    // Not awaited: how long it takes would tell whether the address is known.
+    void askReset(db(), email.data).catch((error: Error) => console.error('reset mail:', error.name))
+    return { to: '/forgot?asked=yes' }
+  },
+}
+
+export const resetPage: OwnPage<{ token: string, works: boolean }> = {
+  path: '/reset',
+  load: async ({ query }) => ({ token: query.token ?? '', works: (await peekLink(db(), query.token ?? '', 'reset')) !== undefined }),
+  async act(ask, form) {
+    const read = password.safeParse(form.password)
+    if (!read.success) return refused({ password: read.error.issues[0]!.message }, form)
+    await resetPassword(db(), worldOf(ask), { token: form.token ?? '', password: read.data })
+    return { to: '/sign-in?done=reset' }
+  },
+}
+
+/** Sends a stranger to sign in, and back here afterwards. */
+export const sendToSignIn = (ask: OwnAsk) => sendRedirect(ask.event, `/sign-in?back=${encodeURIComponent(ask.event.path)}`, 303)

@@ -1,0 +1,43 @@
+/** A page the application answers itself, with its form: what it shows, and what sending the form does. */
+import type { H3Event } from 'h3'
+import type { z } from 'zod'
+import type { Caller } from '../request'
+import type { Problem } from '../problem'
+
+export interface OwnAsk {
+  event: H3Event
+  caller: Caller
+  /** What follows the page's own path, such as the reference behind `/pay/`. */
+  rest: string[]
+  query: Record<string, string>
+}
+
+/** Problems by field; the empty key is about the form as a whole. What was typed comes back, passwords aside. */
+export interface Refused { problems: Record<string, string>, values: Record<string, string>, status: number }
+export type Acted = { to: string } | Refused
+
+export interface OwnPage<D extends object = object> {
+  path: string
+  /** Only for somebody signed in; others are sent to sign in and come back. */
+  signedIn?: true
+  load(ask: OwnAsk): Promise<D>
+  act?(ask: OwnAsk, form: Record<string, string>): Promise<Acted>
+}
+
+/** What the page is rendered from. */
+export interface OwnView<D extends object = object> { data: D, problems: Record<string, string>, values: Record<string, string> }
+
+const secret = /password|token/i
+export const refused = (problems: Record<string, string>, form: Record<string, string>, status = 422): Refused =>
+  ({ problems, values: Object.fromEntries(Object.entries(form).filter(([key]) => !secret.test(key))), status })
+
+/** A problem of a service, told at the field it names. */
+export const refusedBy = (problem: Problem, form: Record<string, string>): Refused =>
+  refused({ [typeof problem.extra.at === 'string' ? problem.extra.at.slice(1) : '']: problem.message }, form, problem.statusCode)
+
+/** The first problem of each field of a form. */
+export function fieldProblems(error: z.ZodError): Record<string, string> {
+  const found: Record<string, string> = {}
+  for (const issue of error.issues) found[String(issue.path[0] ?? '')] ??= issue.message
+  return found
+}

@@ -1,0 +1,21 @@
+import { defineEventHandler, sendRedirect } from 'h3'
+import { problemOf } from '../problem'
+import { readText } from '../request'
+import { signInOver } from '../services/sign-in-form'
+
+const told: ReadonlySet<string> = new Set(['wrong-sign-in', 'too-many-tries', 'not-confirmed', 'waiting', 'suspended'])
+
+/** The form: on success to the landing, otherwise back to the form, which says what was wrong. */
+export default defineEventHandler(async (event) => {
+  const form = new URLSearchParams(await readText(event))
+  const back = form.get('back') ?? undefined
+  try {
+    const { to } = await signInOver(event, { email: form.get('email') ?? '', password: form.get('password') ?? '', ...(back ? { back } : {}) })
+    return sendRedirect(event, to, 303)
+  }
+  catch (error) {
+    const problem = problemOf(error)
+    if (!problem || !told.has(problem.code)) throw error
+    return sendRedirect(event, `/sign-in?${new URLSearchParams({ problem: problem.code, ...(back ? { back } : {}) })}`, 303)
+  }
+})

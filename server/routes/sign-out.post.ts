@@ -1,0 +1,8 @@
+import { defineEventHandler, sendRedirect } from 'h3'
+import { readText } from '../request'
+import { signOutOver } from '../services/sign-in-form'
+
+export default defineEventHandler(async (event) => {
+  await readText(event)
+  return sendRedirect(event, await signOutOver(event), 303)
+})

@@ -1,0 +1,80 @@
+<script setup lang="ts">
+/** Whether people may ask for a level or role, and what they are asked. Holds at once. */
+const props = defineProps<{ target: string, staff?: boolean }>()
+const loft = useLoft()
+const { problem, done, run } = useDeed()
+interface Form { open: boolean, intro: string, questions: string[] }
+const form = ref<Form>({ open: false, intro: '', questions: [] })
+const question = ref('')
+const mayChange = computed(() => loft.may('roles', 'change'))
+
+watch(() => props.target, async () => {
+  if (!loft.may('people', 'look')) return
+  const found = (await loftApi<(Form & { target: string })[]>('forms').catch(() => [])).find(one => one.target === props.target)
+  form.value = found ? { open: found.open, intro: found.intro, questions: found.questions } : { open: false, intro: '', questions: [] }
+}, { immediate: true })
+const save = (said: string) => run(() => loftApi(`forms/${encodeURIComponent(props.target)}`, 'PUT', form.value), said)
+function add() {
+  if (!question.value.trim()) return
+  form.value.questions.push(question.value.trim())
+  question.value = ''
+  save('Kept.')
+}
+function drop(i: number) {
+  form.value.questions.splice(i, 1)
+  save('Kept.')
+}
+</script>
+
+<template>
+  <div>
+    <label class="flex items-center gap-2"><input
+      v-model="form.open"
+      type="checkbox"
+      :disabled="!mayChange"
+      @change="save(form.open ? 'Open: people can apply now.' : 'Closed.')"
+    > {{ staff ? 'Staff can ask for it' : 'Anybody signed in can apply' }}</label>
+    <template v-if="form.open">
+      <label class="field mt-2">What they read first<textarea
+        v-model="form.intro"
+        rows="3"
+        :disabled="!mayChange"
+        @change="save('Kept.')"
+      /></label>
+      <ul class="mt-2 grid gap-1">
+        <li
+          v-for="(words, i) in form.questions"
+          :key="i"
+          class="flex items-baseline gap-2"
+        >
+          {{ words }} <button
+            v-if="mayChange"
+            class="ml-auto text-[13px] text-woad underline"
+            :aria-label="`Take out the question ${words}`"
+            @click="drop(i)"
+          >
+            take out
+          </button>
+        </li>
+      </ul>
+      <form
+        v-if="mayChange"
+        class="mt-2 flex gap-2"
+        @submit.prevent="add"
+      >
+        <input
+          v-model="question"
+          class="input"
+          placeholder="A question"
+          aria-label="A question to ask"
+        ><button class="btn">
+          + Ask
+        </button>
+      </form>
+    </template>
+    <LoftTold
+      :problem="problem"
+      :done="done"
+    />
+  </div>
+</template>

@@ -1,0 +1,285 @@
+<script setup lang="ts">
+import type { Condition } from '~~/core/conditions/condition'
+import { eachLeaf } from '~~/core/conditions/condition'
+import type { Gate } from '~~/core/rulebook/gate'
+import type { Audience, Level, Role, Tier } from '~~/core/rulebook/people-rules'
+import type { EntryKind } from '~~/core/rulebook/rulebook'
+
+/** Levels, roles, audiences or tiers: made, renamed, ranked and removed, all in the draft. */
+const props = defineProps<{ sort: 'levels' | 'roles' | 'audiences' | 'tiers' }>()
+type Entry = Level | Role | Audience | Tier
+
+const loft = useLoft()
+const kinds: Record<typeof props.sort, EntryKind> = { levels: 'level', roles: 'role', audiences: 'audience', tiers: 'tier' }
+const about: Record<typeof props.sort, string> = {
+  levels: 'A ladder: a rule can ask for a level, or for at least one of a rank.',
+  roles: 'What people are to you besides their level. Any number each. Staff roles open the loft and are kept apart.',
+  audiences: 'A mix of people with a name, to be used in any rule.',
+  tiers: 'The standing kinds of visitor: the columns of Reach, each with its thread.',
+}
+const kind = computed(() => kinds[props.sort])
+const entries = computed<Entry[]>(() => {
+  const list = (loft.draft[props.sort] ?? []) as Entry[]
+  if (props.sort === 'levels') return [...list as Level[]].sort((a, b) => a.rank - b.rank)
+  // Staff roles stand apart, last.
+  return props.sort === 'roles' ? [...list].sort((a, b) => Number((a as Role).staff ?? false) - Number((b as Role).staff ?? false)) : list
+})
+const mayChange = computed(() => loft.mayEntry(kind.value, 'change'))
+const mayAdd = computed(() => loft.mayEntry(kind.value, 'add'))
+const mayWithdraw = computed(() => loft.mayEntry(kind.value, 'withdraw'))
+/** A role with the master key can be read, and nothing else. */
+const isFixed = (entry: Entry) => props.sort === 'roles' && (loft.draft.settings?.masterKeys?.includes(entry.id) ?? false)
+const name = ref('')
+const problem = ref('')
+
+function add() {
+  const id = slug(name.value)
+  if (!id) return void (problem.value = 'A name needs a letter or a digit.')
+  if (entries.value.some(one => one.id === id)) return void (problem.value = `There is “${id}” already.`)
+  problem.value = ''
+  const made: Record<typeof props.sort, object> = {
+    levels: { id, name: name.value, rank: Math.max(0, ...(loft.draft.levels ?? []).map(level => level.rank)) + 10 },
+    roles: { id, name: name.value },
+    audiences: { id, name: name.value, is: { signedIn: true } },
+    tiers: { id, name: name.value, visitor: { person: { id: `tier-${id}`, name: 'A visitor' } } },
+  }
+  loft.change(kind.value, id, made[props.sort])
+  name.value = ''
+}
+/** A copy has everything of the role but its holders; it is no staff role until somebody says so. */
+function copy(role: Role) {
+  const taken = new Set((loft.draft.roles ?? []).map(one => one.id))
+  let n = 2
+  while (taken.has(`${role.id}-${n}`)) n++
+  loft.change('role', `${role.id}-${n}`, { ...role, id: `${role.id}-${n}`, name: `${role.name ?? role.id} ${n}`, staff: undefined })
+}
+function put(entry: Entry, changes: object) {
+  loft.change(kind.value, entry.id, Object.fromEntries(Object.entries({ ...entry, ...changes }).filter(([, value]) => value !== undefined)))
+}
+
+/** Swaps ranks with the next level up or down. */
+function move(level: Level, by: 1 | -1) {
+  const list = entries.value as Level[]
+  const other = list[list.indexOf(level) + by]
+  if (!other) return
+  const spare = Math.max(...list.map(one => one.rank)) + 1
+  // Ranks are unique at every moment, so one of the two steps aside first.
+  put(level, { rank: spare })
+  put(other, { rank: level.rank })
+  loft.settled().then(() => put(level, { rank: other.rank }))
+}
+
+/** Rules that name an entry, so that nobody has to guess what depends on it. */
+function usedBy(entry: Entry): string[] {
+  const asks = (condition: Condition | undefined) => {
+    let found = false
+    if (condition) eachLeaf(condition, (key, argument: unknown) => {
+      if (key === 'level') found ||= props.sort === 'levels' && Object.values(argument as object).flat().includes(entry.id)
+      if (key === 'role') found ||= props.sort === 'roles' && Object.values(argument as object).flat().includes(entry.id)
+      if (key === 'audience') found ||= props.sort === 'audiences' && argument === entry.id
+    })
+    return found
+  }
+  const gates = (loft.draft.gates ?? []).filter(gate => (['open', 'find', 'search', 'price', 'take'] as const).some(right => asks((gate as Gate)[right]))).map(gate => gate.name ?? gate.id)
+  const audiences = (loft.draft.audiences ?? []).filter(one => asks(one.is)).map(one => one.name ?? one.id)
+  const tiers = (loft.draft.tiers ?? []).filter(tier => (props.sort === 'levels' && tier.visitor.levels?.some(held => held.level === entry.id)) || (props.sort === 'roles' && tier.visitor.roles?.includes(entry.id))).map(tier => `tier ${tier.name ?? tier.id}`)
+  return [...gates, ...audiences, ...tiers]
+}
+const tierLevel = (tier: Tier) => tier.visitor.levels?.[0]?.level ?? ''
+const setTierLevel = (tier: Tier, level: string) => put(tier, { visitor: { ...tier.visitor, levels: level ? [{ level, since: '2026-01-01T00:00:00Z' }] : undefined } })
+function toggleTierRole(tier: Tier, role: string) {
+  const held = tier.visitor.roles ?? []
+  const roles = held.includes(role) ? held.filter(one => one !== role) : [...held, role]
+  put(tier, { visitor: { ...tier.visitor, roles: roles.length ? roles : undefined } })
+}
+</script>
+
+<template>
+  <div class="grid max-w-[980px] gap-3">
+    <p class="text-soft">
+      {{ about[sort] }} Changes go to the draft and hold from the next edition.
+    </p>
+    <ul class="grid gap-2">
+      <li
+        v-for="(entry, i) in entries"
+        :key="entry.id"
+        class="card flex flex-wrap items-center gap-x-4 gap-y-2 !py-2"
+      >
+        <input
+          class="input !w-[190px] font-semibold"
+          :aria-label="`Name of ${entry.name ?? entry.id}`"
+          :value="entry.name ?? entry.id"
+          :disabled="!mayChange || isFixed(entry)"
+          @change="put(entry, { name: ($event.target as HTMLInputElement).value || undefined })"
+        >
+        <template v-if="sort === 'levels'">
+          <span class="text-soft">rank {{ (entry as Level).rank }}</span>
+          <span
+            v-if="mayChange"
+            class="flex gap-1"
+          ><button
+            class="btn quiet !px-2"
+            :disabled="i === 0"
+            :aria-label="`Rank ${entry.name} lower`"
+            @click="move(entry as Level, -1)"
+          >↑ lower</button><button
+            class="btn quiet !px-2"
+            :disabled="i === entries.length - 1"
+            :aria-label="`Rank ${entry.name} higher`"
+            @click="move(entry as Level, 1)"
+          >↓ higher</button></span>
+        </template>
+        <label
+          v-if="sort === 'roles'"
+          class="flex items-center gap-1.5"
+          :class="(entry as Role).staff ? 'font-semibold text-madder' : 'text-soft'"
+        ><input
+          type="checkbox"
+          :checked="(entry as Role).staff === true"
+          :disabled="!mayChange || isFixed(entry)"
+          @change="put(entry, { staff: ($event.target as HTMLInputElement).checked || undefined })"
+        > staff<template v-if="isFixed(entry)">, master key</template></label>
+        <template v-if="sort === 'roles'">
+          <input
+            class="input !w-[330px] max-md:!w-full"
+            placeholder="What the role is for"
+            :aria-label="`What ${entry.name ?? entry.id} is for`"
+            :value="entry.note ?? ''"
+            :disabled="!mayChange || isFixed(entry)"
+            @change="put(entry, { note: ($event.target as HTMLInputElement).value || undefined })"
+          >
+          <NuxtLink
+            class="text-[13px] text-woad underline"
+            :to="`/loft/roles/${entry.id}`"
+          >
+            holders, and what it opens
+          </NuxtLink>
+          <button
+            v-if="mayAdd && !isFixed(entry)"
+            class="text-[13px] text-woad underline"
+            :aria-label="`Copy ${entry.name ?? entry.id}`"
+            @click="copy(entry as Role)"
+          >
+            copy
+          </button>
+        </template>
+        <div
+          v-if="sort === 'audiences'"
+          class="min-w-[320px] flex-1"
+        >
+          <LoftSentenceEditor
+            lead="Is"
+            :condition="(entry as Audience).is"
+            :lexicon="loft.lexicon"
+            :values="{}"
+            :editable="mayChange"
+            @change="$event && put(entry, { is: $event })"
+          />
+        </div>
+        <template v-if="sort === 'tiers'">
+          <i
+            class="h-1.5 w-12 rounded-full"
+            :style="{ background: loft.threads.get(entry.id) }"
+          />
+          <template v-if="(entry as Tier).visitor.person">
+            <select
+              class="input !w-auto"
+              :aria-label="`Level of the tier ${entry.name}`"
+              :value="tierLevel(entry as Tier)"
+              :disabled="!mayChange"
+              @change="setTierLevel(entry as Tier, ($event.target as HTMLSelectElement).value)"
+            >
+              <option value="">
+                no level
+              </option><option
+                v-for="level in loft.draft.levels"
+                :key="level.id"
+                :value="level.id"
+              >
+                {{ level.name }}
+              </option>
+            </select>
+            <span class="flex flex-wrap gap-1.5"><button
+              v-for="role in loft.draft.roles"
+              :key="role.id"
+              class="token"
+              :class="(entry as Tier).visitor.roles?.includes(role.id) ? 'met' : '!font-normal text-soft'"
+              :aria-pressed="(entry as Tier).visitor.roles?.includes(role.id) ?? false"
+              :disabled="!mayChange"
+              @click="toggleTierRole(entry as Tier, role.id)"
+            >{{ role.name }}</button></span>
+          </template>
+          <span
+            v-else
+            class="text-soft"
+          >nobody signed in</span>
+        </template>
+        <span
+          v-if="usedBy(entry).length && sort !== 'tiers'"
+          class="text-[13px] text-soft"
+        >used by {{ usedBy(entry).join(', ') }}</span>
+        <button
+          v-if="mayWithdraw && !isFixed(entry)"
+          class="ml-auto text-[13px] text-woad underline"
+          :aria-label="`Remove ${entry.name ?? entry.id}`"
+          @click="loft.change(kind, entry.id, null)"
+        >
+          remove
+        </button>
+        <LoftLevelTerms
+          v-if="sort === 'levels'"
+          class="w-full"
+          :level="(entry as Level)"
+          :editable="mayChange"
+          @change="put(entry, $event)"
+        />
+        <details
+          v-if="sort === 'levels' && loft.may('people', 'look')"
+          class="w-full"
+        >
+          <summary class="cursor-pointer text-[13px] text-woad">
+            who may apply for it
+          </summary>
+          <LoftApplicationForm
+            :target="`level ${entry.id}`"
+            class="max-w-[520px] py-1"
+          />
+        </details>
+        <p
+          v-if="loft.refused[`${kind} ${entry.id}`]"
+          class="wrong w-full"
+          role="alert"
+        >
+          {{ loft.refused[`${kind} ${entry.id}`] }}
+        </p>
+      </li>
+      <li
+        v-if="!entries.length"
+        class="text-soft"
+      >
+        None yet: name the first below.
+      </li>
+    </ul>
+    <form
+      v-if="mayAdd"
+      class="flex flex-wrap items-center gap-2"
+      @submit.prevent="add"
+    >
+      <input
+        v-model="name"
+        class="input !w-[190px]"
+        :aria-label="`Name of a new one of the ${sort}`"
+        placeholder="Name"
+        required
+      >
+      <button class="btn">
+        + Add to {{ sort }}
+      </button>
+      <span
+        v-if="problem"
+        class="wrong"
+        role="alert"
+      >{{ problem }}</span>
+    </form>
+  </div>
+</template>

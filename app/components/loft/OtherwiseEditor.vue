@@ -1,0 +1,111 @@
+<script setup lang="ts">
+import type { Otherwise, Treatment } from '~~/core/rulebook/gate'
+import { isSitePath } from '~~/core/rulebook/shapes'
+import type { Lexicon } from '~~/core/sentences/lexicon'
+
+/** What the refused get: for everybody, or for guests and members apart. */
+const props = defineProps<{ otherwise: Otherwise | undefined, lexicon: Lexicon, forBlock: boolean }>()
+const emit = defineEmits<{ change: [otherwise: Otherwise | undefined] }>()
+
+const words: Record<string, string> = { none: 'as stated further out', absent: 'absent', teaser: 'teaser', notice: 'notice', dimmed: 'dimmed', swap: 'another block instead', redirect: 'redirect' }
+const sorts = computed(() => Object.keys(words).filter(one => one !== 'redirect' || !props.forBlock))
+
+const apart = ref(false)
+const parts = computed<Record<'guest' | 'signedIn', Treatment | undefined>>(() => {
+  const given = props.otherwise
+  if (!given) return { guest: undefined, signedIn: undefined }
+  if ('guest' in given || 'signedIn' in given) return { guest: (given as { guest?: Treatment }).guest, signedIn: (given as { signedIn?: Treatment }).signedIn }
+  return { guest: given as Treatment, signedIn: given as Treatment }
+})
+watch(() => props.otherwise, (given) => {
+  apart.value = given !== undefined && ('guest' in given || 'signedIn' in given)
+}, { immediate: true })
+const states = computed(() => (apart.value ? [['guest', 'For guests'], ['signedIn', 'For people signed in']] as const : [['guest', 'Otherwise']] as const))
+
+const sortOf = (treatment: Treatment | undefined) => (treatment ? Object.keys(treatment)[0]! : 'none')
+function fresh(sort: string): Treatment | undefined {
+  if (sort === 'none') return undefined
+  if (sort === 'notice') return { notice: { text: 'This part is for members.' } }
+  if (sort === 'swap') return { swap: { block: props.lexicon.things.block[0]?.id ?? '' } }
+  if (sort === 'redirect') return { redirect: { to: '/' } }
+  return { [sort]: true } as Treatment
+}
+
+function set(state: 'guest' | 'signedIn', treatment: Treatment | undefined) {
+  if (!apart.value) return emit('change', treatment)
+  const next = { ...parts.value, [state]: treatment }
+  const given = Object.fromEntries(Object.entries(next).filter(([, one]) => one))
+  emit('change', Object.keys(given).length ? given as Otherwise : undefined)
+}
+function setApart(value: boolean) {
+  apart.value = value
+  const { guest, signedIn } = parts.value
+  if (!value) return emit('change', guest ?? signedIn)
+  const given = Object.fromEntries(Object.entries({ guest, signedIn }).filter(([, one]) => one))
+  if (Object.keys(given).length) emit('change', given as Otherwise)
+}
+function setPath(state: 'guest' | 'signedIn', to: string) {
+  if (isSitePath(to)) set(state, { redirect: { to } })
+}
+</script>
+
+<template>
+  <div class="grid gap-2 text-[13.5px]">
+    <div
+      v-for="[state, label] in states"
+      :key="state"
+      class="grid gap-1.5"
+    >
+      <label class="flex items-center gap-2"><span class="text-soft">{{ label }}</span>
+        <select
+          class="input !w-auto !py-0.5"
+          :value="sortOf(parts[state])"
+          @change="set(state, fresh(($event.target as HTMLSelectElement).value))"
+        >
+          <option
+            v-for="sort in sorts"
+            :key="sort"
+            :value="sort"
+          >{{ words[sort] }}</option>
+        </select></label>
+      <template v-if="parts[state] && 'notice' in parts[state]!">
+        <input
+          class="input"
+          aria-label="Text of the notice"
+          :value="parts[state].notice.text"
+          @change="($event.target as HTMLInputElement).value && set(state, { notice: { ...(parts[state] as { notice: { text: string } }).notice, text: ($event.target as HTMLInputElement).value } })"
+          @keydown.stop
+        >
+      </template>
+      <label
+        v-else-if="parts[state] && 'redirect' in parts[state]!"
+        class="flex items-center gap-2"
+      ><span class="text-soft">to</span><input
+        class="input"
+        :value="parts[state].redirect.to"
+        @change="setPath(state, ($event.target as HTMLInputElement).value)"
+        @keydown.stop
+      ></label>
+      <select
+        v-else-if="parts[state] && 'swap' in parts[state]!"
+        class="input"
+        aria-label="The block shown instead"
+        :value="parts[state].swap.block"
+        @change="set(state, { swap: { block: ($event.target as HTMLSelectElement).value } })"
+      >
+        <option
+          v-for="block in lexicon.things.block"
+          :key="block.id"
+          :value="block.id"
+        >
+          {{ block.name }}
+        </option>
+      </select>
+    </div>
+    <label class="flex items-center gap-2 text-soft"><input
+      type="checkbox"
+      :checked="apart"
+      @change="setApart(($event.target as HTMLInputElement).checked)"
+    > guests and members apart</label>
+  </div>
+</template>

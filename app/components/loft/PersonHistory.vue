@@ -1,0 +1,56 @@
+<script setup lang="ts">
+import { moneyWords } from '~~/core/money'
+import type { HeldOnce, Paid } from '~/composables/person-history'
+
+/** What somebody held and paid so far; money can be given back here. */
+defineProps<{ memberships: HeldOnce[], purchases: Paid[] }>()
+const emit = defineEmits<{ refund: [reference: string] }>()
+const loft = useLoft()
+const { day } = useDay()
+const levelName = (level: string) => loft.data?.live.levels?.find(one => one.id === level)?.name ?? level
+const money = (minor: number) => moneyWords(minor, loft.data?.site.currency ?? 'EUR', loft.data?.site.locale)
+</script>
+
+<template>
+  <section
+    class="card"
+    aria-label="History of levels"
+  >
+    <h2 class="mb-1 text-[17px]">
+      Levels so far
+    </h2>
+    <ul class="grid gap-1">
+      <li
+        v-for="held in memberships"
+        :key="held.id"
+      >
+        <b>{{ levelName(held.level) }}</b> <span class="text-[13px] text-soft">{{ day(held.since) }}{{ held.until ? ` to ${day(held.until)}` : ' on' }} · {{ held.source === 'bought' ? (held.renews ? 'bought, renews' : 'bought') : held.source === 'signUp' ? 'on sign-up' : `by ${held.grantedBy}` }}{{ held.endedBy ? `, ended by ${held.endedBy}` : '' }}</span>
+      </li>
+      <li
+        v-if="!memberships.length"
+        class="text-soft"
+      >
+        None.
+      </li>
+    </ul>
+    <ul
+      v-if="purchases.length"
+      class="mt-2 grid gap-1 border-t border-line pt-2"
+    >
+      <li
+        v-for="one in purchases"
+        :key="one.reference"
+        class="flex items-baseline gap-2"
+      >
+        {{ levelName(one.level) }}, {{ money(one.amount) }} <span class="text-[13px] text-soft">{{ day(one.createdAt) }}, {{ one.state }}</span>
+        <button
+          v-if="one.state === 'paid' && loft.may('orders', 'change')"
+          class="ml-auto text-[13px] text-woad underline"
+          @click="emit('refund', one.reference)"
+        >
+          give the money back
+        </button>
+      </li>
+    </ul>
+  </section>
+</template>

@@ -1,0 +1,29 @@
+import type { Answered, Ask } from '~/workers/core-messages'
+
+interface Waiting { resolve(answer: unknown): void, reject(error: Error): void }
+
+let worker: Worker | undefined
+let asked = 0
+const waiting = new Map<number, Waiting>()
+
+function started(): Worker {
+  if (worker) return worker
+  worker = new Worker(new URL('../workers/core.worker.ts', import.meta.url), { type: 'module' })
+  worker.onmessage = ({ data }: MessageEvent<{ number: number, answer?: unknown, error?: string }>) => {
+    const one = waiting.get(data.number)
+    waiting.delete(data.number)
+    if (data.error === undefined) one?.resolve(data.answer)
+    else one?.reject(new Error(data.error))
+  }
+  return worker
+}
+
+/** Asks the core in its worker. Questions are answered in the order they are asked. */
+export function askCore<A extends Ask>(ask: A): Promise<Answered<A>> {
+  return new Promise((resolve, reject) => {
+    const number = ++asked
+    waiting.set(number, { resolve: resolve as (answer: unknown) => void, reject })
+    // Reactive proxies cannot be cloned; what goes over is plain data.
+    started().postMessage({ number, ask: JSON.parse(JSON.stringify(ask)) })
+  })
+}

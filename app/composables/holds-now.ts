@@ -1,0 +1,6 @@
+import type { ListedPerson } from '~~/server/services/people'
+
+/** Whether a membership runs at this moment. */
+export function holdsNow(held: ListedPerson['memberships'][number]): boolean {
+  return Date.parse(held.since) <= Date.now() && (!held.until || Date.parse(held.until) > Date.now())
+}

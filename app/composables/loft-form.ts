@@ -1,0 +1,42 @@
+import { localInstant } from '~~/core/calendar'
+
+/** Calls that change something, with what became of them: one problem, one word of success, nothing lost. */
+export function useDeed() {
+  const problem = ref('')
+  const at = ref('')
+  const done = ref('')
+  const busy = ref(false)
+
+  async function run<T>(work: () => Promise<T>, said = ''): Promise<T | undefined> {
+    problem.value = at.value = done.value = ''
+    busy.value = true
+    try {
+      const answer = await work()
+      done.value = said
+      return answer ?? (true as T)
+    }
+    catch (error) {
+      problem.value = (error as Error).message
+      at.value = error instanceof Refusal && typeof error.extra.at === 'string' ? error.extra.at : ''
+      return undefined
+    }
+    finally {
+      busy.value = false
+    }
+  }
+  return { problem, at, done, busy, run }
+}
+
+/** A day as staff read it, on the site's own clock. */
+export function useDay() {
+  const loft = useLoft()
+  const zone = computed(() => loft.data?.site.timezone ?? 'UTC')
+  return {
+    day: (at: string | Date) => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: zone.value }),
+    moment: (at: string | Date) => new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: zone.value }),
+  }
+}
+
+/** The end of a day on the site's own clock, as an instant. */
+export const endOfDay = (date: string, zone: string) => new Date(localInstant(nextDay(date), '00:00', zone)).toISOString()
+const nextDay = (date: string) => new Date(Date.parse(`${date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10)

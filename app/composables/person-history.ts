@@ -1,0 +1,4 @@
+/** A membership as the history lists it. */
+export interface HeldOnce { id: number, level: string, since: string, until: string | null, source: string, renews: boolean, endedBy: string | null, grantedBy: string }
+/** A payment for a level. */
+export interface Paid { reference: string, level: string, amount: number, state: string, createdAt: string }

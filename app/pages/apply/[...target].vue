@@ -1,0 +1,68 @@
+<script setup lang="ts">
+import type { ApplyData } from '~~/server/own-pages/application'
+
+const { data, problems, values } = useOwn<ApplyData>()
+const visitorOnes = computed(() => data.open.filter(one => !one.staff))
+const kinds = computed(() => [...new Set(data.open.flatMap(one => one.kinds))])
+useHead({ title: 'Apply', meta: [{ name: 'robots', content: 'noindex' }] })
+</script>
+
+<template>
+  <article class="narrow">
+    <nav
+      class="trail"
+      aria-label="Where you are"
+    >
+      <a href="/account">Your account</a>
+    </nav>
+    <template v-if="data.target">
+      <h1>{{ data.name }}</h1>
+      <p v-if="data.intro">
+        {{ data.intro }}
+      </p>
+      <SiteForm :problem="problems['']">
+        <SiteField
+          v-for="(question, i) in data.questions"
+          :key="i"
+          :name="`answer-${i}`"
+          :label="question"
+          type="long"
+          :value="values[`answer-${i}`]"
+        />
+        <button class="button">
+          Send
+        </button>
+      </SiteForm>
+    </template>
+    <template v-else>
+      <h1>Apply</h1>
+      <ul class="choices">
+        <li
+          v-for="one in visitorOnes"
+          :key="one.target"
+        >
+          <b>{{ one.name }}</b><a :href="one.path">Apply</a>
+        </li>
+        <li v-if="!visitorOnes.length && !kinds.length">
+          There is nothing to apply for now.
+        </li>
+      </ul>
+      <template v-if="kinds.length">
+        <h2>Staff roles, by what you would look after</h2>
+        <ul class="choices">
+          <li
+            v-for="kind in kinds"
+            :key="kind"
+          >
+            <span>{{ kind }}</span>
+            <span><a
+              v-for="one in data.open.filter(role => role.kinds.includes(kind))"
+              :key="one.target"
+              :href="one.path"
+            >{{ one.name }}</a></span>
+          </li>
+        </ul>
+      </template>
+    </template>
+  </article>
+</template>

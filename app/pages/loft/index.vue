@@ -1,0 +1,249 @@
+<script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core'
+import type { Explanation } from '~~/core/gates/explain'
+import { kinds } from '~~/core/rulebook/kinds'
+import type { Kind } from '~~/core/rulebook/kinds'
+import { kindPlurals } from '~~/core/sentences/words'
+import type { Filter, ThingRow } from '~/composables/reach-rows'
+
+definePageMeta({ layout: 'loft' })
+useHead({ title: 'Reach · Bravik' })
+
+const loft = useLoft()
+const route = useRoute()
+const router = useRouter()
+const filter = reactive<Filter>({ text: '', kind: '', onlyChanges: false, differ: null, mixed: false, alike: false })
+const folded = ref(loft.data ? firstFolds(loft.data.site) : new Set<string>())
+const selected = ref({ row: '', tier: 0 })
+const comparing = ref<number | null>(null)
+const editing = ref<string | null>(null)
+const explanation = ref<Explanation | null>(null)
+const boardView = ref<{ focus(): void, show(key: string): void } | null>(null)
+const pane = ref<{ edit(): void, focus(): void } | null>(null)
+
+const which = computed(() => (loft.view === 'live' ? 'live' as const : 'draft' as const))
+const things = computed(() => (loft.board && loft.data ? describedThings(loft.board, loft.data.site) : []))
+const rows = computed(() => (loft.board ? reachRows(loft.board, things.value, { ...filter, onlyChanges: loft.view === 'changes' }, folded.value) : []))
+const notes = computed(() => Object.fromEntries((loft.draft.tiers ?? []).map(tier => [tier.id, tier.note ?? ''])))
+const presentKinds = computed(() => kinds.filter(kind => things.value.some(thing => thing.kind === kind)))
+const tier = computed(() => loft.board?.tiers[selected.value.tier])
+const row = computed(() => rows.value.find(one => one.key === selected.value.row))
+/** The chosen thing, kept while filters hide its row. */
+const thing = computed<ThingRow | null>(() => {
+  const name = selected.value.row.replace(/^alike /, '')
+  const found = things.value.find(one => `${one.kind} ${one.id}` === name)
+  return found ? { type: 'thing', key: name, depth: 0, below: 0, open: false, ...found } : null
+})
+const differWords = computed(() => filter.differ?.map(t => loft.board?.tiers[t]?.name).join(' and '))
+
+watch([thing, tier, () => loft.board, which], async () => {
+  if (!thing.value || !tier.value) return void (explanation.value = null)
+  const { kind, id } = thing.value
+  const asked = { kind, id, tier: tier.value.id }
+  const answer = await askCore({ kind: 'explain', resource: { kind, id }, tier: asked.tier, which: which.value })
+  if (thing.value?.id === asked.id && tier.value?.id === asked.tier) explanation.value = answer
+}, { immediate: true })
+
+const remember = useDebounceFn(() => {
+  if (thing.value && tier.value) router.replace({ query: { thing: `${thing.value.kind}:${thing.value.id}`, tier: tier.value.id } })
+}, 400)
+function select(key: string, t: number) {
+  if (key !== selected.value.row) editing.value = null
+  selected.value = { row: key, tier: t }
+  remember()
+}
+function fold(key: string) {
+  const next = new Set(folded.value)
+  if (!next.delete(key)) next.add(key)
+  folded.value = next
+}
+
+/** Opens everything around a thing, so that its row shows. */
+function reveal(kind: Kind, id: string) {
+  const next = new Set(folded.value)
+  next.delete(`kind ${kind}`)
+  const pages = new Map((loft.data?.site.pages ?? []).map(page => [page.id, page]))
+  if (kind === 'page') for (let at = pages.get(id)?.parent; at; at = pages.get(at)?.parent) next.delete(`page ${at}`)
+  folded.value = next
+  nextTick(() => boardView.value?.show(`${kind} ${id}`))
+}
+watch([() => route.query.thing, () => loft.board !== null], () => {
+  const [kind, ...rest] = String(route.query.thing ?? '').split(':')
+  const id = rest.join(':')
+  const t = loft.board?.tiers.findIndex(one => one.id === route.query.tier) ?? -1
+  if (!id || !loft.board || `${kind} ${id}` === selected.value.row) return
+  selected.value = { row: `${kind} ${id}`, tier: Math.max(0, t >= 0 ? t : selected.value.tier) }
+  reveal(kind as Kind, id)
+}, { immediate: true })
+watch(rows, (list) => {
+  if (!selected.value.row && list.length && !route.query.thing) selected.value = { row: list.find(one => one.type === 'thing')?.key ?? '', tier: 0 }
+}, { immediate: true })
+
+function compare() {
+  if (comparing.value === null || comparing.value === selected.value.tier) {
+    comparing.value = selected.value.tier
+    filter.differ = null
+  }
+  else {
+    filter.differ = [comparing.value, selected.value.tier]
+    comparing.value = null
+  }
+}
+function walk() {
+  if (thing.value?.kind === 'page' && tier.value) navigateTo(`/loft/walk?path=${encodeURIComponent(thing.value.note)}&tier=${tier.value.id}`)
+}
+</script>
+
+<template>
+  <div class="h-full max-lg:h-auto">
+    <div class="flex h-full pb-[27px] max-lg:flex-col max-lg:pb-0">
+      <div class="flex min-w-0 flex-1 flex-col gap-2.5 px-4 pt-3 max-lg:min-h-[70vh]">
+        <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
+          <h1 class="text-[21px]">
+            Who reaches what
+          </h1>
+          <span
+            class="segments"
+            role="group"
+            aria-label="Which rules"
+          >
+            <button
+              :aria-pressed="loft.view === 'live'"
+              @click="loft.view = 'live'"
+            >Live · edition {{ loft.edition }}</button>
+            <button
+              :aria-pressed="loft.view === 'draft'"
+              @click="loft.view = 'draft'"
+            >Draft</button>
+            <button
+              :aria-pressed="loft.view === 'changes'"
+              @click="loft.view = 'changes'"
+            >Only changes</button>
+          </span>
+          <LoftChips />
+        </div>
+        <LoftDraftStrip />
+        <div class="flex flex-wrap items-center gap-2">
+          <input
+            v-model="filter.text"
+            type="search"
+            class="input !w-[200px]"
+            placeholder="Filter by name or address"
+            aria-label="Filter by name or address"
+          >
+          <select
+            v-model="filter.kind"
+            class="input !w-auto"
+            aria-label="Kind of thing"
+          >
+            <option value="">
+              every kind
+            </option>
+            <option
+              v-for="kind in presentKinds"
+              :key="kind"
+              :value="kind"
+            >
+              {{ kindPlurals[kind] }}
+            </option>
+          </select>
+          <button
+            class="btn quiet"
+            :class="{ '!border-soft !text-ink': filter.mixed }"
+            :aria-pressed="filter.mixed"
+            @click="filter.mixed = !filter.mixed"
+          >
+            where tiers differ
+          </button>
+          <button
+            class="btn quiet"
+            :class="{ '!border-soft !text-ink': filter.alike }"
+            :aria-pressed="filter.alike"
+            @click="filter.alike = !filter.alike"
+          >
+            group alike <span class="kbd">G</span>
+          </button>
+          <span
+            v-if="comparing !== null"
+            class="text-soft"
+            role="status"
+          >Compare {{ loft.board?.tiers[comparing]?.name }} with: move to another column and press C again.</span>
+          <button
+            v-if="filter.differ"
+            class="chip set"
+            @click="filter.differ = null"
+          >
+            where <b>{{ differWords }}</b> differ ✕
+          </button>
+        </div>
+        <div class="min-h-0 flex-1">
+          <LoftReachBoard
+            v-if="loft.board"
+            ref="boardView"
+            :board="loft.board"
+            :rows="rows"
+            :threads="loft.threads"
+            :which="which"
+            :notes="notes"
+            :selected="selected"
+            @select="select"
+            @fold="fold"
+            @why="pane?.focus()"
+            @edit="pane?.edit()"
+            @walk="walk"
+            @compare="compare"
+            @group="filter.alike = !filter.alike"
+          />
+        </div>
+      </div>
+      <aside class="h-full w-[356px] shrink-0 border-l border-line bg-sheet max-lg:h-auto max-lg:w-full max-lg:border-l-0 max-lg:border-t">
+        <LoftWhyPane
+          v-if="thing && tier"
+          ref="pane"
+          v-model:editing="editing"
+          :thing="thing"
+          :tier="tier"
+          :thread="loft.threads.get(tier.id) ?? '#888'"
+          :explanation="explanation"
+          :which="which"
+        />
+        <p
+          v-else-if="row?.type === 'group'"
+          class="p-5 text-soft"
+        >
+          {{ row.title }}: choose one of the {{ row.positions.length }} things to see why it is reached or not.
+        </p>
+        <p
+          v-else
+          class="p-5 text-soft"
+        >
+          Choose a cell to see why.
+        </p>
+      </aside>
+    </div>
+    <footer class="fixed inset-x-0 bottom-0 z-10 flex h-[27px] items-center gap-5 border-t border-line bg-sheet px-4 text-[12.5px] text-soft max-lg:hidden">
+      <span class="flex items-center gap-1.5"><i class="cell unseen w-6" /> unseen</span>
+      <span class="flex items-center gap-1.5"><i
+        class="cell glimpse w-6"
+        style="--thread: #5f8894"
+      /> glimpse</span>
+      <span class="flex items-center gap-1.5"><i
+        class="cell open w-6"
+        style="--thread: #5f8894"
+      /> opens</span>
+      <span class="flex items-center gap-1.5"><i
+        class="cell take w-6"
+        style="--thread: #5f8894"
+      /> takes</span>
+      <span class="flex items-center gap-1.5"><i
+        class="cell open unlisted w-6"
+        style="--thread: #5f8894"
+      /> opens, unlisted</span>
+      <span class="flex items-center gap-1.5"><i
+        class="cell open moved w-6 !h-4"
+        style="--thread: #5f8894"
+      /> moves in the draft</span>
+      <span class="ml-auto">{{ loft.board?.things.length }} things in {{ loft.board?.weaveCount }} weaves · <span class="kbd">?</span> all keys</span>
+    </footer>
+  </div>
+</template>

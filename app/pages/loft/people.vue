@@ -1,0 +1,7 @@
+<script setup lang="ts">
+definePageMeta({ layout: 'loft' })
+</script>
+
+<template>
+  <NuxtPage />
+</template>

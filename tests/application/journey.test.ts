@@ -1,0 +1,262 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import { sql } from 'drizzle-orm'
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, beforeEach, describe, expect, it, onTestFinished } from 'vitest'
+import { startApplication } from '../support/application'
+import type { Application } from '../support/application'
+import { launchBrowser, newPageOf, signInByForm } from '../support/browser'
+
+let application: Application
+let browser: Browser
+beforeAll(async () => {
+  [application, browser] = await Promise.all([startApplication(), launchBrowser()])
+})
+afterAll(async () => {
+  await browser.close()
+  await application.stop()
+})
+// Every journey begins with an empty draft, whatever became of the one before it.
+beforeEach(() => application.database.db.execute(sql`delete from rule_entry where edition_from > (select live_edition from site_state)`))
+
+const newPage = () => newPageOf(browser)
+const cell = (page: Page, thing: string, tier: number) => page.locator(`[id="cell-${thing.replaceAll(' ', '_')}-${tier}"]`)
+const why = (page: Page) => page.getByRole('region', { name: 'Why' })
+const strip = (page: Page) => page.getByRole('region', { name: 'The draft' })
+const saved = (page: Page) => expect.poll(() => strip(page).textContent()).not.toContain('saving')
+
+async function serious(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze()
+  return violations.filter(one => one.impact === 'serious' || one.impact === 'critical').map(one => `${one.id}: ${one.nodes.map(node => node.html).slice(0, 3).join(' ')}`)
+}
+
+describe('from a rule to a page that holds', () => {
+  it('a keeper lets classrooms in to the trade desk; a second browser, at another server, obeys at once', async () => {
+    const application = await startApplication()
+    onTestFinished(() => application.stop())
+    const second = await application.another()
+    const visitor = await newPage()
+    await visitor.goto(`${second}/sign-in?back=/trade`)
+    await visitor.getByLabel('E-mail address').fill('clem@northschool.example')
+    await visitor.getByLabel('Password').fill('wexlow-demo')
+    await visitor.getByRole('button', { name: 'Sign in' }).click()
+    await visitor.waitForURL('**/account')
+    expect((await visitor.goto(`${second}/trade`))!.status()).toBe(404)
+
+    const keeper = await newPage()
+    await signInByForm(keeper, application.url, 'ines')
+    await keeper.waitForURL('**/loft')
+    // Classroom is the seventh tier.
+    await cell(keeper, 'page trade', 6).click()
+    await why(keeper).getByText('does not see').waitFor()
+    await keeper.keyboard.press('e')
+    await why(keeper).getByRole('button', { name: 'Stockists' }).waitFor()
+    await why(keeper).getByRole('button', { name: '+ or' }).first().click()
+    await keeper.keyboard.type('classr')
+    await keeper.getByRole('option', { name: 'Classrooms', exact: true }).waitFor()
+    await keeper.keyboard.press('Enter')
+
+    // The board moves while the gate is edited: four pages, their blocks and the menu item.
+    await why(keeper).getByText('opens', { exact: true }).waitFor()
+    await strip(keeper).getByText('1 change in the draft').waitFor()
+    expect(await strip(keeper).textContent()).toMatch(/moves \d+ cells: \d+ gain, 0 lose/)
+    expect(await cell(keeper, 'page trade', 6).textContent()).toContain('Classroom: open, live unseen')
+    expect((await visitor.goto(`${second}/trade`))!.status()).toBe(404)
+
+    await saved(keeper)
+    await strip(keeper).getByRole('button', { name: /Publish edition 2/ }).click()
+    await keeper.getByLabel('Note for this edition').fill('Schools order too')
+    await keeper.getByRole('dialog').getByRole('button', { name: 'Publish edition 2' }).click()
+    await keeper.getByRole('dialog').waitFor({ state: 'detached' })
+
+    expect((await visitor.goto(`${second}/trade`))!.status()).toBe(200)
+    expect(await visitor.getByRole('heading', { level: 1 }).textContent()).toBe('Trade desk')
+    expect(await visitor.getByRole('navigation', { name: 'Main menu' }).textContent()).toContain('Trade desk')
+
+    await keeper.getByRole('link', { name: 'Editions' }).click()
+    await keeper.getByText('Schools order too').waitFor()
+  })
+
+  it('the whole board and a sentence are worked from the keyboard', async () => {
+    const keeper = await newPage()
+    await signInByForm(keeper, application.url, 'ines')
+    await keeper.waitForURL('**/loft')
+    await keeper.goto(`${application.url}/loft?thing=page:visit&tier=guest`)
+    await why(keeper).getByText('No gate stands here').waitFor()
+    await keeper.getByRole('grid').focus()
+    await keeper.keyboard.press('e')
+    await why(keeper).getByRole('button', { name: 'everyone' }).waitFor()
+    await keeper.keyboard.press('Enter')
+    await keeper.keyboard.type('friend or above and not on phone')
+    await keeper.keyboard.press('Enter')
+    await why(keeper).getByRole('button', { name: 'on phone' }).waitFor()
+    // Backspace takes a part out, Ctrl Z brings it back.
+    await why(keeper).getByRole('button', { name: 'on phone' }).focus()
+    await keeper.keyboard.press('Backspace')
+    await why(keeper).getByRole('button', { name: 'on phone' }).waitFor({ state: 'detached' })
+    await why(keeper).getByRole('button', { name: 'Friend or above' }).focus()
+    await keeper.keyboard.press('Control+z')
+    await why(keeper).getByRole('button', { name: 'on phone' }).waitFor()
+    // What the screen says can be typed back, and a mistake is pointed at.
+    await why(keeper).getByRole('button', { name: 'as text' }).first().click()
+    await keeper.getByLabel('Open to').fill('Friend or above or Elders')
+    expect(await keeper.getByRole('alert').textContent()).toContain('At “Elders”')
+    await keeper.getByLabel('Open to').fill('(Guild or above or Islanders) and from 1 Dec 2026')
+    await why(keeper).getByRole('button', { name: 'Take this' }).click()
+    await why(keeper).getByRole('button', { name: 'from 1 Dec 2026' }).waitFor()
+    await saved(keeper)
+    await keeper.getByRole('link', { name: /Editions/ }).click()
+    await keeper.getByRole('button', { name: /Undo the change of Visit the mill/ }).click()
+    await keeper.getByText('The draft holds no changes').waitFor()
+  })
+
+  it('of two keepers editing one gate the second is told, and nothing is lost', async () => {
+    const [first, second] = [await newPage(), await newPage()]
+    await signInByForm(first, application.url, 'ines')
+    await signInByForm(second, application.url, 'tomas')
+    for (const page of [first, second]) {
+      await page.waitForURL('**/loft')
+      await page.goto(`${application.url}/loft?thing=page:steeks&tier=maker`)
+      await why(page).getByRole('button', { name: 'Edit the gate Steeks' }).click()
+    }
+    await why(first).getByRole('button', { name: '+ or' }).first().click()
+    await first.keyboard.type('classrooms')
+    await first.keyboard.press('Enter')
+    await strip(first).getByText('1 change in the draft').waitFor()
+    await saved(first)
+
+    await why(second).getByRole('button', { name: '+ or' }).first().click()
+    await second.keyboard.type('islanders')
+    await second.keyboard.press('Enter')
+    const told = second.getByRole('alertdialog', { name: 'Changed meanwhile' })
+    await told.getByText('Ines Varga changed this').waitFor()
+    expect(await told.textContent()).toMatch(/theirs.*Classrooms.*yours.*Islanders/)
+    await told.getByRole('button', { name: 'Keep mine' }).click()
+    await told.waitFor({ state: 'detached' })
+    await strip(second).getByText('1 change in the draft').waitFor()
+    await first.reload()
+    await why(first).getByText('Islanders').waitFor()
+    await first.getByRole('link', { name: /Editions/ }).click()
+    await first.getByRole('button', { name: /Undo the change of Steeks/ }).click()
+    await first.getByText('The draft holds no changes').waitFor()
+  })
+})
+
+describe('walking the site', () => {
+  it('shows each tier its own page, side by side, at another time and country', async () => {
+    const keeper = await newPage()
+    await signInByForm(keeper, application.url, 'ines')
+    await keeper.waitForURL('**/loft')
+    await keeper.goto(`${application.url}/loft/walk?path=/techniques/mending&tier=guild`)
+    const guild = keeper.frameLocator('iframe').first()
+    await guild.getByText('Chart for a heel of twelve').waitFor()
+    await keeper.getByRole('button', { name: '+ another tier beside' }).click()
+    const guest = keeper.frameLocator('iframe').nth(1)
+    await guest.getByText('The rest is for members.').waitFor()
+    // Links stay inside the walk.
+    await guild.getByRole('link', { name: 'Technique library' }).click()
+    await expect.poll(() => keeper.getByLabel('Address on the site').inputValue()).toBe('/techniques')
+    await keeper.goto(`${application.url}/loft/walk?path=/trade/export&tier=stockist`)
+    await keeper.frameLocator('iframe').getByText('These terms are for shops outside Ireland').waitFor()
+    await keeper.getByLabel('Country of every tier').selectOption('GB')
+    await keeper.frameLocator('iframe').getByText('customs papers').waitFor()
+    // A guest with the very same address sees nothing.
+    const address = await keeper.locator('iframe').getAttribute('src')
+    const stranger = await newPage()
+    expect((await stranger.goto(application.url + address))!.status()).toBe(403)
+  })
+})
+
+describe('people and what they are', () => {
+  it('levels are made, ranked and removed; people get levels and roles', async () => {
+    const keeper = await newPage()
+    await signInByForm(keeper, application.url, 'ines')
+    await keeper.waitForURL('**/loft')
+    await keeper.goto(`${application.url}/loft/people?tab=levels`)
+    await keeper.getByPlaceholder('Name', { exact: true }).fill('Patron')
+    await keeper.getByRole('button', { name: '+ Add to levels' }).click()
+    await strip(keeper).getByText('1 change in the draft').waitFor()
+    await saved(keeper)
+    await keeper.getByRole('button', { name: 'Rank Patron lower' }).click()
+    await keeper.getByRole('listitem').filter({ has: keeper.getByLabel('Name of Patron') }).getByText('rank 30').waitFor()
+    await strip(keeper).getByText('2 changes in the draft').waitFor()
+    await saved(keeper)
+    await keeper.getByRole('button', { name: 'Remove Maker' }).click()
+    await keeper.getByRole('alert').getByText('Held by 1 person').first().waitFor()
+    await keeper.goto(`${application.url}/loft/people?person=p-pia`)
+    const card = keeper.getByRole('complementary', { name: 'The chosen person' })
+    await card.getByLabel('Level to give').selectOption('maker')
+    await card.getByRole('button', { name: 'Give' }).first().click()
+    await card.getByRole('button', { name: 'Take Maker from Pia Lain' }).waitFor()
+    await card.getByLabel('Role to give').selectOption('front-desk')
+    await card.getByRole('button', { name: 'Give' }).nth(1).click()
+    await keeper.getByRole('button', { name: 'Make Pia Lain Front desk' }).click()
+    await card.getByRole('button', { name: 'Take Front desk from Pia Lain' }).waitFor()
+  })
+
+  it('anything is found from anywhere', async () => {
+    const keeper = await newPage()
+    await signInByForm(keeper, application.url, 'ines')
+    await keeper.waitForURL('**/loft')
+    await keeper.goto(`${application.url}/loft/editions`)
+    await keeper.getByText('Editions so far').waitFor()
+    await keeper.keyboard.press('/')
+    await keeper.keyboard.type('gussets')
+    await keeper.getByRole('option', { name: 'Underarm gussets page' }).waitFor()
+    await keeper.keyboard.press('Enter')
+    await why(keeper).getByRole('heading', { name: 'Underarm gussets' }).waitFor()
+  })
+})
+
+describe('an operator\'s own empty site', () => {
+  it('takes its first keeper by a link that works once', async () => {
+    const own = await startApplication('empty')
+    onTestFinished(() => own.stop())
+    const { makeFirstKeeperLink } = await import('../../server/services/first-keeper')
+    const token = await makeFirstKeeperLink(own.database.db)
+    const [keeper, late] = [await newPage(), await newPage()]
+    for (const page of [keeper, late]) {
+      await page.goto(`${own.url}/first-keeper?token=${token}`)
+      await page.getByLabel('Your name').fill('Ada Own')
+      await page.getByLabel('E-mail address').fill(page === keeper ? 'ada@own.example' : 'late@own.example')
+      await page.getByLabel(/Password/).fill('ten characters')
+      await page.getByRole('button', { name: 'Open the loft' }).click()
+      if (page === keeper) await page.waitForURL('**/loft')
+    }
+    await keeper.getByRole('heading', { name: 'Who reaches what' }).waitFor()
+    await late.getByRole('alert').getByText('used already').waitFor()
+    await keeper.getByRole('link', { name: 'Content' }).click()
+    await keeper.getByRole('button', { name: '+ Page' }).click()
+    await keeper.getByLabel('Title').fill('Members')
+    await keeper.getByLabel('Address').fill('/members')
+    await keeper.getByRole('button', { name: 'Make the page' }).click()
+    await keeper.getByText('The page is there.').waitFor()
+    expect((await late.goto(`${own.url}/members`))!.status()).toBe(200)
+  })
+})
+
+describe('everybody', () => {
+  it('meets nothing serious for axe, in the loft and on the site', async () => {
+    const keeper = await newPage()
+    await signInByForm(keeper, application.url, 'ines')
+    await keeper.waitForURL('**/loft')
+    await cell(keeper, 'page gansey', 3).click()
+    await keeper.keyboard.press('e')
+    await why(keeper).getByRole('button', { name: 'done' }).waitFor()
+    expect(await serious(keeper)).toEqual([])
+    for (const place of ['/loft/walk', '/loft/people', '/loft/people/p-guda', '/loft/people?tab=queues', '/loft/people?tab=firms', '/loft/people?tab=levels', '/loft/people?tab=staff', '/loft/people?tab=landings', '/loft/people?tab=sign-up', '/loft/people?tab=mail', '/loft/people?tab=audiences', '/loft/people?tab=tiers', '/loft/roles/stockist', '/loft/content', '/loft/shop', '/loft/editions', '/loft/activity', '/', '/techniques', '/techniques/gansey', '/account', '/account/profile', '/account/buy?level=guild', '/apply/role/stockist', '/sign-up', '/sign-in']) {
+      await keeper.goto(application.url + place)
+      await keeper.getByRole('heading').first().waitFor()
+      expect(await serious(keeper), place).toEqual([])
+    }
+  })
+
+  it('can read the site and the boards on a phone', async () => {
+    const page = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
+    await signInByForm(page, application.url, 'ines')
+    for (const place of ['/', '/techniques', '/account', '/account/buy', '/sign-up', '/loft', '/loft/people', '/loft/people/p-guda', '/loft/people?tab=staff', '/loft/activity', '/loft/editions']) {
+      await page.goto(application.url + place)
+      await page.getByRole('heading').first().waitFor()
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), place).toBeLessThanOrEqual(390)
+    }
+  })
+})

@@ -1,0 +1,157 @@
+import { eq } from 'drizzle-orm'
+import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
+import { CompiledDecider } from '../../core/gates/compiled-decider'
+import type { CompiledRules } from '../../core/gates/compiled'
+import type { Connection } from '../../server/db/database'
+import { mailOut, person } from '../../server/db/schema'
+import { Problem } from '../../server/problem'
+import { buy, membershipsOf, quote, renewDue, setRenewal, takeNotice, tellDeclined } from '../../server/services/memberships'
+import type { SaleWorld } from '../../server/services/memberships'
+import { publish, removeEntry } from '../../server/services/rulebook-store'
+import { newId } from '../../server/services/tokens'
+import { visitorOf } from '../../server/services/visitor-of'
+import { freshDatabase } from '../support/database'
+import { ines, liveRules } from '../support/world'
+
+let site: Connection & { url: string }
+let rules: CompiledRules
+let world: SaleWorld
+beforeAll(async () => {
+  site = await freshDatabase('demo')
+  rules = await liveRules(site)
+  world = { book: rules.rulebook, timezone: 'Europe/Dublin', graceDays: 7 }
+})
+afterAll(() => site.close())
+afterEach(() => {
+  vi.useRealTimers()
+})
+const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+
+/** Moves the clock of this process; timers go on as they are. */
+const at = (iso: string) => vi.useFakeTimers({ toFake: ['Date'], now: new Date(iso) })
+const who = async (id: string) => {
+  await site.db.insert(person).values({ id, name: id, email: `${id}@buy.example`, confirmedAt: new Date(), approvedAt: new Date() }).onConflictDoNothing()
+  return { id, name: id }
+}
+const notice = (reference: string, kind: 'paid' | 'declined' | 'refunded', id = newId('notice')) => takeNotice(site.db, world, { id, reference, kind })
+/** Begins to buy for the price the person is shown, and answers the purchase's reference. */
+async function begin(id: string, level: string): Promise<string> {
+  const asked = await quote(site.db, world, id, level)
+  const done = await buy(site.db, world, await who(id), level, typeof asked === 'object' ? asked.amount : -1)
+  if (!('reference' in done)) throw new Error('booked, not bought')
+  return done.reference
+}
+async function holds(id: string): Promise<string[]> {
+  const decider = new CompiledDecider(rules, { ...await visitorOf(site.db, id), request: { at: new Date().toISOString() } }, Date.now())
+  return [...decider.asker.levels.keys()].sort()
+}
+const current = async (id: string, level: string) => (await membershipsOf(site.db, id)).find(row => row.level === level)!
+
+describe('buying a level', () => {
+  it('holds once the provider says so, until the exact end of what is paid', async () => {
+    at('2026-01-31T10:00:00Z')
+    const reference = await begin('ann', 'maker')
+    expect(await holds('ann')).toEqual([])
+    expect(await notice(reference, 'paid')).toMatchObject({ effect: 'grant', first: true })
+    expect(await holds('ann')).toEqual(['maker'])
+    await setRenewal(site.db, world, await who('ann'), (await current('ann', 'maker')).id, false)
+    at('2026-02-28T09:59:59.999Z')
+    expect(await holds('ann')).toEqual(['maker'])
+    at('2026-02-28T10:00:00Z')
+    expect(await holds('ann')).toEqual([])
+  })
+
+  it('takes notices twice and out of order without doing anything twice', async () => {
+    at('2026-03-01T10:00:00Z')
+    const reference = await begin('bea', 'maker')
+    expect((await notice(reference, 'declined')).effect).toBeNull()
+    expect((await notice(reference, 'paid', 'n-1')).effect).toBe('grant')
+    expect(await notice(reference, 'paid', 'n-1')).toMatchObject({ effect: null, first: false })
+    expect((await notice(reference, 'declined')).effect).toBeNull()
+    expect((await membershipsOf(site.db, 'bea')).length).toBe(1)
+    expect((await notice(reference, 'refunded')).effect).toBe('withdraw')
+    expect((await notice(reference, 'paid', 'n-late')).effect).toBeNull()
+    expect([await holds('bea'), (await membershipsOf(site.db, 'bea'))[0]!.endedBy]).toEqual([[], 'refund'])
+    const early = await begin('bea', 'maker')
+    expect((await notice(early, 'refunded')).effect).toBeNull()
+    expect((await notice(early, 'paid')).effect).toBeNull()
+    expect(await codeOf(notice('pay-nothing', 'paid'))).toBe('not-found')
+    // Two notices at once: the purchase is locked, so one of them grants.
+    const twice = await begin('bea', 'maker')
+    const effects = (await Promise.all([notice(twice, 'paid', 'a'), notice(twice, 'paid', 'b')])).map(one => one.effect)
+    expect(effects.filter(Boolean)).toEqual(['grant'])
+  })
+
+  it('goes up at once with the unused part taken off, and down at the end of what is paid', async () => {
+    at('2026-04-01T00:00:00Z')
+    await notice(await begin('cat', 'maker'), 'paid')
+    at('2026-04-16T00:00:00Z')
+    expect(await quote(site.db, world, 'cat', 'guild')).toMatchObject({ sort: 'upgrade', credit: 300, amount: 8100 })
+    expect(await codeOf(buy(site.db, world, await who('cat'), 'guild', 8400))).toBe('changed-meanwhile')
+    await notice(await begin('cat', 'guild'), 'paid')
+    expect(await holds('cat')).toEqual(['guild'])
+    expect((await current('cat', 'maker')).endedBy).toBe('upgrade')
+    const guild = await current('cat', 'guild')
+    expect(await buy(site.db, world, await who('cat'), 'maker', 0)).toEqual({ booked: guild.paidUntil })
+    at('2027-04-16T00:01:00Z')
+    expect(await holds('cat')).toEqual(['guild'])
+    for (const one of await renewDue(site.db, world)) await takeNotice(site.db, world, one)
+    expect(await holds('cat')).toEqual(['maker'])
+    expect(await current('cat', 'maker')).toMatchObject({ since: guild.paidUntil, paidAmount: 600 })
+    expect(await codeOf(buy(site.db, world, await who('cat'), 'friend', 0))).toBe('not-for-sale')
+  })
+
+  it('is not pulled away from under a buyer: the level stays until it is settled', async () => {
+    at('2026-05-01T10:00:00Z')
+    const own = await freshDatabase('demo')
+    await own.db.execute('delete from membership; delete from rule_entry where kind = \'gate\' or kind = \'audience\' or kind = \'tier\' or kind = \'landing\'')
+    await own.db.insert(person).values({ id: 'dot', name: 'Dot', email: 'dot@buy.example' })
+    const ownWorld = { ...world, book: (await liveRules(own)).rulebook }
+    const versions = await own.sql`select id, revision from rule_entry where kind = 'level' and key = 'guild'`
+    const expects = { id: Number(versions[0]!.id), revision: Number(versions[0]!.revision) }
+    const begun = await buy(own.db, ownWorld, { id: 'dot', name: 'Dot' }, 'guild', 8400)
+    expect(await codeOf(removeEntry(own.db, { kind: 'level', key: 'guild', expects, actor: ines }))).toBe('in-use')
+    await takeNotice(own.db, ownWorld, { id: 'n', reference: 'reference' in begun ? begun.reference : '', kind: 'declined' })
+    await removeEntry(own.db, { kind: 'level', key: 'guild', expects, actor: ines })
+    // Begun between the draft and the publication: the edition waits.
+    await buy(own.db, ownWorld, { id: 'dot', name: 'Dot' }, 'guild', 8400)
+    expect(await codeOf(publish(own.db, { note: '', expects: 1, actor: ines }))).toBe('in-use')
+    await own.close()
+  })
+})
+
+describe('renewal', () => {
+  it('goes on from where it ended, month by month, and keeps the history', async () => {
+    at('2026-01-31T10:00:00Z')
+    await notice(await begin('eve', 'maker'), 'paid')
+    const ends: string[] = []
+    for (const now of ['2026-02-28T10:05:00Z', '2026-03-28T12:00:00Z', '2026-04-29T00:00:00Z']) {
+      at(now)
+      const notices = (await renewDue(site.db, world))
+      expect(await renewDue(site.db, world)).toEqual([])
+      for (const one of notices) await takeNotice(site.db, world, one)
+      ends.push((await current('eve', 'maker')).paidUntil!.toISOString())
+    }
+    // Summer time begins on 29 March: the hour on the wall stays, not the hour of UTC.
+    expect(ends).toEqual(['2026-03-28T10:00:00.000Z', '2026-04-28T09:00:00.000Z', '2026-05-28T09:00:00.000Z'])
+    expect((await membershipsOf(site.db, 'eve'))[0]!.since.toISOString()).toBe('2026-01-31T10:00:00.000Z')
+  })
+
+  it('that is declined leaves the days of grace, tells the person, and then ends', async () => {
+    at('2026-06-01T10:00:00Z')
+    await notice(await begin('fay', 'maker'), 'paid')
+    await site.db.update(person).set({ cardAnswer: 'decline' }).where(eq(person.id, 'fay'))
+    at('2026-07-01T10:00:01Z')
+    const declined = (await renewDue(site.db, world)).filter(one => one.kind === 'declined')
+    expect(declined).toHaveLength(1)
+    await takeNotice(site.db, world, declined[0]!)
+    await tellDeclined(site.db, world, declined[0]!.reference)
+    const [mail] = await site.db.select().from(mailOut).where(eq(mailOut.recipient, 'fay@buy.example'))
+    expect(mail).toMatchObject({ text: 'payment-declined', values: { what: 'Maker', until: expect.stringContaining('8 July 2026') as string } })
+    at('2026-07-08T09:59:59Z')
+    expect(await holds('fay')).toEqual(['maker'])
+    at('2026-07-08T10:00:00Z')
+    expect(await holds('fay')).toEqual([])
+    expect(await renewDue(site.db, world)).toEqual([])
+  })
+})

@@ -1,0 +1,179 @@
+import fc from 'fast-check'
+import { eq, sql } from 'drizzle-orm'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { Condition } from '../../core/conditions/condition'
+import { CompiledDecider } from '../../core/gates/compiled-decider'
+import { CompiledRules } from '../../core/gates/compiled'
+import type { Rulebook } from '../../core/rulebook/rulebook'
+import type { Connection } from '../../server/db/database'
+import { firm, firmLevel, firmMember, firmRole, membership, person, roleGrant } from '../../server/db/schema'
+import { Problem } from '../../server/problem'
+import { applyBulk, previewBulk, undoBulk } from '../../server/services/bulk'
+import type { BulkInput } from '../../server/services/bulk'
+import { addPerson, changePerson, listPeople, removePerson } from '../../server/services/people'
+import { decodeCsv, exportPeople, importPeople, ownData, planImport } from '../../server/services/people-csv'
+import { admittedSql, conditionSql, idsSql } from '../../server/services/people-filter'
+import { visitorOf } from '../../server/services/visitor-of'
+import { anyCondition, anyLeaf } from '../support/arbitrary-rules'
+import { freshDatabase } from '../support/database'
+import { wexlowCase } from '../support/wexlow-case'
+import { ines, liveRules } from '../support/world'
+
+let site: Connection & { url: string }
+let rules: CompiledRules
+let book: Rulebook
+beforeAll(async () => {
+  site = await freshDatabase('demo')
+  rules = await liveRules(site)
+  book = rules.rulebook
+})
+afterAll(() => site.close())
+const world = () => ({ rules, nowMs: Date.now() })
+const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+const roleHolders = async (role: string) => (await site.db.select().from(roleGrant).where(eq(roleGrant.role, role))).map(one => one.personId).sort()
+
+describe('a list of people', () => {
+  it('is sifted by the database exactly as the rules read each person', async () => {
+    const own = await freshDatabase('bare')
+    const file = wexlowCase()
+    const caseRules = new CompiledRules(file.book, file.site)
+    const nowMs = Date.parse('2026-06-10T10:00:00Z')
+    await own.db.insert(firm).values([{ id: 'gullhaven-knits', name: 'Gullhaven' }, { id: 'sett', name: 'Sett' }])
+    const levels = [[], ['friend'], ['maker'], ['friend', 'guild'], ['elder']]
+    const roles = [[], ['stockist'], ['classroom', 'keeper'], ['islander', 'stockist']]
+    const facts: Record<string, string | number | boolean>[] = [{}, { hall: 'north', spindles: 3 }, { 'vat-checked': false, 'apprenticed': '2018-01-01', 'shop-name': 'say "or"' }, { hall: 'nowhere', spindles: 'many' }]
+    const since = ['2026-01-31T12:00:00Z', '2026-06-09T10:00:00Z', '2026-05-11T10:00:00Z', '2027-01-01T00:00:00Z']
+    for (let i = 0; i < 48; i++) {
+      const id = i === 0 ? 'p-ana' : `p-${i}`
+      await own.db.insert(person).values({ id, name: `Person ${i}`, email: `${i}@case.example`, facts: facts[i % 4]! })
+      for (const level of levels[i % 5]!) await own.db.insert(membership).values({ personId: id, level, since: new Date(since[i % 4]!), until: i % 7 === 0 && i % 4 < 2 ? new Date('2026-06-10T10:00:00Z') : null, grantedBy: 'test' })
+      for (const role of roles[(i >> 1) % 4]!) await own.db.insert(roleGrant).values({ personId: id, role, grantedBy: 'test' })
+      if (i % 3 === 0) await own.db.insert(firmMember).values({ personId: id, firmId: i % 2 ? 'sett' : 'gullhaven-knits' })
+    }
+    await own.db.insert(firmLevel).values({ firmId: 'sett', level: 'maker', since: new Date('2026-04-01T00:00:00Z'), grantedBy: 'test' })
+    await own.db.insert(firmRole).values({ firmId: 'gullhaven-knits', role: 'islander', grantedBy: 'test' })
+    const visitors = await Promise.all((await own.db.select({ id: person.id }).from(person)).map(async ({ id }) => ({ id, visitor: (await visitorOf(own.db, id))! })))
+    await fc.assert(fc.asyncProperty(anyCondition(anyLeaf(file)), async (condition) => {
+      const caseWorld = { rules: caseRules, nowMs }
+      const rows = await own.db.select({ id: person.id, value: conditionSql(condition, caseWorld), admitted: admittedSql(condition, caseWorld) }).from(person)
+      const found = new Map(rows.map(row => [row.id, row]))
+      const set = idsSql(condition, caseWorld)
+      const ids = set && new Set((await own.db.execute<{ id: string }>(sql`select found.id from (${set}) found (id)`)).map(row => row.id))
+      for (const { id, visitor } of visitors) {
+        const decider = new CompiledDecider(caseRules, { ...visitor, request: { at: new Date(nowMs).toISOString() } }, nowMs)
+        const expected = decider.admits(condition) ? true : decider.admits({ not: condition }) ? false : null
+        expect(found.get(id)?.value, `${id} ${JSON.stringify(condition)}`).toBe(expected)
+        if (ids) expect(ids.has(id), `${id} ${JSON.stringify(condition)}`).toBe(expected === true)
+        expect(found.get(id)?.admitted === true, `${id} ${JSON.stringify(condition)}`).toBe(expected === true)
+      }
+    }), { numRuns: 400 })
+    await own.close()
+  }, 120_000)
+
+  it('is found by words, standing and a sentence, a page at a time', async () => {
+    const names = async (query: Parameters<typeof listPeople>[1]) => (await listPeople(site.db, query, world())).people.map(one => one.name)
+    expect(await names({ search: 'gullhaven' })).toEqual(['Stella Brand'])
+    expect(await names({ search: '100%_' })).toEqual([])
+    expect(await names({ condition: { level: { atLeast: 'maker' } } })).toEqual(['Guda Moor', 'Mako Strand'])
+    expect(await names({ search: 'wexlow', condition: { role: { anyOf: ['test-knitter'] } }, standing: 'active' })).toEqual(['Tilde Rask'])
+    expect(await names({ after: { name: 'Stella Brand', id: 'p-stella' } })).toEqual(['Tilde Rask', 'Tomas Reyl'])
+    expect(await codeOf(listPeople(site.db, { condition: { opens: { page: 'trade' } } }, world()))).toBe('bad-input')
+  })
+})
+
+describe('a change of many', () => {
+  const give = (ids: string[], role: string): BulkInput => ({ who: { ids }, what: { do: 'giveRole', role } })
+
+  it('moves whom it said it would, in one go, and is undone as one', async () => {
+    const before = await roleHolders('classroom')
+    const input: BulkInput = { who: { query: { condition: { level: { atLeast: 'friend' } } as Condition } }, what: { do: 'giveRole', role: 'classroom' } }
+    const preview = await previewBulk(site.db, world(), input)
+    expect(preview).toMatchObject({ chosen: 4, affected: 4, unchanged: 0, staff: false })
+    const { id } = await applyBulk(site.db, world(), { ...input, stamp: preview.stamp }, ines)
+    expect(await roleHolders('classroom')).toEqual([...before, 'p-fenn', 'p-guda', 'p-mako', 'p-tilde'].sort())
+    await undoBulk(site.db, book, id, ines)
+    expect(await roleHolders('classroom')).toEqual(before)
+    expect(await codeOf(undoBulk(site.db, book, id, ines))).toBe('not-found')
+  })
+
+  it('ends levels and gives them back as they were', async () => {
+    const input: BulkInput = { who: { ids: ['p-guda', 'p-mako', 'p-pia'] }, what: { do: 'takeLevel', level: 'guild' } }
+    const preview = await previewBulk(site.db, world(), input)
+    expect(preview).toMatchObject({ chosen: 3, affected: 1, unchanged: 2, names: ['Guda Moor'] })
+    const before = await site.db.select().from(membership).where(eq(membership.personId, 'p-guda'))
+    const { id } = await applyBulk(site.db, world(), { ...input, stamp: preview.stamp }, ines)
+    expect((await listPeople(site.db, { condition: { level: { in: ['guild'] } } }, world())).count).toBe(0)
+    await undoBulk(site.db, book, id, ines)
+    expect(await site.db.select().from(membership).where(eq(membership.personId, 'p-guda'))).toEqual(before)
+  })
+
+  it('does nothing when somebody changed these people meanwhile', async () => {
+    const input = give(['p-pia', 'p-fenn'], 'islander')
+    const { stamp } = await previewBulk(site.db, world(), input)
+    await site.db.insert(roleGrant).values({ personId: 'p-pia', role: 'islander', grantedBy: 'somebody else' })
+    expect(await codeOf(applyBulk(site.db, world(), { ...input, stamp }, ines))).toBe('changed-meanwhile')
+    expect(await roleHolders('islander')).toEqual(['p-isla', 'p-pia'])
+  })
+
+  it('hands out a staff role only when role and number are named again; the last master key stays', async () => {
+    const input = give(['p-pia', 'p-fenn'], 'front-desk')
+    const { stamp, staff } = await previewBulk(site.db, world(), input)
+    expect(staff).toBe(true)
+    expect(await codeOf(applyBulk(site.db, world(), { ...input, stamp }, ines))).toBe('bad-input')
+    expect(await codeOf(applyBulk(site.db, world(), { ...input, stamp, confirm: { role: 'front-desk', count: 1 } }, ines))).toBe('bad-input')
+    expect(await codeOf(applyBulk(site.db, world(), { ...input, stamp, confirm: { role: 'front-desk', count: 2 } }, ines))).toBe('none')
+    const keys: BulkInput = { who: { ids: ['p-ines'] }, what: { do: 'takeRole', role: 'keeper' } }
+    expect(await codeOf(applyBulk(site.db, world(), { ...keys, stamp: (await previewBulk(site.db, world(), keys)).stamp }, ines))).toBe('in-use')
+    expect(await codeOf(changePerson(site.db, book, 'p-ines', { suspended: true }, ines))).toBe('in-use')
+    expect(await codeOf(removePerson(site.db, book, 'p-ines', ines))).toBe('in-use')
+  })
+})
+
+describe('people as a file', () => {
+  const header = 'name,email,levels,roles,spindles\n'
+
+  it('come in all or not at all, with each problem at its line', async () => {
+    const bad = `${header}Ola Fisk,ola@fisk.example,Maker;friend,stockist,3\n,not an address,elder,keeper,many\nOla Again,OLA@fisk.example,,,\nMako,mako@wexlow.example,,,\n`
+    const { rows, problems } = await planImport(site.db, book, bad)
+    expect(rows).toHaveLength(1)
+    expect(problems.map(one => `${one.line} ${one.column}`)).toEqual(['3 name', '3 email', '3 spindles', '3 levels', '3 roles', '4 email', '5 email'])
+    expect(await codeOf(importPeople(site.db, book, bad, ines))).toBe('bad-input')
+    expect((await listPeople(site.db, { search: 'fisk.example' }, world())).count).toBe(0)
+    expect(await importPeople(site.db, book, `\uFEFF${header}"Fisk, Ola",ola@fisk.example,Maker;friend,stockist,3\nUna Fisk,una@fisk.example,,,\n`, ines)).toBe(2)
+    const { people } = await listPeople(site.db, { search: 'fisk.example' }, world())
+    expect(people.map(one => [one.name, one.roles, one.memberships.map(held => held.level).sort()])).toEqual([['Fisk, Ola', ['stockist'], ['friend', 'maker']], ['Una Fisk', [], []]])
+    expect((await visitorOf(site.db, people[0]!.id))?.facts).toEqual({ spindles: 3 })
+  })
+
+  it.each([
+    ['an unknown column', 'name,email,shoe size\nA,a@b.example,9\n', '1 shoe size'],
+    ['a missing column', 'name,levels\nA,\n', '1 undefined'],
+    ['a line with too many values', 'name,email\nA,a@b.example,c\n', '2 undefined'],
+    ['an open quote', 'name,email\n"A,a@b.example\n', '2 undefined'],
+    ['nobody', 'name,email\n', '1 undefined'],
+  ])('are refused with %s', async (_, text, place) => {
+    const { problems } = await planImport(site.db, book, text)
+    expect(problems.map(one => `${one.line} ${one.column}`)[0]).toBe(place)
+  })
+
+  it('are refused in another encoding, at the line where it shows', () => {
+    const latin = Buffer.from('name,email\nAna,ana@b.example\nJos\xE9,jose@b.example\n', 'latin1')
+    expect(() => decodeCsv(latin)).toThrowError('not UTF-8')
+    try {
+      decodeCsv(latin)
+    }
+    catch (error) {
+      expect((error as Problem).extra.problems).toMatchObject([{ line: 3 }])
+    }
+  })
+
+  it('go out with what they hold, no name taken for a formula, and come back in', async () => {
+    const id = await addPerson(site.db, { name: '=1+1', email: 'formula@fisk.example', password: 'ten characters' }, ines)
+    const text = await exportPeople(site.db, book)
+    expect(text).toContain('\'=1+1,formula@fisk.example')
+    expect(text).toMatch(/Guda Moor,guda@wexlow.example,guild,,2026/)
+    expect(await ownData(site.db, id)).toMatchObject({ person: { name: '=1+1', email: 'formula@fisk.example' }, memberships: [] })
+    await removePerson(site.db, book, id, ines)
+    expect(JSON.stringify([...await site.db.execute(sql`select * from person where id = ${id}`)])).toBe('[]')
+  })
+})

@@ -1,0 +1,79 @@
+import { sql } from 'drizzle-orm'
+import { describe, expect, it } from 'vitest'
+import { validateRulebook } from '../../core/rulebook/validate'
+import { setUpDemo } from '../../server/services/setup'
+import { readInventory } from '../../server/services/inventory'
+import { bookOf, entriesAt } from '../../server/services/rulebook-store'
+import { addPerson, giveHolding, listPeople, takeHolding } from '../../server/services/people'
+import { removePage, savePage } from '../../server/services/content'
+import { exportCase } from '../../cli/export'
+import { runCases } from '../../core/cases/run-cases'
+import { Problem } from '../../server/problem'
+import { freshDatabase } from '../support/database'
+import { ines, liveRules } from '../support/world'
+
+const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+
+describe('the demo', () => {
+  it('is valid, has what it promises, and loads once', async () => {
+    const site = await freshDatabase('demo')
+    const everything = async () => (await site.db.execute(sql`select (select count(*) from page) pages, (select count(*) from block) blocks, (select count(*) from person) people, (select count(*) from rule_entry) entries, (select count(*) from membership) memberships`))[0]
+    const before = await everything()
+    expect(await setUpDemo(site.db)).toBe(false)
+    expect(await everything()).toEqual(before)
+    const { site: inventory } = await readInventory(site.db)
+    const book = bookOf(await entriesAt(site.db, 1))
+    expect(validateRulebook(book, inventory)).toEqual([])
+    expect(book.gates!.length).toBeGreaterThanOrEqual(12)
+    expect([book.levels!.length, book.roles!.filter(role => !role.staff).length, book.roles!.filter(role => role.staff).length]).toEqual([3, 4, 4])
+    expect((await listPeople(site.db, {}, { rules: await liveRules(site), nowMs: Date.now() })).count).toBe(12)
+    await site.close()
+  })
+
+  it('is exported as a case file that answers as the site does', async () => {
+    const site = await freshDatabase('demo')
+    const file = await exportCase(site.url, 'live')
+    const cases = [
+      { name: 'stockist', visitor: 'stockist', ask: { resource: { page: 'trade' } }, expect: { open: true } },
+      { name: 'guest', visitor: 'guest', ask: { resource: { page: 'trade' } }, expect: { open: false, otherwise: { absent: true } } },
+      { name: 'menu', visitor: 'maker', ask: { menu: 'main' }, expect: { items: [{ id: 'm-techniques', state: 'shown' }, { id: 'm-gansey', state: 'locked' }, { id: 'm-visit', state: 'shown' }, { id: 'm-account', state: 'shown' }] } },
+    ]
+    expect(runCases({ ...file, cases }, Date.parse('2026-11-24T10:00:00Z')).map(one => one.differences)).toEqual([[], [], []])
+    await site.close()
+  })
+})
+
+describe('people', () => {
+  it('hold levels and roles; a staff role takes a second word, the last master key stays', async () => {
+    const site = await freshDatabase('demo')
+    const book = bookOf(await entriesAt(site.db, 1))
+    const id = await addPerson(site.db, { name: 'New Hand', email: 'new@wexlow.example', password: 'ten characters' }, ines)
+    expect(await codeOf(addPerson(site.db, { name: 'Twice', email: 'NEW@wexlow.example', password: 'ten characters' }, ines))).toBe('taken')
+    await giveHolding(site.db, book, id, { what: 'level', level: 'maker' }, ines)
+    expect(await codeOf(giveHolding(site.db, book, id, { what: 'level', level: 'elder' }, ines))).toBe('bad-input')
+    expect(await codeOf(giveHolding(site.db, book, id, { what: 'role', role: 'keeper' }, ines))).toBe('bad-input')
+    await giveHolding(site.db, book, id, { what: 'role', role: 'stockist' }, ines)
+    const { people: [listed] } = await listPeople(site.db, { search: 'new hand' }, { rules: await liveRules(site), nowMs: Date.now() })
+    expect(listed).toMatchObject({ roles: ['stockist'], memberships: [{ level: 'maker', until: null }] })
+    await takeHolding(site.db, book, id, { membership: listed!.memberships[0]!.id }, ines)
+    expect(await codeOf(takeHolding(site.db, book, 'p-ines', { role: 'keeper' }, ines))).toBe('in-use')
+    await giveHolding(site.db, book, id, { what: 'role', role: 'keeper', confirm: 'keeper' }, ines)
+    expect(await codeOf(takeHolding(site.db, book, 'p-ines', { role: 'keeper' }, ines))).toBe('none')
+    await site.close()
+  })
+})
+
+describe('pages', () => {
+  it('keep their addresses apart, do not lie under themselves, and stay while a rule needs them', async () => {
+    const site = await freshDatabase('demo')
+    const page = { id: 'looms', path: '/looms', title: 'Looms', parentId: null }
+    expect(await codeOf(savePage(site.db, { ...page, path: '/trade' }, ines, true))).toBe('taken')
+    await savePage(site.db, page, ines, true)
+    expect(await codeOf(savePage(site.db, page, ines, true))).toBe('taken')
+    expect(await codeOf(savePage(site.db, { ...page, parentId: 'looms' }, ines, false))).toBe('bad-input')
+    expect(await codeOf(removePage(site.db, 'steeks', ines))).toBe('in-use')
+    expect(await codeOf(removePage(site.db, 'visit', ines))).toBe('in-use')
+    expect(await codeOf(removePage(site.db, 'looms', ines))).toBe('none')
+    await site.close()
+  })
+})

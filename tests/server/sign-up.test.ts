@@ -1,0 +1,197 @@
+import { desc, eq } from 'drizzle-orm'
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
+import type { Connection } from '../../server/db/database'
+import { mailKept, mailOut, person } from '../../server/db/schema'
+import { Problem } from '../../server/problem'
+import { sendMail, useStandIn } from '../../server/services/mail'
+import { startMailStandIn } from '../../server/services/mail-stand-in'
+import { askMailCheck, mailWorks, takeMailCode } from '../../server/services/mail-check'
+import { filledText, mailTextInput, mailTextKeys, mailTexts, saveText } from '../../server/services/mail-texts'
+import { sessionsOf, signedInBy, signIn } from '../../server/services/sessions'
+import { saveSettings } from '../../server/services/site-settings'
+import { askReset, confirmAddress, decideSignUp, invite, password, readFacts, resetPassword, signUp } from '../../server/services/sign-up'
+import type { SignUpWorld } from '../../server/services/sign-up'
+import { countTry } from '../../server/services/throttle'
+import { visitorOf } from '../../server/services/visitor-of'
+import { freshDatabase } from '../support/database'
+import { defaultSettings, ines, liveRules } from '../support/world'
+
+let site: Connection & { url: string }
+let standIn: Awaited<ReturnType<typeof startMailStandIn>>
+let world: SignUpWorld
+beforeAll(async () => {
+  site = await freshDatabase('demo')
+  standIn = await startMailStandIn(site.db)
+  useStandIn(standIn.url)
+  world = { book: (await liveRules(site)).rulebook, settings: defaultSettings, timezone: 'Europe/Dublin' }
+})
+afterAll(async () => {
+  await standIn.stop()
+  await site.close()
+})
+afterEach(() => site.db.delete(mailKept))
+
+const settings = (part: Partial<SignUpWorld['settings']['sign-up']>): SignUpWorld => ({ ...world, settings: { ...defaultSettings, 'sign-up': { ...defaultSettings['sign-up'], ...part } } })
+const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+const stranger = (email: string) => ({ name: 'Nell Orr', email, password: 'harbour lights', facts: {} })
+
+/** Sends what waits, for real over SMTP, and answers the newest mail to an address. */
+async function mailTo(email: string) {
+  for (const { id } of await site.db.select({ id: mailOut.id }).from(mailOut).where(eq(mailOut.state, 'queued'))) await sendMail(id, site.db)
+  const [mail] = await site.db.select().from(mailKept).where(eq(mailKept.recipient, email)).orderBy(desc(mailKept.id))
+  return mail && { ...mail, token: /token=([\w-]+)|invitation=([\w-]+)/.exec(mail.plain)?.slice(1).find(Boolean) ?? '' }
+}
+const trySignIn = (email: string, secret = 'harbour lights') => signIn(site.db, { email, password: secret, network: '192.0.2.1' })
+
+describe('signing up', () => {
+  it('open and unconfirmed lets in at once, with the level everybody starts with', async () => {
+    const { answer, personId } = await signUp(site.db, settings({ startRoles: ['classroom', 'keeper'] }), stranger('nell@orr.example'))
+    expect(answer).toBe('can-sign-in')
+    await trySignIn('NELL@orr.example')
+    // A staff role in the settings is passed over, whoever put it there.
+    expect(await visitorOf(site.db, personId!)).toMatchObject({ levels: [{ level: 'friend' }], roles: ['classroom'] })
+    expect((await mailTo('nell@orr.example'))?.subject).toBe('Come in')
+  })
+
+  it('goes through the mailbox, then the queue, and each step is told', async () => {
+    const strict = settings({ confirmByMail: true, approveByHand: true })
+    const { answer, personId } = await signUp(site.db, strict, stranger('ebb@orr.example'))
+    expect([answer, await codeOf(trySignIn('ebb@orr.example'))]).toEqual(['look-in-mail', 'not-confirmed'])
+    const { token } = (await mailTo('ebb@orr.example'))!
+    expect(await codeOf(confirmAddress(site.db, strict, { token, password: 'not the one' }, {}))).toBe('wrong-sign-in')
+    expect(await codeOf(confirmAddress(site.db, strict, { token: `${token}x`, password: 'harbour lights' }, {}))).toBe('bad-token')
+    expect(await confirmAddress(site.db, strict, { token, password: 'harbour lights' }, {})).toEqual({ waiting: true })
+    expect(await codeOf(confirmAddress(site.db, strict, { token, password: 'harbour lights' }, {}))).toBe('bad-token')
+    expect((await mailTo('ebb@orr.example'))?.subject).toBe('We will look at it')
+    expect(await codeOf(trySignIn('ebb@orr.example'))).toBe('waiting')
+    await decideSignUp(site.db, strict, personId!, { approve: true }, ines)
+    expect(await codeOf(decideSignUp(site.db, strict, personId!, { approve: false, words: '' }, ines))).toBe('changed-meanwhile')
+    expect((await mailTo('ebb@orr.example'))?.subject).toBe('Come in')
+    expect(await codeOf(trySignIn('ebb@orr.example'))).toBe('none')
+  })
+
+  it('declined stays outside, with the words said', async () => {
+    const strict = settings({ approveByHand: true })
+    const { personId } = await signUp(site.db, strict, stranger('flo@orr.example'))
+    await decideSignUp(site.db, strict, personId!, { approve: false, words: 'The course is full.' }, ines)
+    expect((await mailTo('flo@orr.example'))?.plain).toContain('The course is full.')
+    expect(await codeOf(trySignIn('flo@orr.example'))).toBe('suspended')
+  })
+
+  it('tells only the owner that an address is known', async () => {
+    for (const strict of [settings({}), settings({ confirmByMail: true }), settings({ approveByHand: true })]) {
+      const known = await signUp(site.db, strict, stranger('MAKO@wexlow.example'))
+      const fresh = await signUp(site.db, strict, stranger(`${Math.random()}@orr.example`))
+      expect(known.answer).toBe(fresh.answer)
+    }
+    expect((await mailTo('mako@wexlow.example'))?.subject).toBe('You have an account already')
+    expect(await codeOf(trySignIn('mako@wexlow.example', 'wexlow-demo'))).toBe('none')
+  })
+
+  it('again before confirming replaces the first try, and its link', async () => {
+    const strict = settings({ confirmByMail: true })
+    await signUp(site.db, strict, stranger('gus@orr.example'))
+    const first = (await mailTo('gus@orr.example'))!.token
+    await signUp(site.db, strict, { ...stranger('gus@orr.example'), password: 'second thoughts' })
+    const second = (await mailTo('gus@orr.example'))!.token
+    expect(await codeOf(confirmAddress(site.db, strict, { token: first, password: 'harbour lights' }, {}))).toBe('bad-token')
+    const done = await confirmAddress(site.db, strict, { token: second, password: 'second thoughts' }, {})
+    expect('session' in done && (await signedInBy(site.db, done.session))?.visitor.person?.email).toBe('gus@orr.example')
+  })
+
+  it('by invitation only takes the invited, once, with what they were given', async () => {
+    const strict = settings({ mode: 'invitation', confirmByMail: true })
+    expect(await codeOf(signUp(site.db, strict, stranger('hal@orr.example')))).toBe('sign-up-closed')
+    expect(await codeOf(signUp(site.db, settings({ mode: 'closed' }), stranger('hal@orr.example')))).toBe('sign-up-closed')
+    await invite(site.db, { email: 'hal@orr.example', levels: ['maker'], roles: ['stockist'], firm: 'gullhaven' }, ines)
+    const { token: invitation } = (await mailTo('hal@orr.example'))!
+    const { personId } = await signUp(site.db, strict, { ...stranger('other@orr.example'), invitation })
+    const visitor = (await visitorOf(site.db, personId!))!
+    expect(visitor).toMatchObject({ person: { email: 'hal@orr.example' }, firm: 'gullhaven', roles: ['stockist'] })
+    expect(visitor.levels!.map(one => one.level).sort()).toEqual(['friend', 'maker'])
+    expect(await codeOf(signUp(site.db, strict, { ...stranger('hal@orr.example'), invitation }))).toBe('bad-token')
+  })
+
+  it('asks for facts by their type', () => {
+    const facts = [{ id: 'spindles', name: 'Spindles', type: 'number' as const, required: true }, { id: 'hall', name: 'Hall', type: 'choice' as const, choices: ['north'] }, { id: 'vat', name: 'Vat', type: 'flag' as const }]
+    expect(readFacts(facts, { 'fact-spindles': '2.5', 'fact-vat': 'on' })).toEqual({ values: { spindles: 2.5, vat: true }, problems: {} })
+    expect(readFacts(facts, { 'fact-hall': 'south' }).problems).toEqual({ 'fact-spindles': 'Spindles is needed.', 'fact-hall': 'Hall is one of north.' })
+    expect(readFacts(facts, { 'fact-spindles': 'many' }).problems).toEqual({ 'fact-spindles': 'Spindles is a number.' })
+    for (const weak of ['short', '1234567890', 'aaaaaaaaaaaa', 'Password123']) expect(password.safeParse(weak).success).toBe(false)
+  })
+})
+
+describe('passwords', () => {
+  it('are chosen anew by a link that works once and ends every session', async () => {
+    const { token: session } = await signIn(site.db, { email: 'tilde@wexlow.example', password: 'wexlow-demo', network: '' })
+    await askReset(site.db, 'nobody@orr.example')
+    await askReset(site.db, 'Tilde@wexlow.example')
+    const { token } = (await mailTo('tilde@wexlow.example'))!
+    await resetPassword(site.db, world, { token, password: 'a new one, long' })
+    expect(await signedInBy(site.db, session)).toBeNull()
+    expect(await codeOf(resetPassword(site.db, world, { token, password: 'a third, longer' }))).toBe('bad-token')
+    expect(await codeOf(trySignIn('tilde@wexlow.example', 'wexlow-demo'))).toBe('wrong-sign-in')
+    expect(await codeOf(trySignIn('tilde@wexlow.example', 'a new one, long'))).toBe('none')
+    expect((await sessionsOf(site.db, 'p-tilde')).length).toBe(1)
+    // Links are kept hashed, and a mail's once it is sent.
+    expect(JSON.stringify(await site.db.select().from(mailOut))).not.toContain(token)
+  })
+
+  it('suspension takes effect on the next request', async () => {
+    const { token } = await signIn(site.db, { email: 'pia@wexlow.example', password: 'wexlow-demo', network: '' })
+    expect(await signedInBy(site.db, token)).not.toBeNull()
+    await site.db.update(person).set({ suspendedAt: new Date() }).where(eq(person.id, 'p-pia'))
+    expect(await signedInBy(site.db, token)).toBeNull()
+    expect(await codeOf(trySignIn('pia@wexlow.example', 'wexlow-demo'))).toBe('suspended')
+  })
+})
+
+describe('the throttle', () => {
+  it('lets a thousand tries at once count one by one, across connections', async () => {
+    const limit = [{ what: 'test', of: 'isla@wexlow.example', most: 10, windowMs: 60_000 }]
+    const answers = await Promise.all(Array.from({ length: 1000 }, () => codeOf(countTry(site.db, limit, 'Wait.'))))
+    expect(answers.filter(one => one === 'none')).toHaveLength(10)
+  })
+})
+
+describe('mail', () => {
+  it('is tried again until the server takes it, then given up', async () => {
+    await site.db.delete(mailOut)
+    const [row] = await site.db.insert(mailOut).values({ text: 'check', recipient: 'isla@wexlow.example', values: { code: '1' } }).returning()
+    useStandIn('smtp://127.0.0.1:1')
+    for (let i = 0; i < 6; i++) await expect(sendMail(row!.id, site.db)).rejects.toThrow()
+    expect((await site.db.select().from(mailOut))[0]).toMatchObject({ state: 'queued', tries: 6, problem: 'ESOCKET' })
+    useStandIn(standIn.url)
+    await sendMail(row!.id, site.db)
+    expect((await site.db.select().from(mailOut))[0]).toMatchObject({ state: 'sent', problem: null, values: {} })
+    await site.db.update(mailOut).set({ state: 'queued', tries: 6 })
+    useStandIn('smtp://127.0.0.1:1')
+    await sendMail(row!.id, site.db)
+    expect((await site.db.select().from(mailOut))[0]).toMatchObject({ state: 'failed', tries: 7 })
+    useStandIn(standIn.url)
+  })
+
+  it('must be known to work before addresses are confirmed by it', async () => {
+    await site.db.execute('delete from setting')
+    const wanted = { ...defaultSettings['sign-up'], confirmByMail: true }
+    expect(await codeOf(saveSettings(site.db, world.book, 'sign-up', wanted, ines))).toBe('mail-unchecked')
+    await askMailCheck(site.db, 'ines@wexlow.example', ines)
+    const code = /\d{6}/.exec((await mailTo('ines@wexlow.example'))!.plain)![0]
+    expect(await codeOf(takeMailCode(site.db, '000000', ines))).toBe('bad-input')
+    await takeMailCode(site.db, code, ines)
+    expect(await mailWorks(site.db)).toBe(true)
+    await saveSettings(site.db, world.book, 'sign-up', wanted, ines)
+    expect(await codeOf(saveSettings(site.db, world.book, 'sign-up', { ...wanted, startRoles: ['keeper'] }, ines))).toBe('bad-input')
+    expect(await codeOf(saveSettings(site.db, world.book, 'sign-up', { ...wanted, startLevel: 'elder' }, ines))).toBe('bad-input')
+  })
+
+  it('says what its text says, and no more than it may name', async () => {
+    for (const key of mailTextKeys) expect(mailTextInput(key).safeParse(mailTexts[key].text).success, key).toBe(true)
+    const wrong = mailTextInput('welcome').safeParse({ subject: 'Hello {code}', plain: 'x', html: 'x' })
+    expect(wrong.error?.issues[0]).toMatchObject({ path: ['subject'], message: '{code} is not known here. Known: {site} {name} {link}.' })
+    expect(filledText({ subject: '{name}', plain: '{name}', html: '<p>{name}</p>' }, { name: '<b>\r\nBcc: x' })).toEqual({ subject: '<b> Bcc: x', plain: '<b>\r\nBcc: x', html: '<p>&lt;b&gt;\r\nBcc: x</p>' })
+    await saveText(site.db, 'welcome', { subject: 'Wipe your feet, {name}', plain: '{link}', html: '<p>{link}</p>' }, ines)
+    await signUp(site.db, settings({}), stranger('ivy@orr.example'))
+    expect((await mailTo('ivy@orr.example'))?.subject).toBe('Wipe your feet, Nell Orr')
+  })
+})

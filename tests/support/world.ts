@@ -1,0 +1,20 @@
+/** What services ask to know of the site, made for a test: rules, settings, a moment. */
+import { CompiledRules } from '../../core/gates/compiled'
+import type { StaffRule } from '../../core/staff/staff-rule'
+import type { Connection } from '../../server/db/database'
+import { readInventory } from '../../server/services/inventory'
+import { bookOf, entriesAt } from '../../server/services/rulebook-store'
+import { settingGroupIds, settingGroups } from '../../server/services/settings'
+import type { SiteSettings } from '../../server/services/settings'
+import type { Snapshot } from '../../server/services/snapshot'
+
+export const defaultSettings = Object.fromEntries(settingGroupIds.map(group => [group, settingGroups[group].parse({})])) as SiteSettings
+
+export const snapshotOf = (rules: CompiledRules, staffRules: StaffRule[] = []): Snapshot => ({ edition: 1, contentVersion: 0, rules, settings: defaultSettings, staffRules, firms: [] })
+
+/** The live rules of a test site, compiled. */
+export async function liveRules({ db }: Pick<Connection, 'db'>): Promise<CompiledRules> {
+  return new CompiledRules(bookOf(await entriesAt(db, 1)), (await readInventory(db)).site)
+}
+
+export const ines = { id: 'p-ines', name: 'Ines Varga' }

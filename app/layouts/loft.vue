@@ -25,11 +25,19 @@ function onKey(event: KeyboardEvent) {
   }
   if (event.key === '?') showingKeys.value = true
 }
+/** Nobody leaves with something typed that is not saved, without being asked. */
+const onLeave = (event: BeforeUnloadEvent) => {
+  if (loft.hasUnsaved()) event.preventDefault()
+}
 onMounted(() => {
   loft.load()
   window.addEventListener('keydown', onKey)
+  window.addEventListener('beforeunload', onLeave)
 })
-onUnmounted(() => window.removeEventListener('keydown', onKey))
+onUnmounted(() => {
+  window.removeEventListener('keydown', onKey)
+  window.removeEventListener('beforeunload', onLeave)
+})
 </script>
 
 <template>

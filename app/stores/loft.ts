@@ -23,15 +23,19 @@ export const useLoft = defineStore('loft', () => {
   const board = shallowRef<BoardAnswer | null>(null)
   const context = ref<Context>({ at: null, country: null, device: null })
   const view = ref<'live' | 'draft' | 'changes'>('draft')
-  const conflict = ref<Conflict | null>(null)
+  const conflicts = ref<Conflict[]>([])
+  const conflict = computed(() => conflicts.value[0] ?? null)
   const refused = ref<Record<string, string>>({})
   const saving = ref(0)
   const failure = ref('')
   /** People met on screens, so that sentences can name them. */
   const people = ref<{ id: string, name: string }[]>([])
   const versions = new Map<string, Version>()
+  /** What has not reached the server: laid over whatever it answers, so that no answer loses what was typed. */
+  const unsaved = new Map<string, RuleEntry>()
   const timers = new Map<string, ReturnType<typeof setTimeout>>()
   let queue: Promise<unknown> = Promise.resolve()
+  let reading: Promise<void> = Promise.resolve()
   let asked = 0
 
   const me = computed(() => data.value?.me)
@@ -54,16 +58,20 @@ export const useLoft = defineStore('loft', () => {
     if (known.size !== people.value.length) people.value = [...known.values()].slice(-500)
   }
 
-  async function load(): Promise<void> {
-    const turn = ++asked
+  /** Reads everything anew. What is still being typed or saved stays as it is here. */
+  function load(): Promise<void> {
+    return reading = read(++asked)
+  }
+
+  async function read(turn: number): Promise<void> {
     try {
       const fresh = await loftApi<BoardData>('board')
-      // A slow answer to an earlier question must not undo a later one.
-      if (turn !== asked) return
-      versions.clear()
-      for (const [name, version] of Object.entries(fresh.versions)) versions.set(name, version)
+      // A slow answer to an earlier question must not undo a later one, whose answer is the newer.
+      if (turn !== asked) return reading
+      for (const name of versions.keys()) if (!unsaved.has(name)) versions.delete(name)
+      for (const [name, version] of Object.entries(fresh.versions)) if (!unsaved.has(name)) versions.set(name, version)
       data.value = fresh
-      draft.value = fresh.draft
+      draft.value = [...unsaved.values()].reduce(withEntry, fresh.draft)
       failure.value = ''
     }
     catch (error) {
@@ -80,18 +88,33 @@ export const useLoft = defineStore('loft', () => {
 
   /** Changes an entry here at once and on the server shortly after. A body of null takes it out. */
   function change(kind: EntryKind, key: string, body: unknown): void {
-    draft.value = withEntry(draft.value, { kind, key, body })
     const name = `${kind} ${key}`
+    const entry = { kind, key, body }
+    unsaved.set(name, entry)
+    draft.value = withEntry(draft.value, entry)
     refused.value = without(refused.value, name)
     clearTimeout(timers.get(name))
-    timers.set(name, setTimeout(() => {
-      timers.delete(name)
-      queue = queue.then(() => save(kind, key, body))
-    }, body === null ? 0 : saveDelayMs))
+    timers.set(name, setTimeout(() => flush(name), body === null ? 0 : saveDelayMs))
   }
 
-  async function save(kind: EntryKind, key: string, body: unknown): Promise<boolean> {
-    const name = `${kind} ${key}`
+  /** One call after the other, in the order things were done. */
+  function inTurn<T>(work: () => Promise<T>): Promise<T> {
+    const result = queue.then(work)
+    queue = result.catch(() => undefined)
+    return result
+  }
+
+  function flush(name: string): Promise<void> {
+    clearTimeout(timers.get(name))
+    timers.delete(name)
+    return inTurn(() => save(name))
+  }
+
+  async function save(name: string): Promise<void> {
+    const entry = unsaved.get(name)
+    // Undone meanwhile, or about to be saved with what was typed since.
+    if (!entry || timers.has(name)) return
+    const { kind, key, body } = entry
     const expects = versions.get(name) ?? null
     saving.value++
     try {
@@ -103,73 +126,82 @@ export const useLoft = defineStore('loft', () => {
         const { version } = await loftApi<{ version: Version | null }>(`entries/${kind}/${encodeURIComponent(key)}`, 'PUT', { body, expects })
         if (version) versions.set(name, version)
       }
-      await refreshChanges()
-      return true
+      if (unsaved.get(name) === entry) unsaved.delete(name)
+      await load()
     }
     catch (error) {
-      notSaved(error, { kind, key, body })
-      return false
+      await notSaved(error, entry)
     }
     finally {
       saving.value--
     }
   }
 
-  function notSaved(error: unknown, { kind, key, body }: RuleEntry): void {
+  async function notSaved(error: unknown, { kind, key, body }: RuleEntry): Promise<void> {
     const name = `${kind} ${key}`
     if (error instanceof Refusal && error.code === 'changed-meanwhile') {
-      conflict.value = { kind, key, mine: body, theirs: error.extra.current as Conflict['theirs'], message: error.message }
+      const met = { kind, key, mine: body, theirs: error.extra.current as Conflict['theirs'], message: error.message }
+      conflicts.value = [...conflicts.value.filter(one => `${one.kind} ${one.key}` !== name), met]
       return
     }
     refused.value = { ...refused.value, [name]: (error as Error).message }
     // What was taken out but may not go is put back; what was typed stays, marked as not saved.
-    if (body === null) load()
+    if (body !== null) return
+    unsaved.delete(name)
+    await load()
   }
 
   /** Settles a conflict: mine is saved over theirs, or theirs is taken. */
   async function settle(which: 'mine' | 'theirs'): Promise<void> {
     const met = conflict.value
-    conflict.value = null
     if (!met) return
     const name = `${met.kind} ${met.key}`
+    conflicts.value = conflicts.value.slice(1)
+    if (which === 'theirs') return drop(name)
     if (met.theirs) versions.set(name, { id: met.theirs.id, revision: met.theirs.revision })
     else versions.delete(name)
-    if (which === 'mine') await save(met.kind, met.key, met.mine)
-    else draft.value = withEntry(draft.value, { kind: met.kind, key: met.key, body: met.theirs?.body ?? null })
+    await flush(name)
   }
 
-  /** Reads anew what the draft changes, without touching what is being edited. */
-  async function refreshChanges(): Promise<void> {
-    const turn = ++asked
-    const fresh = await loftApi<BoardData>('board')
-    if (!data.value || turn !== asked) return
-    for (const [name, version] of Object.entries(fresh.versions)) if (!timers.has(name)) versions.set(name, version)
-    const known = new Set(Object.keys(fresh.versions))
-    for (const name of versions.keys()) if (!known.has(name)) versions.delete(name)
-    data.value = { ...fresh, draft: data.value.draft }
-    if (!timers.size && saving.value <= 1 && !Object.keys(refused.value).length && !conflict.value) draft.value = fresh.draft
-  }
-
-  async function undo(kind: EntryKind, key: string): Promise<void> {
-    await loftApi(`entries/${kind}/${encodeURIComponent(key)}/undo`, 'POST', {})
-    refused.value = without(refused.value, `${kind} ${key}`)
+  /** Lets go of what was typed and not saved: the entry is again as the server has it. */
+  async function drop(name: string): Promise<void> {
+    forget(name)
     await load()
+  }
+
+  function forget(name: string): void {
+    clearTimeout(timers.get(name))
+    timers.delete(name)
+    unsaved.delete(name)
+    refused.value = without(refused.value, name)
+    conflicts.value = conflicts.value.filter(one => `${one.kind} ${one.key}` !== name)
+  }
+
+  /** The entry is again as it is live. A save of it that is under way ends first, or it would come after. */
+  function undo(kind: EntryKind, key: string): Promise<void> {
+    forget(`${kind} ${key}`)
+    return inTurn(async () => {
+      await loftApi(`entries/${kind}/${encodeURIComponent(key)}/undo`, 'POST', {})
+      await load()
+    })
   }
 
   async function publish(note: string): Promise<number> {
     await settled()
+    if (unsaved.size) throw new Error('Not everything you typed is saved yet: see to that first.')
     const { edition: published } = await loftApi<{ edition: number }>('publish', 'POST', { note, expects: edition.value })
     await load()
     return published
   }
 
-  /** Waits until everything typed has reached the server. */
+  /** Sends everything typed and waits until it has reached the server. */
   async function settled(): Promise<void> {
-    while (timers.size) await new Promise(resolve => setTimeout(resolve, 50))
+    for (const name of [...timers.keys()]) flush(name)
     await queue
   }
+  const hasUnsaved = () => unsaved.size > 0
 
-  return { data, draft, board, context, view, conflict, refused, saving, failure, me, rights, may, mayThing, mayEntry, meet, lexicon, threads, book, changes, edition, load, change, settle, undo, publish, settled }
+  return { data, draft, board, context, view, conflict, refused, saving, failure, me, rights, may, mayThing, mayEntry, meet, lexicon, threads, book, changes, edition, hasUnsaved, load, change, settle, drop, undo, publish, settled }
 })
 
 function withEntry(book: Rulebook, entry: RuleEntry): Rulebook {

@@ -1,6 +1,7 @@
 /** What staff need for a change of the rules: by the kind of entry, and for a publication by every kind it changes. */
 import { coversRule } from '../../core/staff/staff-rule'
 import type { StaffRights } from '../../core/staff/staff-rule'
+import { entryKinds } from '../../core/rulebook/rulebook'
 import type { Rulebook, RuleEntry } from '../../core/rulebook/rulebook'
 import { sql } from 'drizzle-orm'
 import type { Level, Role } from '../../core/rulebook/people-rules'
@@ -8,20 +9,36 @@ import type { Tx } from '../db/database'
 import { Problem } from '../problem'
 import { authorise } from './authorise'
 import { staffKindOfEntry } from '../../core/staff/entry-kind'
-import { bookOf, draftChanges, entriesAt, liveEdition } from './rulebook-store'
+import { bookOf, draftChanges } from './rulebook-store'
+import type { Permit, StoredEntry } from './rulebook-store'
 import { readStaffRules } from './staff-rules'
 
-export async function authoriseEntry(tx: Tx, rights: StaffRights, { kind, key, body }: RuleEntry): Promise<void> {
-  const draft = await entriesAt(tx, await liveEdition(tx) + 1)
-  const known = draft.some(entry => entry.kind === kind && entry.key === key && entry.body !== null)
-  const owned = staffKindOfEntry[kind]
+/** For putting an entry into the draft, or taking it out. */
+export const permitEntry = (rights: StaffRights): Permit => async (tx, draft, entry) => {
+  const owned = staffKindOfEntry[entry.kind]
+  const known = draft.some(one => one.kind === entry.kind && one.key === entry.key && one.body !== null)
   // Settings know no adding; what is new among them is a change.
-  const action = body === null ? 'withdraw' : known ? 'change' : 'add'
+  const action = entry.body === null ? 'withdraw' : known ? 'change' : 'add'
   authorise(rights, { kind: owned, action: owned.startsWith('settings-') ? 'change' : action })
-  if (kind === 'settings') refuseKeys(rights, bookOf(draft).settings?.masterKeys, (body as { masterKeys?: string[] } | null)?.masterKeys)
-  if (kind === 'role' && known && bookOf(draft).settings?.masterKeys?.includes(key)) throw new Problem('in-use', 'This role holds the master key: it can be read, and is fixed.')
-  if (kind === 'level') refuseStaffLevel(bookOf(draft), body as Level | null)
-  if (kind === 'role') await refusePower(tx, rights, bookOf(draft), key, body as Role | null)
+  await refusePowers(tx, rights, draft, entry)
+}
+
+/** For making an entry of the draft again what it is live. Whoever may change it may undo it, but moves no power by that either. */
+export const permitUndo = (rights: StaffRights): Permit => async (tx, draft, entry) => {
+  authorise(rights, { kind: staffKindOfEntry[entry.kind], action: 'change' })
+  await refusePowers(tx, rights, draft, entry)
+}
+
+/** Whatever somebody may change: nobody moves by it who may do more than they. */
+async function refusePowers(tx: Tx, rights: StaffRights, draft: readonly StoredEntry[], { kind, key, body }: RuleEntry): Promise<void> {
+  // What has not the shape of its kind is refused for that, right after.
+  if (body !== null && !entryKinds[kind].schema.safeParse(body).success) return
+  const book = bookOf(draft)
+  const keys = book.settings?.masterKeys
+  if (kind === 'settings') refuseKeys(rights, keys, (body as { masterKeys?: string[] } | null)?.masterKeys)
+  if (kind === 'role' && keys?.includes(key) && book.roles?.some(role => role.id === key)) throw new Problem('in-use', 'This role holds the master key: it can be read, and is fixed.')
+  if (kind === 'level') refuseStaffLevel(book, body as Level | null)
+  if (kind === 'role') await refusePower(tx, rights, book, key, body as Role | null)
 }
 
 function refuseKeys(rights: StaffRights, before: readonly string[] = [], after: readonly string[] = []): void {

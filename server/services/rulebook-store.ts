@@ -2,7 +2,7 @@
 import { and, asc, eq, isNull, lt, max, sql } from 'drizzle-orm'
 import { canonical } from '../../core/cases/run-cases'
 import { entryKinds, rulebookOf, singleKey } from '../../core/rulebook/rulebook'
-import type { EntryKind, Rulebook } from '../../core/rulebook/rulebook'
+import type { EntryKind, Rulebook, RuleEntry } from '../../core/rulebook/rulebook'
 import { issuesOf, validateRulebook } from '../../core/rulebook/validate'
 import type { Issue } from '../../core/errors'
 import { pathOf } from '../../core/pointer'
@@ -54,14 +54,18 @@ async function lockRules(tx: Tx): Promise<number> {
   return state.live
 }
 
-export interface SaveEntry { kind: EntryKind, key: string, body: unknown, expects: Expects, actor: Actor }
+/** Asked with the draft as it is, once nobody else can change it: throws where the person may not put this entry there. */
+export type Permit = (tx: Tx, draft: readonly StoredEntry[], entry: RuleEntry) => void | Promise<void>
+
+export interface SaveEntry { kind: EntryKind, key: string, body: unknown, expects: Expects, actor: Actor, permit?: Permit }
 
 /** Puts one entry into the draft. Refuses what would leave the draft broken; the draft then stays as it was. */
-export async function saveEntry(db: Database, { kind, key, body, expects, actor }: SaveEntry): Promise<StoredEntry | null> {
-  checkBody(kind, key, body)
+export async function saveEntry(db: Database, { kind, key, body, expects, actor, permit }: SaveEntry): Promise<StoredEntry | null> {
   return db.transaction(async (tx) => {
     const draft = await lockRules(tx) + 1
     const entries = await entriesAt(tx, draft)
+    await permit?.(tx, entries, { kind, key, body })
+    checkBody(kind, key, body)
     const current = entries.find(entry => entry.kind === kind && entry.key === key)
     checkExpected(current, expects)
     const position = current?.position ?? await nextPosition(tx)
@@ -75,10 +79,11 @@ export async function saveEntry(db: Database, { kind, key, body, expects, actor 
 }
 
 /** Takes one entry out in the draft; refuses, naming what uses it, when something does. */
-export async function removeEntry(db: Database, { kind, key, expects, actor }: Omit<SaveEntry, 'body'>): Promise<void> {
+export async function removeEntry(db: Database, { kind, key, expects, actor, permit }: Omit<SaveEntry, 'body'>): Promise<void> {
   await db.transaction(async (tx) => {
     const draft = await lockRules(tx) + 1
     const entries = await entriesAt(tx, draft)
+    await permit?.(tx, entries, { kind, key, body: null })
     const current = entries.find(entry => entry.kind === kind && entry.key === key && entry.body !== null)
     if (!current) throw new Problem('not-found', `There is no ${kind} “${key}”.`)
     checkExpected(current, expects)
@@ -111,11 +116,12 @@ export async function moveEntry(db: Database, { kind, key, before, actor }: { ki
 }
 
 /** Undoes one change of the draft: the entry is again as it is live. */
-export async function undoEntry(db: Database, kind: EntryKind, key: string, actor: Actor): Promise<void> {
+export async function undoEntry(db: Database, { kind, key, actor, permit }: Omit<SaveEntry, 'body' | 'expects'>): Promise<void> {
   await db.transaction(async (tx) => {
     const draft = await lockRules(tx) + 1
     const entries = await entriesAt(tx, draft)
     const live = (await entriesAt(tx, draft - 1)).find(entry => entry.kind === kind && entry.key === key)
+    await permit?.(tx, entries, { kind, key, body: live?.body ?? null })
     const without = entries.filter(entry => !(entry.kind === kind && entry.key === key)).concat(live ?? []).sort((a, b) => a.position - b.position)
     await refuseBroken(tx, without, 'in-use')
     const gone = await tx.delete(ruleEntry).where(and(eq(ruleEntry.kind, kind), eq(ruleEntry.key, key), eq(ruleEntry.editionFrom, draft))).returning({ id: ruleEntry.id })

@@ -71,7 +71,7 @@ describe('the rulebook store', () => {
     expect(await draftChanges(site.db)).toEqual([])
     await saveGate(gate(), await versionOf('gate', 'trade'))
     await saveEntry(site.db, { kind: 'gate', key: 'new', body: { id: 'new', on: { page: 'visit' }, open: { signedIn: true } }, expects: null, actor: ines })
-    await undoEntry(site.db, 'gate', 'trade', ines)
+    await undoEntry(site.db, { kind: 'gate', key: 'trade', actor: ines })
     expect((await draftChanges(site.db)).map(change => change.key)).toEqual(['new'])
   })
 

@@ -5,7 +5,7 @@ const impact = computed(() => loft.board?.impact)
 const count = computed(() => loft.changes.length)
 /** An edition goes out whole: every kind it changes must be one the person publishes. */
 const mayPublish = computed(() => loft.changes.every(change => loft.mayEntry(change.kind, 'publish')))
-const unsaved = computed(() => Object.values(loft.refused))
+const unsaved = computed(() => Object.entries(loft.refused))
 </script>
 
 <template>
@@ -22,11 +22,14 @@ const unsaved = computed(() => Object.values(loft.refused))
       class="text-soft"
     >saving…</span>
     <span
-      v-for="words in unsaved"
-      :key="words"
+      v-for="[name, words] in unsaved"
+      :key="name"
       class="wrong"
       role="alert"
-    >Not saved: {{ words }}</span>
+    >Not saved: {{ words }} <button
+      class="underline"
+      @click="loft.drop(name)"
+    >Let it go</button></span>
     <span class="ml-auto flex gap-2">
       <NuxtLink
         v-if="!$route.path.startsWith('/loft/editions')"

@@ -245,7 +245,7 @@ describe('everybody', () => {
     expect(await serious(keeper)).toEqual([])
     for (const place of ['/loft/walk', '/loft/people', '/loft/people/p-guda', '/loft/people?tab=queues', '/loft/people?tab=firms', '/loft/people?tab=levels', '/loft/people?tab=staff', '/loft/people?tab=landings', '/loft/people?tab=sign-up', '/loft/people?tab=mail', '/loft/people?tab=audiences', '/loft/people?tab=tiers', '/loft/roles/stockist', '/loft/content', '/loft/shop', '/loft/editions', '/loft/activity', '/', '/techniques', '/techniques/gansey', '/account', '/account/profile', '/account/buy?level=guild', '/apply/role/stockist', '/sign-up', '/sign-in']) {
       await keeper.goto(application.url + place)
-      await keeper.getByRole('heading').first().waitFor()
+      await keeper.waitForLoadState('networkidle')
       expect(await serious(keeper), place).toEqual([])
     }
   })
@@ -255,7 +255,7 @@ describe('everybody', () => {
     await signInByForm(page, application.url, 'ines')
     for (const place of ['/', '/techniques', '/account', '/account/buy', '/sign-up', '/loft', '/loft/people', '/loft/people/p-guda', '/loft/people?tab=staff', '/loft/activity', '/loft/editions']) {
       await page.goto(application.url + place)
-      await page.getByRole('heading').first().waitFor()
+      await page.waitForLoadState('networkidle')
       expect(await page.evaluate(() => document.documentElement.scrollWidth), place).toBeLessThanOrEqual(390)
     }
   })

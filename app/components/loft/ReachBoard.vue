@@ -129,9 +129,3 @@ defineExpose({ focus: () => scroller.value?.focus(), show: (key: string) => virt
     </div>
   </div>
 </template>
-
-<style>
-.chosen { position: relative; }
-.chosen::before { content: ''; position: absolute; inset: -3px 0; border: 2px solid var(--ink); border-radius: 7px; pointer-events: none; z-index: 1; }
-[role='grid']:focus-visible .chosen::before { border-color: var(--woad); box-shadow: 0 0 0 2px color-mix(in oklab, var(--woad) 35%, transparent); }
-</style>

@@ -8,6 +8,12 @@ const tab = computed(() => {
   const asked = String(route.query.tab ?? 'people')
   return tabs.value.some(one => one.key === asked) ? asked : tabs.value[0]?.key
 })
+/** On a phone the tabs are a strip that scrolls: the one chosen is brought into sight. */
+const strip = useTemplateRef<HTMLElement>('strip')
+watch(tab, async () => {
+  await nextTick()
+  strip.value?.querySelector('[aria-current]')?.scrollIntoView({ inline: 'center', block: 'nearest' })
+}, { immediate: true })
 const ruled = ['levels', 'roles', 'audiences', 'tiers', 'landings']
 </script>
 
@@ -18,6 +24,7 @@ const ruled = ['levels', 'roles', 'audiences', 'tiers', 'landings']
         People
       </h1>
       <nav
+        ref="strip"
         class="segments max-w-full overflow-x-auto"
         aria-label="Of people"
       >

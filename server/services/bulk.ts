@@ -5,6 +5,7 @@ import { z } from 'zod'
 import type { Rulebook } from '../../core/rulebook/rulebook'
 import { clockDate } from '../clock'
 import type { Database, Tx } from '../db/database'
+import { idsOf, rowsOf } from '../db/rows-of'
 import { bulkChange, membership, person, roleGrant } from '../db/schema'
 import { Problem } from '../problem'
 import { giveLevel, knownRole, peopleQuery, peopleWhere, refuseLastKeeper } from './people'
@@ -73,43 +74,34 @@ export async function applyBulk(db: Database, world: FilterWorld, input: z.infer
     if (!rows.length) throw new Problem('bad-input', 'This would change nobody.')
     const { what } = input
     if (staff && what.do === 'giveRole' && (input.confirm?.role !== what.role || input.confirm.count !== rows.length)) throw new Problem('bad-input', `Confirm by naming the role and that ${rows.length} ${rows.length === 1 ? 'person gets' : 'people get'} it.`, { at: '/confirm' })
-    const undo = await change(tx, book, what, rows.map(row => row.id), actor)
-    const [made] = await tx.insert(bulkChange).values({ at: clockDate(), byId: actor.id, by: actor.name, what, undo, people: rows.length }).returning({ id: bulkChange.id })
+    const at = clockDate()
+    const undo = await change(tx, book, what, rows.map(row => row.id), { actor, at })
+    const [made] = await tx.insert(bulkChange).values({ at, byId: actor.id, by: actor.name, what, undo, people: rows.length }).returning({ id: bulkChange.id })
     await leaveTrace(tx, actor, 'people.bulk', `bulk ${made!.id}`, { what, people: rows.length })
     return { id: made!.id, affected: rows.length }
   })
 }
 
-/** PostgreSQL takes 65,535 values in one statement. */
-function* parts<T>(list: readonly T[], size = 5000): Generator<T[]> {
-  for (let i = 0; i < list.length; i += size) yield list.slice(i, i + size)
-}
-
-async function change(tx: Tx, book: Rulebook, what: BulkWhat, ids: string[], actor: Actor): Promise<Undo> {
-  if (what.do === 'giveLevel') {
-    const memberships: number[] = []
-    for (const part of parts(ids)) memberships.push(...await giveLevel(tx, book, part, what, actor))
-    return { memberships }
-  }
+async function change(tx: Tx, book: Rulebook, what: BulkWhat, ids: string[], { actor, at }: { actor: Actor, at: Date }): Promise<Undo> {
+  const them = idsOf(ids)
+  if (what.do === 'giveLevel') return { memberships: await giveLevel(tx, book, ids, what, actor) }
   if (what.do === 'takeLevel') {
-    const ended: NonNullable<Undo['ended']> = []
-    for (const part of parts(ids)) {
-      const running = and(inArray(membership.personId, part), eq(membership.level, what.level), sql`(${membership.until} is null or ${membership.until} > ${clockDate().toISOString()}::timestamptz)`)
-      const before = await tx.select({ id: membership.id, until: membership.until }).from(membership).where(running)
-      if (before.length) await tx.update(membership).set({ until: sql`greatest(${clockDate().toISOString()}::timestamptz, ${membership.since})`, endedBy: actor.name }).where(inArray(membership.id, before.map(one => one.id)))
-      ended.push(...before.map(one => ({ id: one.id, until: one.until?.toISOString() ?? null })))
-    }
+    const running = await tx.execute<{ id: string, until: string | null }>(sql`select id, until from membership where person_id in ${them} and level = ${what.level} and (until is null or until > ${at.toISOString()}::timestamptz)`)
+    const ended = running.map(({ id, until }) => ({ id: Number(id), until: until && new Date(until).toISOString() }))
+    await tx.update(membership).set({ until: endingAt(at), endedBy: actor.name }).where(sql`id in ${idsOf(ended.map(one => one.id), 'bigint')}`)
     return { ended }
   }
   if (what.do === 'giveRole') {
-    for (const part of parts(ids)) await tx.insert(roleGrant).values(part.map(personId => ({ personId, role: what.role, grantedBy: actor.name })))
+    await tx.execute(sql`insert into role_grant (person_id, role, granted_by) select id, ${what.role}, ${actor.name} from ${rowsOf(ids.map(id => ({ id })), 'id text')}`)
     return { granted: ids }
   }
   if (book.settings?.masterKeys?.includes(what.role)) await refuseLastKeeper(tx, book, ids, what.role)
-  const taken: NonNullable<Undo['taken']> = []
-  for (const part of parts(ids)) taken.push(...await tx.delete(roleGrant).where(and(inArray(roleGrant.personId, part), eq(roleGrant.role, what.role))).returning({ personId: roleGrant.personId, grantedBy: roleGrant.grantedBy }))
+  const taken = await tx.delete(roleGrant).where(and(sql`person_id in ${them}`, eq(roleGrant.role, what.role))).returning({ personId: roleGrant.personId, grantedBy: roleGrant.grantedBy })
   return { taken }
 }
+
+/** A membership ends now; one that had not begun, when it would have. */
+const endingAt = (at: Date) => sql`greatest(${at.toISOString()}::timestamptz, since)`
 
 export const recentBulk = (db: Tx) => db.select({ id: bulkChange.id, at: bulkChange.at, by: bulkChange.by, what: bulkChange.what, people: bulkChange.people, undoneAt: bulkChange.undoneAt }).from(bulkChange).orderBy(desc(bulkChange.id)).limit(20)
 
@@ -124,20 +116,20 @@ export async function undoBulk(db: Database, book: Rulebook, id: number, actor: 
   await db.transaction(async (tx) => {
     const [row] = await tx.update(bulkChange).set({ undoneAt: clockDate(), undoneBy: actor.name }).where(and(eq(bulkChange.id, id), isNull(bulkChange.undoneAt))).returning()
     if (!row) throw new Problem('not-found', 'There is no such change, or it was undone already.')
-    const what = row.what as BulkWhat
-    const undo = row.undo as Undo
-    const now = clockDate()
-    for (const part of parts(undo.memberships ?? [])) await tx.update(membership).set({ until: sql`greatest(${now.toISOString()}::timestamptz, ${membership.since})`, endedBy: `undo by ${actor.name}` }).where(and(inArray(membership.id, part), sql`(${membership.until} is null or ${membership.until} > ${now.toISOString()}::timestamptz)`))
-    for (const one of undo.ended ?? []) await tx.update(membership).set({ until: one.until ? new Date(one.until) : null, endedBy: null }).where(eq(membership.id, one.id))
-    if (undo.granted?.length && 'role' in what) {
-      if (book.settings?.masterKeys?.includes(what.role)) await refuseLastKeeper(tx, book, undo.granted, what.role)
-      for (const part of parts(undo.granted)) await tx.delete(roleGrant).where(and(inArray(roleGrant.personId, part), eq(roleGrant.role, what.role)))
-    }
-    for (const part of 'role' in what ? parts(undo.taken ?? []) : []) {
-      const left = new Set((await tx.select({ id: person.id }).from(person).where(inArray(person.id, part.map(one => one.personId)))).map(one => one.id))
-      const back = part.filter(one => left.has(one.personId))
-      if (back.length && 'role' in what) await tx.insert(roleGrant).values(back.map(one => ({ ...one, role: what.role }))).onConflictDoNothing()
-    }
+    await putBack(tx, book, row, actor)
     await leaveTrace(tx, actor, 'people.bulk-undo', `bulk ${id}`)
   })
+}
+
+async function putBack(tx: Tx, book: Rulebook, row: typeof bulkChange.$inferSelect, actor: Actor): Promise<void> {
+  const what = row.what as BulkWhat
+  const { memberships = [], ended = [], granted = [], taken = [] } = row.undo as Undo
+  const now = clockDate()
+  if (memberships.length) await tx.update(membership).set({ until: endingAt(now), endedBy: `undo by ${actor.name}` }).where(sql`id in ${idsOf(memberships, 'bigint')} and (until is null or until > ${now.toISOString()}::timestamptz)`)
+  if (ended.length) await tx.execute(sql`update membership set until = given.until, ended_by = null from ${rowsOf(ended, 'id bigint, until timestamptz')} where membership.id = given.id and membership.until = ${endingAt(row.at)}`)
+  if (!('role' in what)) return
+  if (granted.length && book.settings?.masterKeys?.includes(what.role)) await refuseLastKeeper(tx, book, granted, what.role)
+  if (granted.length) await tx.delete(roleGrant).where(and(sql`person_id in ${idsOf(granted)}`, eq(roleGrant.role, what.role)))
+  // Who has left since gets nothing back.
+  if (taken.length) await tx.execute(sql`insert into role_grant (person_id, role, granted_by) select person.id, ${what.role}, given."grantedBy" from ${rowsOf(taken, '"personId" text, "grantedBy" text')} join person on person.id = given."personId" on conflict do nothing`)
 }

@@ -8,6 +8,7 @@ import type { Rulebook } from '../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../clock'
 import type { Database, Tx } from '../db/database'
 import { membership, person, personNote, roleGrant } from '../db/schema'
+import { rowsOf } from '../db/rows-of'
 import { Problem } from '../problem'
 import { hashPassword } from './passwords'
 import { admittedSql, idsSql } from './people-filter'
@@ -196,8 +197,9 @@ export async function giveLevel(tx: Tx, book: Rulebook, personIds: readonly stri
   if (!book.levels?.some(one => one.id === level)) throw new Problem('bad-input', `There is no level “${level}” in the live edition.`, { at: '/level' })
   const until = end ? new Date(end) : null
   if (until && until.getTime() <= clockMs()) throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
-  const made = await tx.insert(membership).values(personIds.map(personId => ({ personId, level, since: clockDate(), until, grantedBy: actor.name }))).returning({ id: membership.id })
-  return made.map(one => one.id)
+  const made = await tx.execute<{ id: string }>(sql`insert into membership (person_id, level, since, until, granted_by)
+    select id, ${level}, ${clockDate().toISOString()}::timestamptz, ${until?.toISOString() ?? null}::timestamptz, ${actor.name} from ${rowsOf(personIds.map(id => ({ id })), 'id text')} returning id`)
+  return made.map(one => Number(one.id))
 }
 
 export function knownRole(book: Rulebook, id: string) {

@@ -3,8 +3,8 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import type { CaseFile } from '../core/cases/case-file'
 import { connect } from '../server/db/database'
-import { readInventory } from '../server/services/inventory'
-import { bookOf, entriesAt } from '../server/services/rulebook-store'
+import { readInventory } from '../server/services/rules/inventory'
+import { bookOf, entriesAt } from '../server/services/rules/rulebook-store'
 import { FileProblem } from './read-file'
 
 /** The database of the site: DATABASE_URL, or the one a running `npm start` noted. */

@@ -3,10 +3,10 @@ import { sql } from 'drizzle-orm'
 import type { Condition } from '../core/conditions/condition'
 import { CompiledRules } from '../core/gates/compiled'
 import { connect } from '../server/db/database'
-import { readInventory } from '../server/services/inventory'
-import { listPeople } from '../server/services/people'
-import type { PeopleQuery } from '../server/services/people'
-import { bookOf, entriesAt } from '../server/services/rulebook-store'
+import { readInventory } from '../server/services/rules/inventory'
+import { listPeople } from '../server/services/people/people'
+import type { PeopleQuery } from '../server/services/people/people'
+import { bookOf, entriesAt } from '../server/services/rules/rulebook-store'
 
 const people = 100_000
 const rounds = 40

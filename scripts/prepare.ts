@@ -4,8 +4,8 @@ import { sql } from 'drizzle-orm'
 import { migrate } from 'drizzle-orm/postgres-js/migrator'
 import { connect } from '../server/db/database'
 import { person } from '../server/db/schema'
-import { makeFirstKeeperLink } from '../server/services/first-keeper'
-import { setUpDemo, setUpEmpty } from '../server/services/setup'
+import { makeFirstKeeperLink } from '../server/services/set-up/first-keeper'
+import { setUpDemo, setUpEmpty } from '../server/services/set-up/setup'
 
 const connection = connect(process.env.DATABASE_URL ?? '', 2)
 // Two servers starting at once on one database must not both migrate: the lock is released with the session.

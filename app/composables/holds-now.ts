@@ -1,4 +1,4 @@
-import type { ListedPerson } from '~~/server/services/people'
+import type { ListedPerson } from '~~/server/services/people/people'
 
 /** Whether a membership runs at this moment. */
 export function holdsNow(held: ListedPerson['memberships'][number]): boolean {

@@ -1,5 +1,5 @@
 /** Pages, blocks and the menu of Wexlow Mill. */
-import type { BlockBody, BlockKind } from '../../server/services/blocks'
+import type { BlockBody, BlockKind } from '../../server/services/pages/blocks'
 
 export interface DemoBlock<K extends BlockKind = BlockKind> { id: string, kind: K, body: BlockBody<K>, title?: string, summary?: string, oneOf?: boolean, inner?: DemoBlock[] }
 export interface DemoPage { id: string, path: string, title: string, summary: string, blocks: DemoBlock[], below?: DemoPage[] }

@@ -2,7 +2,7 @@
 import { setFor, staffKindIds } from '../../core/staff/staff-kinds'
 import type { StaffKindId, StaffSet } from '../../core/staff/staff-kinds'
 import type { StaffRuleInput } from '../../core/staff/staff-rule'
-import type { SiteSettings } from '../../server/services/settings'
+import type { SiteSettings } from '../../server/services/site/settings'
 
 const sets = (role: string, set: StaffSet, ...kinds: StaffKindId[]): StaffRuleInput[] => kinds.map(kind => ({ role, kind, actions: setFor(kind, set) }))
 const content = staffKindIds.filter(kind => kind.startsWith('blocks-'))

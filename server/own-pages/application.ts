@@ -2,8 +2,8 @@
 import { db } from '../db/database'
 import { staffKinds } from '../../core/staff/staff-kinds'
 import { Problem } from '../problem'
-import { apply, openForm, openForms } from '../services/applications'
-import { isStaff } from '../services/authorise'
+import { apply, openForm, openForms } from '../services/people/applications'
+import { isStaff } from '../services/staff/authorise'
 import type { OwnAsk, OwnPage } from './own-page'
 
 export interface ApplyData { target: string, name: string, intro: string, questions: string[], open: { target: string, path: string, name: string, staff: boolean, kinds: string[] }[] }

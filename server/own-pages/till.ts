@@ -1,9 +1,9 @@
 /** The stand-in's till: the page a payment provider would show. */
 import { db } from '../db/database'
 import { Problem } from '../problem'
-import { purchaseOf } from '../services/memberships'
-import { answerTill, tillAnswers } from '../services/payments'
-import type { TillAnswer } from '../services/payments'
+import { purchaseOf } from '../services/memberships/memberships'
+import { answerTill, tillAnswers } from '../services/memberships/payments'
+import type { TillAnswer } from '../services/memberships/payments'
 import { refused } from './own-page'
 import type { OwnAsk, OwnPage } from './own-page'
 

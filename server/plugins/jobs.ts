@@ -1,17 +1,17 @@
 /** Starts what waits and repeats: the job queue, the mail stand-in, the months of activity. */
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { connection, db } from '../db/database'
-import { dropOldMonths, flushActivity, makeMonths } from '../services/activity'
+import { dropOldMonths, flushActivity, makeMonths } from '../services/activity/activity'
 import { startJobs, stopJobs } from '../services/jobs'
-import { sendMail, sweepMail, usesStandIn, useStandIn } from '../services/mail'
-import { startMailStandIn } from '../services/mail-stand-in'
-import type { Notice } from '../services/memberships'
-import { dropOldLinks } from '../services/one-time-links'
-import { renewMemberships, sendNotice } from '../services/payments'
-import { dropOldSessions } from '../services/sessions'
-import { readSettings } from '../services/settings'
-import { forgetUnconfirmed } from '../services/sign-up'
-import { dropOldTries } from '../services/throttle'
+import { sendMail, sweepMail, usesStandIn, useStandIn } from '../services/mail/mail'
+import { startMailStandIn } from '../services/mail/mail-stand-in'
+import type { Notice } from '../services/memberships/memberships'
+import { dropOldLinks } from '../services/entrance/one-time-links'
+import { renewMemberships, sendNotice } from '../services/memberships/payments'
+import { dropOldSessions } from '../services/entrance/sessions'
+import { readSettings } from '../services/site/settings'
+import { forgetUnconfirmed } from '../services/entrance/sign-up'
+import { dropOldTries } from '../services/entrance/throttle'
 
 async function upkeep(): Promise<void> {
   const { activity } = await readSettings(db())

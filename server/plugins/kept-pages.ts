@@ -1,6 +1,6 @@
 /** Keeps what was rendered for a view key. */
 import { defineNitroPlugin } from 'nitropack/runtime'
-import { keepPage } from '../services/kept-pages'
+import { keepPage } from '../services/pages/kept-pages'
 
 export default defineNitroPlugin((nitro) => {
   nitro.hooks.hook('render:response', (response, { event }) => {

@@ -1,7 +1,7 @@
 /** Reads the live rules when the server starts and follows every change from then on. */
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { connection } from '../db/database'
-import { follow, reload } from '../services/snapshot'
+import { follow, reload } from '../services/rules/snapshot'
 
 export default defineNitroPlugin((nitro) => {
   // While building nothing is served and no database is needed.

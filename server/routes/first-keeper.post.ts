@@ -2,8 +2,8 @@ import { defineEventHandler, sendRedirect } from 'h3'
 import { db } from '../db/database'
 import { problemOf } from '../problem'
 import { parseWith, readText } from '../request'
-import { firstKeeperInput, makeFirstKeeper } from '../services/first-keeper'
-import { setSessionCookie } from '../services/sign-in-form'
+import { firstKeeperInput, makeFirstKeeper } from '../services/set-up/first-keeper'
+import { setSessionCookie } from '../services/entrance/sign-in-form'
 
 export default defineEventHandler(async (event) => {
   const form = Object.fromEntries(new URLSearchParams(await readText(event)))

@@ -6,7 +6,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { wexlowStaffRules } from '../../demo/wexlow/people-rules'
 import { mayStaff, staffRule } from '../../core/staff/staff-rule'
 import type { StaffRights } from '../../core/staff/staff-rule'
-import { routeRights } from '../../server/services/route-rights'
+import { routeRights } from '../../server/services/staff/route-rights'
 import { signedIn, startApplication } from '../support/application'
 import type { Application } from '../support/application'
 

@@ -211,7 +211,7 @@ describe('an operator\'s own empty site', () => {
   it('takes its first keeper by a link that works once', async () => {
     const own = await startApplication('empty')
     onTestFinished(() => own.stop())
-    const { makeFirstKeeperLink } = await import('../../server/services/first-keeper')
+    const { makeFirstKeeperLink } = await import('../../server/services/set-up/first-keeper')
     const token = await makeFirstKeeperLink(own.database.db)
     const [keeper, late] = [await newPage(), await newPage()]
     for (const page of [keeper, late]) {

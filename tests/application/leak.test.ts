@@ -6,7 +6,7 @@ import type { Visitor } from '../../core/rulebook/visitor'
 import { wexlowPeople } from '../../demo/wexlow/people'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { block, menuItem, page, siteState } from '../../server/db/schema'
-import { readInventory } from '../../server/services/inventory'
+import { readInventory } from '../../server/services/rules/inventory'
 import { startApplication } from '../support/application'
 import type { Application } from '../support/application'
 

@@ -1,7 +1,7 @@
 import { sql } from 'drizzle-orm'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
-import { signature } from '../../server/services/tokens'
+import { signature } from '../../server/services/entrance/tokens'
 import { signedIn, startApplication, testSecret } from '../support/application'
 import { launchBrowser, newPageOf, signInByForm } from '../support/browser'
 

@@ -2,7 +2,7 @@ import { sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
 import { activity } from '../../server/db/activity-table'
-import { activityQuery, dropOldMonths, flushActivity, listActivity, makeMonths, record, summarise } from '../../server/services/activity'
+import { activityQuery, dropOldMonths, flushActivity, listActivity, makeMonths, record, summarise } from '../../server/services/activity/activity'
 import { freshDatabase } from '../support/database'
 
 let site: Connection & { url: string }

@@ -3,7 +3,7 @@ import type { Connection } from '../../server/db/database'
 import { edition, trace } from '../../server/db/schema'
 import type { Gate } from '../../core/rulebook/gate'
 import { Problem } from '../../server/problem'
-import { bookOf, draftChanges, entriesAt, publish, removeEntry, saveEntry, undoEntry } from '../../server/services/rulebook-store'
+import { bookOf, draftChanges, entriesAt, publish, removeEntry, saveEntry, undoEntry } from '../../server/services/rules/rulebook-store'
 import { freshDatabase } from '../support/database'
 
 const ines = { id: 'p-ines', name: 'Ines Varga' }

@@ -1,17 +1,17 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
-import { entriesAt, publish, saveEntry } from '../../server/services/rulebook-store'
+import { entriesAt, publish, saveEntry } from '../../server/services/rules/rulebook-store'
 import { freshDatabase } from '../support/database'
 
 /** The snapshot is one per process and reads DATABASE_URL, so it is loaded once that is set. */
 let site: Connection & { url: string }
-let services: typeof import('../../server/services/snapshot')
+let services: typeof import('../../server/services/rules/snapshot')
 const actor = { id: null, name: 'test' }
 
 beforeAll(async () => {
   site = await freshDatabase('demo')
   process.env.DATABASE_URL = site.url
-  services = await import('../../server/services/snapshot')
+  services = await import('../../server/services/rules/snapshot')
   await services.follow()
 })
 afterAll(async () => {

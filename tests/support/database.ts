@@ -5,7 +5,7 @@ import postgres from 'postgres'
 import { inject } from 'vitest'
 import { connect } from '../../server/db/database'
 import type { Connection } from '../../server/db/database'
-import { setUpDemo, setUpEmpty } from '../../server/services/setup'
+import { setUpDemo, setUpEmpty } from '../../server/services/set-up/setup'
 
 const migrations = fileURLToPath(new URL('../../server/db/migrations', import.meta.url))
 let made = 0

@@ -2,11 +2,11 @@
 import { CompiledRules } from '../../core/gates/compiled'
 import type { StaffRule } from '../../core/staff/staff-rule'
 import type { Connection } from '../../server/db/database'
-import { readInventory } from '../../server/services/inventory'
-import { bookOf, entriesAt } from '../../server/services/rulebook-store'
-import { settingGroupIds, settingGroups } from '../../server/services/settings'
-import type { SiteSettings } from '../../server/services/settings'
-import type { Snapshot } from '../../server/services/snapshot'
+import { readInventory } from '../../server/services/rules/inventory'
+import { bookOf, entriesAt } from '../../server/services/rules/rulebook-store'
+import { settingGroupIds, settingGroups } from '../../server/services/site/settings'
+import type { SiteSettings } from '../../server/services/site/settings'
+import type { Snapshot } from '../../server/services/rules/snapshot'
 
 export const defaultSettings = Object.fromEntries(settingGroupIds.map(group => [group, settingGroups[group].parse({})])) as SiteSettings
 

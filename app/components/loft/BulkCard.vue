@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BulkPreview } from '~~/server/services/bulk'
+import type { BulkPreview } from '~~/server/services/people/bulk'
 
 /** One change for many people: what it would move is said before it is done. */
 const props = defineProps<{ who: { ids: string[] } | { query: object }, count: number }>()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BulkWhat } from '~~/server/services/bulk'
+import type { BulkWhat } from '~~/server/services/people/bulk'
 
 /** Changes of many people, newest first, each undone as one. */
 const emit = defineEmits<{ changed: [] }>()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FirmView } from '~~/server/services/firms'
+import type { FirmView } from '~~/server/services/people/firms'
 
 /** Firms: people who buy together, and what they share. */
 const loft = useLoft()

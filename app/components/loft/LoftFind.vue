@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/vue'
-import type { ListedPerson } from '~~/server/services/people'
+import type { ListedPerson } from '~~/server/services/people/people'
 import { kindNames } from '~~/core/sentences/words'
 
 interface Found { key: string, label: string, note: string, to: string }

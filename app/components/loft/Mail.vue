@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { ListedText } from '~~/server/services/mail-texts'
-import type { SiteSettings } from '~~/server/services/settings'
+import type { ListedText } from '~~/server/services/mail/mail-texts'
+import type { SiteSettings } from '~~/server/services/site/settings'
 
 /** Does mail work, what do the mails say, and what went out. */
 const loft = useLoft()

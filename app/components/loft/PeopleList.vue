@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import type { Condition } from '~~/core/conditions/condition'
-import type { ListedPerson } from '~~/server/services/people'
+import type { ListedPerson } from '~~/server/services/people/people'
 
 /** Finding people: by words, standing, and a sentence; ticking them for a change of many. */
 const loft = useLoft()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ListedPerson } from '~~/server/services/people'
+import type { ListedPerson } from '~~/server/services/people/people'
 
 /** What one person holds, and giving and taking it. */
 const props = defineProps<{ person: ListedPerson, /** On the person's own page, which names them already. */ bare?: boolean }>()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ListedPerson } from '~~/server/services/people'
+import type { ListedPerson } from '~~/server/services/people/people'
 
 /** Who waits to be looked at: sign-ups to approve, applications to decide. */
 const loft = useLoft()

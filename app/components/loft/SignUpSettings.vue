@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Fact } from '~~/core/rulebook/people-rules'
-import type { SiteSettings } from '~~/server/services/settings'
+import type { SiteSettings } from '~~/server/services/site/settings'
 
 /** How strangers become members: the door, confirming, approval, what they start with, what they are asked. */
 const loft = useLoft()

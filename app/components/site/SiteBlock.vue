@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ViewBlock } from '~~/server/services/page-view'
+import type { ViewBlock } from '~~/server/services/pages/page-view'
 
 defineProps<{ block: ViewBlock }>()
 const view = usePageView()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ViewItem } from '~~/server/services/page-view'
+import type { ViewItem } from '~~/server/services/pages/page-view'
 
 defineProps<{ items: ViewItem[] }>()
 </script>

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js'
 import { Bar } from 'vue-chartjs'
-import type { ActivitySummary, ListedActivity } from '~~/server/services/activity'
+import type { ActivitySummary, ListedActivity } from '~~/server/services/activity/activity'
 
 definePageMeta({ layout: 'loft' })
 useHead({ title: 'Activity · Bravik' })

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { staffKindOfBlock } from '~~/core/staff/block-kind'
-import type { PanelSort } from '~~/server/services/blocks'
-import type { BlockRow, PageRow } from '~~/server/services/content'
+import type { PanelSort } from '~~/server/services/pages/blocks'
+import type { BlockRow, PageRow } from '~~/server/services/pages/content'
 
 definePageMeta({ layout: 'loft' })
 useHead({ title: 'Content · Bravik' })

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { readMoney, typedMoney } from '~~/core/money'
-import type { ListedProduct, ProductChange } from '~~/server/services/products'
+import type { ListedProduct, ProductChange } from '~~/server/services/shop/products'
 
 definePageMeta({ layout: 'loft' })
 useHead({ title: 'Shop · Bravik' })

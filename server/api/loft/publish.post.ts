@@ -2,9 +2,9 @@ import { defineEventHandler } from 'h3'
 import { z } from 'zod'
 import { db } from '../../db/database'
 import { readJson, staffCaller } from '../../request'
-import { authorisePublish } from '../../services/entry-rights'
-import { publish } from '../../services/rulebook-store'
-import { reload } from '../../services/snapshot'
+import { authorisePublish } from '../../services/rules/entry-rights'
+import { publish } from '../../services/rules/rulebook-store'
+import { reload } from '../../services/rules/snapshot'
 
 const input = z.strictObject({ note: z.string().max(2000), expects: z.int() })
 

@@ -1,8 +1,8 @@
 import { defineEventHandler, setResponseHeader } from 'h3'
 import { db } from '../../db/database'
 import { staffCaller } from '../../request'
-import { waitingApplications } from '../../services/applications'
-import { listPeople } from '../../services/people'
+import { waitingApplications } from '../../services/people/applications'
+import { listPeople } from '../../services/people/people'
 
 /** Who waits to be looked at. */
 export default defineEventHandler(async (event) => {

@@ -3,9 +3,9 @@ import { z } from 'zod'
 import { visitor } from '../../../core/rulebook/visitor'
 import { db } from '../../db/database'
 import { readJson, staffCaller } from '../../request'
-import { authorise } from '../../services/authorise'
-import { visitorOf } from '../../services/visitor-of'
-import { makeWalkToken, walkMinutes } from '../../services/walk-token'
+import { authorise } from '../../services/staff/authorise'
+import { visitorOf } from '../../services/people/visitor-of'
+import { makeWalkToken, walkMinutes } from '../../services/entrance/walk-token'
 
 const input = z.strictObject({ tier: z.string().max(200), visitor, draft: z.boolean() })
 

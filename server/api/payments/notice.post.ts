@@ -1,6 +1,6 @@
 import { defineEventHandler, getHeader, sendNoContent } from 'h3'
 import { readText } from '../../request'
-import { receiveNotice, signatureHeader } from '../../services/payments'
+import { receiveNotice, signatureHeader } from '../../services/memberships/payments'
 
 /** Where the payment provider tells what became of a payment. */
 export default defineEventHandler(async (event) => {

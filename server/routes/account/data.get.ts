@@ -1,7 +1,7 @@
 import { defineEventHandler, setResponseHeaders } from 'h3'
 import { db } from '../../db/database'
 import { personCaller } from '../../request'
-import { ownData } from '../../services/people-csv'
+import { ownData } from '../../services/people/people-csv'
 
 /** Everything kept about the person who asks, as JSON. */
 export default defineEventHandler(async (event) => {

@@ -4,8 +4,8 @@ import { db } from '../../db/database'
 import { block } from '../../db/schema'
 import { Problem } from '../../problem'
 import { callerOf } from '../../request'
-import { record, tierOf } from '../../services/activity'
-import type { BlockBody } from '../../services/blocks'
+import { record, tierOf } from '../../services/activity/activity'
+import type { BlockBody } from '../../services/pages/blocks'
 
 /** A link whose clicks are noted. It leads on only for whom its block opens, and only where the block says. */
 export default defineEventHandler(async (event) => {

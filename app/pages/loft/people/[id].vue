@@ -3,8 +3,8 @@ import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 import type { Visitor } from '~~/core/rulebook/visitor'
 import type { HeldOnce, Paid } from '~/composables/person-history'
-import type { ListedPerson } from '~~/server/services/people'
-import type { ListedActivity } from '~~/server/services/activity'
+import type { ListedPerson } from '~~/server/services/people/people'
+import type { ListedActivity } from '~~/server/services/activity/activity'
 
 /** One person: what they hold, what they reach, what they did, what the staff wrote down. */
 interface Everything {

@@ -3,7 +3,7 @@ import { eachLeaf } from '~~/core/conditions/condition'
 import { reachOf } from '~~/core/gates/verdict'
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { Gate } from '~~/core/rulebook/gate'
-import type { ListedPerson } from '~~/server/services/people'
+import type { ListedPerson } from '~~/server/services/people/people'
 import type { GainsAnswer } from '~/workers/core-messages'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 

@@ -1,7 +1,7 @@
 import { defineEventHandler, getQuery, setResponseHeader } from 'h3'
 import { db } from '../../../db/database'
 import { parseWith, staffCaller } from '../../../request'
-import { activityQuery, flushActivity, summarise } from '../../../services/activity'
+import { activityQuery, flushActivity, summarise } from '../../../services/activity/activity'
 
 export default defineEventHandler(async (event) => {
   const { snapshot } = await staffCaller(event)

@@ -2,9 +2,9 @@ import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
 import { Problem } from '../../../problem'
-import { decideApplication, decisionInput, findApplication, targetOf } from '../../../services/applications'
-import { authorise } from '../../../services/authorise'
-import { authoriseStaffRole, powerOf } from '../../../services/staff-grants'
+import { decideApplication, decisionInput, findApplication, targetOf } from '../../../services/people/applications'
+import { authorise } from '../../../services/staff/authorise'
+import { authoriseStaffRole, powerOf } from '../../../services/staff/staff-grants'
 
 export default defineEventHandler(async (event) => {
   const { actor, rights, snapshot } = await staffCaller(event)

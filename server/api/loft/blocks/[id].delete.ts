@@ -1,8 +1,8 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../db/database'
 import { staffCaller } from '../../../request'
-import { authoriseBlock } from '../../../services/content-rights'
-import { removeBlock } from '../../../services/content'
+import { authoriseBlock } from '../../../services/pages/content-rights'
+import { removeBlock } from '../../../services/pages/content'
 
 export default defineEventHandler(async (event) => {
   const worker = await staffCaller(event)

@@ -2,8 +2,8 @@ import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../db/database'
 import { Problem } from '../../../problem'
 import { readJson, staffCaller } from '../../../request'
-import { authoriseBlock } from '../../../services/content-rights'
-import { blockInput, saveBlock } from '../../../services/content'
+import { authoriseBlock } from '../../../services/pages/content-rights'
+import { blockInput, saveBlock } from '../../../services/pages/content'
 
 export default defineEventHandler(async (event) => {
   const worker = await staffCaller(event)

@@ -1,9 +1,9 @@
 import { defineEventHandler, setResponseStatus } from 'h3'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
-import { authorise } from '../../../services/authorise'
+import { authorise } from '../../../services/staff/authorise'
 import { staffKindOfBlock } from '../../../../core/staff/block-kind'
-import { blockInput, saveBlock } from '../../../services/content'
+import { blockInput, saveBlock } from '../../../services/pages/content'
 
 export default defineEventHandler(async (event) => {
   const { actor, rights } = await staffCaller(event)

@@ -1,7 +1,7 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../db/database'
 import { staffCaller } from '../../../request'
-import { removeFirm } from '../../../services/firms'
+import { removeFirm } from '../../../services/people/firms'
 
 export default defineEventHandler(async (event) => {
   const { actor } = await staffCaller(event)

@@ -1,7 +1,7 @@
 import { defineEventHandler, setResponseStatus } from 'h3'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
-import { addFirm, firmInput } from '../../../services/firms'
+import { addFirm, firmInput } from '../../../services/people/firms'
 
 export default defineEventHandler(async (event) => {
   const { actor } = await staffCaller(event)

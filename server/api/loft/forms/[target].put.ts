@@ -1,7 +1,7 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
-import { formInput, saveForm } from '../../../services/applications'
+import { formInput, saveForm } from '../../../services/people/applications'
 
 export default defineEventHandler(async (event) => {
   const { actor, snapshot } = await staffCaller(event)

@@ -1,7 +1,7 @@
 import { defineEventHandler, setResponseHeader } from 'h3'
 import { db } from '../../../db/database'
 import { staffCaller } from '../../../request'
-import { listForms } from '../../../services/applications'
+import { listForms } from '../../../services/people/applications'
 
 export default defineEventHandler(async (event) => {
   await staffCaller(event)

@@ -2,7 +2,7 @@ import { defineEventHandler, sendNoContent } from 'h3'
 import { z } from 'zod'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
-import { moveEntry } from '../../../services/rulebook-store'
+import { moveEntry } from '../../../services/rules/rulebook-store'
 
 const input = z.strictObject({ key: z.string(), /** The landing it comes before; null: last. */ before: z.string().nullable() })
 

@@ -2,7 +2,7 @@ import { defineEventHandler, sendNoContent } from 'h3'
 import { z } from 'zod'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
-import { askMailCheck, takeMailCode } from '../../../services/mail-check'
+import { askMailCheck, takeMailCode } from '../../../services/mail/mail-check'
 
 const input = z.strictObject({ /** The code of the mail; left out, a mail is asked for. */ code: z.string().max(20).optional() })
 

@@ -1,7 +1,7 @@
 import { defineEventHandler, getQuery, setResponseHeader } from 'h3'
 import { db } from '../../../db/database'
 import { staffCaller } from '../../../request'
-import { outbox } from '../../../services/mail'
+import { outbox } from '../../../services/mail/mail'
 
 export default defineEventHandler(async (event) => {
   await staffCaller(event)

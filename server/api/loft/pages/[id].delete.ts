@@ -1,8 +1,8 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../db/database'
 import { staffCaller } from '../../../request'
-import { authorisePage } from '../../../services/content-rights'
-import { removePage } from '../../../services/content'
+import { authorisePage } from '../../../services/pages/content-rights'
+import { removePage } from '../../../services/pages/content'
 
 export default defineEventHandler(async (event) => {
   const worker = await staffCaller(event)

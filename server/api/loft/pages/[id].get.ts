@@ -4,8 +4,8 @@ import { db } from '../../../db/database'
 import { page } from '../../../db/schema'
 import { Problem } from '../../../problem'
 import { staffCaller } from '../../../request'
-import { authorisePage, lookableBlocks } from '../../../services/content-rights'
-import { blocksFor } from '../../../services/content'
+import { authorisePage, lookableBlocks } from '../../../services/pages/content-rights'
+import { blocksFor } from '../../../services/pages/content'
 
 /** A page with its blocks, as staff edit them. */
 export default defineEventHandler(async (event) => {

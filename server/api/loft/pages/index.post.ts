@@ -1,7 +1,7 @@
 import { defineEventHandler, setResponseStatus } from 'h3'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
-import { pageInput, savePage } from '../../../services/content'
+import { pageInput, savePage } from '../../../services/pages/content'
 
 export default defineEventHandler(async (event) => {
   const { actor } = await staffCaller(event)

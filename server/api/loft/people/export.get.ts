@@ -1,7 +1,7 @@
 import { defineEventHandler, setResponseHeaders } from 'h3'
 import { db } from '../../../db/database'
 import { staffCaller } from '../../../request'
-import { exportPeople } from '../../../services/people-csv'
+import { exportPeople } from '../../../services/people/people-csv'
 import { leaveTrace } from '../../../services/trace'
 
 export default defineEventHandler(async (event) => {

@@ -1,7 +1,7 @@
 import { defineEventHandler, getQuery } from 'h3'
 import { db } from '../../../db/database'
 import { readBytes, staffCaller } from '../../../request'
-import { decodeCsv, importPeople, planImport } from '../../../services/people-csv'
+import { decodeCsv, importPeople, planImport } from '../../../services/people/people-csv'
 
 /** The body is the CSV file itself. `?dry=1` only looks: what would be taken over, and what is wrong where. */
 export default defineEventHandler(async (event) => {

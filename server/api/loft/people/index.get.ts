@@ -1,7 +1,7 @@
 import { defineEventHandler, setResponseHeader } from 'h3'
 import { db } from '../../../db/database'
 import { parseWith, readQueryJson, staffCaller } from '../../../request'
-import { listPeople, peopleQuery } from '../../../services/people'
+import { listPeople, peopleQuery } from '../../../services/people/people'
 
 /** People by name, a page at a time; `q` is a query in JSON. */
 export default defineEventHandler(async (event) => {

@@ -1,7 +1,7 @@
 import { defineEventHandler, setResponseStatus } from 'h3'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
-import { addPerson, personInput } from '../../../services/people'
+import { addPerson, personInput } from '../../../services/people/people'
 
 export default defineEventHandler(async (event) => {
   const { actor } = await staffCaller(event)

@@ -3,8 +3,8 @@ import { z } from 'zod'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
 import { Problem } from '../../../problem'
-import { knownRole } from '../../../services/people'
-import { emailAddress, invite } from '../../../services/sign-up'
+import { knownRole } from '../../../services/people/people'
+import { emailAddress, invite } from '../../../services/entrance/sign-up'
 
 const input = z.strictObject({ email: emailAddress, levels: z.array(z.string()).max(20).default([]), roles: z.array(z.string()).max(20).default([]), firm: z.string().optional() })
 

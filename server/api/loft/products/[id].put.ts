@@ -1,7 +1,7 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
-import { changeProduct, productChange } from '../../../services/products'
+import { changeProduct, productChange } from '../../../services/shop/products'
 
 export default defineEventHandler(async (event) => {
   const worker = await staffCaller(event)

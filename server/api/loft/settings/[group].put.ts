@@ -2,11 +2,11 @@ import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
 import { Problem } from '../../../problem'
-import { authorise } from '../../../services/authorise'
-import { saveSettings } from '../../../services/site-settings'
-import { settingGroups } from '../../../services/settings'
-import type { SettingGroup } from '../../../services/settings'
-import { reload } from '../../../services/snapshot'
+import { authorise } from '../../../services/staff/authorise'
+import { saveSettings } from '../../../services/site/site-settings'
+import { settingGroups } from '../../../services/site/settings'
+import type { SettingGroup } from '../../../services/site/settings'
+import { reload } from '../../../services/rules/snapshot'
 
 export default defineEventHandler(async (event) => {
   const { actor, rights, snapshot } = await staffCaller(event)

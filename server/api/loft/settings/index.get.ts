@@ -2,8 +2,8 @@ import { defineEventHandler, setResponseHeader } from 'h3'
 import { db } from '../../../db/database'
 import { staffCaller } from '../../../request'
 import { mayStaff } from '../../../../core/staff/staff-rule'
-import { mailWorks } from '../../../services/mail-check'
-import { readSettings, settingGroupIds } from '../../../services/settings'
+import { mailWorks } from '../../../services/mail/mail-check'
+import { readSettings, settingGroupIds } from '../../../services/site/settings'
 
 /** The groups of settings the person may look at, and whether mail works. */
 export default defineEventHandler(async (event) => {

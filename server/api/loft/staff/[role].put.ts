@@ -3,8 +3,8 @@ import { z } from 'zod'
 import { staffRule } from '../../../../core/staff/staff-rule'
 import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
-import { reload } from '../../../services/snapshot'
-import { writeStaffRules } from '../../../services/staff-rules'
+import { reload } from '../../../services/rules/snapshot'
+import { writeStaffRules } from '../../../services/staff/staff-rules'
 
 const input = z.strictObject({ rules: z.array(staffRule).max(200) })
 

@@ -2,9 +2,9 @@ import { defineEventHandler } from 'h3'
 import { z } from 'zod'
 import { db } from '../../../../db/database'
 import { readJson, staffCaller } from '../../../../request'
-import { entryPlace, expected } from '../../../../services/entry-address'
-import { permitEntry } from '../../../../services/entry-rights'
-import { saveEntry } from '../../../../services/rulebook-store'
+import { entryPlace, expected } from '../../../../services/rules/entry-address'
+import { permitEntry } from '../../../../services/rules/entry-rights'
+import { saveEntry } from '../../../../services/rules/rulebook-store'
 
 const input = z.strictObject({ body: z.unknown(), expects: expected })
 

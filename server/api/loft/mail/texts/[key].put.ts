@@ -2,8 +2,8 @@ import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../../db/database'
 import { readJson, staffCaller } from '../../../../request'
 import { Problem } from '../../../../problem'
-import { mailTextInput, mailTexts, saveText } from '../../../../services/mail-texts'
-import type { MailTextKey } from '../../../../services/mail-texts'
+import { mailTextInput, mailTexts, saveText } from '../../../../services/mail/mail-texts'
+import type { MailTextKey } from '../../../../services/mail/mail-texts'
 
 export default defineEventHandler(async (event) => {
   const { actor } = await staffCaller(event)

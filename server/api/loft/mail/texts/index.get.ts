@@ -1,7 +1,7 @@
 import { defineEventHandler, setResponseHeader } from 'h3'
 import { db } from '../../../../db/database'
 import { staffCaller } from '../../../../request'
-import { listTexts } from '../../../../services/mail-texts'
+import { listTexts } from '../../../../services/mail/mail-texts'
 
 export default defineEventHandler(async (event) => {
   await staffCaller(event)

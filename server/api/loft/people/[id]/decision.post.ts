@@ -2,7 +2,7 @@ import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { z } from 'zod'
 import { db } from '../../../../db/database'
 import { readJson, staffCaller } from '../../../../request'
-import { decideSignUp } from '../../../../services/sign-up'
+import { decideSignUp } from '../../../../services/entrance/sign-up'
 
 const input = z.discriminatedUnion('approve', [z.strictObject({ approve: z.literal(true) }), z.strictObject({ approve: z.literal(false), words: z.string().max(2000).default('') })])
 

@@ -2,9 +2,9 @@ import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { z } from 'zod'
 import { db } from '../../../../db/database'
 import { readJson, staffCaller } from '../../../../request'
-import { authorise } from '../../../../services/authorise'
-import { authoriseStaffRole, powerOf } from '../../../../services/staff-grants'
-import { takeHolding } from '../../../../services/people'
+import { authorise } from '../../../../services/staff/authorise'
+import { authoriseStaffRole, powerOf } from '../../../../services/staff/staff-grants'
+import { takeHolding } from '../../../../services/people/people'
 
 const input = z.union([z.strictObject({ membership: z.int() }), z.strictObject({ role: z.string() })])
 

@@ -1,9 +1,9 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../../db/database'
 import { readJson, staffCaller } from '../../../../request'
-import { authorise } from '../../../../services/authorise'
-import { authoriseStaffRole, powerOf } from '../../../../services/staff-grants'
-import { giveHolding, holdingInput } from '../../../../services/people'
+import { authorise } from '../../../../services/staff/authorise'
+import { authoriseStaffRole, powerOf } from '../../../../services/staff/staff-grants'
+import { giveHolding, holdingInput } from '../../../../services/people/people'
 
 export default defineEventHandler(async (event) => {
   const { actor, snapshot, rights } = await staffCaller(event)

@@ -1,8 +1,8 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../../db/database'
 import { staffCaller } from '../../../../request'
-import { removePerson } from '../../../../services/people'
-import { authoriseOverPerson, powerOf } from '../../../../services/staff-grants'
+import { removePerson } from '../../../../services/people/people'
+import { authoriseOverPerson, powerOf } from '../../../../services/staff/staff-grants'
 
 export default defineEventHandler(async (event) => {
   const { actor, rights, snapshot } = await staffCaller(event)

@@ -1,12 +1,12 @@
 import { defineEventHandler, getRouterParam, setResponseHeader } from 'h3'
 import { db } from '../../../../db/database'
 import { staffCaller } from '../../../../request'
-import { applicationsOf } from '../../../../services/applications'
+import { applicationsOf } from '../../../../services/people/applications'
 import { mayStaff } from '../../../../../core/staff/staff-rule'
-import { membershipsOf, purchasesOf } from '../../../../services/memberships'
-import { listedPerson, notesOf } from '../../../../services/people'
-import { sessionsOf } from '../../../../services/sessions'
-import { visitorOf } from '../../../../services/visitor-of'
+import { membershipsOf, purchasesOf } from '../../../../services/memberships/memberships'
+import { listedPerson, notesOf } from '../../../../services/people/people'
+import { sessionsOf } from '../../../../services/entrance/sessions'
+import { visitorOf } from '../../../../services/people/visitor-of'
 
 /** Everything staff may know of one person, and who they are to the rules. */
 export default defineEventHandler(async (event) => {

@@ -1,9 +1,9 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../../db/database'
 import { readJson, staffCaller } from '../../../../request'
-import { authorise } from '../../../../services/authorise'
-import { changePerson, fieldsOf, personChange } from '../../../../services/people'
-import { authoriseOverPerson, powerOf } from '../../../../services/staff-grants'
+import { authorise } from '../../../../services/staff/authorise'
+import { changePerson, fieldsOf, personChange } from '../../../../services/people/people'
+import { authoriseOverPerson, powerOf } from '../../../../services/staff/staff-grants'
 
 export default defineEventHandler(async (event) => {
   const { actor, rights, snapshot } = await staffCaller(event)

@@ -1,9 +1,9 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../../db/database'
 import { staffCaller } from '../../../../request'
-import { listedPerson } from '../../../../services/people'
-import { endSessions } from '../../../../services/sessions'
-import { authoriseOverPerson, powerOf } from '../../../../services/staff-grants'
+import { listedPerson } from '../../../../services/people/people'
+import { endSessions } from '../../../../services/entrance/sessions'
+import { authoriseOverPerson, powerOf } from '../../../../services/staff/staff-grants'
 import { leaveTrace } from '../../../../services/trace'
 
 /** Signs a person out everywhere. */

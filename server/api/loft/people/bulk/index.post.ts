@@ -1,9 +1,9 @@
 import { defineEventHandler } from 'h3'
 import { db } from '../../../../db/database'
 import { readJson, staffCaller } from '../../../../request'
-import { authorise } from '../../../../services/authorise'
-import { applyBulk, bulkApply } from '../../../../services/bulk'
-import { authoriseStaffRole, powerOf } from '../../../../services/staff-grants'
+import { authorise } from '../../../../services/staff/authorise'
+import { applyBulk, bulkApply } from '../../../../services/people/bulk'
+import { authoriseStaffRole, powerOf } from '../../../../services/staff/staff-grants'
 
 export default defineEventHandler(async (event) => {
   const { actor, rights, snapshot, nowMs } = await staffCaller(event)

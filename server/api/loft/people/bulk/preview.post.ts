@@ -1,7 +1,7 @@
 import { defineEventHandler } from 'h3'
 import { db } from '../../../../db/database'
 import { readJson, staffCaller } from '../../../../request'
-import { bulkInput, previewBulk } from '../../../../services/bulk'
+import { bulkInput, previewBulk } from '../../../../services/people/bulk'
 
 export default defineEventHandler(async (event) => {
   const { snapshot, nowMs } = await staffCaller(event)

@@ -1,7 +1,7 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../../db/database'
 import { staffCaller } from '../../../../request'
-import { refund } from '../../../../services/payments'
+import { refund } from '../../../../services/memberships/payments'
 import { leaveTrace } from '../../../../services/trace'
 
 export default defineEventHandler(async (event) => {

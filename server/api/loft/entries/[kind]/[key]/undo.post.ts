@@ -1,9 +1,9 @@
 import { defineEventHandler, sendNoContent } from 'h3'
 import { db } from '../../../../../db/database'
 import { staffCaller } from '../../../../../request'
-import { entryPlace } from '../../../../../services/entry-address'
-import { permitUndo } from '../../../../../services/entry-rights'
-import { undoEntry } from '../../../../../services/rulebook-store'
+import { entryPlace } from '../../../../../services/rules/entry-address'
+import { permitUndo } from '../../../../../services/rules/entry-rights'
+import { undoEntry } from '../../../../../services/rules/rulebook-store'
 
 export default defineEventHandler(async (event) => {
   const { actor, rights } = await staffCaller(event)

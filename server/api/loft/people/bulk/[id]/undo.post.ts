@@ -2,9 +2,9 @@ import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../../../db/database'
 import { staffCaller } from '../../../../../request'
 import { Problem } from '../../../../../problem'
-import { authorise } from '../../../../../services/authorise'
-import { findBulk, undoBulk } from '../../../../../services/bulk'
-import { authoriseStaffRole, powerOf } from '../../../../../services/staff-grants'
+import { authorise } from '../../../../../services/staff/authorise'
+import { findBulk, undoBulk } from '../../../../../services/people/bulk'
+import { authoriseStaffRole, powerOf } from '../../../../../services/staff/staff-grants'
 
 export default defineEventHandler(async (event) => {
   const { actor, rights, snapshot } = await staffCaller(event)

@@ -1,0 +1,123 @@
+/** What people do, written down beside the response, never before it; kept by month, read as counts and lists. */
+import { sql } from 'drizzle-orm'
+import { z } from 'zod'
+import type { Asker } from '../../../core/conditions/asker'
+import type { Rulebook } from '../../../core/rulebook/rulebook'
+import { clockDate, clockMs } from '../../clock'
+import { db } from '../../db/database'
+import type { Tx } from '../../db/database'
+import { activity, activityKinds } from '../../db/activity-table'
+import { staffRolesOf } from '../staff/authorise'
+
+export type ActivityRow = typeof activity.$inferInsert
+
+let waiting: ActivityRow[] = []
+let timer: ReturnType<typeof setTimeout> | undefined
+const flushMs = 500
+/** More than this waits for nobody: the database is away, and a server must not fill its memory. */
+const mostWaiting = 20_000
+
+/** Notes what happened; it is written shortly after. */
+export function record(row: Omit<ActivityRow, 'at'>): void {
+  if (waiting.length < mostWaiting) waiting.push({ at: clockDate(), ...row })
+  timer ??= setTimeout(() => void flushActivity().catch(error => console.error('activity:', (error as Error).name)), flushMs)
+}
+
+export async function flushActivity(database: Tx = db()): Promise<void> {
+  clearTimeout(timer)
+  timer = undefined
+  const rows = waiting
+  waiting = []
+  for (let i = 0; i < rows.length; i += 1000) await database.insert(activity).values(rows.slice(i, i + 1000))
+}
+
+/** The tier that says most about somebody: staff, the highest level, the first visitor role, signed in, guest. */
+export function tierOf(asker: Asker, book: Rulebook): string {
+  if (!asker.signedIn) return 'guest'
+  const staff = staffRolesOf(book)
+  if ([...asker.roles].some(role => staff.has(role))) return 'staff'
+  const levels = [...asker.levels.keys()].sort((a, b) => (asker.holdings.ranks.get(b) ?? 0) - (asker.holdings.ranks.get(a) ?? 0))
+  if (levels[0]) return levels[0]
+  const roles = new Set((book.roles ?? []).map(role => role.id))
+  return [...asker.roles].find(role => roles.has(role)) ?? 'signed-in'
+}
+
+const month = (at: Date, ahead = 0) => new Date(Date.UTC(at.getUTCFullYear(), at.getUTCMonth() + ahead, 1))
+const nameOf = (at: Date) => `activity_${at.getUTCFullYear()}_${String(at.getUTCMonth() + 1).padStart(2, '0')}`
+
+/** Makes the partitions of this month and the next two. Rows of a month without one lie in `activity_other`. */
+export async function makeMonths(database: Tx, now = clockDate()): Promise<void> {
+  for (const ahead of [0, 1, 2]) {
+    const from = month(now, ahead)
+    const name = sql.identifier(nameOf(from))
+    await database.transaction(async (tx) => {
+      // Several servers may start at once; one of them makes the month.
+      await tx.execute(sql`select pg_advisory_xact_lock(7239)`)
+      const exists = await tx.execute(sql`select 1 from pg_class where relname = ${nameOf(from)}`)
+      if (exists.length) return
+      await tx.execute(sql`lock table activity in share row exclusive mode`)
+      await tx.execute(sql`create table ${name} (like activity including defaults including indexes)`)
+      await tx.execute(sql`with moved as (delete from activity_other where at >= ${from.toISOString()}::timestamptz and at < ${month(now, ahead + 1).toISOString()}::timestamptz returning *) insert into ${name} select * from moved`)
+      await tx.execute(sql`alter table activity attach partition ${name} for values from (${sql.raw(`'${from.toISOString()}'`)}) to (${sql.raw(`'${month(now, ahead + 1).toISOString()}'`)})`)
+    })
+  }
+}
+
+/** Drops whole months older than `keepMonths`; answers their names. */
+export async function dropOldMonths(database: Tx, keepMonths: number, now = clockDate()): Promise<string[]> {
+  const first = nameOf(month(now, -keepMonths))
+  const rows = await database.execute<{ name: string }>(sql`select c.relname name from pg_inherits i join pg_class c on c.oid = i.inhrelid join pg_class p on p.oid = i.inhparent where p.relname = 'activity' and c.relname ~ '^activity_\\d{4}_\\d{2}$' and c.relname < ${first}`)
+  for (const { name } of rows) await database.execute(sql`drop table ${sql.identifier(name)}`)
+  await database.execute(sql`delete from activity_other where at < ${month(now, -keepMonths).toISOString()}::timestamptz`)
+  return rows.map(row => row.name)
+}
+
+export const activityQuery = z.strictObject({
+  kind: z.enum(activityKinds).optional(), tier: z.string().max(100).optional(), person: z.string().max(100).optional(),
+  subjectKind: z.string().max(40).optional(), subject: z.string().max(200).optional(), gate: z.string().max(200).optional(),
+  day: z.iso.date().optional(),
+  /** Days back from now; default 30. */
+  days: z.coerce.number().int().min(1).max(800).default(30),
+})
+export type ActivityQuery = z.infer<typeof activityQuery>
+
+function where(query: ActivityQuery, timezone: string) {
+  const parts = [
+    query.day ? sql`(a.at at time zone ${timezone})::date = ${query.day}::date` : sql`a.at > ${new Date(clockMs() - query.days * 86_400_000).toISOString()}::timestamptz`,
+    ...(query.kind ? [sql`a.kind = ${query.kind}`] : []), ...(query.tier ? [sql`a.tier = ${query.tier}`] : []), ...(query.person ? [sql`a.person_id = ${query.person}`] : []),
+    ...(query.subjectKind ? [sql`a.subject_kind = ${query.subjectKind}`] : []), ...(query.subject ? [sql`a.subject_id = ${query.subject}`] : []), ...(query.gate ? [sql`a.gate = ${query.gate}`] : []),
+  ]
+  return sql.join(parts, sql` and `)
+}
+
+export interface ListedActivity { at: string, kind: string, tier: string, personId: string | null, name: string | null, subjectKind: string | null, subjectId: string | null, gate: string | null, detail: Record<string, unknown> }
+
+/** The list behind a number, newest first, at most 300. */
+export async function listActivity(database: Tx, query: ActivityQuery, timezone: string): Promise<{ rows: ListedActivity[], count: number }> {
+  const rows = await database.execute<ListedActivity & Record<string, unknown>>(sql`
+    select to_json(a.at) #>> '{}' as at, a.kind, a.tier, a.person_id "personId", p.name, a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, a.detail
+    from activity a left join person p on p.id = a.person_id where ${where(query, timezone)} order by a.at desc limit 300`)
+  const [total] = await database.execute<{ count: number }>(sql`select count(*)::int count from activity a where ${where(query, timezone)}`)
+  return { rows: [...rows], count: total!.count }
+}
+
+export interface ActivitySummary {
+  perDay: { day: string, tier: string, count: number }[]
+  perKind: { kind: string, count: number }[]
+  walls: { subjectKind: string, subjectId: string, gate: string | null, count: number, people: number }[]
+  funnel: { signUps: number, confirmed: number, approved: number, members: number }
+}
+
+/** Counts for the charts. Days are the site's own. */
+export async function summarise(database: Tx, query: ActivityQuery, timezone: string): Promise<ActivitySummary> {
+  const chosen = where(query, timezone)
+  const perDay = await database.execute<{ day: string, tier: string, count: number }>(sql`select to_char((a.at at time zone ${timezone})::date, 'YYYY-MM-DD') "day", a.tier, count(*)::int count from activity a where ${chosen} group by 1, 2 order by 1`)
+  const perKind = await database.execute<{ kind: string, count: number }>(sql`select a.kind, count(*)::int count from activity a where ${where({ ...query, kind: undefined }, timezone)} group by 1 order by 2 desc`)
+  const walls = await database.execute<ActivitySummary['walls'][number]>(sql`select a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, count(*)::int count, count(distinct a.person_id)::int people from activity a where ${where({ ...query, kind: 'refused' }, timezone)} group by 1, 2, 3 order by 4 desc, 2 limit 12`)
+  const since = sql`${new Date(clockMs() - query.days * 86_400_000).toISOString()}::timestamptz`
+  const [funnel] = await database.execute<ActivitySummary['funnel']>(sql`
+    select count(*)::int "signUps", count(confirmed_at)::int confirmed, count(approved_at)::int approved,
+      (count(*) filter (where exists (select 1 from membership m where m.person_id = person.id and m.source = 'bought')))::int members
+    from person where created_at > ${since}`)
+  return { perDay: [...perDay], perKind: [...perKind], walls: [...walls], funnel: funnel! }
+}

@@ -1,0 +1,219 @@
+/** From a stranger to somebody who can sign in: sign-up, confirming, approval, invitations, passwords. */
+import { and, eq, isNull, sql } from 'drizzle-orm'
+import { z } from 'zod'
+import type { Fact, Level } from '../../../core/rulebook/people-rules'
+import type { Rulebook } from '../../../core/rulebook/rulebook'
+import { fitsType } from '../../../core/rulebook/references'
+import { heldUntil } from '../../../core/memberships/membership-span'
+import { endOf } from '../../../core/memberships/quote'
+import { clockDate, clockMs } from '../../clock'
+import type { Database, Tx } from '../../db/database'
+import { firmMember, membership, person, roleGrant } from '../../db/schema'
+import { Problem } from '../../problem'
+import { mailWritten, siteAddress, writeMail } from '../mail/mail'
+import { makeLink, peekLink, useLink } from './one-time-links'
+import { hashPassword, passwordFits } from './passwords'
+import { endSessions, startSession } from './sessions'
+import type { SiteSettings } from '../site/settings'
+import { newId } from './tokens'
+import { leaveTrace } from '../trace'
+import type { Actor } from '../trace'
+
+/** NIST SP 800-63B: length counts, no rules of composition; the commonest are refused. */
+const common = /^(.)\1+$|^(0?123456789\d*|password\d*|passwort\d*|qwertyuiop.*|letmein\d*|iloveyou\d*)$/i
+export const password = z.string().min(10, 'A password has ten characters or more.').max(1000).refine(value => !common.test(value), 'This password is among the first that are tried. Choose another.')
+export const personName = z.string().trim().min(1, 'A name is needed.').max(200)
+export const emailAddress = z.string().trim().max(320).pipe(z.email('This is not an e-mail address.'))
+
+export interface SignUpWorld { book: Rulebook, settings: SiteSettings, timezone: string }
+export type FactValues = Record<string, string | number | boolean>
+
+/** The profile facts sign-up asks for, with what the rules say about each. */
+export function askedFacts({ book, settings }: Pick<SignUpWorld, 'book' | 'settings'>): (Fact & { required: boolean })[] {
+  return settings['sign-up'].facts.flatMap(({ fact, required }) => (book.facts ?? []).filter(one => one.id === fact).map(one => ({ ...one, required })))
+}
+
+/** Reads facts from a form's texts. An empty field is an absent fact; what does not fit its type is told at the field. */
+export function readFacts(facts: readonly (Fact & { required?: boolean })[], form: Record<string, string | undefined>): { values: FactValues, problems: Record<string, string> } {
+  const values: FactValues = {}
+  const problems: Record<string, string> = {}
+  for (const fact of facts) {
+    const typed = (form[`fact-${fact.id}`] ?? '').trim()
+    const name = fact.name ?? fact.id
+    if (fact.type === 'flag') {
+      values[fact.id] = typed === 'on' || typed === 'yes'
+      continue
+    }
+    if (!typed) {
+      if (fact.required) problems[`fact-${fact.id}`] = `${name} is needed.`
+      continue
+    }
+    const value = fact.type === 'number' ? Number(typed) : typed
+    const fits = fitsType(value, fact.type) && (fact.type !== 'number' || Number.isFinite(value)) && (fact.type !== 'choice' || fact.choices?.includes(typed))
+    if (fits) values[fact.id] = value
+    else problems[`fact-${fact.id}`] = fact.type === 'number' ? `${name} is a number.` : fact.type === 'date' ? `${name} is a date.` : `${name} is one of ${fact.choices?.join(', ')}.`
+  }
+  return { values, problems }
+}
+
+export interface SignUpInput { name: string, email: string, password: string, facts: FactValues, invitation?: string }
+export type SignUpAnswer = 'look-in-mail' | 'waiting' | 'can-sign-in'
+
+/**
+ * Takes a sign-up. Whether the address is known shows only in a mail to its
+ * owner: the answer, and the work behind it, are the same either way.
+ */
+export async function signUp(db: Database, world: SignUpWorld, input: SignUpInput): Promise<{ answer: SignUpAnswer, /** The new person, when there is one. */ personId?: string }> {
+  const { mode, confirmByMail, approveByHand } = world.settings['sign-up']
+  if (mode === 'closed' || (mode === 'invitation' && !input.invitation)) throw new Problem('sign-up-closed')
+  const passwordHash = await hashPassword(input.password)
+  const mails: number[] = []
+  const answer: SignUpAnswer = input.invitation ? (approveByHand ? 'waiting' : 'can-sign-in') : confirmByMail ? 'look-in-mail' : approveByHand ? 'waiting' : 'can-sign-in'
+  const personId = await db.transaction(async (tx) => {
+    const invitation = input.invitation ? await useLink(tx, input.invitation, 'invite') : null
+    const email = invitation ? String(invitation.data.email) : input.email
+    // Two sign-ups with one address at once: the second waits here and then finds the first.
+    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`sign-up ${email.toLowerCase()}`}))`)
+    const [known] = await tx.select().from(person).where(eq(sql`lower(${person.email})`, email.toLowerCase()))
+    if (known?.confirmedAt) {
+      const link = `${siteAddress()}/reset?token=${await makeLink(tx, { purpose: 'reset', personId: known.id, data: {} })}`
+      mails.push(await writeMail(tx, { text: 'known-address', to: known.email, values: { name: known.name, link } }))
+      return undefined
+    }
+    const id = known?.id ?? newId('p')
+    const values = { name: input.name, email, passwordHash, facts: input.facts, createdAt: clockDate() }
+    if (known) await tx.update(person).set(values).where(eq(person.id, id))
+    else await tx.insert(person).values({ id, ...values })
+    await leaveTrace(tx, { id, name: input.name }, 'person.sign-up', `person ${id}`)
+    if (invitation) {
+      const given = invitation.data as { levels?: string[], roles?: string[], firm?: string }
+      await giveInvited(tx, id, given, String(invitation.data.by ?? 'invitation'))
+      mails.push(...await confirmed(tx, world, id))
+    }
+    else if (confirmByMail) {
+      const link = `${siteAddress()}/confirm?token=${await makeLink(tx, { purpose: 'confirm', personId: id, data: {} })}`
+      mails.push(await writeMail(tx, { text: 'confirm', to: email, values: { name: input.name, link } }))
+    }
+    else mails.push(...await confirmed(tx, world, id))
+    return id
+  })
+  await mailWritten(...mails)
+  return { answer, ...(personId ? { personId } : {}) }
+}
+
+async function giveInvited(tx: Tx, personId: string, given: { levels?: string[], roles?: string[], firm?: string }, by: string): Promise<void> {
+  for (const level of given.levels ?? []) await tx.insert(membership).values({ personId, level, since: clockDate(), grantedBy: by, source: 'staff' })
+  for (const role of given.roles ?? []) await tx.insert(roleGrant).values({ personId, role, grantedBy: by }).onConflictDoNothing()
+  if (given.firm) await tx.insert(firmMember).values({ personId, firmId: given.firm }).onConflictDoNothing()
+}
+
+/** The address is theirs: on to the queue, or in. Answers the mails written. */
+async function confirmed(tx: Tx, world: SignUpWorld, personId: string): Promise<number[]> {
+  const [who] = await tx.update(person).set({ confirmedAt: clockDate() }).where(eq(person.id, personId)).returning()
+  if (world.settings['sign-up'].approveByHand) return [await writeMail(tx, { text: 'waiting', to: who!.email, values: { name: who!.name } })]
+  return admit(tx, world, personId)
+}
+
+/** Approved: from now on they can sign in, with the level and roles everybody starts with. */
+async function admit(tx: Tx, world: SignUpWorld, personId: string): Promise<number[]> {
+  const [who] = await tx.update(person).set({ approvedAt: clockDate(), declinedAt: null }).where(eq(person.id, personId)).returning()
+  await giveStart(tx, world, personId)
+  return [await writeMail(tx, { text: 'welcome', to: who!.email, values: { name: who!.name, link: `${siteAddress()}/sign-in` } })]
+}
+
+/** The levels a new person starts with: the one the settings name, else those the rules give on sign-up. */
+export function startLevels({ book, settings }: Pick<SignUpWorld, 'book' | 'settings'>): Level[] {
+  const { startLevel } = settings['sign-up']
+  return (book.levels ?? []).filter(level => (startLevel ? level.id === startLevel : level.onSignUp))
+}
+
+export async function giveStart(tx: Tx, world: SignUpWorld, personId: string): Promise<void> {
+  const since = clockDate()
+  for (const level of startLevels(world)) {
+    const end = level.term ? endOf(level, since.getTime(), world.timezone) : null
+    await tx.insert(membership).values({ personId, level: level.id, since, until: end === null ? null : new Date(heldUntil({ paidUntil: end, renews: false, graceDays: 0 })!), grantedBy: 'sign-up', source: 'signUp' })
+  }
+  const visitorRoles = new Set((world.book.roles ?? []).filter(role => !role.staff).map(role => role.id))
+  for (const role of world.settings['sign-up'].startRoles) {
+    // A staff role is never handed out by a setting.
+    if (visitorRoles.has(role)) await tx.insert(roleGrant).values({ personId, role, grantedBy: 'sign-up' }).onConflictDoNothing()
+  }
+}
+
+/** Confirms an address. The password chosen at sign-up is asked again: who only has the mailbox did not sign up. */
+export async function confirmAddress(db: Database, world: SignUpWorld, input: { token: string, password: string }, from: { agent?: string, network?: string }): Promise<{ waiting: true } | { session: string, personId: string }> {
+  const link = await peekLink(db, input.token, 'confirm')
+  const [who] = link?.personId ? await db.select().from(person).where(eq(person.id, link.personId)) : []
+  if (!who) throw new Problem('bad-token', 'This link was used already, was replaced by a newer one, or has expired. Sign up again for a new one.')
+  if (!await passwordFits(input.password, who.passwordHash)) throw new Problem('wrong-sign-in', 'This is not the password chosen at sign-up.')
+  const mails: number[] = []
+  const result = await db.transaction(async (tx) => {
+    await useLink(tx, input.token, 'confirm')
+    mails.push(...await confirmed(tx, world, who.id))
+    await leaveTrace(tx, who, 'person.confirm', `person ${who.id}`)
+    return world.settings['sign-up'].approveByHand ? { waiting: true as const } : { session: await startSession(tx, who.id, from), personId: who.id }
+  })
+  await mailWritten(...mails)
+  return result
+}
+
+/** Takes people out of the queue: in, or declined with words. */
+export async function decideSignUp(db: Database, world: SignUpWorld, personId: string, decision: { approve: true } | { approve: false, words: string }, actor: Actor): Promise<void> {
+  const mails: number[] = []
+  await db.transaction(async (tx) => {
+    const [who] = await tx.select().from(person).where(eq(person.id, personId)).for('update')
+    if (!who) throw new Problem('not-found', 'There is no such person.')
+    if (who.approvedAt || who.declinedAt || !who.confirmedAt) throw new Problem('changed-meanwhile', 'Somebody decided about this sign-up meanwhile.')
+    if (decision.approve) mails.push(...await admit(tx, world, personId))
+    else {
+      await tx.update(person).set({ declinedAt: clockDate() }).where(eq(person.id, personId))
+      mails.push(await writeMail(tx, { text: 'declined', to: who.email, values: { name: who.name, words: decision.words } }))
+    }
+    await leaveTrace(tx, actor, decision.approve ? 'person.approve' : 'person.decline', `person ${personId}`)
+  })
+  await mailWritten(...mails)
+}
+
+/** Mails a way to another password, if the address is known; the caller answers the same either way. */
+export async function askReset(db: Database, email: string): Promise<void> {
+  const [who] = await db.select().from(person).where(and(eq(sql`lower(${person.email})`, email.trim().toLowerCase()), isNull(person.suspendedAt), isNull(person.declinedAt)))
+  if (!who) return
+  const id = await db.transaction(async (tx) => {
+    const link = `${siteAddress()}/reset?token=${await makeLink(tx, { purpose: 'reset', personId: who.id, data: {} })}`
+    return writeMail(tx, { text: 'reset', to: who.email, values: { name: who.name, link } })
+  })
+  await mailWritten(id)
+}
+
+/** Sets another password by a mailed link, which also proves the address; every session ends. */
+export async function resetPassword(db: Database, world: SignUpWorld, input: { token: string, password: string }): Promise<void> {
+  const passwordHash = await hashPassword(input.password)
+  const mails: number[] = []
+  await db.transaction(async (tx) => {
+    const { personId } = await useLink(tx, input.token, 'reset')
+    const [who] = await tx.select().from(person).where(eq(person.id, personId ?? ''))
+    if (!who) throw new Problem('bad-token')
+    await tx.update(person).set({ passwordHash }).where(eq(person.id, who.id))
+    await endSessions(tx, who.id, { allBut: null })
+    if (!who.confirmedAt) mails.push(...await confirmed(tx, world, who.id))
+    else mails.push(await writeMail(tx, { text: 'password-changed', to: who.email, values: { name: who.name, link: `${siteAddress()}/forgot` } }))
+    await leaveTrace(tx, who, 'person.reset-password', `person ${who.id}`)
+  })
+  await mailWritten(...mails)
+}
+
+export interface Invitation { email: string, levels: string[], roles: string[], firm?: string }
+
+export async function invite(db: Database, input: Invitation, actor: Actor): Promise<void> {
+  const id = await db.transaction(async (tx) => {
+    const token = await makeLink(tx, { purpose: 'invite', personId: null, data: { ...input, by: actor.name } })
+    await leaveTrace(tx, actor, 'person.invite', 'invitation', { levels: input.levels, roles: input.roles })
+    return writeMail(tx, { text: 'invite', to: input.email, values: { by: actor.name, link: `${siteAddress()}/sign-up?invitation=${token}` } })
+  })
+  await mailWritten(id)
+}
+
+/** People who signed up and never confirmed are forgotten after a month. */
+export async function forgetUnconfirmed(db: Tx): Promise<void> {
+  await db.execute(sql`delete from person where confirmed_at is null and created_at < ${new Date(clockMs() - 30 * 86_400_000).toISOString()}::timestamptz`)
+}

@@ -1,0 +1,32 @@
+/** Preview tokens: signed, short-lived, and good only together with the staff session they were made for. */
+import { z } from 'zod'
+import { visitor } from '../../../core/rulebook/visitor'
+import { Problem } from '../../problem'
+import { isSignature, signature } from './tokens'
+
+const payload = z.strictObject({
+  session: z.string(),
+  tier: z.string(),
+  visitor,
+  draft: z.boolean(),
+  /** Milliseconds since 1970. */
+  expires: z.number(),
+})
+export type WalkPass = z.infer<typeof payload>
+
+export const walkMinutes = 15
+
+export function makeWalkToken(pass: WalkPass): string {
+  const body = Buffer.from(JSON.stringify(pass)).toString('base64url')
+  return `${body}.${signature('walk', body)}`
+}
+
+/** The pass behind a token, for the session that made it; throws `bad-token` or `token-expired`. */
+export function readWalkToken(token: string, sessionId: string | undefined, nowMs: number): WalkPass {
+  const [body, given, ...rest] = token.split('.')
+  if (!body || !given || rest.length || !isSignature('walk', body, given)) throw new Problem('bad-token')
+  const pass = payload.parse(JSON.parse(Buffer.from(body, 'base64url').toString('utf8')))
+  if (!sessionId || pass.session !== sessionId) throw new Problem('bad-token')
+  if (pass.expires <= nowMs) throw new Problem('token-expired')
+  return pass
+}

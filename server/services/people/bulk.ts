@@ -1,0 +1,135 @@
+/** Many people changed at once: previewed, applied in one transaction, undone as one. */
+import { createHash } from 'node:crypto'
+import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
+import { z } from 'zod'
+import type { Rulebook } from '../../../core/rulebook/rulebook'
+import { clockDate } from '../../clock'
+import type { Database, Tx } from '../../db/database'
+import { idsOf, rowsOf } from '../../db/rows-of'
+import { bulkChange, membership, person, roleGrant } from '../../db/schema'
+import { Problem } from '../../problem'
+import { giveLevel, knownRole, peopleQuery, peopleWhere, refuseLastKeeper } from './people'
+import type { FilterWorld } from './people-filter'
+import { leaveTrace } from '../trace'
+import type { Actor } from '../trace'
+
+export const bulkWho = z.union([z.strictObject({ ids: z.array(z.string()).min(1, 'Nobody is chosen.').max(10_000) }), z.strictObject({ query: peopleQuery.omit({ after: true }) })])
+export const bulkWhat = z.discriminatedUnion('do', [
+  z.strictObject({ do: z.literal('giveLevel'), level: z.string(), until: z.iso.datetime({ offset: true }).nullable().optional() }),
+  z.strictObject({ do: z.literal('takeLevel'), level: z.string() }),
+  z.strictObject({ do: z.literal('giveRole'), role: z.string() }),
+  z.strictObject({ do: z.literal('takeRole'), role: z.string() }),
+])
+export const bulkInput = z.strictObject({ who: bulkWho, what: bulkWhat })
+export const bulkApply = bulkInput.extend({
+  /** What the preview said: nothing is done when other people would be affected by now. */
+  stamp: z.string(),
+  /** For a staff role: its id and the number of people, named again. */
+  confirm: z.strictObject({ role: z.string(), count: z.int() }).optional(),
+})
+export type BulkInput = z.infer<typeof bulkInput>
+export type BulkWhat = z.infer<typeof bulkWhat>
+
+export interface BulkPreview { chosen: number, affected: number, unchanged: number, names: string[], stamp: string, staff: boolean }
+
+/** Whom a change would move: those chosen who do not have, or do have, what is given or taken. */
+async function affectedBy(tx: Tx, world: FilterWorld, { who, what }: BulkInput, lock: boolean): Promise<{ chosen: number, rows: { id: string, name: string }[] }> {
+  const where = 'ids' in who ? inArray(person.id, who.ids) : peopleWhere(who.query, world)
+  const query = tx.select({ id: person.id, name: person.name, has: hasIt(what, world.nowMs) }).from(person).where(where).orderBy(person.id)
+  const rows = lock ? await query.for('update') : await query
+  const gives = what.do === 'giveLevel' || what.do === 'giveRole'
+  return { chosen: rows.length, rows: rows.filter(row => row.has !== gives) }
+}
+
+function hasIt(what: BulkWhat, nowMs: number) {
+  const now = new Date(nowMs).toISOString()
+  return 'role' in what
+    ? sql<boolean>`exists (select 1 from role_grant g where g.person_id = person.id and g.role = ${what.role})`
+    : sql<boolean>`exists (select 1 from membership m where m.person_id = person.id and m.level = ${what.level} and m.since <= ${now}::timestamptz and (m.until is null or m.until > ${now}::timestamptz))`
+}
+
+const stampOf = (what: BulkWhat, rows: readonly { id: string }[]) => createHash('sha256').update(JSON.stringify([what, rows.map(row => row.id)])).digest('base64url')
+
+function checkWhat(book: Rulebook, what: BulkWhat): boolean {
+  if ('role' in what) return knownRole(book, what.role).staff === true
+  if (!book.levels?.some(level => level.id === what.level)) throw new Problem('bad-input', `There is no level “${what.level}” in the live edition.`, { at: '/what/level' })
+  return false
+}
+
+export async function previewBulk(db: Tx, world: FilterWorld, input: BulkInput): Promise<BulkPreview> {
+  const staff = checkWhat(world.rules.rulebook, input.what)
+  const { chosen, rows } = await affectedBy(db, world, input, false)
+  return { chosen, affected: rows.length, unchanged: chosen - rows.length, names: rows.slice(0, 12).map(row => row.name), stamp: stampOf(input.what, rows), staff }
+}
+
+interface Undo { memberships?: number[], ended?: { id: number, until: string | null }[], granted?: string[], taken?: { personId: string, grantedBy: string }[] }
+
+/** Applies what was previewed, for exactly the people it named, or for nobody. */
+export async function applyBulk(db: Database, world: FilterWorld, input: z.infer<typeof bulkApply>, actor: Actor): Promise<{ id: number, affected: number }> {
+  const book = world.rules.rulebook
+  const staff = checkWhat(book, input.what)
+  return db.transaction(async (tx) => {
+    const { rows } = await affectedBy(tx, world, input, true)
+    if (stampOf(input.what, rows) !== input.stamp) throw new Problem('changed-meanwhile', 'Somebody changed these people meanwhile. Look at the preview again.')
+    if (!rows.length) throw new Problem('bad-input', 'This would change nobody.')
+    const { what } = input
+    if (staff && what.do === 'giveRole' && (input.confirm?.role !== what.role || input.confirm.count !== rows.length)) throw new Problem('bad-input', `Confirm by naming the role and that ${rows.length} ${rows.length === 1 ? 'person gets' : 'people get'} it.`, { at: '/confirm' })
+    const at = clockDate()
+    const undo = await change(tx, book, what, rows.map(row => row.id), { actor, at })
+    const [made] = await tx.insert(bulkChange).values({ at, byId: actor.id, by: actor.name, what, undo, people: rows.length }).returning({ id: bulkChange.id })
+    await leaveTrace(tx, actor, 'people.bulk', `bulk ${made!.id}`, { what, people: rows.length })
+    return { id: made!.id, affected: rows.length }
+  })
+}
+
+async function change(tx: Tx, book: Rulebook, what: BulkWhat, ids: string[], { actor, at }: { actor: Actor, at: Date }): Promise<Undo> {
+  const them = idsOf(ids)
+  if (what.do === 'giveLevel') return { memberships: await giveLevel(tx, book, ids, what, actor) }
+  if (what.do === 'takeLevel') {
+    const running = await tx.execute<{ id: string, until: string | null }>(sql`select id, until from membership where person_id in ${them} and level = ${what.level} and (until is null or until > ${at.toISOString()}::timestamptz)`)
+    const ended = running.map(({ id, until }) => ({ id: Number(id), until: until && new Date(until).toISOString() }))
+    await tx.update(membership).set({ until: endingAt(at), endedBy: actor.name }).where(sql`id in ${idsOf(ended.map(one => one.id), 'bigint')}`)
+    return { ended }
+  }
+  if (what.do === 'giveRole') {
+    await tx.execute(sql`insert into role_grant (person_id, role, granted_by) select id, ${what.role}, ${actor.name} from ${rowsOf(ids.map(id => ({ id })), 'id text')}`)
+    return { granted: ids }
+  }
+  if (book.settings?.masterKeys?.includes(what.role)) await refuseLastKeeper(tx, book, ids, what.role)
+  const taken = await tx.delete(roleGrant).where(and(sql`person_id in ${them}`, eq(roleGrant.role, what.role))).returning({ personId: roleGrant.personId, grantedBy: roleGrant.grantedBy })
+  return { taken }
+}
+
+/** A membership ends now; one that had not begun, when it would have. */
+const endingAt = (at: Date) => sql`greatest(${at.toISOString()}::timestamptz, since)`
+
+export const recentBulk = (db: Tx) => db.select({ id: bulkChange.id, at: bulkChange.at, by: bulkChange.by, what: bulkChange.what, people: bulkChange.people, undoneAt: bulkChange.undoneAt }).from(bulkChange).orderBy(desc(bulkChange.id)).limit(20)
+
+export async function findBulk(db: Tx, id: number): Promise<BulkWhat> {
+  const [row] = await db.select({ what: bulkChange.what }).from(bulkChange).where(eq(bulkChange.id, id))
+  if (!row) throw new Problem('not-found', 'There is no such change.')
+  return row.what as BulkWhat
+}
+
+/** Puts back what a change moved. What was changed again since, by hand, is left as it is now. */
+export async function undoBulk(db: Database, book: Rulebook, id: number, actor: Actor): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [row] = await tx.update(bulkChange).set({ undoneAt: clockDate(), undoneBy: actor.name }).where(and(eq(bulkChange.id, id), isNull(bulkChange.undoneAt))).returning()
+    if (!row) throw new Problem('not-found', 'There is no such change, or it was undone already.')
+    await putBack(tx, book, row, actor)
+    await leaveTrace(tx, actor, 'people.bulk-undo', `bulk ${id}`)
+  })
+}
+
+async function putBack(tx: Tx, book: Rulebook, row: typeof bulkChange.$inferSelect, actor: Actor): Promise<void> {
+  const what = row.what as BulkWhat
+  const { memberships = [], ended = [], granted = [], taken = [] } = row.undo as Undo
+  const now = clockDate()
+  if (memberships.length) await tx.update(membership).set({ until: endingAt(now), endedBy: `undo by ${actor.name}` }).where(sql`id in ${idsOf(memberships, 'bigint')} and (until is null or until > ${now.toISOString()}::timestamptz)`)
+  if (ended.length) await tx.execute(sql`update membership set until = given.until, ended_by = null from ${rowsOf(ended, 'id bigint, until timestamptz')} where membership.id = given.id and membership.until = ${endingAt(row.at)}`)
+  if (!('role' in what)) return
+  if (granted.length && book.settings?.masterKeys?.includes(what.role)) await refuseLastKeeper(tx, book, granted, what.role)
+  if (granted.length) await tx.delete(roleGrant).where(and(sql`person_id in ${idsOf(granted)}`, eq(roleGrant.role, what.role)))
+  // Who has left since gets nothing back.
+  if (taken.length) await tx.execute(sql`insert into role_grant (person_id, role, granted_by) select person.id, ${what.role}, given."grantedBy" from ${rowsOf(taken, '"personId" text, "grantedBy" text')} join person on person.id = given."personId" on conflict do nothing`)
+}

@@ -1,0 +1,269 @@
+/** People as the console finds, makes and changes them. */
+import { and, asc, eq, inArray, sql } from 'drizzle-orm'
+import type { SQL } from 'drizzle-orm'
+import { z } from 'zod'
+import { condition as conditionShape } from '../../../core/conditions/condition'
+import type { Condition } from '../../../core/conditions/condition'
+import type { Rulebook } from '../../../core/rulebook/rulebook'
+import { clockDate, clockMs } from '../../clock'
+import type { Database, Tx } from '../../db/database'
+import { membership, person, personNote, roleGrant } from '../../db/schema'
+import { rowsOf } from '../../db/rows-of'
+import { Problem } from '../../problem'
+import { hashPassword } from '../entrance/passwords'
+import { admittedSql, idsSql } from './people-filter'
+import type { FilterWorld } from './people-filter'
+import { endSessions } from '../entrance/sessions'
+import { emailAddress, password, personName } from '../entrance/sign-up'
+import { newId } from '../entrance/tokens'
+import { leaveTrace } from '../trace'
+import type { Actor } from '../trace'
+
+export const standings = ['active', 'waiting', 'unconfirmed', 'suspended', 'declined'] as const
+export type Standing = (typeof standings)[number]
+
+export interface ListedPerson {
+  id: string
+  name: string
+  email: string
+  createdAt: string
+  standing: Standing
+  firm: { id: string, name: string } | null
+  memberships: { id: number, level: string, since: string, until: string | null }[]
+  roles: string[]
+}
+
+const standing = sql<Standing>`case when person.declined_at is not null then 'declined' when person.suspended_at is not null then 'suspended' when person.confirmed_at is null then 'unconfirmed' when person.approved_at is null then 'waiting' else 'active' end`
+
+export const stages = ['signedUp', 'confirmed', 'approved', 'bought'] as const
+const reached: Record<(typeof stages)[number], SQL | undefined> = {
+  signedUp: undefined, confirmed: sql`person.confirmed_at is not null`, approved: sql`person.approved_at is not null`,
+  bought: sql`exists (select 1 from membership m where m.person_id = person.id and m.source = 'bought')`,
+}
+
+export const peopleQuery = z.strictObject({
+  search: z.string().max(200).optional(),
+  standing: z.enum(standings).optional(),
+  condition: conditionShape.optional(),
+  /** How far on the way from sign-up to member, of those who signed up within so many days. */
+  stage: z.strictObject({ reached: z.enum(stages), days: z.int().min(1).max(800) }).optional(),
+  /** The last row of the page before: what is asked for comes after it. */
+  after: z.strictObject({ name: z.string(), id: z.string() }).optional(),
+})
+export type PeopleQuery = z.infer<typeof peopleQuery>
+export const pageSize = 100
+
+/** Which people are meant: found by words, standing and a condition that is true for them. */
+export function peopleWhere({ search, standing: wanted, condition, stage }: Omit<PeopleQuery, 'after'>, world: FilterWorld): SQL | undefined {
+  const like = search ? `%${search.trim().toLowerCase().replaceAll(/[\\%_]/g, char => `\\${char}`)}%` : ''
+  return and(
+    search?.trim() ? sql`person.find_text like ${like}` : undefined,
+    wanted ? sql`${standing} = ${wanted}` : undefined,
+    stage ? and(sql`person.created_at > ${new Date(world.nowMs - stage.days * 86_400_000).toISOString()}::timestamptz`, reached[stage.reached]) : undefined,
+    condition ? admittedSql(condition as Condition, world) : undefined,
+  )
+}
+
+const listed = {
+  id: person.id, name: person.name, email: person.email, createdAt: person.createdAt, standing,
+  firm: sql<ListedPerson['firm']>`(select json_build_object('id', f.id, 'name', f.name) from firm_member fm join firm f on f.id = fm.firm_id where fm.person_id = person.id)`,
+  memberships: sql<ListedPerson['memberships']>`coalesce((select json_agg(json_build_object('id', m.id, 'level', m.level, 'since', to_json(m.since), 'until', to_json(m.until)) order by m.since) from membership m where m.person_id = person.id), '[]'::json)`,
+  roles: sql<string[]>`coalesce((select json_agg(g.role order by g.role) from role_grant g where g.person_id = person.id), '[]'::json)`,
+}
+
+/** One page of people by name, and how many there are in all. */
+export async function listPeople(db: Database, query: PeopleQuery, world: FilterWorld): Promise<{ people: ListedPerson[], count: number, more: boolean }> {
+  const where = peopleWhere(query, world)
+  const { after } = query
+  return db.transaction(async (tx) => {
+    // Room to hash a role's holders once instead of looking each person up; compiling such a query takes longer than running it.
+    await tx.execute(sql`select set_config('work_mem', '32MB', true), set_config('jit', 'off', true), set_config('plan_cache_mode', 'force_custom_plan', true), set_config('max_parallel_workers_per_gather', '0', true), set_config('enable_nestloop', ${query.condition ? 'off' : 'on'}, true)`)
+    if (!query.condition) {
+      const [total] = await tx.select({ count: sql<number>`count(*)::int` }).from(person).where(where)
+      const rows = await tx.select(listed).from(person).where(and(where, after ? sql`(lower(person.name), person.id) > (lower(${after.name}), ${after.id})` : undefined)).orderBy(asc(sql`lower(${person.name})`), asc(person.id)).limit(pageSize + 1)
+      return pageOf(rows, total!.count)
+    }
+    const ids = query.search || query.standing || query.stage ? null : idsSql(query.condition as Condition, world)
+    if (ids) return pageAmong(tx, ids, after)
+    // A condition is tried once, on everybody; the page is then read by id. The planner takes any union for 200
+    // people and would look each of thousands up by itself, so for this one query it may not.
+    const found = await tx.execute<{ id: string, count: number }>(sql`
+      with matched as materialized (select person.id, lower(person.name) as by_name from person ${where ? sql`where ${where}` : sql``})
+      select id, (select count(*)::int from matched) count from matched person ${after ? sql`where (by_name, id) > (lower(${after.name}), ${after.id})` : sql``} order by by_name, id limit ${pageSize + 1}`)
+    await tx.execute(sql`set local enable_nestloop = on`)
+    const total = found[0] ?? { count: 0 }
+    const rows = found.length ? await tx.select(listed).from(person).where(inArray(person.id, found.map(row => row.id))).orderBy(asc(sql`lower(${person.name})`), asc(person.id)) : []
+    return pageOf(rows, total.count)
+  }, { accessMode: 'read only' })
+}
+
+const pageOf = (rows: (Omit<ListedPerson, 'createdAt'> & { createdAt: Date })[], count: number) => ({ people: rows.slice(0, pageSize).map(row => ({ ...row, createdAt: row.createdAt.toISOString() })), count, more: rows.length > pageSize })
+
+/** More people than this are met soon enough in the order of their names; fewer are quicker fetched and sorted. */
+const manyPeople = 3000
+
+/** A page of the people with these ids: counted as a set, so that nobody is looked at but who is shown. */
+async function pageAmong(tx: Tx, ids: SQL, after: PeopleQuery['after']): Promise<{ people: ListedPerson[], count: number, more: boolean }> {
+  await tx.execute(sql`select set_config('enable_nestloop', 'on', true)`)
+  const [total] = await tx.execute<{ count: number }>(sql`select count(distinct found.id)::int count from (${ids}) found (id)`)
+  const chosen = total!.count > manyPeople ? sql`(person.id in (${ids})) is true` : sql`person.id in (${ids})`
+  const rows = await tx.select(listed).from(person).where(and(chosen, after ? sql`(lower(person.name), person.id) > (lower(${after.name}), ${after.id})` : undefined)).orderBy(asc(sql`lower(${person.name})`), asc(person.id)).limit(pageSize + 1)
+  return pageOf(rows, total!.count)
+}
+
+export async function listedPerson(db: Tx, id: string): Promise<ListedPerson> {
+  const [row] = await db.select(listed).from(person).where(eq(person.id, id))
+  if (!row) throw new Problem('not-found', 'There is no such person.')
+  return { ...row, createdAt: row.createdAt.toISOString() }
+}
+
+export const personInput = z.strictObject({ name: personName, email: emailAddress, password })
+
+export async function addPerson(db: Database, input: z.infer<typeof personInput>, actor: Actor): Promise<string> {
+  const passwordHash = await hashPassword(input.password)
+  return db.transaction(async (tx) => {
+    await refuseTaken(tx, input.email)
+    const id = newId('p')
+    await tx.insert(person).values({ id, name: input.name, email: input.email, passwordHash, createdAt: clockDate(), confirmedAt: clockDate(), approvedAt: clockDate() })
+    await leaveTrace(tx, actor, 'person.add', `person ${id}`)
+    return id
+  })
+}
+
+export async function refuseTaken(tx: Tx, email: string, but?: string): Promise<void> {
+  const taken = await tx.select({ id: person.id }).from(person).where(eq(sql`lower(${person.email})`, email.toLowerCase()))
+  if (taken.some(one => one.id !== but)) throw new Problem('taken', 'Somebody already signs in with this address.', { at: '/email' })
+}
+
+export const personChange = z.strictObject({
+  name: personName.optional(), email: emailAddress.optional(),
+  facts: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])).optional(),
+  suspended: z.boolean().optional(), cardAnswer: z.enum(['approve', 'decline']).optional(),
+})
+export type PersonChange = z.infer<typeof personChange>
+
+/** The fields, by the words of staff rules, that a change touches. */
+export const fieldsOf = (change: PersonChange): string[] => Object.entries({ name: 'name', email: 'address', facts: 'facts', suspended: 'standing', cardAnswer: 'standing' }).filter(([key]) => change[key as keyof PersonChange] !== undefined).map(([, field]) => field)
+
+export async function changePerson(db: Database, book: Rulebook, personId: string, change: PersonChange, actor: Actor): Promise<void> {
+  await db.transaction(async (tx) => {
+    await existing(tx, personId)
+    if (change.email) await refuseTaken(tx, change.email, personId)
+    if (change.suspended) await refuseLastKeeper(tx, book, [personId])
+    await tx.update(person).set({
+      ...(change.name === undefined ? {} : { name: change.name }), ...(change.email === undefined ? {} : { email: change.email }), ...(change.facts === undefined ? {} : { facts: change.facts }),
+      ...(change.suspended === undefined ? {} : { suspendedAt: change.suspended ? clockDate() : null }), ...(change.cardAnswer === undefined ? {} : { cardAnswer: change.cardAnswer }),
+    }).where(eq(person.id, personId))
+    if (change.suspended) await endSessions(tx, personId, { allBut: null })
+    await leaveTrace(tx, actor, 'person.change', `person ${personId}`, { fields: Object.keys(change), ...(change.suspended === undefined ? {} : { suspended: change.suspended }) })
+  })
+}
+
+export async function removePerson(db: Database, book: Rulebook, personId: string, actor: Actor): Promise<void> {
+  await db.transaction(async (tx) => {
+    await existing(tx, personId)
+    await refuseLastKeeper(tx, book, [personId])
+    await refuseLoneOwner(tx, personId)
+    await tx.delete(person).where(eq(person.id, personId))
+    // What somebody did stays countable; who it was does not.
+    await tx.execute(sql`update activity set person_id = null where person_id = ${personId}`)
+    await leaveTrace(tx, actor, 'person.remove', `person ${personId}`)
+  })
+}
+
+async function refuseLoneOwner(tx: Tx, personId: string): Promise<void> {
+  const [row] = await tx.execute<{ name: string }>(sql`
+    select f.name from firm_member mine join firm f on f.id = mine.firm_id where mine.person_id = ${personId} and mine.owner
+    and exists (select 1 from firm_member fm where fm.firm_id = f.id and fm.person_id <> ${personId}) and not exists (select 1 from firm_member fm where fm.firm_id = f.id and fm.owner and fm.person_id <> ${personId})`)
+  if (row) throw new Problem('in-use', `${row.name} would be left without an owner: make a colleague its owner first.`)
+}
+
+export const holdingInput = z.discriminatedUnion('what', [
+  z.strictObject({ what: z.literal('level'), level: z.string(), until: z.iso.datetime({ offset: true }).nullable().optional() }),
+  z.strictObject({ what: z.literal('role'), role: z.string(), /** Granting a staff role takes its id a second time. */ confirm: z.string().optional() }),
+])
+
+export async function giveHolding(db: Database, book: Rulebook, personId: string, input: z.infer<typeof holdingInput>, actor: Actor): Promise<void> {
+  await db.transaction(async (tx) => {
+    await existing(tx, personId)
+    if (input.what === 'level') await giveLevel(tx, book, [personId], input, actor)
+    else await giveRole(tx, book, personId, input, actor)
+    await leaveTrace(tx, actor, `person.give-${input.what}`, `person ${personId}`, input)
+  })
+}
+
+/** Gives a level to some people, from now; answers the memberships made. */
+export async function giveLevel(tx: Tx, book: Rulebook, personIds: readonly string[], { level, until: end }: { level: string, until?: string | null | undefined }, actor: Actor): Promise<number[]> {
+  if (!book.levels?.some(one => one.id === level)) throw new Problem('bad-input', `There is no level “${level}” in the live edition.`, { at: '/level' })
+  const until = end ? new Date(end) : null
+  if (until && until.getTime() <= clockMs()) throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
+  const made = await tx.execute<{ id: string }>(sql`insert into membership (person_id, level, since, until, granted_by)
+    select id, ${level}, ${clockDate().toISOString()}::timestamptz, ${until?.toISOString() ?? null}::timestamptz, ${actor.name} from ${rowsOf(personIds.map(id => ({ id })), 'id text')} returning id`)
+  return made.map(one => Number(one.id))
+}
+
+export function knownRole(book: Rulebook, id: string) {
+  const role = book.roles?.find(one => one.id === id)
+  if (!role) throw new Problem('bad-input', `There is no role “${id}” in the live edition.`, { at: '/role' })
+  return role
+}
+
+async function giveRole(tx: Tx, book: Rulebook, personId: string, { role: id, confirm }: { role: string, confirm?: string | undefined }, actor: Actor): Promise<void> {
+  const role = knownRole(book, id)
+  if (role.staff && confirm !== role.id) throw new Problem('bad-input', `${role.name ?? role.id} is a staff role: confirm it by naming it again.`, { at: '/confirm' })
+  await tx.insert(roleGrant).values({ personId, role: id, grantedBy: actor.name }).onConflictDoNothing()
+}
+
+export async function takeHolding(db: Database, book: Rulebook, personId: string, holding: { membership: number } | { role: string }, actor: Actor): Promise<void> {
+  await db.transaction(async (tx) => {
+    await existing(tx, personId)
+    if ('role' in holding) await takeRole(tx, book, personId, holding.role)
+    else await endMembership(tx, personId, holding.membership, actor)
+    await leaveTrace(tx, actor, 'person.take', `person ${personId}`, holding)
+  })
+}
+
+/** Ends a membership now; the row stays as history. One that had not begun is taken out. */
+async function endMembership(tx: Tx, personId: string, id: number, actor: Actor): Promise<void> {
+  const now = clockDate()
+  const mine = and(eq(membership.id, id), eq(membership.personId, personId))
+  const ahead = await tx.delete(membership).where(and(mine, sql`${membership.since} > ${now.toISOString()}::timestamptz`)).returning({ id: membership.id })
+  if (ahead.length) return
+  const ended = await tx.update(membership).set({ until: now, renews: false, endedBy: actor.name }).where(and(mine, sql`(${membership.until} is null or ${membership.until} > ${now.toISOString()}::timestamptz)`)).returning({ id: membership.id })
+  if (!ended.length) throw new Problem('not-found', 'This has ended already.')
+}
+
+async function takeRole(tx: Tx, book: Rulebook, personId: string, role: string): Promise<void> {
+  if (book.settings?.masterKeys?.includes(role)) await refuseLastKeeper(tx, book, [personId], role)
+  const gone = await tx.delete(roleGrant).where(and(eq(roleGrant.personId, personId), eq(roleGrant.role, role))).returning({ role: roleGrant.role })
+  if (!gone.length) throw new Problem('not-found')
+}
+
+/**
+ * Somebody who can sign in keeps a master key once these people have lost it:
+ * all of theirs, or only the one of `role`. Grants are locked, so that two who
+ * lose it at once cannot both be the last.
+ */
+export async function refuseLastKeeper(tx: Tx, book: Rulebook, personIds: readonly string[], role?: string): Promise<void> {
+  const keys = book.settings?.masterKeys ?? []
+  if (!keys.length) return
+  const holders = await tx.select({ id: roleGrant.personId, role: roleGrant.role, suspendedAt: person.suspendedAt }).from(roleGrant).innerJoin(person, eq(person.id, roleGrant.personId)).where(sql`${roleGrant.role} = any(array[${sql.join(keys.map(key => sql`${key}`), sql`, `)}]::text[])`).for('update', { of: roleGrant })
+  const losing = holders.filter(one => personIds.includes(one.id) && (role === undefined || one.role === role))
+  if (!losing.length) return
+  const left = holders.filter(one => !one.suspendedAt && !losing.includes(one))
+  if (!left.length) throw new Problem('in-use', 'Somebody has to keep the site: this is the last person with the master key.')
+}
+
+async function existing(tx: Tx, personId: string): Promise<void> {
+  if (!(await tx.select({ id: person.id }).from(person).where(eq(person.id, personId)).for('update')).length) throw new Problem('not-found', 'There is no such person.')
+}
+
+export const notesOf = (db: Tx, personId: string) => db.select().from(personNote).where(eq(personNote.personId, personId)).orderBy(asc(personNote.at))
+
+export async function addNote(db: Database, personId: string, text: string, actor: Actor): Promise<void> {
+  await db.transaction(async (tx) => {
+    await existing(tx, personId)
+    await tx.insert(personNote).values({ personId, text, by: actor.name, at: clockDate() })
+    await leaveTrace(tx, actor, 'person.note', `person ${personId}`)
+  })
+}

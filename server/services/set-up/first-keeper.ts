@@ -1,0 +1,42 @@
+/** The one-time link that makes the first keeper of an empty site. */
+import { eq } from 'drizzle-orm'
+import { z } from 'zod'
+import { clockDate } from '../../clock'
+import type { Database } from '../../db/database'
+import { oneTimeLink, person, roleGrant } from '../../db/schema'
+import { Problem } from '../../problem'
+import { hashPassword } from '../entrance/passwords'
+import { bookOf, entriesAt, liveEdition } from '../rules/rulebook-store'
+import { makeLink, useLink } from '../entrance/one-time-links'
+import { startSession } from '../entrance/sessions'
+import { emailAddress, password, personName } from '../entrance/sign-up'
+import { newId } from '../entrance/tokens'
+import { leaveTrace } from '../trace'
+
+const purpose = 'first-keeper'
+
+export const firstKeeperInput = z.strictObject({
+  token: z.string().min(1),
+  name: personName, email: emailAddress, password,
+})
+
+/** A fresh link's token, good for a day; earlier ones stop working. */
+export async function makeFirstKeeperLink(db: Database): Promise<string> {
+  await db.delete(oneTimeLink).where(eq(oneTimeLink.purpose, purpose))
+  return makeLink(db, { purpose, personId: null, data: {} })
+}
+
+/** Makes the keeper and signs them in; returns the session token. */
+export async function makeFirstKeeper(db: Database, input: z.infer<typeof firstKeeperInput>): Promise<string> {
+  const passwordHash = await hashPassword(input.password)
+  return db.transaction(async (tx) => {
+    await useLink(tx, input.token, purpose)
+    const role = bookOf(await entriesAt(tx, await liveEdition(tx))).settings?.masterKeys?.[0]
+    if (!role) throw new Problem('rules-broken', 'The rulebook names no master key.')
+    const id = newId('p')
+    await tx.insert(person).values({ id, name: input.name, email: input.email, passwordHash, confirmedAt: clockDate(), approvedAt: clockDate() })
+    await tx.insert(roleGrant).values({ personId: id, role, grantedBy: 'first-keeper link' })
+    await leaveTrace(tx, { id, name: input.name }, 'person.first-keeper', `person ${id}`)
+    return startSession(tx, id)
+  })
+}

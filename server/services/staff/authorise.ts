@@ -1,0 +1,36 @@
+/** Who may do what in the console. Everything no rule grants is refused. */
+import type { CompiledDecider } from '../../../core/gates/compiled-decider'
+import { mayStaff } from '../../../core/staff/staff-rule'
+import type { StaffAnswer, StaffAsk, StaffRights, StaffRule } from '../../../core/staff/staff-rule'
+import { sayStaffAnswer } from '../../../core/staff/say-staff-rule'
+import { staffKinds } from '../../../core/staff/staff-kinds'
+import type { Rulebook } from '../../../core/rulebook/rulebook'
+import { Problem } from '../../problem'
+
+export const staffRolesOf = (book: Rulebook) => new Set((book.roles ?? []).filter(role => role.staff).map(role => role.id))
+
+export function isStaff(decider: CompiledDecider): boolean {
+  const staff = staffRolesOf(decider.rules.rulebook)
+  return [...decider.asker.roles].some(role => staff.has(role))
+}
+
+/** What the person behind a request may do: the sum of their staff roles. A role that is no staff role counts for nothing here. */
+export function rightsOf(decider: CompiledDecider, rules: readonly StaffRule[]): StaffRights {
+  const staff = staffRolesOf(decider.rules.rulebook)
+  const held = new Set([...decider.asker.roles].filter(role => staff.has(role)))
+  return {
+    personId: decider.asker.personId ?? '',
+    masterKey: decider.asker.masterKey && held.size > 0,
+    rules: rules.filter(rule => held.has(rule.role)),
+  }
+}
+
+export const may = (rights: StaffRights, ask: StaffAsk): StaffAnswer => mayStaff(rights, ask)
+
+/** Throws `not-allowed`, saying what is missing, unless this may be done. */
+export function authorise(rights: StaffRights, ask: StaffAsk): void {
+  const answer = mayStaff(rights, ask)
+  if (answer.allowed) return
+  const what = `${ask.action === 'look' ? 'look at' : ask.action} ${ask.fields?.length ? `${ask.fields.join(', ')} of ` : ''}${staffKinds[ask.kind].many}`
+  throw new Problem('not-allowed', sayStaffAnswer(answer, 'You', what, { role: id => id, audience: id => id }), { kind: ask.kind, action: ask.action, ...(answer.missing ? { missing: answer.missing } : {}), ...(answer.fields ? { fields: answer.fields } : {}) })
+}

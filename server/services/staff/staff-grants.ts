@@ -1,0 +1,31 @@
+/** Guards around people who are staff: nobody gives, takes or steps around more power than they hold. */
+import { and, eq, inArray } from 'drizzle-orm'
+import { coversRule } from '../../../core/staff/staff-rule'
+import type { StaffRights, StaffRule } from '../../../core/staff/staff-rule'
+import type { Rulebook } from '../../../core/rulebook/rulebook'
+import type { Tx } from '../../db/database'
+import { roleGrant } from '../../db/schema'
+import { Problem } from '../../problem'
+import { authorise, staffRolesOf } from './authorise'
+import type { Snapshot } from '../rules/snapshot'
+
+interface Power { book: Rulebook, staffRules: readonly StaffRule[] }
+export const powerOf = ({ rules, staffRules }: Snapshot): Power => ({ book: rules.rulebook, staffRules })
+
+const beyond = (rights: StaffRights, { book, staffRules }: Power, role: string) =>
+  !rights.masterKey && ((book.settings?.masterKeys ?? []).includes(role) || staffRules.some(rule => rule.role === role && !coversRule(rights, rule)))
+
+/** Handing out or taking back a staff role. Other roles pass. */
+export function authoriseStaffRole(rights: StaffRights, power: Power, role: string, action: 'add' | 'withdraw'): void {
+  if (!staffRolesOf(power.book).has(role)) return
+  authorise(rights, { kind: 'staff', action })
+  if (beyond(rights, power, role)) throw new Problem('not-allowed', 'This role may do more than you may: only somebody who may as much hands it out or takes it back.')
+}
+
+/** Changing how somebody signs in, or shutting them out: never of somebody who may do more. */
+export async function authoriseOverPerson(tx: Tx, rights: StaffRights, power: Power, personId: string): Promise<void> {
+  const staff = [...staffRolesOf(power.book)]
+  if (!staff.length || rights.masterKey) return
+  const held = await tx.select({ role: roleGrant.role }).from(roleGrant).where(and(eq(roleGrant.personId, personId), inArray(roleGrant.role, staff)))
+  if (held.some(({ role }) => beyond(rights, power, role))) throw new Problem('not-allowed', 'This person may do more than you may: only somebody who may as much changes how they sign in.')
+}

@@ -1,0 +1,41 @@
+/** What staff roles may do, as kept: read with the snapshot, changed by the console. */
+import { asc, eq } from 'drizzle-orm'
+import { staffRule as shape, coversRule } from '../../../core/staff/staff-rule'
+import type { StaffRights, StaffRule } from '../../../core/staff/staff-rule'
+import type { Rulebook } from '../../../core/rulebook/rulebook'
+import type { Database, Tx } from '../../db/database'
+import { staffRule } from '../../db/schema'
+import { Problem } from '../../problem'
+import { staffRolesOf } from './authorise'
+import { bumpContent } from '../rules/rulebook-store'
+import { leaveTrace } from '../trace'
+import type { Actor } from '../trace'
+
+export async function readStaffRules(tx: Tx): Promise<StaffRule[]> {
+  // A rule an older version wrote and this one does not know gives nothing.
+  return (await tx.select().from(staffRule).orderBy(asc(staffRule.id))).flatMap((row) => {
+    const parsed = shape.safeParse(row.body)
+    return parsed.success ? [parsed.data] : []
+  })
+}
+
+/** Puts what one role may do in place of what it might before; all rules together are the role. */
+export async function writeStaffRules(db: Database, { role, rules, book, rights, actor }: { role: string, rules: StaffRule[], book: Rulebook, rights: StaffRights, actor: Actor }): Promise<void> {
+  if (!staffRolesOf(book).has(role)) throw new Problem('bad-input', `“${role}” is no staff role of the live edition.`, { at: '/role' })
+  if (book.settings?.masterKeys?.includes(role)) throw new Problem('in-use', 'This role holds the master key: it may do everything, and that is fixed.')
+  const audiences = new Set((book.audiences ?? []).map(one => one.id))
+  rules.forEach((rule, i) => {
+    if (rule.role !== role) throw new Problem('bad-input', 'Every rule belongs to the role in the address.', { at: `/rules/${i}/role` })
+    if (rule.audience && !audiences.has(rule.audience)) throw new Problem('bad-input', `There is no audience “${rule.audience}” in the live edition.`, { at: `/rules/${i}/audience` })
+  })
+  await db.transaction(async (tx) => {
+    const before = (await readStaffRules(tx)).filter(rule => rule.role === role)
+    const same = (a: StaffRule, b: StaffRule) => JSON.stringify(a) === JSON.stringify(b)
+    const changed = [...rules.filter(rule => !before.some(one => same(one, rule))), ...before.filter(rule => !rules.some(one => same(one, rule)))]
+    if (changed.some(rule => !coversRule(rights, rule))) throw new Problem('not-allowed', 'Nobody hands out or takes away more than they may do themselves.')
+    await tx.delete(staffRule).where(eq(staffRule.role, role))
+    if (rules.length) await tx.insert(staffRule).values(rules.map(body => ({ role, body })))
+    await leaveTrace(tx, actor, 'staff.change', `role ${role}`, { before, after: rules })
+    await bumpContent(tx)
+  })
+}

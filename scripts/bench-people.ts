@@ -4,8 +4,10 @@ import type { Condition } from '../core/conditions/condition'
 import { CompiledRules } from '../core/gates/compiled'
 import { connect } from '../server/db/database'
 import { readInventory } from '../server/services/rules/inventory'
+import { applyBulk, previewBulk, undoBulk } from '../server/services/people/bulk'
 import { listPeople } from '../server/services/people/people'
 import type { PeopleQuery } from '../server/services/people/people'
+import type { FilterWorld } from '../server/services/people/people-filter'
 import { bookOf, entriesAt } from '../server/services/rules/rulebook-store'
 
 const people = 100_000
@@ -15,7 +17,7 @@ const rounds = 40
 async function generate(db: ReturnType<typeof connect>['db']): Promise<void> {
   await db.execute(sql`insert into person (id, name, email, confirmed_at, approved_at, created_at, facts)
     select 'g-' || n, (array['Ada','Bram','Cora','Dirk','Elin','Finn','Greta','Hugo'])[1 + n % 8] || ' ' || (array['Aske','Birk','Dahl','Eide','Foss','Holm','Lind','Moen','Nord','Vik'])[1 + (n / 8) % 10] || ' ' || n, 'person' || n || '@made.example',
-      case when n % 50 > 0 then now() end, case when n % 40 > 0 then now() end, now() - (n % 700) * interval '1 day', jsonb_build_object('spindles', n % 9) from generate_series(1, ${people}) n`)
+      case when n % 50 > 0 then now() end, case when n % 40 > 0 then now() end, now() - (n % 700) * interval '1 day', jsonb_build_object('spindles', n % 11) from generate_series(1, ${people}) n`)
   await db.execute(sql`insert into membership (person_id, level, since, until, granted_by) select 'g-' || n, (array['friend','maker','guild'])[1 + (n / 3) % 3], now() - (30 + n % 500) * interval '1 day', case when n % 4 = 0 then now() + ((n % 500) - 20) * interval '1 day' end, 'bench' from generate_series(1, ${people}, 3) n`)
   await db.execute(sql`insert into role_grant (person_id, role, granted_by) select 'g-' || n, (array['stockist','classroom','test-knitter','islander'])[1 + (n / 7) % 4], 'bench' from generate_series(1, ${people}, 7) n`)
   await db.execute(sql`insert into firm (id, name) select 'f-' || n, 'Firm ' || n from generate_series(1, 500) n`)
@@ -61,5 +63,25 @@ export async function benchPeople(url: string): Promise<void> {
   }
   all.sort((a, b) => a - b)
   console.log(`  all together: 95th percentile ${all[Math.floor(all.length * 0.95)]!.toFixed(0)} ms`)
+  await benchBulk(db, world)
   await connection.close()
+}
+
+/** Everybody at once: a role given, a level taken, each undone. */
+async function benchBulk(db: ReturnType<typeof connect>['db'], world: FilterWorld): Promise<void> {
+  const actor = { id: 'bench', name: 'Bench' }
+  for (const what of [{ do: 'giveRole', role: 'islander' }, { do: 'takeLevel', level: 'maker' }] as const) {
+    const input = { who: { query: {} }, what }
+    const times: number[] = []
+    const timed = async <T>(work: Promise<T>) => {
+      const start = performance.now()
+      const answer = await work
+      times.push(performance.now() - start)
+      return answer
+    }
+    const { stamp, affected } = await timed(previewBulk(db, world, input))
+    const { id } = await timed(applyBulk(db, world, { ...input, stamp }, actor))
+    await timed(undoBulk(db, world.rules.rulebook, id, actor))
+    console.log(`  ${what.do}, ${affected.toLocaleString('en')} people: preview ${times[0]!.toFixed(0)} ms, applied ${times[1]!.toFixed(0)} ms, undone ${times[2]!.toFixed(0)} ms`)
+  }
 }

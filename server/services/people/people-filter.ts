@@ -136,7 +136,8 @@ class Translation {
 
   /**
    * Years to days are added on the site's calendar, hours to seconds exactly. Who
-   * began days too late is left out first, roughly: converting times is what costs.
+   * began days too late is left out first, and what began days before is let in,
+   * roughly, by days reckoned once: converting times is what costs.
    */
   private memberForIds({ atLeast, level }: { atLeast: string, level?: string }): SQL {
     const parts = durationParts(atLeast) ?? []
@@ -145,8 +146,8 @@ class Translation {
     const of = level ? sql`and h.level = ${level}` : sql``
     return sql`select h.person_id from (
       select m.person_id, m.level, m.since, m.until from membership m union all select fm.person_id, fl.level, fl.since, fl.until from firm_level fl join firm_member fm on fm.firm_id = fl.firm_id) h
-      where h.since <= ${this.now} and h.since <= ${this.now} - ${atLeast}::interval + interval '4 days' and (h.until is null or h.until > ${this.now}) ${of}
-      group by h.person_id having ((min(h.since) at time zone ${zone} + ${interval(0, 4)}::interval) at time zone ${zone}) + ${interval(4, 7)}::interval <= ${this.now}`
+      where h.since <= ${this.now} and h.since <= (select ${this.now} - ${atLeast}::interval + interval '4 days') and (h.until is null or h.until > ${this.now}) ${of}
+      group by h.person_id having min(h.since) <= (select ${this.now} - ${atLeast}::interval - interval '4 days') or ((min(h.since) at time zone ${zone} + ${interval(0, 4)}::interval) at time zone ${zone}) + ${interval(4, 7)}::interval <= ${this.now}`
   }
 
   /** See `idsSql`. */

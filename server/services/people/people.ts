@@ -8,7 +8,7 @@ import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { membership, person, personNote, roleGrant } from '../../db/schema'
-import { rowsOf } from '../../db/rows-of'
+import { idsOf, rowsOf } from '../../db/rows-of'
 import { Problem } from '../../problem'
 import { hashPassword } from '../entrance/passwords'
 import { admittedSql, idsSql } from './people-filter'
@@ -105,10 +105,11 @@ const manyPeople = 3000
 /** A page of the people with these ids: counted as a set, so that nobody is looked at but who is shown. */
 async function pageAmong(tx: Tx, ids: SQL, after: PeopleQuery['after']): Promise<{ people: ListedPerson[], count: number, more: boolean }> {
   await tx.execute(sql`select set_config('enable_nestloop', 'on', true)`)
-  const [total] = await tx.execute<{ count: number }>(sql`select count(distinct found.id)::int count from (${ids}) found (id)`)
-  const chosen = total!.count > manyPeople ? sql`(person.id in (${ids})) is true` : sql`person.id in (${ids})`
+  const [found] = await tx.execute<{ count: number, few: string[] | null }>(sql`select count(*)::int count, case when count(*) <= ${manyPeople} then json_agg(id) end few from (select distinct id from (${ids}) given (id)) one`)
+  const { count, few } = found!
+  const chosen = few || !count ? sql`person.id in ${idsOf(few ?? [])}` : sql`(person.id in (${ids})) is true`
   const rows = await tx.select(listed).from(person).where(and(chosen, after ? sql`(lower(person.name), person.id) > (lower(${after.name}), ${after.id})` : undefined)).orderBy(asc(sql`lower(${person.name})`), asc(person.id)).limit(pageSize + 1)
-  return pageOf(rows, total!.count)
+  return pageOf(rows, count)
 }
 
 export async function listedPerson(db: Tx, id: string): Promise<ListedPerson> {

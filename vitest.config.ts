@@ -1,13 +1,24 @@
 import { fileURLToPath } from 'node:url'
+import vue from '@vitejs/plugin-vue'
+import unimport from 'unimport/unplugin'
 import { defineConfig } from 'vitest/config'
 
 const root = fileURLToPath(new URL('.', import.meta.url)).replace(/\/$/, '')
+const alias = { '~~': root, '~': `${root}/app` }
 const cluster = ['tests/support/cluster.setup.ts']
+/** What screens find without importing it, as Nuxt gives it to them. */
+const names = unimport.vite({
+  presets: ['vue'],
+  dirs: [`${root}/app/composables`, `${root}/app/stores`],
+  imports: ['useRoute', 'useRouter', 'useHead', 'definePageMeta', 'navigateTo'].map(name => ({ name, from: `${root}/tests/support/nuxt-names.ts` })),
+  addons: { vueTemplate: true },
+})
 
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'tests/docs/**/*.test.ts', 'tests/app/**/*.test.ts'], alias: { '~~': root, '~': `${root}/app` }, testTimeout: 60_000 } },
+      { test: { name: 'core', include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'tests/docs/**/*.test.ts'], alias, testTimeout: 60_000 } },
+      { plugins: [vue(), names], test: { name: 'screens', include: ['tests/app/**/*.test.ts'], alias, environment: 'happy-dom' } },
       { test: { name: 'server', include: ['tests/server/**/*.test.ts'], globalSetup: cluster, testTimeout: 30_000, hookTimeout: 120_000 } },
       // Each file serves an application of its own; two at a time are enough for two cores.
       { test: { name: 'application', include: ['tests/application/**/*.test.ts'], globalSetup: cluster, maxWorkers: 2, sequence: { groupOrder: 1 }, testTimeout: 180_000, hookTimeout: 120_000 } },

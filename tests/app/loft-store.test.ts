@@ -67,22 +67,22 @@ class Server {
 }
 
 let server: Server
+vi.mock('../../app/composables/core-worker', () => ({ askCore: async () => null }))
+vi.mock('../../app/composables/loft-api', async original => ({
+  ...await original<object>(),
+  loftApi: (path: string, method = 'GET', body?: object) => {
+    const answer = server.answer(path, method, body)
+    if (!server.held) return Promise.resolve().then(answer)
+    return new Promise<void>(resolve => server.held!.push(resolve)).then(answer)
+  },
+}))
 beforeEach(() => {
   server = new Server()
   vi.useFakeTimers()
   setActivePinia(createPinia())
-  vi.stubGlobal('Refusal', Refusal)
-  vi.stubGlobal('askCore', async () => null)
-  vi.stubGlobal('threadsOf', () => [])
-  vi.stubGlobal('loftApi', (path: string, method = 'GET', body?: object) => {
-    const answer = server.answer(path, method, body)
-    if (!server.held) return Promise.resolve().then(answer)
-    return new Promise<void>(resolve => server.held!.push(resolve)).then(answer)
-  })
 })
 afterEach(() => {
   vi.useRealTimers()
-  vi.unstubAllGlobals()
 })
 
 const nameOf = (book: Rulebook, id: string) => book.levels?.find(level => level.id === id)?.name

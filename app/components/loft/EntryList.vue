@@ -1,9 +1,7 @@
 <script setup lang="ts">
-import type { Condition } from '~~/core/conditions/condition'
-import { eachLeaf } from '~~/core/conditions/condition'
-import type { Gate } from '~~/core/rulebook/gate'
 import type { Audience, Level, Role, Tier } from '~~/core/rulebook/people-rules'
 import type { EntryKind } from '~~/core/rulebook/rulebook'
+import { usesOf } from '~~/core/rulebook/uses'
 
 /** Levels, roles, audiences or tiers: made, renamed, ranked and removed, all in the draft. */
 const props = defineProps<{ sort: 'levels' | 'roles' | 'audiences' | 'tiers' }>()
@@ -69,22 +67,8 @@ function move(level: Level, by: 1 | -1) {
   loft.settled().then(() => put(level, { rank: other.rank }))
 }
 
-/** Rules that name an entry, so that nobody has to guess what depends on it. */
-function usedBy(entry: Entry): string[] {
-  const asks = (condition: Condition | undefined) => {
-    let found = false
-    if (condition) eachLeaf(condition, (key, argument: unknown) => {
-      if (key === 'level') found ||= props.sort === 'levels' && Object.values(argument as object).flat().includes(entry.id)
-      if (key === 'role') found ||= props.sort === 'roles' && Object.values(argument as object).flat().includes(entry.id)
-      if (key === 'audience') found ||= props.sort === 'audiences' && argument === entry.id
-    })
-    return found
-  }
-  const gates = (loft.draft.gates ?? []).filter(gate => (['open', 'find', 'search', 'price', 'take'] as const).some(right => asks((gate as Gate)[right]))).map(gate => gate.name ?? gate.id)
-  const audiences = (loft.draft.audiences ?? []).filter(one => asks(one.is)).map(one => one.name ?? one.id)
-  const tiers = (loft.draft.tiers ?? []).filter(tier => (props.sort === 'levels' && tier.visitor.levels?.some(held => held.level === entry.id)) || (props.sort === 'roles' && tier.visitor.roles?.includes(entry.id))).map(tier => `tier ${tier.name ?? tier.id}`)
-  return [...gates, ...audiences, ...tiers]
-}
+/** What depends on each entry, so that nobody has to guess. */
+const users = computed(() => new Map(entries.value.map(({ id }) => [id, usesOf(loft.draft, loft.data!.site, { kind: kind.value, id }).map(user => (user.kind === 'gate' ? user.name : `${user.kind} ${user.name}`)).join(', ')])))
 const tierLevel = (tier: Tier) => tier.visitor.levels?.[0]?.level ?? ''
 const setTierLevel = (tier: Tier, level: string) => put(tier, { visitor: { ...tier.visitor, levels: level ? [{ level, since: '2026-01-01T00:00:00Z' }] : undefined } })
 function toggleTierRole(tier: Tier, role: string) {
@@ -215,9 +199,9 @@ function toggleTierRole(tier: Tier, role: string) {
           >nobody signed in</span>
         </template>
         <span
-          v-if="usedBy(entry).length && sort !== 'tiers'"
+          v-if="users.get(entry.id)"
           class="text-[13px] text-soft"
-        >used by {{ usedBy(entry).join(', ') }}</span>
+        >used by {{ users.get(entry.id) }}</span>
         <button
           v-if="mayWithdraw && !isFixed(entry)"
           class="ml-auto text-[13px] text-woad underline"

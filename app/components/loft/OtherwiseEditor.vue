@@ -44,8 +44,14 @@ function setApart(value: boolean) {
   const given = Object.fromEntries(Object.entries({ guest, signedIn }).filter(([, one]) => one))
   if (Object.keys(given).length) emit('change', given as Otherwise)
 }
+const problem = ref('')
 function setPath(state: 'guest' | 'signedIn', to: string) {
-  if (isSitePath(to)) set(state, { redirect: { to } })
+  problem.value = isSitePath(to) ? '' : `“${to}” is no address of this site: it begins with “/”.`
+  if (!problem.value) set(state, { redirect: { to } })
+}
+function setNotice(state: 'guest' | 'signedIn', text: string) {
+  problem.value = text.trim() ? '' : 'A notice needs a text.'
+  if (!problem.value) set(state, { notice: { ...(parts.value[state] as { notice: { text: string } }).notice, text } })
 }
 </script>
 
@@ -73,7 +79,7 @@ function setPath(state: 'guest' | 'signedIn', to: string) {
           class="input"
           aria-label="Text of the notice"
           :value="parts[state].notice.text"
-          @change="($event.target as HTMLInputElement).value && set(state, { notice: { ...(parts[state] as { notice: { text: string } }).notice, text: ($event.target as HTMLInputElement).value } })"
+          @change="setNotice(state, ($event.target as HTMLInputElement).value)"
           @keydown.stop
         >
       </template>
@@ -102,6 +108,13 @@ function setPath(state: 'guest' | 'signedIn', to: string) {
         </option>
       </select>
     </div>
+    <p
+      v-if="problem"
+      class="wrong"
+      role="alert"
+    >
+      {{ problem }}
+    </p>
     <label class="flex items-center gap-2 text-soft"><input
       type="checkbox"
       :checked="apart"

@@ -130,7 +130,7 @@ const said = (token: Token) => sayText(partAt(props.condition, token.path), prop
             v-else-if="editable"
             class="token"
             :class="tint(token)"
-            :aria-label="`${token.text}, ${fares[tint(token)] ?? ''}. Enter changes it.`"
+            :aria-label="`${token.text}${tint(token) ? `, ${fares[tint(token)]}` : ''}. Enter changes it.`"
             @click="opened = { path: token.path }"
             @keydown="onKey($event, token)"
           >
@@ -140,7 +140,10 @@ const said = (token: Token) => sayText(partAt(props.condition, token.path), prop
             v-else
             class="token"
             :class="tint(token)"
-          >{{ token.text }}<span class="sr-only"> ({{ fares[tint(token)] }})</span></span>
+          >{{ token.text }}<span
+            v-if="tint(token)"
+            class="sr-only"
+          > ({{ fares[tint(token)] }})</span></span>
         </template>
         <span
           v-else

@@ -4,8 +4,7 @@ import { canonical } from '../../../core/cases/run-cases'
 import { entryKinds, rulebookOf, singleKey } from '../../../core/rulebook/rulebook'
 import type { EntryKind, Rulebook, RuleEntry } from '../../../core/rulebook/rulebook'
 import { issuesOf, validateRulebook } from '../../../core/rulebook/validate'
-import type { Issue } from '../../../core/errors'
-import { pathOf } from '../../../core/pointer'
+import { placeIssues } from '../../../core/rulebook/placed-issue'
 import type { Database, Tx } from '../../db/database'
 import { edition, ruleEntry, siteState } from '../../db/schema'
 import { clockDate } from '../../clock'
@@ -191,20 +190,6 @@ function checkExpected(current: StoredEntry | undefined, expects: Expects): void
 async function nextPosition(tx: Tx): Promise<number> {
   const [row] = await tx.select({ last: max(ruleEntry.position) }).from(ruleEntry)
   return (row?.last ?? 0) + 1
-}
-
-/** An issue with the entry it stands in, so that a person can find it. */
-export interface PlacedIssue extends Issue { entry?: { kind: EntryKind, id: string, name: string } }
-
-export function placeIssues(book: Rulebook, issues: Issue[]): PlacedIssue[] {
-  return issues.map((issue) => {
-    const path = pathOf(issue.at)
-    const kind = (Object.keys(entryKinds) as EntryKind[]).find(one => entryKinds[one].at.every((key, i) => path[i] === key) && !('single' in entryKinds[one]))
-    if (!kind) return issue
-    const list = entryKinds[kind].at.reduce<unknown>((node, key) => (node as Record<string, unknown>)?.[key], book) as { id: string, name?: string }[]
-    const entry = list?.[Number(path[entryKinds[kind].at.length])]
-    return entry ? { ...issue, entry: { kind, id: entry.id, name: entry.name ?? entry.id } } : issue
-  })
 }
 
 async function refuseBroken(tx: Tx, entries: StoredEntry[], code: 'rules-broken' | 'in-use' = 'rules-broken'): Promise<void> {

@@ -1,0 +1,109 @@
+/** Screens of the console, mounted on their own in a made-up document, with a server as small as the test needs. */
+import { flushPromises, mount } from '@vue/test-utils'
+import type { VueWrapper } from '@vue/test-utils'
+import { createPinia, setActivePinia } from 'pinia'
+import { vi } from 'vitest'
+import type { Component } from 'vue'
+import { defineComponent, h } from 'vue'
+import { useLoft } from '~/stores/loft'
+import type { BoardData } from '~~/server/services/rules/board'
+import { wexlowRulebook } from '~~/demo/wexlow/rulebook'
+import type { Rulebook } from '~~/core/rulebook/rulebook'
+import { led, route } from './nuxt-names'
+
+const files = import.meta.glob<Component>('../../app/components/**/*.vue', { eager: true, import: 'default' })
+/** Named as Nuxt names them: the folder, then the file. */
+const components = Object.fromEntries(Object.entries(files).map(([path, component]) => [path.split('/').slice(-2).map((part, i) => (i ? part.replace('.vue', '') : part.charAt(0).toUpperCase() + part.slice(1))).join(''), component]))
+const NuxtLink = defineComponent({ props: { to: { type: [String, Object], default: '' } }, setup: (props, { slots }) => () => h('a', { href: typeof props.to === 'string' ? props.to : (props.to as { path: string }).path }, slots.default?.()) })
+
+export interface Call { method: string, path: string, body: unknown }
+/** Answers by `METHOD path` without the question mark and what follows. A function is asked; an Error is a refusal. */
+export type Answers = Record<string, unknown>
+
+export interface Screen {
+  wrapper: VueWrapper
+  loft: ReturnType<typeof useLoft>
+  calls: Call[]
+  answers: Answers
+  /** The element with this role and accessible name, or with this name alone. */
+  find(name: string): HTMLElement
+  text(): string
+  press(name: string): Promise<void>
+  type(name: string, value: string): Promise<void>
+  key(element: HTMLElement, key: string, more?: KeyboardEventInit): Promise<void>
+}
+
+/** What a keeper of the demo's rules is told by the server, with what the test changes of it. */
+export function boardData(changes: Partial<BoardData> = {}, book: Rulebook = structuredClone(wexlowRulebook)): BoardData {
+  return {
+    me: { id: 'p-ines', name: 'Ines Varga', masterKey: true, rules: [], roles: ['keeper'] },
+    edition: 1, site: { timezone: 'Europe/Dublin', currency: 'EUR', name: 'Wexlow Mill', pages: [], blocks: [], menus: [] },
+    live: book, draft: book, versions: {}, changes: [], firms: [], waiting: 0, ...changes,
+  }
+}
+
+function answerOf(answers: Answers, call: Call): unknown {
+  const answer = answers[`${call.method} ${call.path.split('?')[0]!}`]
+  return typeof answer === 'function' ? (answer as (call: Call) => unknown)(call) : answer
+}
+
+/** The server's side: every call is noted, and answered with JSON, 204 where nothing is said, or a problem. */
+function serve(answers: Answers, calls: Call[]): void {
+  vi.stubGlobal('fetch', async (path: string, { method = 'GET', body }: RequestInit = {}) => {
+    const call = { method, path: path.replace('/api/loft/', ''), body: body === undefined ? undefined : JSON.parse(body as string) as unknown }
+    calls.push(call)
+    const answer = answerOf(answers, call)
+    if (answer instanceof Error) return new Response(JSON.stringify({ type: `urn:bravik:problem:${answer.name}`, detail: answer.message }), { status: 409 })
+    return answer === undefined ? new Response(null, { status: 204 }) : new Response(JSON.stringify(answer), { status: 200 })
+  })
+}
+
+export const refusal = (code: string, message: string) => Object.assign(new Error(message), { name: code })
+
+export interface Mounting { props?: Record<string, unknown>, answers?: Answers, data?: BoardData, at?: Partial<typeof route> }
+
+export async function mountScreen(component: Component, { props = {}, answers = {}, data = boardData(), at = {} }: Mounting = {}): Promise<Screen> {
+  document.body.innerHTML = ''
+  led.length = 0
+  Object.assign(route, { path: '/loft', query: {}, params: {}, ...at })
+  vi.stubGlobal('Worker', class { postMessage() {} })
+  const calls: Call[] = []
+  const told: Answers = { 'GET board': () => structuredClone(data), ...answers }
+  serve(told, calls)
+  const pinia = createPinia()
+  setActivePinia(pinia)
+  const loft = useLoft()
+  await loft.load()
+  calls.length = 0
+  const wrapper = mount(component, { props, attachTo: document.body, global: { plugins: [pinia], components: { ...components, NuxtLink } } })
+  await flushPromises()
+  return { wrapper, loft, calls, answers: told, find, text: () => document.body.textContent!.replaceAll(/\s+/g, ' ').trim(), press, type, key }
+}
+
+const nameOf = (element: Element) => (element.getAttribute('aria-label') ?? (element.closest('label')?.textContent || element.textContent) ?? element.getAttribute('placeholder') ?? '').replaceAll(/\s+/g, ' ').trim()
+
+function find(name: string): HTMLElement {
+  const all = [...document.querySelectorAll<HTMLElement>('button, a, input, select, textarea, [role]')]
+  const found = all.find(one => nameOf(one) === name) ?? all.find(one => nameOf(one).startsWith(name))
+  if (!found) throw new Error(`Nothing is called “${name}”. There is: ${all.map(nameOf).filter(Boolean).join(' | ')}`)
+  return found
+}
+
+async function press(name: string): Promise<void> {
+  const element = find(name)
+  element.click()
+  await flushPromises()
+}
+
+/** Types into a field, picks in a list, or ticks: what it takes depends on what is found. */
+async function type(name: string, value: string): Promise<void> {
+  const field = find(name) as HTMLInputElement
+  field.value = value
+  for (const event of ['input', 'change']) field.dispatchEvent(new Event(event, { bubbles: true }))
+  await flushPromises()
+}
+
+async function key(element: HTMLElement, pressed: string, more: KeyboardEventInit = {}): Promise<void> {
+  element.dispatchEvent(new KeyboardEvent('keydown', { key: pressed, bubbles: true, cancelable: true, ...more }))
+  await flushPromises()
+}

@@ -10,7 +10,7 @@ const cluster = ['tests/support/cluster.setup.ts']
 const names = unimport.vite({
   presets: ['vue'],
   dirs: [`${root}/app/composables`, `${root}/app/stores`],
-  imports: ['useRoute', 'useRouter', 'useHead', 'definePageMeta', 'navigateTo'].map(name => ({ name, from: `${root}/tests/support/nuxt-names.ts` })),
+  imports: ['useRoute', 'useRouter', 'useHead', 'definePageMeta', 'navigateTo'].map(name => ({ name, from: `${root}/tests/app/nuxt-names.ts` })),
   addons: { vueTemplate: true },
 })
 

@@ -63,7 +63,7 @@ export function reachRows(board: BoardAnswer, things: Thing[], filter: Filter, f
   })
 }
 
-/** Things that share one list of gates, together. */
+/** Things that share one list of gates, together. These groups begin folded, so for them `folded` names those unfolded. */
 function alikeRows(board: BoardAnswer, kept: Thing[], folded: Set<string>): Row[] {
   const byWeave = new Map<number, Thing[]>()
   for (const thing of kept) {
@@ -71,10 +71,11 @@ function alikeRows(board: BoardAnswer, kept: Thing[], folded: Set<string>): Row[
     byWeave.set(weave, [...(byWeave.get(weave) ?? []), thing])
   }
   return [...byWeave].sort((a, b) => b[1].length - a[1].length).flatMap(([weave, members]) => {
+    if (members.length === 1) return [thingRow(members[0]!, 0, 'alike ')]
     const key = `weave ${weave}`
-    const open = members.length > 1 && !folded.has(key)
-    const title = members.length === 1 ? members[0]!.title : `${members[0]!.title} and ${members.length - 1} alike`
-    return [{ type: 'group' as const, key, title, positions: members.map(thing => thing.position), open }, ...(open ? members.map(thing => thingRow(thing, 0, 'alike ')) : [])]
+    const open = folded.has(key)
+    const group: GroupRow = { type: 'group', key, title: `${members[0]!.title} and ${members.length - 1} alike`, positions: members.map(thing => thing.position), open }
+    return [group, ...(open ? members.map(thing => thingRow(thing, 0, 'alike ')) : [])]
   })
 }
 

@@ -53,8 +53,9 @@ describe('the rows of the reach board', () => {
   })
 
   it('group things that share one list of gates', () => {
-    const rows = reachRows(boardWith(), describedThings(boardWith(), site), { ...everything, alike: true }, new Set())
-    expect(rows.filter(row => row.type === 'group').map(row => row.title)).toEqual(['Home and 5 alike', 'To the library and 1 alike', 'Library'])
+    const rows = (unfolded = new Set<string>()) => reachRows(boardWith(), describedThings(boardWith(), site), { ...everything, alike: true }, unfolded).map(row => `${row.type} ${row.title}`)
+    expect(rows()).toEqual(['group Home and 5 alike', 'group To the library and 1 alike', 'thing Library'])
+    expect(rows(new Set(['weave 2']))).toEqual(['group Home and 5 alike', 'group To the library and 1 alike', 'thing To the library', 'thing Fixed', 'thing Library'])
   })
 
   it('say where a thing stands', () => {

@@ -3,7 +3,7 @@ import SentenceEditor from '../../app/components/loft/SentenceEditor.vue'
 import type { Condition } from '../../core/conditions/condition'
 import { lexiconOf } from '../../core/sentences/lexicon'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
-import { mountScreen } from '../support/loft-screen'
+import { mountScreen } from './loft-screen'
 
 const lexicon = lexiconOf(wexlowRulebook, { timezone: 'Europe/Dublin', currency: 'EUR' }, { firms: [], people: [] })
 const guild: Condition = { level: { atLeast: 'guild' } }
@@ -97,6 +97,6 @@ describe('a sentence', () => {
   it('that may not be changed offers nothing to press', async () => {
     const { text } = await mountScreen(SentenceEditor, { props: { lead: 'Open to', condition: either, lexicon, values: { '/any/0': false }, editable: false } })
     expect(document.querySelectorAll('button')).toHaveLength(0)
-    expect(text()).toBe('Open toGuild or above (not met) or Test knitters')
+    expect(text()).toBe('Open to Guild or above (not met) or Test knitters')
   })
 })

@@ -27,6 +27,8 @@ const mayAdd = computed(() => loft.mayEntry(kind.value, 'add'))
 const mayWithdraw = computed(() => loft.mayEntry(kind.value, 'withdraw'))
 /** A role with the master key can be read, and nothing else. */
 const isFixed = (entry: Entry) => props.sort === 'roles' && (loft.draft.settings?.masterKeys?.includes(entry.id) ?? false)
+/** Forms are read once somebody looks at one. */
+const opened = reactive(new Set<string>())
 const name = ref('')
 const problem = ref('')
 
@@ -220,11 +222,13 @@ function toggleTierRole(tier: Tier, role: string) {
         <details
           v-if="sort === 'levels' && loft.may('people', 'look')"
           class="w-full"
+          @toggle="opened.add(entry.id)"
         >
           <summary class="cursor-pointer text-[13px] text-woad">
             who may apply for it
           </summary>
           <LoftApplicationForm
+            v-if="opened.has(entry.id)"
             :target="`level ${entry.id}`"
             class="max-w-[520px] py-1"
           />

@@ -5,7 +5,8 @@ import type { ListedPerson } from '~~/server/services/people/people'
 const props = defineProps<{ person: ListedPerson, /** On the person's own page, which names them already. */ bare?: boolean }>()
 const emit = defineEmits<{ changed: [] }>()
 const loft = useLoft()
-const problem = ref('')
+const { day } = useDay()
+const { problem, busy, run } = useDeed()
 const level = ref('')
 const until = ref('')
 const role = ref('')
@@ -14,22 +15,14 @@ const confirmingStaff = ref(false)
 const live = computed(() => loft.data?.live ?? { bravik: 'rulebook/1' as const })
 const levelName = (id: string) => live.value.levels?.find(one => one.id === id)?.name ?? id
 const roleOf = (id: string) => live.value.roles?.find(one => one.id === id)
-const day = (at: string) => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric' })
 const mayLevels = computed(() => loft.may('people', 'change', ['levels']))
 const mayRoles = computed(() => loft.may('people', 'change', ['roles']))
 const mayStaffRoles = computed(() => loft.may('staff', 'add'))
 
 async function change(method: 'POST' | 'DELETE', holding: object): Promise<boolean> {
-  problem.value = ''
-  try {
-    await loftApi(`people/${props.person.id}/holdings`, method, holding)
-    emit('changed')
-    return true
-  }
-  catch (error) {
-    problem.value = (error as Error).message
-    return false
-  }
+  const done = await run(() => loftApi(`people/${props.person.id}/holdings`, method, holding)) !== undefined
+  if (done) emit('changed')
+  return done
 }
 async function giveLevel() {
   const input = { what: 'level', level: level.value, ...(until.value ? { until: endOfDay(until.value, loft.data?.site.timezone ?? 'UTC') } : {}) }
@@ -128,7 +121,7 @@ const take = (holding: object) => change('DELETE', holding)
       >
       <button
         class="btn"
-        :disabled="!level"
+        :disabled="!level || busy"
       >
         Give
       </button>
@@ -200,7 +193,7 @@ const take = (holding: object) => change('DELETE', holding)
       </select>
       <button
         class="btn"
-        :disabled="!role"
+        :disabled="!role || busy"
       >
         Give
       </button>

@@ -85,9 +85,7 @@ const asking = computed({ get: () => confirming.value !== null, set: (open: bool
         v-if="queues && !queues.signUps.length"
         class="text-soft"
       >
-        Nobody waits.<template v-if="queues.unconfirmed">
-          {{ queues.unconfirmed }} {{ queues.unconfirmed === 1 ? 'has' : 'have' }} not confirmed their address yet.
-        </template>
+        {{ queues.unconfirmed ? `Nobody waits. ${queues.unconfirmed} ${queues.unconfirmed === 1 ? 'has' : 'have'} not confirmed their address yet.` : 'Nobody waits.' }}
       </p>
     </section>
     <section>

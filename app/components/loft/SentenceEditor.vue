@@ -112,7 +112,7 @@ const said = (token: Token) => sayText(partAt(props.condition, token.path), prop
       >Leave it</button></span>
     </form>
     <template v-else>
-      <span class="mr-1">{{ lead }}</span>
+      <span class="mr-1">{{ lead }}</span>{{ ' ' }}
       <template
         v-for="(token, i) in tokens"
         :key="i"

@@ -9,6 +9,7 @@ useHead({ title: 'Editions · Bravik' })
 
 interface Edition { number: number, publishedAt: string, publishedBy: string, note: string }
 const loft = useLoft()
+const { moment } = useDay()
 const editions = ref<Edition[]>([])
 const weights = ref<Impact[]>([])
 const problem = ref('')
@@ -35,7 +36,6 @@ async function undo(kind: Parameters<typeof loft.undo>[0], key: string) {
   })
 }
 const nameOf = (change: { key: string, before: unknown, after: unknown }) => ((change.after ?? change.before) as { name?: string }).name ?? change.key
-const when = (at: string | Date) => new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' })
 </script>
 
 <template>
@@ -64,7 +64,7 @@ const when = (at: string | Date) => new Date(at).toLocaleString('en-GB', { day: 
         >
           <b class="text-weld">{{ i + 1 }}</b>
           <div class="grid gap-1">
-            <p><span class="text-soft">{{ change.kind }}</span> <b>{{ nameOf(change) }}</b> <span class="text-soft">by {{ change.changedBy }}, {{ when(change.changedAt) }}</span></p>
+            <p><span class="text-soft">{{ change.kind }}</span> <b>{{ nameOf(change) }}</b> <span class="text-soft">by {{ change.changedBy }}, {{ moment(change.changedAt) }}</span></p>
             <p
               v-if="change.before"
               class="text-soft line-through decoration-[1.5px]"
@@ -108,7 +108,7 @@ const when = (at: string | Date) => new Date(at).toLocaleString('en-GB', { day: 
             >live</span>
           </p>
           <p class="text-[13px] text-soft">
-            {{ when(edition.publishedAt) }} · {{ edition.publishedBy }}
+            {{ moment(edition.publishedAt) }} · {{ edition.publishedBy }}
           </p>
           <p v-if="edition.note">
             {{ edition.note }}

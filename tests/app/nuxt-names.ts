@@ -10,6 +10,7 @@ export const led: string[] = []
 export async function navigateTo(to: string | { path: string }): Promise<void> {
   led.push(typeof to === 'string' ? to : to.path)
 }
-export const useRouter = () => ({ push: navigateTo, replace: navigateTo })
+/** A screen that only notes in the address what it shows has led nowhere. */
+export const useRouter = () => ({ push: navigateTo, replace: async () => {} })
 export const useHead = () => {}
 export const definePageMeta = () => {}

@@ -6,10 +6,13 @@ import { vi } from 'vitest'
 import type { Component } from 'vue'
 import { defineComponent, h } from 'vue'
 import { useLoft } from '~/stores/loft'
+import { answerAsk } from '~/workers/core-answers'
+import type { Ask } from '~/workers/core-messages'
 import type { BoardData } from '~~/server/services/rules/board'
 import { wexlowRulebook } from '~~/demo/wexlow/rulebook'
 import type { Rulebook } from '~~/core/rulebook/rulebook'
 import { led, route } from './nuxt-names'
+import { wexlowSite } from '../support/wexlow-site'
 
 const files = import.meta.glob<Component>('../../app/components/**/*.vue', { eager: true, import: 'default' })
 /** Named as Nuxt names them: the folder, then the file. */
@@ -37,7 +40,7 @@ export interface Screen {
 export function boardData(changes: Partial<BoardData> = {}, book: Rulebook = structuredClone(wexlowRulebook)): BoardData {
   return {
     me: { id: 'p-ines', name: 'Ines Varga', masterKey: true, rules: [], roles: ['keeper'] },
-    edition: 1, site: { timezone: 'Europe/Dublin', currency: 'EUR', name: 'Wexlow Mill', pages: [], blocks: [], menus: [] },
+    edition: 1, site: wexlowSite,
     live: book, draft: book, versions: {}, changes: [], firms: [], waiting: 0, ...changes,
   }
 }
@@ -50,23 +53,38 @@ function answerOf(answers: Answers, call: Call): unknown {
 /** The server's side: every call is noted, and answered with JSON, 204 where nothing is said, or a problem. */
 function serve(answers: Answers, calls: Call[]): void {
   vi.stubGlobal('fetch', async (path: string, { method = 'GET', body }: RequestInit = {}) => {
-    const call = { method, path: path.replace('/api/loft/', ''), body: body === undefined ? undefined : JSON.parse(body as string) as unknown }
+    const call = { method, path: path.replace('/api/loft/', ''), body: typeof body === 'string' ? JSON.parse(body) as unknown : body }
     calls.push(call)
     const answer = answerOf(answers, call)
-    if (answer instanceof Error) return new Response(JSON.stringify({ type: `urn:bravik:problem:${answer.name}`, detail: answer.message }), { status: 409 })
+    if (answer instanceof Error) return new Response(JSON.stringify({ type: `urn:bravik:problem:${answer.name}`, detail: answer.message, ...(answer as { extra?: object }).extra }), { status: 409 })
     return answer === undefined ? new Response(null, { status: 204 }) : new Response(JSON.stringify(answer), { status: 200 })
   })
 }
 
 export const refusal = (code: string, message: string) => Object.assign(new Error(message), { name: code })
 
+/** The core, answering in the same thread: what the worker would say, a moment later. */
+class CoreHere {
+  onmessage: ((event: { data: object }) => void) | null = null
+  postMessage({ number, ask }: { number: number, ask: Ask }): void {
+    const answer = answerAsk(ask)
+    queueMicrotask(() => this.onmessage?.({ data: { number, answer } }))
+  }
+}
+
+let mounted: VueWrapper | null = null
+let earlier: ReturnType<typeof useLoft> | null = null
+
 export interface Mounting { props?: Record<string, unknown>, answers?: Answers, data?: BoardData, at?: Partial<typeof route> }
 
 export async function mountScreen(component: Component, { props = {}, answers = {}, data = boardData(), at = {} }: Mounting = {}): Promise<Screen> {
+  // What an earlier test typed and did not wait for is its own.
+  await earlier?.settled()
+  mounted?.unmount()
   document.body.innerHTML = ''
   led.length = 0
   Object.assign(route, { path: '/loft', query: {}, params: {}, ...at })
-  vi.stubGlobal('Worker', class { postMessage() {} })
+  vi.stubGlobal('Worker', CoreHere)
   const calls: Call[] = []
   const told: Answers = { 'GET board': () => structuredClone(data), ...answers }
   serve(told, calls)
@@ -75,7 +93,13 @@ export async function mountScreen(component: Component, { props = {}, answers = 
   const loft = useLoft()
   await loft.load()
   calls.length = 0
-  const wrapper = mount(component, { props, attachTo: document.body, global: { plugins: [pinia], components: { ...components, NuxtLink } } })
+  // Lists that show only what fits take a height from the document, which has none here.
+  vi.spyOn(HTMLElement.prototype, 'clientHeight', 'get').mockReturnValue(2000)
+  vi.spyOn(HTMLElement.prototype, 'clientWidth', 'get').mockReturnValue(1200)
+  const wrapper = mount(component, { props, attachTo: document.body, global: { plugins: [pinia], components: { ...components, NuxtLink }, mocks: { $route: route } } })
+  mounted = wrapper
+  earlier = loft
+  await flushPromises()
   await flushPromises()
   return { wrapper, loft, calls, answers: told, find, text: () => document.body.textContent!.replaceAll(/\s+/g, ' ').trim(), press, type, key }
 }
@@ -83,7 +107,8 @@ export async function mountScreen(component: Component, { props = {}, answers = 
 const nameOf = (element: Element) => (element.getAttribute('aria-label') ?? (element.closest('label')?.textContent || element.textContent) ?? element.getAttribute('placeholder') ?? '').replaceAll(/\s+/g, ' ').trim()
 
 function find(name: string): HTMLElement {
-  const all = [...document.querySelectorAll<HTMLElement>('button, a, input, select, textarea, [role]')]
+  // What is pressed or typed into comes before what only holds it.
+  const all = ['button, a, input, select, textarea', '[role]'].flatMap(what => [...document.querySelectorAll<HTMLElement>(what)])
   const found = all.find(one => nameOf(one) === name) ?? all.find(one => nameOf(one).startsWith(name))
   if (!found) throw new Error(`Nothing is called “${name}”. There is: ${all.map(nameOf).filter(Boolean).join(' | ')}`)
   return found

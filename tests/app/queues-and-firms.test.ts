@@ -1,0 +1,101 @@
+import { describe, expect, it } from 'vitest'
+import Firms from '../../app/components/loft/Firms.vue'
+import Queues from '../../app/components/loft/Queues.vue'
+import { boardData, mountScreen, refusal } from './loft-screen'
+import type { Answers } from './loft-screen'
+
+const person = (id: string, name: string) => ({ id, name, email: `${id}@wexlow.example`, createdAt: '2026-11-20T09:30:00Z', memberships: [], roles: [] })
+const application = (id: number, target: string) => ({ id, target, createdAt: '2026-11-21T10:00:00Z', person: person('p-mako', 'Mako Strand'), answers: [{ question: 'Where is your shop?', answer: 'Northport' }] })
+const waiting = { signUps: [person('p-new', 'Nele Foss')], unconfirmed: 2, applications: [application(4, 'role stockist'), application(5, 'role shop-hand')] }
+const queues = (answers: Answers = {}, rules?: Parameters<typeof boardData>[0]) => mountScreen(Queues, { answers: { 'GET queues': waiting, ...answers }, data: boardData(rules) })
+const posted = (calls: { method: string, path: string, body: unknown }[]) => calls.filter(call => call.method !== 'GET').map(({ path, body }) => [path, body])
+
+describe('the queues', () => {
+  it('show who waits, what they ask for and what they answered, on the site\'s own clock', async () => {
+    const { text } = await queues()
+    expect(text()).toContain('Sign-ups to approve 1')
+    expect(text()).toContain('p-new@wexlow.example · 20 Nov 2026, 09:30')
+    expect(text()).toContain('Mako Strand asks to be Stockist')
+    expect(text()).toContain('Where is your shop?Northport')
+  })
+
+  it('let somebody in, or decline with words, and say what became of it', async () => {
+    const { press, type, text, calls, answers } = await queues()
+    await type('Words to Nele Foss, if declined', 'Not this year.')
+    await press('Decline')
+    expect(posted(calls)).toEqual([['people/p-new/decision', { approve: false, words: 'Not this year.' }]])
+    expect(text()).toContain('Nele Foss is told.')
+    await press('Let Nele Foss in')
+    expect(posted(calls)[1]).toEqual(['people/p-new/decision', { approve: true }])
+    answers['POST people/p-new/decision'] = refusal('changed-meanwhile', 'Somebody decided meanwhile.')
+    await press('Let Nele Foss in')
+    expect(text()).toContain('Somebody decided meanwhile.')
+  })
+
+  it('accept an application at once, and one for a staff role only when it is named again', async () => {
+    const { press, type, calls, text, find } = await queues()
+    await type('Words to Mako Strand', 'Welcome.')
+    await press('Accept Mako Strand as Stockist')
+    expect(posted(calls)).toEqual([['applications/4', { accept: true, words: 'Welcome.' }]])
+    await press('Accept Mako Strand as Shop hand')
+    expect(posted(calls)).toHaveLength(1)
+    expect(text()).toContain('Mako Strand becomes Shop hand and enters the loft. One person.')
+    find('Make Mako Strand Shop hand').click()
+    await Promise.resolve()
+    expect(posted(calls)[1]).toEqual(['applications/5', { accept: true, words: '', confirm: 'shop-hand' }])
+  })
+
+  it('offer nothing to decide to who may only look', async () => {
+    const { find, text } = await queues({}, { me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'people', actions: ['look'], whose: 'anyone' }] } })
+    expect(text()).toContain('Nele Foss')
+    for (const name of ['Let Nele Foss in', 'Decline', 'Accept Mako Strand as Stockist']) expect(() => find(name), name).toThrow()
+  })
+
+  it('say that nobody waits, and how many have yet to confirm', async () => {
+    const { text } = await queues({ 'GET queues': { signUps: [], unconfirmed: 1, applications: [] } })
+    expect(text()).toContain('Nobody waits. 1 has not confirmed their address yet.')
+    expect(text()).toContain('Nobody asks for anything.')
+  })
+})
+
+const firm = { id: 'skerry', name: 'Skerry Wools', people: [{ id: 'p-a', name: 'Ada Lund', owner: true }, { id: 'p-b', name: 'Bo Eide', owner: false }], levels: [{ id: 3, level: 'maker', until: null }, { id: 4, level: 'guild', until: '2020-01-01T00:00:00Z' }], roles: ['stockist'] }
+const firms = (answers: Answers = {}) => mountScreen(Firms, { answers: { 'GET firms': [firm], ...answers } })
+
+describe('firms', () => {
+  it('show their people and what runs of what they share', async () => {
+    const { text } = await firms()
+    expect(text()).toContain('Ada Lundowner')
+    expect(text()).toContain('Maker')
+    expect(text()).toContain('Stockist')
+    expect(text().replace(/\+ level or role.*/, '')).not.toContain('Guild')
+  })
+
+  it('are changed in place, one thing at a time', async () => {
+    const { press, type, calls, answers } = await firms()
+    await press('make owner')
+    await press('Take Bo Eide out of Skerry Wools')
+    await press('End Maker of Skerry Wools')
+    await press('Take Stockist from Skerry Wools')
+    await type('A level or role for Skerry Wools', JSON.stringify({ giveRole: 'islander' }))
+    await press('+ person')
+    answers['GET people'] = { people: [person('p-c', 'Cora Holm')] }
+    await type('Somebody for Skerry Wools', 'cora')
+    await press('Cora Holm')
+    expect(posted(calls)).toEqual([{ makeOwner: 'p-b' }, { removePerson: 'p-b' }, { endLevel: 3 }, { takeRole: 'stockist' }, { giveRole: 'islander' }, { addPerson: 'p-c' }].map(body => ['firms/skerry', body]))
+  })
+
+  it('offer no staff role to share', async () => {
+    const { find } = await firms()
+    const offered = [...(find('A level or role for Skerry Wools') as HTMLSelectElement).options].map(option => option.textContent!.trim())
+    expect(offered).toEqual(['+ level or role', 'Friend', 'Maker', 'Guild', 'Classroom', 'Test knitter', 'Islander'])
+  })
+
+  it('keep what was typed when a name is taken', async () => {
+    const { type, find, text, calls } = await firms({ 'POST firms': refusal('taken', 'There is a firm of that name.') })
+    await type('Name of a new firm', 'Skerry Wools')
+    document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    await new Promise(resolve => setTimeout(resolve))
+    expect(posted(calls)).toEqual([['firms', { id: 'skerry-wools', name: 'Skerry Wools' }]])
+    expect([text().includes('There is a firm of that name.'), (find('Name of a new firm') as HTMLInputElement).value]).toEqual([true, 'Skerry Wools'])
+  })
+})

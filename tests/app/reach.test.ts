@@ -1,0 +1,105 @@
+import { flushPromises } from '@vue/test-utils'
+import { describe, expect, it } from 'vitest'
+import Reach from '../../app/pages/loft/index.vue'
+import type { Gate } from '../../core/rulebook/gate'
+import { wexlowRulebook } from '../../demo/wexlow/rulebook'
+import { boardData, mountScreen } from './loft-screen'
+import type { Mounting } from './loft-screen'
+import { led } from './nuxt-names'
+
+const told = { version: { id: 9, revision: 1 } }
+async function reach(mounting: Mounting = {}) {
+  const screen = await mountScreen(Reach, { answers: { 'PUT entries/gate/trade': told, ...mounting.answers }, ...mounting })
+  const board = () => document.querySelector<HTMLElement>('[role=grid]')!
+  const keys = async (...pressed: string[]) => {
+    for (const one of pressed) await screen.key(board(), one)
+  }
+  const why = () => document.querySelector('[aria-label="Why"]')!.textContent!.replaceAll(/\s+/g, ' ')
+  return { ...screen, board, keys, why }
+}
+const at = (thing: string, tier: string) => ({ at: { path: '/loft', query: { thing, tier } } })
+
+describe('the reach board', () => {
+  it('says for the chosen cell what the tier reaches, which gate decides and what comes instead', async () => {
+    const { why } = await reach(at('page:trade', 'maker'))
+    expect(why()).toContain('Maker does not see it: it is in no list and its address leads nowhere.')
+    expect(why()).toContain('Instead: absent')
+    expect(why()).toContain('This page and below')
+    expect(why()).toContain('Open to Stockists')
+  })
+
+  it('is walked by arrows, a column and a row at a time, and stops at its edges', async () => {
+    const { keys, board } = await reach()
+    const here = () => board().getAttribute('aria-activedescendant')
+    await keys('Home', 'ArrowLeft')
+    const first = here()
+    await keys('ArrowRight', 'ArrowDown')
+    expect(here()).not.toBe(first)
+    await keys('ArrowUp', 'ArrowLeft', 'ArrowLeft', 'ArrowUp')
+    expect(here()).toBe(first)
+  })
+
+  it('edits the gate that decides in place: the board moves, the draft is told once', async () => {
+    const { keys, find, press, type, key, loft, calls, why } = await reach(at('page:trade', 'classroom'))
+    await keys('e')
+    await press('+ or')
+    await type('Or whom', 'classroom')
+    await key(find('Or whom'), 'Enter')
+    expect(why()).toContain('Classroom opens it')
+    expect(loft.board!.impact).toEqual({ moved: 9, gain: 9, lose: 0, other: 0 })
+    await loft.settled()
+    expect(calls.filter(call => call.method === 'PUT')).toEqual([{ method: 'PUT', path: 'entries/gate/trade', body: { expects: null, body: { ...wexlowRulebook.gates!.find(gate => gate.id === 'trade'), open: { any: [{ role: { anyOf: ['stockist'] } }, { role: { anyOf: ['classroom'] } }] } } } }])
+  })
+
+  it('makes a gate where none stands, with an id nobody has', async () => {
+    const { press, loft, answers } = await reach(at('page:welcome', 'guest'))
+    answers['PUT entries/gate/welcome'] = told
+    await press('+ Gate here')
+    expect(loft.draft.gates!.find(gate => gate.id === 'welcome')).toEqual({ id: 'welcome', name: 'Welcome to the mill', on: { page: 'welcome' }, open: { everyone: true } })
+  })
+
+  it('only reads for who may not change gates, and for what is live', async () => {
+    const data = boardData({ me: { id: 'p-dace', name: 'Dace', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'gates', actions: ['look'], whose: 'anyone' }] } })
+    const { keys, loft } = await reach({ data, ...at('page:trade', 'maker') })
+    await keys('e')
+    expect([...document.querySelectorAll('button')].filter(one => /Edit|\+ Gate|edit$/.test(one.textContent!))).toEqual([])
+    loft.view = 'live'
+    await flushPromises()
+    expect(document.querySelector('[aria-label="Why"]')!.textContent).toContain('Open to')
+  })
+
+  it('compares two columns, and groups what is alike', async () => {
+    const { keys, text, board, press } = await reach(at('page:trade', 'maker'))
+    const rows = () => board().querySelectorAll('[role=row]').length
+    await keys('c', 'ArrowRight', 'c')
+    expect(text()).toContain('where Maker and Guild differ')
+    const differing = rows()
+    await press('where Maker and Guild differ')
+    expect(rows()).toBeGreaterThan(differing)
+    await keys('g')
+    expect(text()).toContain('Welts that do not flare and 2 alike')
+    const groups = rows()
+    await press('▸Welts that do not flare and 2 alike3')
+    expect(rows()).toBeGreaterThan(groups)
+  })
+
+  it('shows only what the draft moves, and nothing where it moves nothing', async () => {
+    const changed = structuredClone(wexlowRulebook)
+    changed.gates = changed.gates!.map(gate => (gate.id === 'trade' ? { ...gate, open: { everyone: true } } as Gate : gate))
+    const change = { kind: 'gate' as const, key: 'trade', id: 1, revision: 1, before: null, after: null, changedBy: 'Ines', changedAt: new Date() }
+    const { press, board, text } = await reach({ data: boardData({ draft: changed, changes: [change] }) })
+    await press('Only changes')
+    const names = [...board().querySelectorAll('[role=rowheader]')].map(one => one.textContent!.trim())
+    expect(names.join(' ')).toContain('Trade desk')
+    expect(names.join(' ')).not.toContain('Welcome to the mill')
+    expect(text()).toContain('1 change in the draft')
+    await press('Live · edition 1')
+    expect(text()).toContain('Technique library')
+  })
+
+  it('leads to the page as that tier', async () => {
+    const { keys } = await reach(at('page:trade', 'maker'))
+    await keys('w')
+    expect(led).toEqual([`/loft/walk?path=${encodeURIComponent('/trade')}&tier=maker`])
+  })
+})

@@ -1,0 +1,142 @@
+import { describe, expect, it } from 'vitest'
+import EntryList from '../../app/components/loft/EntryList.vue'
+import Landings from '../../app/components/loft/Landings.vue'
+import { refusal, boardData, mountScreen } from './loft-screen'
+import type { Answers } from './loft-screen'
+
+const told = { version: { id: 9, revision: 1 } }
+const list = (sort: string, answers: Answers = {}, data = boardData()) => mountScreen(EntryList, { props: { sort }, answers, data })
+const names = () => [...document.querySelectorAll<HTMLInputElement>('[aria-label^="Name of "]')].map(field => field.value).slice(0, -1)
+
+describe('levels', () => {
+  it('stand by rank, with what depends on each', async () => {
+    const { text } = await list('levels')
+    expect(names()).toEqual(['Friend', 'Maker', 'Guild'])
+    expect(text()).toContain('used by audience Gansey circle, Printing')
+    expect(text()).toContain('landing guild')
+  })
+
+  it('are made above the last, and never with a name that says nothing or is taken', async () => {
+    const { type, text, loft, answers } = await list('levels')
+    answers['PUT entries/level/patron'] = told
+    const add = async (name: string) => {
+      await type('Name of a new one of the levels', name)
+      document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    }
+    await add('Guild')
+    await type('Name of a new one of the levels', '!')
+    expect(text()).toContain('There is “guild” already.')
+    await add('!')
+    expect(loft.draft.levels).toHaveLength(3)
+    await add('Patron')
+    expect(loft.draft.levels!.at(-1)).toEqual({ id: 'patron', name: 'Patron', rank: 40 })
+  })
+
+  it('swap ranks with their neighbour, without two of one rank at any moment on the way to the server', async () => {
+    const { press, loft, calls, answers } = await list('levels', { 'PUT entries/level/maker': told, 'PUT entries/level/guild': told })
+    let ranks: Record<string, number> = { friend: 10, maker: 20, guild: 30 }
+    const keep = ({ path, body }: { path: string, body: unknown }) => {
+      ranks = { ...ranks, [path.split('/').at(-1)!]: (body as { body: { rank: number } }).body.rank }
+      expect(new Set(Object.values(ranks)).size).toBe(3)
+      return told
+    }
+    Object.assign(answers, { 'PUT entries/level/maker': keep, 'PUT entries/level/guild': keep, 'GET board': () => ({ ...boardData(), draft: loft.draft }) })
+    await press('Rank Guild lower')
+    await loft.settled()
+    await loft.settled()
+    expect(ranks).toEqual({ friend: 10, maker: 30, guild: 20 })
+    expect(calls.filter(call => call.method === 'PUT').map(call => [call.path, (call.body as { body: { rank: number } }).body.rank])).toEqual([['entries/level/guild', 31], ['entries/level/maker', 30], ['entries/level/guild', 20]])
+  })
+
+  it('take a price as it is typed on this site, and none that is no amount', async () => {
+    const { type, text, loft } = await list('levels')
+    await type('Price of Maker', 'six')
+    expect(text()).toContain('“six” is no amount.')
+    await type('Price of Maker', '7.50')
+    expect(loft.draft.levels!.find(level => level.id === 'maker')!.price).toEqual({ amount: 750, every: 'month' })
+    await type('Price of Maker', '')
+    expect(loft.draft.levels!.find(level => level.id === 'maker')).not.toHaveProperty('price')
+  })
+
+  it('that may not go come back, with the reason beside them', async () => {
+    const { press, text, loft } = await list('levels', { 'DELETE entries/level/guild': refusal('in-use', 'Still used by gate “Printing”.') })
+    await press('Remove Guild')
+    await loft.settled()
+    expect([names().includes('Guild'), text().includes('Still used by gate “Printing”.')]).toEqual([true, true])
+  })
+})
+
+describe('roles', () => {
+  it('are copied with what they are, but never as staff; the one with the master key is fixed', async () => {
+    const { press, find, loft } = await list('roles')
+    await press('Copy Test knitter')
+    expect(loft.draft.roles!.at(-1)).toMatchObject({ id: 'test-knitter-2', name: 'Test knitter 2', permissions: ['see-drafts'] })
+    await press('Copy Page hand')
+    expect(loft.draft.roles!.at(-1)!.staff).toBeUndefined()
+    expect((find('Name of Keeper') as HTMLInputElement).disabled).toBe(true)
+    expect(() => find('Remove Keeper')).toThrow()
+  })
+
+  it('are only read by who may only look', async () => {
+    const { find } = await list('roles', {}, boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'roles', actions: ['look'], whose: 'anyone' }] } }))
+    expect((find('Name of Stockist') as HTMLInputElement).disabled).toBe(true)
+    for (const name of ['Copy Stockist', 'Remove Stockist', 'Name of a new one']) expect(() => find(name), name).toThrow()
+  })
+})
+
+describe('tiers', () => {
+  it('are given a level and roles, and the board follows', async () => {
+    const { type, find, loft } = await list('tiers')
+    await type('Level of the tier Islander', 'guild')
+    expect(loft.draft.tiers!.find(tier => tier.id === 'islander')!.visitor.levels).toEqual([{ level: 'guild', since: '2026-01-01T00:00:00Z' }])
+    const guest = find('Name of Guest').closest('li')!
+    expect(guest.textContent).toContain('nobody signed in')
+  })
+})
+
+describe('landings', () => {
+  const landings = (answers: Answers = {}) => mountScreen(Landings, { answers })
+
+  it('say where a tier would land, step by step, and why', async () => {
+    const { type, text } = await landings()
+    await type('Somebody who is', 'stockist')
+    expect(text()).toContain('Stockist lands on /trade.')
+    expect(text()).toContain('/loft: not for them')
+    expect(text()).toContain('/trade: leads there')
+    expect(text()).toContain('/techniques: would fit, but an earlier one leads'.replace('would fit, but an earlier one leads', 'not for them'))
+    expect(text()).toContain('/account: would fit, but an earlier one leads')
+  })
+
+  it('lead back to the page somebody was refused, if it opens now', async () => {
+    const { type, text } = await landings()
+    await type('Somebody who is', 'guild')
+    await type('refused on the way in at', 'gussets')
+    expect(text()).toContain('Guild lands on /techniques/gansey/gussets, the page they were refused before.')
+  })
+
+  it('show what leads nowhere, before anybody is sent there', async () => {
+    const { type, text, loft } = await landings({ 'PUT entries/landing/guild': told })
+    await type('Where landing 3 leads', 'techniques')
+    expect(text()).toContain('“techniques” is no path of the site')
+    await type('Where landing 3 leads', '/gone')
+    expect(loft.draft.landings!.find(one => one.id === 'guild')!.to).toBe('/gone')
+    expect(text()).toContain('Guild would land on /gone, where there is no page.')
+    await type('Where landing 3 leads', '/trade')
+    expect(text()).toContain('Guild would land on /trade, and cannot open it.')
+  })
+
+  it('are put in another order by the server, once what is typed is there', async () => {
+    const { press, type, calls } = await landings({ 'PUT entries/landing/guild': told })
+    await type('Where landing 3 leads', '/join')
+    await press('Move landing 3 up')
+    await press('Move landing 1 down')
+    expect(calls.filter(call => call.method !== 'GET').map(call => [call.path, (call.body as { before?: unknown }).before])).toEqual([['entries/landing/guild', undefined], ['landings/order', 'trade'], ['landings/order', 'guild']])
+  })
+
+  it('of each moment are made for that moment', async () => {
+    const { press, loft } = await landings()
+    await press('Signing out')
+    await press('+ Landing')
+    expect(loft.draft.landings!.at(-1)).toEqual({ id: 'landing-7', on: 'signOut', for: { everyone: true }, to: '/' })
+  })
+})

@@ -1,0 +1,120 @@
+import { flushPromises } from '@vue/test-utils'
+import { afterEach, describe, expect, it, vi } from 'vitest'
+import Mail from '../../app/components/loft/Mail.vue'
+import SignUpSettings from '../../app/components/loft/SignUpSettings.vue'
+import { boardData, mountScreen, refusal } from './loft-screen'
+import type { Answers, Call } from './loft-screen'
+import { defaultSettings } from '../support/world'
+
+afterEach(() => {
+  vi.useRealTimers()
+})
+const settings = { settings: { ...defaultSettings, 'sign-up': { ...defaultSettings['sign-up'], mode: 'open', facts: [{ fact: 'hall', required: true }], startRoles: ['islander'] } }, mailWorks: false }
+const put = (calls: Call[]) => calls.filter(call => call.method !== 'GET').map(({ path, body }) => [path, body])
+const submit = async (name: string) => {
+  document.querySelector(`[aria-label="${name}"]`)!.closest('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+  await flushPromises()
+}
+
+describe('the door', () => {
+  const door = (answers: Answers = {}, data = boardData()) => mountScreen(SignUpSettings, { answers: { 'GET settings': settings, ...answers }, data })
+
+  it('is changed one word at a time, and the rest of it goes along unchanged', async () => {
+    const { press, type, calls, text } = await door()
+    await press('By invitation only')
+    await press('Stockist')
+    await press('Islander')
+    await type('Ask for Spindles owned on sign-up', 'if they like')
+    await type('Ask for Guild hall on sign-up', 'no')
+    const before = settings.settings['sign-up']
+    expect(put(calls)).toEqual([
+      ['settings/sign-up', { ...before, mode: 'invitation' }],
+      ['settings/sign-up', { ...before, startRoles: ['islander', 'stockist'] }],
+      ['settings/sign-up', { ...before, startRoles: [] }],
+      ['settings/sign-up', { ...before, facts: [{ fact: 'hall', required: true }, { fact: 'spindles', required: false }] }],
+      ['settings/sign-up', { ...before, facts: [] }],
+    ])
+    expect(text()).toContain('Kept, and in force.')
+  })
+
+  it('says why confirming by mail cannot be switched on, and shows what holds', async () => {
+    const { press, text, find } = await door({ 'PUT settings/sign-up': refusal('bad-input', 'Check that mail works first.') })
+    expect(text()).toContain('It is not known whether mail works')
+    await press('Confirm the address by mail first')
+    expect(text()).toContain('Check that mail works first.')
+    expect((find('Open: anybody signs up') as HTMLInputElement).checked).toBe(true)
+  })
+
+  it('asks for new facts from the next edition on, of a name and choices that say something', async () => {
+    const { type, text, loft } = await door()
+    const add = async (name: string, sort: string, choices?: string) => {
+      await type('Name of a new fact', name)
+      await type('What sort of fact', sort)
+      if (choices !== undefined) await type('What can be chosen, parted by commas', choices)
+      await submit('Name of a new fact')
+    }
+    await add('Hall', 'text')
+    expect(text()).toContain('There is “hall” already.')
+    await add('Favourite wool', 'choice', ' , ')
+    expect(text()).toContain('Say what can be chosen, parted by commas.')
+    await add('Favourite wool', 'choice', 'shetland, gotland')
+    expect(loft.draft.facts!.at(-1)).toEqual({ id: 'favourite-wool', name: 'Favourite wool', type: 'choice', choices: ['shetland', 'gotland'] })
+    expect(text()).toContain('from the next edition')
+  })
+
+  it('is only read by who may only look', async () => {
+    await door({}, boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'settings-sign-up', actions: ['look'], whose: 'anyone' }] } }))
+    expect(document.querySelector('fieldset')!.disabled).toBe(true)
+    expect(document.querySelector('[aria-label="Name of a new fact"]')).toBeNull()
+  })
+})
+
+describe('mail', () => {
+  const kept = { id: 1, sender: 'mill@wexlow.example', recipient: 'nele@wexlow.example', subject: 'Confirm your address', plain: 'Go to http://127.0.0.1:4321/confirm?token=abc', html: '', receivedAt: '2026-11-20T09:30:00Z' }
+  const outbox = { standIn: true, kept: [kept], waiting: [{ id: 2, text: 'reset', recipient: 'bo@wexlow.example', state: 'failed', tries: 5, problem: 'connection refused' }] }
+  const original = { subject: 'Confirm your address', plain: 'Dear {name}', html: '<p>Dear {name}</p>' }
+  const texts = [{ key: 'confirm', about: 'Sent on sign-up.', values: ['name', 'link'], changed: true, ...original, subject: 'Is this you?', original }]
+  const mail = (answers: Answers = {}) => mountScreen(Mail, { answers: { 'GET settings': settings, 'GET mail/outbox': outbox, 'GET mail/texts': texts, ...answers } })
+
+  it('shows what went out, with its links, and what did not, and why', async () => {
+    const { press, text, find } = await mail()
+    expect(text()).toContain('reset to bo@wexlow.example failed after 5 tries: connection refused')
+    await press('Confirm your addressto nele@wexlow.example')
+    expect((find('http://127.0.0.1:4321/confirm?token=abc') as HTMLAnchorElement).href).toBe('http://127.0.0.1:4321/confirm?token=abc')
+  })
+
+  it('is known to work once a code came back', async () => {
+    const { press, type, text, calls, answers } = await mail({ 'POST mail/check': {} })
+    expect(text()).toContain('It is not known whether mail works.')
+    await press('Does mail work?')
+    expect(text()).toContain('A mail with a code is on its way to your own address.')
+    await type('The code of the mail', '417 201')
+    answers['GET settings'] = { ...settings, mailWorks: true }
+    await submit('The code of the mail')
+    expect(put(calls)).toEqual([['mail/check', {}], ['mail/check', { code: '417 201' }]])
+    expect(text()).toContain('Mail works: a code came back.')
+  })
+
+  it('says what its texts say: changed, kept, and as they came', async () => {
+    const { press, type, text, calls, find, answers } = await mail()
+    await press('Texts')
+    expect(text()).toContain('changed')
+    await press('Is this you?')
+    expect(text()).toContain('It may name {name} {link}.')
+    await type('Subject', 'Please confirm')
+    answers['PUT mail/texts/confirm'] = refusal('bad-input', '{who} is not among what this text may name.')
+    find('Subject').closest('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    await flushPromises()
+    expect(put(calls)).toEqual([['mail/texts/confirm', { subject: 'Please confirm', plain: 'Dear {name}', html: '<p>Dear {name}</p>' }]])
+    expect(text()).toContain('{who} is not among what this text may name.')
+    expect((find('Subject') as HTMLInputElement).value).toBe('Please confirm')
+    await press('as Bravik brings it')
+    expect((find('Subject') as HTMLInputElement).value).toBe('Confirm your address')
+  })
+
+  it('shows only the texts to who looks after texts', async () => {
+    const { text } = await mountScreen(Mail, { answers: { 'GET mail/texts': texts }, data: boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'mail-texts', actions: ['look'], whose: 'anyone' }] } }) })
+    expect(text()).toContain('Is this you?')
+    expect(text()).not.toContain('Outbox')
+  })
+})

@@ -12,8 +12,8 @@ describe('levels', () => {
   it('stand by rank, with what depends on each', async () => {
     const { text } = await list('levels')
     expect(names()).toEqual(['Friend', 'Maker', 'Guild'])
-    expect(text()).toContain('used by audience Gansey circle, Printing')
-    expect(text()).toContain('landing guild')
+    expect(text()).toContain('used by audience Gansey circle, gate Printing')
+    expect(text()).toContain('landing to /techniques')
   })
 
   it('are made above the last, and never with a name that says nothing or is taken', async () => {

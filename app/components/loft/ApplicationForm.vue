@@ -4,37 +4,43 @@ const props = defineProps<{ target: string, staff?: boolean }>()
 const loft = useLoft()
 const { problem, done, run } = useDeed()
 interface Form { open: boolean, intro: string, questions: string[] }
-const form = ref<Form>({ open: false, intro: '', questions: [] })
+/** Null until it is known what stands: what is not known must not be written over. */
+const form = ref<Form | null>(null)
 const question = ref('')
 const mayChange = computed(() => loft.may('roles', 'change'))
 
 watch(() => props.target, async () => {
+  form.value = null
   if (!loft.may('people', 'look')) return
-  const found = (await loftApi<(Form & { target: string })[]>('forms').catch(() => [])).find(one => one.target === props.target)
-  form.value = found ? { open: found.open, intro: found.intro, questions: found.questions } : { open: false, intro: '', questions: [] }
+  const forms = await run(() => loftApi<(Form & { target: string })[]>('forms'))
+  const found = forms?.find(one => one.target === props.target)
+  if (forms) form.value = { open: found?.open ?? false, intro: found?.intro ?? '', questions: found?.questions ?? [] }
 }, { immediate: true })
 const save = (said: string) => run(() => loftApi(`forms/${encodeURIComponent(props.target)}`, 'PUT', form.value), said)
 function add() {
-  if (!question.value.trim()) return
+  if (!form.value || !question.value.trim()) return
   form.value.questions.push(question.value.trim())
   question.value = ''
   save('Kept.')
 }
 function drop(i: number) {
-  form.value.questions.splice(i, 1)
+  form.value?.questions.splice(i, 1)
   save('Kept.')
 }
 </script>
 
 <template>
   <div>
-    <label class="flex items-center gap-2"><input
+    <label
+      v-if="form"
+      class="flex items-center gap-2"
+    ><input
       v-model="form.open"
       type="checkbox"
       :disabled="!mayChange"
-      @change="save(form.open ? 'Open: people can apply now.' : 'Closed.')"
+      @change="save(form!.open ? 'Open: people can apply now.' : 'Closed.')"
     > {{ staff ? 'Staff can ask for it' : 'Anybody signed in can apply' }}</label>
-    <template v-if="form.open">
+    <template v-if="form?.open">
       <label class="field mt-2">What they read first<textarea
         v-model="form.intro"
         rows="3"

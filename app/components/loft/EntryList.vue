@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import type { Audience, Level, Role, Tier } from '~~/core/rulebook/people-rules'
 import type { EntryKind } from '~~/core/rulebook/rulebook'
-import { usesOf } from '~~/core/rulebook/uses'
 
 /** Levels, roles, audiences or tiers: made, renamed, ranked and removed, all in the draft. */
 const props = defineProps<{ sort: 'levels' | 'roles' | 'audiences' | 'tiers' }>()
@@ -70,7 +69,7 @@ function move(level: Level, by: 1 | -1) {
 }
 
 /** What depends on each entry, so that nobody has to guess. */
-const users = computed(() => new Map(entries.value.map(({ id }) => [id, usesOf(loft.draft, loft.data!.site, { kind: kind.value, id }).map(user => (user.kind === 'gate' ? user.name : `${user.kind} ${user.name}`)).join(', ')])))
+const users = computed(() => new Map(entries.value.map(({ id }) => [id, usersInWords(loft.draft, loft.data!.site, { kind: kind.value, id }).join(', ')])))
 const tierLevel = (tier: Tier) => tier.visitor.levels?.[0]?.level ?? ''
 const setTierLevel = (tier: Tier, level: string) => put(tier, { visitor: { ...tier.visitor, levels: level ? [{ level, since: '2026-01-01T00:00:00Z' }] : undefined } })
 function toggleTierRole(tier: Tier, role: string) {

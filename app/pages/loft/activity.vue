@@ -16,7 +16,6 @@ const kind = ref('')
 const summary = ref<ActivitySummary | null>(null)
 const list = ref<{ title: string, rows: ListedActivity[], count: number } | null>(null)
 const kinds: Record<string, string> = { view: 'pages seen', refused: 'refusals', signIn: 'sign-ins', signInFailed: 'failed sign-ins', signUp: 'sign-ups', member: 'new members', click: 'marked links followed', purchase: 'purchases', download: 'downloads', staff: 'staff changes' }
-const verbs: Record<string, string> = { signIn: 'signed in', signInFailed: 'failed to sign in', signUp: 'signed up', member: 'became a member', view: 'saw', download: 'took', click: 'followed', refused: 'was refused at', purchase: 'bought', staff: 'changed' }
 
 watch([days, kind], async () => {
   summary.value = await run(() => loftApi<ActivitySummary>(`activity?days=${days.value}${kind.value ? `&kind=${kind.value}` : ''}`)) ?? null
@@ -231,7 +230,7 @@ const steps = computed(() => {
               :to="`/loft/people/${row.personId}`"
             >
               {{ row.name }}
-            </NuxtLink><b v-else>{{ tierName(row.tier) }}</b> {{ verbs[row.kind] }} {{ pageTitle(row.subjectId) }}
+            </NuxtLink><b v-else>{{ tierName(row.tier) }}</b> {{ activityVerbs[row.kind] }} {{ pageTitle(row.subjectId) }}
           </p>
           <p class="text-[12.5px] text-soft">
             {{ moment(row.at) }}<template v-if="row.gate">

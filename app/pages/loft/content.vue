@@ -46,7 +46,7 @@ async function open(id: string) {
   const found = await loftApi<{ page: PageRow, blocks: BlockRow[] }>(`pages/${id}`).catch((error: Error) => void (problem.value = error.message))
   if (!found) return
   page.value = found.page
-  blocks.value = found.blocks
+  blocks.value = inOrder(found.blocks)
 }
 async function act(work: () => Promise<unknown>, done: string) {
   problem.value = saved.value = ''
@@ -76,9 +76,34 @@ const firstBodies = {
   text: { markdown: 'Write here.' }, picture: { pattern: 'plain', palette: 'fleece', alt: 'Say what it shows' }, call: { label: 'Go on', href: '/' }, group: {}, panels: {}, panel: { shows: 'words', text: 'Say something.' },
 }
 const panelWords: Record<PanelSort, string> = { words: 'words only', levels: 'their levels', firm: 'their firm', yours: 'what is theirs to open', soon: 'what opens soon', up: 'what one level up adds', profile: 'their profile', sessions: 'where they are signed in', payments: 'what they paid', applications: 'what they asked for' }
-async function addBlock(kind: keyof typeof firstBodies) {
+const holdsBlocks = (kind: string) => kind === 'group' || kind === 'panels'
+/** The blocks beside one: on the same page, or in the same group. */
+const beside = (block: BlockRow) => blocks.value.filter(one => one.blockId === block.blockId)
+/** A new block stands last: on the page, or in a group of it. */
+async function addBlock(kind: keyof typeof firstBodies, within?: BlockRow) {
   const id = `${page.value!.id}-${Math.random().toString(36).slice(2, 7)}`
-  if (await act(() => loftApi('blocks', 'POST', { id, kind, pageId: page.value!.id, title: '', body: firstBodies[kind], position: blocks.value.length }), 'A block is added.')) await open(page.value!.id)
+  const place = within ? { blockId: within.id } : { pageId: page.value!.id }
+  const last = Math.max(-1, ...blocks.value.filter(one => one.blockId === (within?.id ?? null)).map(one => one.position))
+  if (await act(() => loftApi('blocks', 'POST', { id, kind, ...place, title: '', body: firstBodies[kind], position: last + 1 }), 'A block is added.')) await open(page.value!.id)
+}
+/** Changes places with the block before or after it; what is typed and not saved stays as it is. */
+async function moveBlock(block: BlockRow, by: 1 | -1) {
+  const list = beside(block)
+  const at = list.indexOf(block) + by
+  const before = (by < 0 ? list[at] : list[at + 1])?.id ?? null
+  if (!await act(() => loftApi(`blocks/${block.id}/move`, 'POST', { before }), 'Moved: the site shows it so now.')) return
+  list.splice(at, 0, ...list.splice(list.indexOf(block), 1))
+  list.forEach((one, position) => {
+    one.position = position
+  })
+  blocks.value = inOrder(blocks.value)
+}
+/** Each block before those it holds, all by their positions. What stands in one that may not be looked at comes as if by itself. */
+function inOrder(rows: BlockRow[]): BlockRow[] {
+  const shown = new Set(rows.map(one => one.id))
+  const holder = (one: BlockRow) => (one.blockId !== null && shown.has(one.blockId) ? one.blockId : null)
+  const within = (id: string | null): BlockRow[] => rows.filter(one => holder(one) === id).sort((a, b) => a.position - b.position).flatMap(one => [one, ...within(one.id)])
+  return within(null)
 }
 function setPanelPage(block: BlockRow, id: string) {
   const { page: _page, ...rest } = block.body as { page?: string }
@@ -224,8 +249,25 @@ async function removePage() {
             <b class="text-ink">{{ block.kind }}</b> {{ block.id }} <template v-if="block.oneOf">
               · shows the first of its blocks that opens
             </template>
+            <span
+              v-if="mayBlock(block, 'change')"
+              class="ml-auto flex gap-1"
+            ><button
+              type="button"
+              class="btn quiet !h-[24px] !px-2"
+              :disabled="beside(block)[0] === block"
+              :aria-label="`Move ${block.title || block.id} up`"
+              @click="moveBlock(block, -1)"
+            >↑</button><button
+              type="button"
+              class="btn quiet !h-[24px] !px-2"
+              :disabled="beside(block).at(-1) === block"
+              :aria-label="`Move ${block.title || block.id} down`"
+              @click="moveBlock(block, 1)"
+            >↓</button></span>
             <NuxtLink
-              class="ml-auto text-woad underline"
+              class="text-woad underline"
+              :class="mayBlock(block, 'change') ? '' : 'ml-auto'"
               :to="`/loft?thing=block:${block.id}`"
             >
               who reaches it
@@ -268,6 +310,21 @@ async function removePage() {
               :value="one.id"
             >{{ one.title }}</option></select></label>
           </template>
+          <p
+            v-if="holdsBlocks(block.kind)"
+            class="flex flex-wrap items-center gap-2 text-[13px] text-soft"
+          >
+            In it <button
+              v-for="kind in addable.filter(one => !holdsBlocks(one))"
+              :key="kind"
+              type="button"
+              class="token add"
+              :aria-label="`Add a ${kind} to ${block.title || block.id}`"
+              @click="addBlock(kind, block)"
+            >
+              + {{ kind }}
+            </button>
+          </p>
           <div class="flex gap-2">
             <button
               v-if="mayBlock(block, 'change')"

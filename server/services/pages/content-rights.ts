@@ -67,3 +67,10 @@ export async function authoriseBlock(tx: Tx, worker: Worker, id: string, action:
   // A block turned into another kind is one of that kind from then on.
   if (input && staffKindOfBlock[input.kind] !== kind) authorise(worker.rights, { kind: staffKindOfBlock[input.kind], action: 'add' })
 }
+
+/** For moving a block among those beside it. */
+export async function authoriseBlockPlace(tx: Tx, worker: Worker, id: string): Promise<void> {
+  const [row] = await tx.select().from(block).where(eq(block.id, id))
+  if (!row) throw new Problem('not-found')
+  await authoriseThing(tx, worker, { kind: staffKindOfBlock[row.kind as BlockKind], action: 'change', thing: row, fields: ['place'] })
+}

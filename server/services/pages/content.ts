@@ -4,6 +4,7 @@ import type { SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import { idPattern, isSitePath } from '../../../core/rulebook/shapes'
 import type { Database, Tx } from '../../db/database'
+import { rowsOf } from '../../db/rows-of'
 import { block, page } from '../../db/schema'
 import { Problem } from '../../problem'
 import { blockBodies, blockKinds } from './blocks'
@@ -124,6 +125,22 @@ async function refuseBadPlace(tx: Tx, { id: own, pageId, blockId }: BlockInput):
     if (!around) throw new Problem('bad-input', `There is no block “${at}”.`, { at: '/blockId' })
     at = around.blockId
   }
+}
+
+/** Puts a block before another of those beside it, or last of them. */
+export async function moveBlock(db: Database, { id: blockId, before, actor }: { id: string, before: string | null, actor: Actor }): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [moved] = await tx.select().from(block).where(eq(block.id, blockId))
+    if (!moved) throw new Problem('not-found')
+    const place = sql`page_id is not distinct from ${moved.pageId} and block_id is not distinct from ${moved.blockId} and frame is not distinct from ${moved.frame}`
+    const others = (await tx.select({ id: block.id }).from(block).where(place).orderBy(asc(block.position), asc(block.id)).for('update')).filter(one => one.id !== blockId)
+    const at = before === null ? others.length : others.findIndex(one => one.id === before)
+    if (at < 0) throw new Problem('bad-input', `“${before}” does not stand beside it.`, { at: '/before' })
+    others.splice(at, 0, { id: blockId })
+    await tx.execute(sql`update block set position = given.position from ${rowsOf(others.map((one, position) => ({ id: one.id, position })), 'id text, position real')} where block.id = given.id`)
+    await contentChanged(tx)
+    await leaveTrace(tx, actor, 'block.move', `block ${blockId}`, { before })
+  })
 }
 
 export async function removeBlock(db: Database, blockId: string, actor: Actor): Promise<void> {

@@ -34,6 +34,7 @@ export const routeRights: Record<string, RouteRight> = {
   'DELETE /api/loft/pages/:id': on('pages', 'withdraw'),
   'POST /api/loft/blocks': oneOf(blockKinds, 'add'),
   'PUT /api/loft/blocks/:id': oneOf(blockKinds, 'change'),
+  'POST /api/loft/blocks/:id/move': oneOf(blockKinds, 'change'),
   'DELETE /api/loft/blocks/:id': oneOf(blockKinds, 'withdraw'),
   'GET /api/loft/people': on('people', 'look'),
   'POST /api/loft/people': on('people', 'add'),

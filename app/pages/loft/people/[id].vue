@@ -56,10 +56,11 @@ const staffSentences = computed(() => {
 const may = (field: string) => loft.may('people', 'change', [field])
 
 async function act(work: () => Promise<unknown>, said = '') {
-  if (!await run(work, said)) return
+  if (!await run(work, said)) return false
   const told = done.value
   await load()
   done.value = told
+  return true
 }
 const change = (body: object, said: string) => act(() => loftApi(`people/${id.value}`, 'PUT', body), said)
 function setFact(factId: string, type: string, text: string) {
@@ -69,8 +70,7 @@ function setFact(factId: string, type: string, text: string) {
   change({ facts: values }, 'Kept.')
 }
 async function addNote() {
-  await act(() => loftApi(`people/${id.value}/notes`, 'POST', { text: note.value }))
-  note.value = ''
+  if (await act(() => loftApi(`people/${id.value}/notes`, 'POST', { text: note.value }))) note.value = ''
 }
 async function walk() {
   const { at, country, device } = loft.context
@@ -82,7 +82,6 @@ async function remove() {
   if (await run(() => loftApi(`people/${id.value}`, 'DELETE'))) await navigateTo('/loft/people')
   removing.value = false
 }
-const kindWords: Record<string, string> = { signIn: 'signed in', signInFailed: 'failed to sign in', signUp: 'signed up', member: 'became a member', view: 'looked at', download: 'took', click: 'followed', refused: 'was refused at', purchase: 'bought', staff: 'changed' }
 const subject = (row: ListedActivity) => (row.subjectKind === 'page' ? loft.data?.site.pages?.find(page => page.id === row.subjectId)?.title : undefined) ?? row.subjectId ?? ''
 const standingWords: Record<string, string> = { active: 'active', waiting: 'waits for approval', unconfirmed: 'address not confirmed', suspended: 'suspended', declined: 'declined' }
 </script>
@@ -286,7 +285,7 @@ const standingWords: Record<string, string> = { active: 'active', waiting: 'wait
                 :key="i"
                 class="flex gap-3"
               >
-                <span class="w-[130px] shrink-0 text-[13px] text-soft">{{ moment(row.at) }}</span><span :class="row.kind === 'refused' ? 'text-madder' : ''">{{ kindWords[row.kind] }} {{ subject(row) }}</span>
+                <span class="w-[130px] shrink-0 text-[13px] text-soft">{{ moment(row.at) }}</span><span :class="row.kind === 'refused' ? 'text-madder' : ''">{{ activityVerbs[row.kind] }} {{ subject(row) }}</span>
               </li>
             </ul>
           </section>

@@ -1,8 +1,6 @@
 <script setup lang="ts">
-import { eachLeaf } from '~~/core/conditions/condition'
 import { reachOf } from '~~/core/gates/verdict'
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
-import type { Gate } from '~~/core/rulebook/gate'
 import type { ListedPerson } from '~~/server/services/people/people'
 import type { GainsAnswer } from '~/workers/core-messages'
 import type { StaffRule } from '~~/core/staff/staff-rule'
@@ -33,22 +31,7 @@ watch([() => loft.board, id], async () => {
 const titles = computed(() => new Map((loft.board && loft.data ? describedThings(loft.board, loft.data.site) : []).map(thing => [`${thing.kind} ${thing.id}`, thing])))
 const thingOf = (kind: string, thing: string) => titles.value.get(`${kind} ${thing}`)
 const names = computed(() => staffNames(loft.draft))
-const depends = computed(() => {
-  const asks = (condition: Parameters<typeof eachLeaf>[0] | undefined) => {
-    let found = false
-    if (condition) eachLeaf(condition, (key, argument: unknown) => {
-      if (key === 'role') found ||= Object.values(argument as object).flat().includes(id.value)
-    })
-    return found
-  }
-  return [
-    ...(loft.draft.gates ?? []).filter(gate => (['open', 'find', 'search', 'price', 'take'] as const).some(right => asks((gate as Gate)[right]))).map(gate => `gate ${gate.name ?? gate.id}`),
-    ...(loft.draft.audiences ?? []).filter(one => asks(one.is)).map(one => `audience ${one.name ?? one.id}`),
-    ...(loft.draft.landings ?? []).filter(one => asks(one.for)).map(one => `landing to ${one.to}`),
-    ...(loft.draft.levels ?? []).filter(level => level.roles?.includes(id.value)).map(level => `level ${level.name ?? level.id}, which brings it`),
-    ...(loft.draft.tiers ?? []).filter(tier => tier.visitor.roles?.includes(id.value)).map(tier => `tier ${tier.name ?? tier.id}`),
-  ]
-})
+const depends = computed(() => (loft.data ? usersInWords(loft.draft, loft.data.site, { kind: 'role', id: id.value }) : []))
 function grant(permission: string) {
   const held = role.value?.permissions ?? []
   const permissions = held.includes(permission) ? held.filter(one => one !== permission) : [...held, permission]
@@ -127,7 +110,7 @@ const isKey = computed(() => loft.draft.settings?.masterKeys?.includes(id.value)
             v-if="!depends.length"
             class="text-soft"
           >
-            No rule names it{{ isKey ? ' but the master key' : '' }}.
+            No rule names it.
           </p>
         </section>
         <section class="card h-fit">

@@ -1,6 +1,6 @@
 <script setup lang="ts">
+import type { AddableBlock } from '~/composables/first-bodies'
 import { staffKindOfBlock } from '~~/core/staff/block-kind'
-import type { PanelSort } from '~~/server/services/pages/blocks'
 import type { BlockRow, PageRow } from '~~/server/services/pages/content'
 
 definePageMeta({ layout: 'loft' })
@@ -24,7 +24,7 @@ const mayLook = computed(() => loft.may('pages', 'look'))
 const mayPage = (action: 'change' | 'withdraw', fields?: string[]) => page.value !== null && loft.mayThing('pages', action, page.value, fields)
 const kindOfBlock = (block: { kind: string }) => staffKindOfBlock[block.kind as keyof typeof staffKindOfBlock]
 const mayBlock = (block: BlockRow, action: 'look' | 'change' | 'withdraw') => loft.mayThing(kindOfBlock(block), action, block)
-const addable = computed(() => (Object.keys(firstBodies) as (keyof typeof firstBodies)[]).filter(kind => loft.may(kindOfBlock({ kind }), 'add')))
+const addable = computed(() => (Object.keys(firstBodies) as AddableBlock[]).filter(kind => loft.may(kindOfBlock({ kind }), 'add')))
 /** Staff who can look after a page. */
 const hands = ref<{ id: string, name: string }[]>([])
 onMounted(async () => {
@@ -72,15 +72,10 @@ async function addPage() {
   Object.assign(fresh, { title: '', path: '', parentId: '' })
   await open(id)
 }
-const firstBodies = {
-  text: { markdown: 'Write here.' }, picture: { pattern: 'plain', palette: 'fleece', alt: 'Say what it shows' }, call: { label: 'Go on', href: '/' }, group: {}, panels: {}, panel: { shows: 'words', text: 'Say something.' },
-}
-const panelWords: Record<PanelSort, string> = { words: 'words only', levels: 'their levels', firm: 'their firm', yours: 'what is theirs to open', soon: 'what opens soon', up: 'what one level up adds', profile: 'their profile', sessions: 'where they are signed in', payments: 'what they paid', applications: 'what they asked for' }
-const holdsBlocks = (kind: string) => kind === 'group' || kind === 'panels'
 /** The blocks beside one: on the same page, or in the same group. */
 const beside = (block: BlockRow) => blocks.value.filter(one => one.blockId === block.blockId)
 /** A new block stands last: on the page, or in a group of it. */
-async function addBlock(kind: keyof typeof firstBodies, within?: BlockRow) {
+async function addBlock(kind: AddableBlock, within?: BlockRow) {
   const id = `${page.value!.id}-${Math.random().toString(36).slice(2, 7)}`
   const place = within ? { blockId: within.id } : { pageId: page.value!.id }
   const last = Math.max(-1, ...blocks.value.filter(one => one.blockId === (within?.id ?? null)).map(one => one.position))
@@ -104,10 +99,6 @@ function inOrder(rows: BlockRow[]): BlockRow[] {
   const holder = (one: BlockRow) => (one.blockId !== null && shown.has(one.blockId) ? one.blockId : null)
   const within = (id: string | null): BlockRow[] => rows.filter(one => holder(one) === id).sort((a, b) => a.position - b.position).flatMap(one => [one, ...within(one.id)])
   return within(null)
-}
-function setPanelPage(block: BlockRow, id: string) {
-  const { page: _page, ...rest } = block.body as { page?: string }
-  block.body = id ? { ...rest, page: id } : rest
 }
 async function removeBlock(block: BlockRow) {
   if (await act(() => loftApi(`blocks/${block.id}`, 'DELETE'), 'The block is gone.')) await open(page.value!.id)
@@ -238,109 +229,22 @@ async function removePage() {
         >
           {{ problem || saved }}
         </p>
-        <form
+        <LoftBlockCard
           v-for="block in blocks.filter(one => mayBlock(one, 'look'))"
           :key="block.id"
-          class="card grid gap-2"
+          v-model="blocks[blocks.indexOf(block)]!"
           :class="block.blockId ? 'ml-6' : ''"
-          @submit.prevent="saveBlock(block)"
-        >
-          <p class="flex items-baseline gap-2 text-[13px] text-soft">
-            <b class="text-ink">{{ block.kind }}</b> {{ block.id }} <template v-if="block.oneOf">
-              · shows the first of its blocks that opens
-            </template>
-            <span
-              v-if="mayBlock(block, 'change')"
-              class="ml-auto flex gap-1"
-            ><button
-              type="button"
-              class="btn quiet !h-[24px] !px-2"
-              :disabled="beside(block)[0] === block"
-              :aria-label="`Move ${block.title || block.id} up`"
-              @click="moveBlock(block, -1)"
-            >↑</button><button
-              type="button"
-              class="btn quiet !h-[24px] !px-2"
-              :disabled="beside(block).at(-1) === block"
-              :aria-label="`Move ${block.title || block.id} down`"
-              @click="moveBlock(block, 1)"
-            >↓</button></span>
-            <NuxtLink
-              class="text-woad underline"
-              :class="mayBlock(block, 'change') ? '' : 'ml-auto'"
-              :to="`/loft?thing=block:${block.id}`"
-            >
-              who reaches it
-            </NuxtLink>
-          </p>
-          <label class="field">Heading<input v-model="block.title"></label>
-          <label
-            v-if="block.kind === 'text'"
-            class="field"
-          >Text, in Markdown<textarea
-            v-model="(block.body as { markdown: string }).markdown"
-            rows="5"
-          /></label>
-          <label
-            v-if="block.kind === 'picture'"
-            class="field"
-          >What the picture shows<input v-model="(block.body as { alt: string }).alt"></label>
-          <template v-if="block.kind === 'call'">
-            <label class="field">Words<input v-model="(block.body as { text: string }).text"></label>
-            <label class="field">Button<input v-model="(block.body as { label: string }).label"></label>
-            <label class="field">Leads to<input v-model="(block.body as { href: string }).href"></label>
-            <label class="flex items-center gap-2"><input
-              v-model="(block.body as { counted?: boolean }).counted"
-              type="checkbox"
-            > Note in the activity who follows it</label>
-          </template>
-          <template v-if="block.kind === 'panel'">
-            <label class="field">Shows<select v-model="(block.body as { shows: PanelSort }).shows"><option
-              v-for="(words, sort) in panelWords"
-              :key="sort"
-              :value="sort"
-            >{{ words }}</option></select></label>
-            <label class="field">Words<input v-model="(block.body as { text: string }).text"></label>
-            <label class="field">Leads to, and shows only to whom may open it<select
-              :value="(block.body as { page?: string }).page ?? ''"
-              @change="setPanelPage(block, ($event.target as HTMLSelectElement).value)"
-            ><option value="">no page</option><option
-              v-for="one in pages"
-              :key="one.id"
-              :value="one.id"
-            >{{ one.title }}</option></select></label>
-          </template>
-          <p
-            v-if="holdsBlocks(block.kind)"
-            class="flex flex-wrap items-center gap-2 text-[13px] text-soft"
-          >
-            In it <button
-              v-for="kind in addable.filter(one => !holdsBlocks(one))"
-              :key="kind"
-              type="button"
-              class="token add"
-              :aria-label="`Add a ${kind} to ${block.title || block.id}`"
-              @click="addBlock(kind, block)"
-            >
-              + {{ kind }}
-            </button>
-          </p>
-          <div class="flex gap-2">
-            <button
-              v-if="mayBlock(block, 'change')"
-              class="btn"
-            >
-              Save the block
-            </button><button
-              v-if="mayBlock(block, 'withdraw')"
-              type="button"
-              class="btn quiet ml-auto"
-              @click="removeBlock(block)"
-            >
-              Remove the block
-            </button>
-          </div>
-        </form>
+          :pages="pages"
+          :addable="addable"
+          :first="beside(block)[0] === block"
+          :last="beside(block).at(-1) === block"
+          :may-change="mayBlock(block, 'change')"
+          :may-withdraw="mayBlock(block, 'withdraw')"
+          @save="saveBlock(block)"
+          @remove="removeBlock(block)"
+          @move="moveBlock(block, $event)"
+          @add="addBlock($event, block)"
+        />
         <p class="flex flex-wrap gap-2">
           <button
             v-for="kind in addable"

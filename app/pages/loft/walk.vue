@@ -127,7 +127,7 @@ const pages = computed(() => loft.data?.site.pages ?? [])
         :style="{ borderTop: `5px solid ${thread(pane)}` }"
         :aria-label="`The site as ${tiers.find(tier => tier.id === tierIds[pane])?.name}`"
       >
-        <label class="flex h-10 shrink-0 items-center gap-2 border-b border-line px-3">
+        <div class="flex h-10 shrink-0 items-center gap-2 border-b border-line px-3">
           <span class="text-soft">as</span>
           <select
             v-model="tierIds[pane]"
@@ -138,20 +138,26 @@ const pages = computed(() => loft.data?.site.pages ?? [])
               v-for="tier in tiers"
               :key="tier.id"
               :value="tier.id"
-            >{{ tier.name }}</option>
+            >
+              {{ tier.name }}
+            </option>
           </select>
           <span class="text-[13px] text-soft">{{ tiers.find(tier => tier.id === tierIds[pane])?.note }}</span>
           <button
             v-if="pane"
             class="btn quiet ml-auto"
             @click="tierIds[1] = ''"
-          >close</button>
+          >
+            close
+          </button>
           <button
             v-else-if="panes.length < 2"
             class="btn quiet ml-auto"
             @click="tierIds[1] = tiers.find(tier => tier.id !== tierIds[0])?.id ?? ''"
-          >+ another tier beside</button>
-        </label>
+          >
+            + another tier beside
+          </button>
+        </div>
         <iframe
           v-if="bases[pane]"
           class="min-h-[60vh] w-full flex-1 bg-white"

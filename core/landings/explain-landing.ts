@@ -7,6 +7,7 @@ import type { Kind, Resource } from '../rulebook/kinds'
 import type { LandingMoment } from '../rulebook/rulebook'
 import type { Visitor } from '../rulebook/visitor'
 import type { TriWord } from '../tri'
+import { isOwnAddress } from '../site/own-addresses'
 import { landingOf } from './landing'
 
 export type LandingFate = 'leadsThere' | 'notFor' | 'notKnown' | 'tooLate' | 'inactive' | 'noPath'
@@ -14,9 +15,6 @@ export interface ExplainedLanding { id: string, to: string, fate: LandingFate, v
 /** Where it leads: to a page, to no page, to one that stays shut, or outside what is kept as pages. */
 export type LandingTarget = 'opens' | 'missing' | 'shut' | 'application' | 'none'
 export interface LandingExplanation { to: string | null, landing?: string, back?: true, target: LandingTarget, page?: string, steps: ExplainedLanding[] }
-
-/** Addresses the application answers itself; no page is needed there. */
-const applications = /^\/(loft|account|sign-in|sign-up|join-firm|forgot)(\/|$|\?)/
 
 export function explainLanding(rules: CompiledRules, visitor: Visitor, on: LandingMoment, nowMs: number, refused?: Resource): LandingExplanation {
   const decider = new CompiledDecider(rules, visitor, nowMs)
@@ -41,7 +39,7 @@ function targetOf(rules: CompiledRules, to: string | null, opens: (resource: Res
   const bare = to.split(/[?#]/)[0]!
   const page = (rules.index.site.pages ?? []).find(one => one.path === bare)
   if (page) return { target: opens({ kind: 'page', id: page.id }) ? 'opens' : 'shut', page: page.id }
-  return { target: applications.test(to) ? 'application' : 'missing' }
+  return { target: isOwnAddress(bare) ? 'application' : 'missing' }
 }
 
 export interface LandingFinding { landing: string, to: string, on: LandingMoment, target: 'missing' | 'shut', /** An example visitor. */ tier: string }

@@ -5,7 +5,7 @@ import { isSitePath } from '../../../core/rulebook/shapes'
 import { rightBit } from '../../../core/gates/verdict'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { isStaff } from '../staff/authorise'
-import { isOwnAddress } from './own-addresses'
+import { isOwnAddress } from '../../../core/site/own-addresses'
 
 /** `back` is the address the person was refused on the way in. Default: the front page. */
 export function landingPlace(decider: CompiledDecider, on: LandingMoment, back?: string): string {

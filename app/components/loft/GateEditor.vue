@@ -23,7 +23,9 @@ const problem = computed(() => loft.refused[`gate ${props.gate.id}`])
 const answers = computed(() => {
   const [guest, signedIn] = [treatmentFor(props.gate.otherwise, false), treatmentFor(props.gate.otherwise, true)].map(one => one && sayTreatment(one, loft.lexicon))
   if (!guest && !signedIn) return ''
-  return guest === signedIn ? `Otherwise: ${guest}.` : [guest && `Guests: ${guest}.`, signedIn && `Signed in: ${signedIn}.`].filter(Boolean).join(' ')
+  // A quoted notice may bring its own full stop.
+  const ended = (words: string) => (/[.!?]”$/.test(words) ? words : `${words}.`)
+  return guest === signedIn ? `Otherwise: ${ended(guest!)}` : [guest && `Guests: ${ended(guest)}`, signedIn && `Signed in: ${ended(signedIn)}`].filter(Boolean).join(' ')
 })
 
 function put(changes: Partial<Gate>) {

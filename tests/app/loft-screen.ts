@@ -16,7 +16,7 @@ import { wexlowSite } from '../support/wexlow-site'
 
 const files = import.meta.glob<Component>('../../app/components/**/*.vue', { eager: true, import: 'default' })
 /** Named as Nuxt names them: the folder, then the file. */
-const components = Object.fromEntries(Object.entries(files).map(([path, component]) => [path.split('/').slice(-2).map((part, i) => (i ? part.replace('.vue', '') : part.charAt(0).toUpperCase() + part.slice(1))).join(''), component]))
+export const components = Object.fromEntries(Object.entries(files).map(([path, component]) => [path.split('/').slice(-2).map((part, i) => (i ? part.replace('.vue', '') : part.charAt(0).toUpperCase() + part.slice(1))).join(''), component]))
 const NuxtLink = defineComponent({ props: { to: { type: [String, Object], default: '' } }, setup: (props, { slots }) => () => h('a', { href: typeof props.to === 'string' ? props.to : (props.to as { path: string }).path }, slots.default?.()) })
 
 export interface Call { method: string, path: string, body: unknown }

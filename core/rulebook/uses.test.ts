@@ -29,6 +29,7 @@ describe('what depends on an entry', () => {
     expect(users('level', 'guild')).toEqual(['audience Circle'])
     expect(users('role', 'islander')).toEqual(['level Maker', 'audience Circle', 'gate Trade desk'])
     expect(users('audience', 'circle')).toEqual(['gate Trade desk'])
+    expect(users('role', 'keeper')).toEqual(['settings '])
   })
 
   it('is nobody for what nothing needs', () => {
@@ -42,7 +43,7 @@ describe('what depends on an entry', () => {
   })
 
   it('is empty exactly where the entry could be taken out', () => {
-    for (const { kind, key } of entriesOf(book).filter(entry => entry.kind !== 'settings' && entry.key !== 'keeper')) {
+    for (const { kind, key } of entriesOf(book)) {
       const without = rulebookOf(entriesOf(book).filter(entry => !(entry.kind === kind && entry.key === key)))
       expect([kind, key, validateRulebook(without, site).length > 0]).toEqual([kind, key, users(kind, key).length > 0])
     }
@@ -50,11 +51,11 @@ describe('what depends on an entry', () => {
 })
 
 describe('an issue', () => {
-  it('is placed in the entry it stands in, and nowhere when it stands in none', () => {
+  it('is placed in the entry it stands in, settings included, which have no name', () => {
     const broken = { ...book, levels: [...book.levels!, { id: 'late', name: 'Late', rank: 20 }], settings: { masterKeys: ['gone'] } }
     expect(placeIssues(broken, validateRulebook(broken, site)).map(({ at, code, entry }) => [at, code, entry?.name])).toEqual([
       ['/levels/2/rank', 'duplicate-rank', 'Late'],
-      ['/settings/masterKeys/0', 'dangling-id', undefined],
+      ['/settings/masterKeys/0', 'dangling-id', ''],
     ])
   })
 })

@@ -57,6 +57,15 @@ describe('a page', () => {
     expect((find('Text, in Markdown') as HTMLTextAreaElement).value).toBe('Half a sentence')
   })
 
+  it('saves a block without its place, which only a move changes', async () => {
+    const { press, type, find, calls } = await content()
+    await press('Move third up')
+    await type('Text, in Markdown', 'Whole sentence.')
+    await submit(find('Text, in Markdown').closest('form')!)
+    const [what, body] = sent(calls).at(-1)!
+    expect([what, body]).toEqual(['PUT blocks/first', { id: 'first', kind: 'text', pageId: 'visit', blockId: null, frame: null, title: '', summary: '', body: { markdown: 'Whole sentence.' }, oneOf: false }])
+  })
+
   it('grows by a block at its end, or in a group of it', async () => {
     const { press, calls } = await content()
     await press('+ Text')

@@ -109,6 +109,7 @@ describe('a role\'s page', () => {
     const keeper = await role('keeper')
     expect(keeper.text()).toContain('staff role, holds the master key')
     expect(keeper.text()).toContain('Everything. This role is fixed.')
+    expect(keeper.text()).toContain('the site\'s settings')
     expect((keeper.find('See drafts') as HTMLButtonElement).disabled).toBe(true)
   })
 

@@ -52,21 +52,8 @@ const view = usePageView()
     >{{ block.label }}</a>
   </section>
   <section
-    v-else-if="block.kind === 'group'"
-    class="group"
-  >
-    <h2 v-if="block.title">
-      {{ block.title }}
-    </h2>
-    <SiteBlock
-      v-for="(inner, i) in block.blocks"
-      :key="i"
-      :block="inner"
-    />
-  </section>
-  <section
-    v-else-if="block.kind === 'panels'"
-    class="panels"
+    v-else-if="block.kind === 'group' || block.kind === 'panels'"
+    :class="block.kind"
   >
     <h2 v-if="block.title">
       {{ block.title }}

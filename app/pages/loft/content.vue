@@ -62,7 +62,8 @@ async function act(work: () => Promise<unknown>, done: string) {
   }
 }
 const savePage = () => act(() => loftApi(`pages/${page.value!.id}`, 'PUT', { path: page.value!.path, parentId: page.value!.parentId, title: page.value!.title, summary: page.value!.summary, assignedTo: page.value!.assignedTo || null }), 'Saved: the site shows it now.')
-const blockBody = (block: BlockRow) => ({ id: block.id, kind: block.kind, pageId: block.pageId, blockId: block.blockId, frame: block.frame, title: block.title, summary: block.summary, body: block.body, oneOf: block.oneOf, position: block.position })
+/** Its place among those beside it is no part of this: only a move changes that. */
+const blockBody = (block: BlockRow) => ({ id: block.id, kind: block.kind, pageId: block.pageId, blockId: block.blockId, frame: block.frame, title: block.title, summary: block.summary, body: block.body, oneOf: block.oneOf })
 const saveBlock = (block: BlockRow) => act(() => loftApi(`blocks/${block.id}`, 'PUT', blockBody(block)), 'Saved: the site shows it now.')
 async function addPage() {
   const id = fresh.path.replaceAll(/[^a-z0-9]+/gi, '-').toLowerCase().replaceAll(/^-+|-+$/g, '') || 'page'

@@ -196,7 +196,7 @@ async function refuseBroken(tx: Tx, entries: StoredEntry[], code: 'rules-broken'
   const book = bookOf(entries)
   const issues = placeIssues(book, validateRulebook(book, (await readInventory(tx)).site))
   if (!issues.length) return
-  const names = [...new Set(issues.map(issue => (issue.entry ? `${issue.entry.kind} “${issue.entry.name}”` : issue.at)))]
+  const names = [...new Set(issues.map(({ at, entry }) => (entry?.name ? `${entry.kind} “${entry.name}”` : entry ? `the ${entry.kind}` : at)))]
   throw new Problem(code, code === 'in-use' ? `Still used by ${names.join(', ')}.` : issues.map(issue => `${issue.at}: ${issue.message}`).join(' '), { issues })
 }
 

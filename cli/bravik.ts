@@ -6,6 +6,7 @@ import { defineCommand, runMain } from 'citty'
 import { isObject } from '../core/rulebook/shapes'
 import { validateRulebook } from '../core/rulebook/validate'
 import { emptySite, siteSchema } from '../core/site/site'
+import { backup, restore } from './backup'
 import { databaseUrl, exportCase } from './export'
 import { FileProblem, readJsonFile } from './read-file'
 import { counts, verifiedLines, verifyFile } from './verify'
@@ -74,7 +75,31 @@ const exporting = defineCommand({
   }),
 })
 
-const commands = { verify, check, export: exporting }
+/** Where the site keeps what is not in its database. */
+const dataFolder = resolve(process.env.BRAVIK_DATA ?? resolve(root, '.data'))
+const backupFile = { type: 'positional', description: 'The backup, a tar file', required: true } as const
+
+const backingUp = defineCommand({
+  meta: { name: 'backup', description: 'Write database, secret and files into one file, and read it back' },
+  args: { file: backupFile, json },
+  run: ({ args }) => guarded(async () => {
+    const written = await backup(dataFolder, from(args.file))
+    print(args.json === true, written, [`${args.file}: written and read back (${written.parts.join(', ')})`])
+    return 0
+  }),
+})
+
+const restoring = defineCommand({
+  meta: { name: 'restore', description: 'Put a backup into an empty database and data folder' },
+  args: { file: backupFile, json },
+  run: ({ args }) => guarded(async () => {
+    const { at } = await restore(dataFolder, from(args.file))
+    print(args.json === true, { at }, [`The site is as it was at ${at}. Start it with npm start.`])
+    return 0
+  }),
+})
+
+const commands = { verify, check, export: exporting, backup: backingUp, restore: restoring }
 const called = process.argv[2]
 if (called === undefined || (!called.startsWith('-') && !Object.hasOwn(commands, called))) {
   console.error(called === undefined ? 'bravik: say what to do; --help lists the commands.' : `bravik: there is no command “${called}”; --help lists them.`)

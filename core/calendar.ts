@@ -84,8 +84,15 @@ export function durationParts(iso: string): (string | undefined)[] | null {
   return match ? match.slice(1) : null
 }
 
-/** Adds years to days on the local calendar, hours to seconds exactly. `iso` must be a duration. */
-export function addDuration(atMs: number, iso: string, timezone: string): number {
+/** The day of the month the wall clock of `timezone` shows, 1 to 31. */
+export const dayOfMonth = (atMs: number, timezone: string): number => wallClock(atMs, timezone).day
+
+/**
+ * Adds years to days on the local calendar, hours to seconds exactly. `iso` must be a duration.
+ * `anchorDay`: the day of the month that years and months lead to where the month has it, else its last;
+ * left out, the day of `atMs`. With it, months from the 31st end on the last of each and come back to the 31st.
+ */
+export function addDuration(atMs: number, iso: string, timezone: string, anchorDay?: number): number {
   const parts = durationParts(iso)
   if (!parts) return Number.NaN
   const [years, months, weeks, days, hours, minutes, seconds] = parts.map(part => Number(part ?? 0)) as [number, number, number, number, number, number, number]
@@ -94,7 +101,7 @@ export function addDuration(atMs: number, iso: string, timezone: string): number
   const clock = wallClock(atMs, timezone)
   const month = clock.month - 1 + months
   const lastDay = new Date(Date.UTC(clock.year + years, month + 1, 0)).getUTCDate()
-  const local = Date.UTC(clock.year + years, month, Math.min(clock.day, lastDay) + weeks * 7 + days, clock.hour, clock.minute, clock.second)
+  const local = Date.UTC(clock.year + years, month, Math.min((years || months ? anchorDay : undefined) ?? clock.day, lastDay) + weeks * 7 + days, clock.hour, clock.minute, clock.second)
   return instantOf(local, timezone) + (((atMs % 1000) + 1000) % 1000) + exact
 }
 

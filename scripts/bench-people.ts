@@ -7,6 +7,7 @@ import { readInventory } from '../server/services/rules/inventory'
 import { applyBulk, previewBulk, undoBulk } from '../server/services/people/bulk'
 import { listPeople } from '../server/services/people/people'
 import type { PeopleQuery } from '../server/services/people/people'
+import type { Snapshot } from '../server/services/rules/snapshot'
 import type { FilterWorld } from '../server/services/people/people-filter'
 import { bookOf, entriesAt } from '../server/services/rules/rulebook-store'
 
@@ -70,6 +71,7 @@ export async function benchPeople(url: string): Promise<void> {
 /** Everybody at once: a role given, a level taken, each undone. */
 async function benchBulk(db: ReturnType<typeof connect>['db'], world: FilterWorld): Promise<void> {
   const actor = { id: 'bench', name: 'Bench' }
+  const keeper = { rights: { personId: 'bench', masterKey: true, rules: [] }, snapshot: { rules: world.rules, staffRules: [] } as unknown as Snapshot }
   for (const what of [{ do: 'giveRole', role: 'islander' }, { do: 'takeLevel', level: 'maker' }] as const) {
     const input = { who: { query: {} }, what }
     const times: number[] = []
@@ -80,8 +82,8 @@ async function benchBulk(db: ReturnType<typeof connect>['db'], world: FilterWorl
       return answer
     }
     const { stamp, affected } = await timed(previewBulk(db, world, input))
-    const { id } = await timed(applyBulk(db, world, { ...input, stamp }, actor))
-    await timed(undoBulk(db, world.rules.rulebook, id, actor))
+    const { id } = await timed(applyBulk(db, keeper, { ...input, stamp }, actor))
+    await timed(undoBulk(db, keeper, id, actor))
     console.log(`  ${what.do}, ${affected.toLocaleString('en')} people: preview ${times[0]!.toFixed(0)} ms, applied ${times[1]!.toFixed(0)} ms, undone ${times[2]!.toFixed(0)} ms`)
   }
 }

@@ -3,18 +3,61 @@ import { fileURLToPath } from 'node:url'
 import { sql } from 'drizzle-orm'
 import { migrate } from 'drizzle-orm/postgres-js/migrator'
 import { connect } from '../server/db/database'
+import type { Connection } from '../server/db/database'
+import { newestMigration } from '../server/db/newest-migration'
 import { person } from '../server/db/schema'
+import { environment } from '../server/environment'
+import { codeOf } from '../server/log'
 import { makeFirstKeeperLink } from '../server/services/set-up/first-keeper'
+import { NotStarting, checkSecret } from '../server/services/set-up/installation'
 import { setUpDemo, setUpEmpty } from '../server/services/set-up/setup'
 
-const connection = connect(process.env.DATABASE_URL ?? '', 2)
-// Two servers starting at once on one database must not both migrate: the lock is released with the session.
-await connection.sql`select pg_advisory_lock(7238)`
-await migrate(connection.db, { migrationsFolder: fileURLToPath(new URL('../server/db/migrations', import.meta.url)) })
-const demo = process.env.BRAVIK_DEMO !== 'off'
-const made = demo ? await setUpDemo(connection.db) : await setUpEmpty(connection.db)
-const [people] = await connection.db.select({ count: sql<number>`count(*)::int` }).from(person)
-const keeperLink = people?.count === 0 ? `/first-keeper?token=${await makeFirstKeeperLink(connection.db)}` : null
-await connection.sql`select pg_advisory_unlock(7238)`
-await connection.close()
-console.log(JSON.stringify({ made, demo, keeperLink }))
+const migrationsFolder = fileURLToPath(new URL('../server/db/migrations', import.meta.url))
+
+/** Milliseconds a migration waits for somebody who holds a table; then nothing is changed and it says so. */
+const migrationLockMs = 5000
+
+async function refuseNewer({ sql: query }: Connection): Promise<void> {
+  const [known] = await query`select to_regclass('drizzle.__drizzle_migrations') is not null as made`
+  const [applied] = known!.made ? await query`select max(created_at)::text newest from drizzle.__drizzle_migrations` : [{ newest: null }]
+  if (Number(applied!.newest ?? 0) > newestMigration) throw new NotStarting('The database was changed by a newer version of Bravik. Start that version, or restore a backup of before.')
+}
+
+async function prepareSite(connection: Connection) {
+  // Two servers starting at once on one database must not both migrate: the lock is released with the session.
+  await connection.sql`select pg_advisory_lock(7238)`
+  await refuseNewer(connection)
+  await connection.sql`select set_config('lock_timeout', ${`${migrationLockMs}ms`}, false)`
+  await migrate(connection.db, { migrationsFolder })
+  await connection.sql`select set_config('lock_timeout', '0', false)`
+  const demo = environment().BRAVIK_DEMO !== 'off'
+  const made = demo ? await setUpDemo(connection.db) : await setUpEmpty(connection.db)
+  if (environment().BRAVIK_SECRET) await checkSecret(connection.db)
+  const [people] = await connection.db.select({ count: sql<number>`count(*)::int` }).from(person)
+  const keeperLink = people?.count === 0 ? `/first-keeper?token=${await makeFirstKeeperLink(connection.db)}` : null
+  await connection.sql`select pg_advisory_unlock(7238)`
+  return { made, demo, keeperLink }
+}
+
+/** What keeps the database from being used, in a sentence. */
+function sentenceOf(error: unknown): string {
+  if (error instanceof NotStarting) return error.message
+  const code = codeOf(error)
+  if (code === '55P03') return `Somebody holds a table that a migration has to change: nothing was changed. Close other connections to the database and start again.`
+  if (code && /^(28|3D)/.test(code)) return `The database refuses DATABASE_URL (${code}): look at its role, password and name.`
+  if (code && /^(E[A-Z]+|CONNECT)/.test(code)) return `The database of DATABASE_URL cannot be reached (${code}).`
+  return `The database could not be prepared (${code ?? (error as Error).name}).`
+}
+
+// One line: session locks and settings hold for what follows.
+const connection = connect(environment().DATABASE_URL ?? '', 1, { name: 'bravik prepare' })
+try {
+  console.log(JSON.stringify(await prepareSite(connection)))
+}
+catch (error) {
+  console.error(sentenceOf(error))
+  process.exitCode = 1
+}
+finally {
+  await connection.close()
+}

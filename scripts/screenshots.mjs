@@ -9,7 +9,7 @@ installDependencies()
 build()
 const folder = temporaryFolder('pictures')
 const { url, stop } = await startPostgres(folder, { fast: true })
-prepare(url)
+prepare(url, { BRAVIK_SECRET: 'a secret for pictures, thirty-two characters' })
 const port = String(await freePort())
 const address = `http://127.0.0.1:${port}`
 const server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { env: { ...process.env, DATABASE_URL: url, BRAVIK_SECRET: 'a secret for pictures, thirty-two characters', PORT: port, HOST: '127.0.0.1' }, stdio: 'ignore' })

@@ -65,6 +65,11 @@ for (const [name, path] of [['staff', '/loft/people?tab=staff'], ['landings', '/
   if (name === 'staff') await page.locator('[id="staff-products-2"]').click()
   await page.screenshot({ path: file(name) })
 }
+// Somebody is invited, so that the queues show all three of their parts.
+await page.request.post(`${address}/api/loft/people/invite`, { data: { email: 'nell@orr.example', levels: ['maker'], roles: ['islander'] } })
+await page.goto(`${address}/loft/people?tab=queues`)
+await settled()
+await page.screenshot({ path: file('queues') })
 await page.goto(`${address}/loft/people?tab=audiences`)
 await settled()
 await page.screenshot({ path: file('audiences') })

@@ -4,61 +4,108 @@
  * (default .data), BRAVIK_DEMO=off an operator's own empty site.
  */
 import { spawn } from 'node:child_process'
-import { rmSync, writeFileSync } from 'node:fs'
+import { randomBytes } from 'node:crypto'
+import { mkdirSync, openSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { lockFolder, testPort } from './data-folder.mjs'
 import { startPostgres } from './postgres.mjs'
-import { bin, build, dataFolder, installDependencies, prepare, root, secret } from './steps.mjs'
+import { bin, build, dataFolder, environment, installDependencies, prepare, root, secret, servedAs } from './steps.mjs'
 
 const development = process.argv.includes('--dev')
 const note = join(dataFolder, 'running.json')
-let stopDatabase = () => {}
+const logFile = join(dataFolder, 'bravik.log')
+/** Milliseconds. */
+const readyWithinMs = 60_000
+const stopWithinMs = 25_000
+const watchEveryMs = 1000
+
+let database
 let server
+let noted = false
+/** Set once the end has begun; what was started is stopped in turn. */
+let ending
 
 async function main() {
   installDependencies()
+  const { PORT, HOST, address } = await environment()
+  // Only the private database has to itself what lies in the folder: servers that share another may share it.
+  if (!process.env.DATABASE_URL) await lockFolder(dataFolder)
+  mkdirSync(dataFolder, { recursive: true })
+  await testPort(PORT, HOST)
   if (!development) build()
+  if (ending) return
   let url = process.env.DATABASE_URL
   if (!url) {
-    const postgres = await startPostgres(dataFolder)
-    url = postgres.url
-    stopDatabase = postgres.stop
+    database = await startPostgres(dataFolder)
+    url = database.url
   }
-  const { keeperLink, demo } = prepare(url)
-  const port = process.env.PORT ?? '4321'
-  const address = `http://127.0.0.1:${port}`
-  const env = { ...process.env, DATABASE_URL: url, BRAVIK_SECRET: secret(), PORT: port, HOST: process.env.HOST ?? '127.0.0.1', NITRO_PORT: port, NITRO_HOST: process.env.HOST ?? '127.0.0.1' }
-  const [command, args] = development ? [bin('nuxt'), ['dev', '--port', port, '--host', '127.0.0.1']] : [process.execPath, [join(root, '.output/server/index.mjs')]]
-  server = spawn(command, args, { cwd: root, env, stdio: ['ignore', development ? 'inherit' : 'ignore', 'inherit'] })
-  server.once('exit', code => finish(code ?? 0))
+  const { keeperLink, demo } = prepare(url, { BRAVIK_SECRET: secret() })
+  if (ending) return
+  serve(url, { PORT, HOST })
   await answering(address)
   // For the command: where the running site keeps its data.
   writeFileSync(note, JSON.stringify({ url, address, pid: process.pid }), { mode: 0o600 })
+  noted = true
   console.log(`\nBravik serves ${address}\nThe loft (console) is at ${address}/loft`)
+  if (process.stdout.isTTY && !development) console.log(`The log is ${logFile}`)
   if (keeperLink) console.log(`\nMake the first keeper, once, within a day:\n${address}${keeperLink}`)
   else if (demo) console.log('Sign in as ines@wexlow.example with the password wexlow-demo; the README lists the others.')
 }
 
-async function answering(address) {
-  for (let tries = 0; tries < 240; tries++) {
-    const answer = await fetch(`${address}/api/session`).catch(() => null)
-    if (answer?.ok) return
-    await new Promise(resolve => setTimeout(resolve, 250))
-  }
-  throw new Error(`Nothing answered at ${address} within a minute.`)
+const instance = randomBytes(12).toString('hex')
+
+function serve(url, { PORT, HOST }) {
+  const port = String(PORT)
+  const env = { ...process.env, DATABASE_URL: url, BRAVIK_SECRET: secret(), BRAVIK_INSTANCE: instance, PORT: port, HOST, NITRO_PORT: port, NITRO_HOST: HOST, NITRO_SHUTDOWN_TIMEOUT: String(stopWithinMs - 5000) }
+  const { file, user } = development ? {} : servedAs(join(root, '.output'))
+  const [command, args] = development ? [bin('nuxt'), ['dev', '--port', port, '--host', HOST]] : [process.execPath, [join(file, 'server/index.mjs')]]
+  // On a terminal the log goes into a file; under a supervisor it is the process's output, for the journal to keep.
+  const output = development ? 'inherit' : process.stdout.isTTY ? openSync(logFile, 'a', 0o600) : 'inherit'
+  // A group of its own: a Ctrl C on the terminal reaches this process, which stops the server in its turn.
+  server = spawn(command, args, { cwd: file ?? root, env, stdio: ['ignore', output, 'inherit', 'ipc'], detached: true, ...user })
+  server.once('exit', (code, signal) => {
+    server.ended = true
+    if (!ending) finish(signal ? 1 : code || 1, signal ? `The server died of ${signal}.` : `The server ended by itself (${code}).`)
+  })
+  server.on('error', error => finish(1, `The server could not be started: ${error.message}`))
+  watch = setInterval(() => {
+    const died = database?.died()
+    if (died && !ending) finish(1, died)
+  }, watchEveryMs)
 }
 
-let finished = false
-function finish(code) {
-  if (finished) return
-  finished = true
-  rmSync(note, { force: true })
-  server?.kill('SIGTERM')
-  stopDatabase()
+let watch
+
+/** Asks the very process that was started: whoever else holds the address knows nothing of this instance. */
+async function answering(address) {
+  const until = Date.now() + readyWithinMs
+  while (Date.now() < until && !ending) {
+    const health = await ask(`${address}/health`)
+    if (health?.instance === instance && (await ask(`${address}/ready`))?.ready) return
+    await new Promise(resolve => setTimeout(resolve, 150))
+  }
+  if (!ending) throw new Error(`The server did not become ready at ${address} within ${readyWithinMs / 1000} seconds.`)
+}
+
+const ask = url => fetch(url, { signal: AbortSignal.timeout(3000) }).then(answer => answer.json()).catch(() => undefined)
+
+/** First the server, which lets requests end, then what it stands on. */
+async function finish(code, message) {
+  if (ending) return
+  ending = true
+  clearInterval(watch)
+  if (message) console.error(`\n${message}`)
+  if (noted) rmSync(note, { force: true })
+  if (server && !server.ended) {
+    server.kill('SIGTERM')
+    await new Promise((resolve) => {
+      server.once('exit', resolve)
+      setTimeout(() => server.kill('SIGKILL'), stopWithinMs).unref()
+    })
+  }
+  database?.stop()
   process.exit(code)
 }
 
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.once(signal, () => finish(0))
-main().catch((error) => {
-  console.error(`\n${error.message}`)
-  finish(1)
-})
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => void finish(0))
+main().catch(error => finish(1, error.message))

@@ -1,10 +1,11 @@
 /** The steps both commands share: dependencies, build, preparing the database. */
 import { execFileSync, spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { chmodSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { chmodSync, cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { elsewhere } from './postgres.mjs'
 
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 export const dataFolder = resolve(process.env.BRAVIK_DATA ?? join(root, '.data'))
@@ -51,6 +52,39 @@ export function build() {
   writeFileSync(stamp, sources)
 }
 
+/**
+ * What the environment says, parsed by the schema the server uses; throws a
+ * sentence that names the variable. `address` is where the site is reached from here.
+ */
+export async function environment() {
+  const { tsImport } = await import('tsx/esm/api')
+  const { readEnvironment, localAddress } = await tsImport('../server/environment.ts', import.meta.url)
+  const parsed = readEnvironment(process.env)
+  return { ...parsed, address: localAddress(parsed) }
+}
+
+/** Debian's user for serving the web, or nobody: owns nothing here, and nothing of the database. */
+const servingUser = () => ['www-data', 'nobody'].find(name => spawnSync('id', ['-u', name], { stdio: 'ignore' }).status === 0)
+
+/**
+ * As which user, and from which folder, the server runs. Root lets go of its
+ * rights; where the other user cannot read the built application it is copied to where they can.
+ */
+export function servedAs(built) {
+  if (process.getuid?.() !== 0) return { file: built, user: {} }
+  const name = servingUser()
+  const id = kind => Number(execFileSync('id', [kind, name], { encoding: 'utf8' }))
+  const user = { uid: id('-u'), gid: id('-g') }
+  const entry = join(built, 'server/index.mjs')
+  if (spawnSync('runuser', ['-u', name, '--', 'test', '-r', entry]).status === 0) return { file: built, user }
+  const copy = join(elsewhere(built), 'output')
+  rmSync(copy, { recursive: true, force: true })
+  mkdirSync(dirname(copy), { recursive: true, mode: 0o755 })
+  cpSync(built, copy, { recursive: true })
+  execFileSync('chmod', ['-R', 'a+rX', dirname(copy)])
+  return { file: copy, user }
+}
+
 /** A folder that goes with the run. Others may look in: as root the database runs as another user. */
 export function temporaryFolder(name) {
   const folder = mkdtempSync(join(tmpdir(), `bravik-${name}-`))
@@ -62,8 +96,10 @@ export const bin = name => join(root, 'node_modules', '.bin', name)
 
 /** Migrates and sets up the database at `url`; answers what `scripts/prepare.ts` printed. */
 export function prepare(url, env = {}) {
-  const printed = execFileSync(bin('tsx'), [join(root, 'scripts/prepare.ts')], { cwd: root, encoding: 'utf8', env: { ...process.env, ...env, DATABASE_URL: url } })
-  return JSON.parse(printed.trim().split('\n').at(-1))
+  const { status, stdout, stderr } = spawnSync(bin('tsx'), [join(root, 'scripts/prepare.ts')], { cwd: root, encoding: 'utf8', env: { ...process.env, ...env, DATABASE_URL: url } })
+  // It says itself, in a sentence, what keeps it.
+  if (status !== 0) throw new Error(stderr.trim() || 'The database could not be prepared.')
+  return JSON.parse(stdout.trim().split('\n').at(-1))
 }
 
 /** A secret of this installation, made once. */

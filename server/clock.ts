@@ -1,5 +1,5 @@
 /** The server's clock, in milliseconds since 1970. BRAVIK_CLOCK_OFFSET_MS moves it, for trying out what ends and what begins. */
-const offsetMs = Number(process.env.BRAVIK_CLOCK_OFFSET_MS ?? 0) || 0
+import { environment } from './environment'
 
-export const clockMs = () => Date.now() + offsetMs
+export const clockMs = () => Date.now() + environment().BRAVIK_CLOCK_OFFSET_MS
 export const clockDate = () => new Date(clockMs())

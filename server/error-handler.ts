@@ -1,21 +1,26 @@
-/** The last word on a failed request: problem+json, never the insides of an error. */
+/** The last word on a failed request. */
 import { defineNitroErrorHandler } from 'nitropack/runtime'
-import { send, setResponseHeader, setResponseStatus } from 'h3'
+import { send } from 'h3'
+import { answerProblem, toldProblem } from './answer-problem'
+import type { Told } from './answer-problem'
+import { log } from './log'
 import { problemOf } from './problem'
 
 export default defineNitroErrorHandler(async (error, event) => {
-  const problem = problemOf(error)
-  const status = problem?.statusCode ?? (error.statusCode && error.statusCode < 500 ? error.statusCode : 500)
-  if (!problem && status >= 500) console.error('unexpected error', event.method, event.path.split('?')[0], error.cause instanceof Error ? error.cause.name : error.name, safeMessage(error))
-  setResponseStatus(event, status)
-  setResponseHeader(event, 'content-type', 'application/problem+json')
-  setResponseHeader(event, 'cache-control', 'private, no-store')
-  const body = problem?.body() ?? { type: 'about:blank', title: status === 404 ? 'There is nothing here' : status < 500 ? 'The request was not understood' : 'Something went wrong on our side', status }
-  return send(event, JSON.stringify(body))
+  const told = toldOf(error)
+  if (told.status >= 500) {
+    // Whoever tells of it can be found in the log.
+    told.body.instance = `urn:uuid:${event.context.requestId as string}`
+    log().error({ err: error, request: event.context.requestId }, told.status === 503 ? 'could not answer' : 'unexpected error')
+  }
+  if (event.node.res.headersSent || event.node.res.writableEnded) return
+  return send(event, answerProblem(event, told))
 })
 
-/** Database errors print their parameters, so only their code is kept. */
-function safeMessage(error: Error): string {
-  const cause = (error.cause ?? error) as { code?: string, message?: string, query?: string, cause?: { code?: string, message?: string } }
-  return cause.query ? `database ${cause.cause?.code ?? ''}` : String(error.stack ?? cause.message)
+function toldOf(error: Error & { statusCode?: number }): Told {
+  const problem = problemOf(error)
+  if (problem) return toldProblem(problem)
+  const status = error.statusCode && error.statusCode < 500 ? error.statusCode : 500
+  const title = status === 404 ? 'There is nothing here' : status < 500 ? 'The request was not understood' : 'Something went wrong on our side'
+  return { status, title, body: { type: 'about:blank', title, status } }
 }

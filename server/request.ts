@@ -1,13 +1,16 @@
 /** What a request tells about its visitor, and its body, read with limits. */
 import type { H3Event } from 'h3'
-import { getCookie, getHeader, getQuery, getRequestIP } from 'h3'
+import { getCookie, getHeader, getQuery, getRouterParam } from 'h3'
 import { clockMs } from './clock'
 import type { z } from 'zod'
+import { parseWith } from './parse-with'
 import type { FactGroup } from '../core/conditions/looks-at'
 import type { Visitor } from '../core/rulebook/visitor'
 import { pointer } from '../core/pointer'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { db } from './db/database'
+import { environment } from './environment'
+import { addressOf } from './forwarded'
 import { Problem } from './problem'
 import { record } from './services/activity/activity'
 import { isStaff, rightsOf } from './services/staff/authorise'
@@ -20,25 +23,26 @@ import type { Snapshot } from './services/rules/snapshot'
 import type { Actor } from './services/trace'
 
 export const mostBytes = 1_048_576
+/** Of whom nobody knows yet: enough for every form, too little to fill a server with. */
+export const mostBytesBeforeSignIn = 16_384
 
-/** Headers an operator's proxy may set; without them country and region stay unknown, and unknown refuses. */
-const countryHeader = process.env.BRAVIK_COUNTRY_HEADER?.toLowerCase()
-const regionHeader = process.env.BRAVIK_REGION_HEADER?.toLowerCase()
-const behindProxy = process.env.BRAVIK_TRUST_PROXY === '1'
-
-/** The request header each fact is read from, for `Vary`. */
-export const headerOfFact: Partial<Record<FactGroup, string>> = {
-  person: 'Cookie', basket: 'Cookie', device: 'User-Agent', language: 'Accept-Language', referrer: 'Referer',
-  ...(countryHeader ? { country: countryHeader } : {}), ...(behindProxy ? { address: 'X-Forwarded-For' } : {}),
+/** The request header each fact is read from, for `Vary`. Without an operator's proxy country and region stay unknown, and unknown refuses. */
+export function headerOfFact(): Partial<Record<FactGroup, string>> {
+  const { BRAVIK_COUNTRY_HEADER: country, BRAVIK_TRUST_PROXY: hops } = environment()
+  return {
+    person: 'Cookie', basket: 'Cookie', device: 'User-Agent', language: 'Accept-Language', referrer: 'Referer',
+    ...(country ? { country } : {}), ...(hops ? { address: 'X-Forwarded-For' } : {}),
+  }
 }
 
 export function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor['request']> {
+  const { BRAVIK_COUNTRY_HEADER: country, BRAVIK_REGION_HEADER: region } = environment()
   const agent = getHeader(event, 'user-agent') ?? ''
   const language = getHeader(event, 'accept-language')?.split(',')[0]?.split(';')[0]?.trim()
   const read: Record<string, string | undefined> = {
     device: deviceOf(agent), browser: browserOf(agent), language: language === '*' ? undefined : language,
-    country: countryHeader && getHeader(event, countryHeader), region: regionHeader && getHeader(event, regionHeader),
-    address: getRequestIP(event, { xForwardedFor: behindProxy }), referrer: getHeader(event, 'referer'),
+    country: country && getHeader(event, country), region: region && getHeader(event, region),
+    address: addressOf(event), referrer: getHeader(event, 'referer'),
   }
   const query = Object.fromEntries(Object.entries(getQuery(event)).map(([name, value]) => [name, String(Array.isArray(value) ? value[0] : value ?? '')]))
   return { at: new Date(nowMs).toISOString(), ...Object.fromEntries(Object.entries(read).filter(([, value]) => value)), query }
@@ -92,16 +96,17 @@ export async function personCaller(event: H3Event): Promise<StaffCaller> {
   return { ...caller, signedIn, actor: { id: signedIn.personId, name: signedIn.visitor.person?.name ?? signedIn.personId } }
 }
 
-export const networkOf = (event: H3Event) => getRequestIP(event, { xForwardedFor: behindProxy }) ?? ''
-
-/** The body as it is, at most `most` bytes, however it is sent. */
-export async function readBytes(event: H3Event, most: number): Promise<Buffer> {
-  if (Number(getHeader(event, 'content-length') ?? 0) > most) throw new Problem('too-large')
+/** The body as it is, at most `most` bytes, however it is sent; of a stranger at most 16 kB. */
+export async function readBytes(event: H3Event, wanted: number): Promise<Buffer> {
+  const known = (event.context.caller as Caller | undefined)?.signedIn
+  const most = known ? wanted : Math.min(wanted, mostBytesBeforeSignIn)
+  const tooLarge = () => new Problem('too-large', `The body is larger than ${most >= 1_048_576 ? `${most / 1_048_576} MB` : `${most / 1024} kB`}.`)
+  if (Number(getHeader(event, 'content-length') ?? 0) > most) throw tooLarge()
   const chunks: Buffer[] = []
   let size = 0
   for await (const chunk of event.node.req as AsyncIterable<Buffer>) {
     size += chunk.length
-    if (size > most) throw new Problem('too-large')
+    if (size > most) throw tooLarge()
     chunks.push(chunk)
   }
   return Buffer.concat(chunks)
@@ -109,6 +114,51 @@ export async function readBytes(event: H3Event, most: number): Promise<Buffer> {
 
 /** The body as text, at most 1 MB. */
 export const readText = async (event: H3Event) => (await readBytes(event, mostBytes)).toString('utf8')
+
+/** A form as it is sent by a page: one text by name. */
+export async function readForm(event: H3Event): Promise<Record<string, string>> {
+  return cleanOf(Object.fromEntries(new URLSearchParams(await readText(event))))
+}
+
+/** The query, one text by name; what is given several times counts for nothing. */
+export function readQuery(event: H3Event): Record<string, string> {
+  return cleanOf(Object.fromEntries(Object.entries(getQuery(event)).flatMap(([key, value]) => (typeof value === 'string' ? [[key, value]] : []))))
+}
+
+/** No database keeps U+0000 and no text is made of half a surrogate pair: refused where they come in. */
+/** What rules and forms are made of is never nested deeper; what reads them goes down with them. */
+const deepest = 100
+const unkept = /\0|\p{Surrogate}/u
+
+/** The value as it is, when all its texts can be kept; throws `bad-input` with the place of the first that cannot. */
+export function cleanOf<T>(value: T): T {
+  const at = uncleanAt(value, [])
+  if (at) throw new Problem('bad-input', 'There is a character that cannot be kept: U+0000, or half of a surrogate pair.', { at: pointer(at) })
+  return value
+}
+
+function uncleanAt(value: unknown, path: (string | number)[]): (string | number)[] | null {
+  if (typeof value === 'string') return unkept.test(value) ? path : null
+  if (typeof value !== 'object' || value === null) return null
+  if (path.length > deepest) throw new Problem('bad-input', `The body is nested more than ${deepest} deep.`)
+  for (const [key, inner] of Object.entries(value)) {
+    if (unkept.test(key)) return path
+    const found = uncleanAt(inner, [...path, key])
+    if (found) return found
+  }
+  return null
+}
+
+/** A number in the address that can be a row's; whatever is none is not found. */
+export function numberParam(event: H3Event, name: string): number {
+  const text = getRouterParam(event, name) ?? ''
+  const number = /^\d{1,10}$/.test(text) ? Number(text) : Number.NaN
+  if (!(number <= mostInteger)) throw new Problem('not-found')
+  return number
+}
+
+/** The largest of PostgreSQL's `integer`. */
+export const mostInteger = 2_147_483_647
 
 /** What the query parameter `q` holds in JSON; without it, an empty object. */
 export function readQueryJson(event: H3Event): unknown {
@@ -126,16 +176,10 @@ export async function readJson<S extends z.ZodType>(event: H3Event, schema: S): 
 
 function parseJson(text: string): unknown {
   try {
-    return JSON.parse(text)
+    return cleanOf(JSON.parse(text))
   }
   catch (error) {
+    if (error instanceof Problem) throw error
     throw new Problem('not-json', `The body is not JSON: ${(error as Error).message}`)
   }
-}
-
-export function parseWith<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {
-  const result = schema.safeParse(value)
-  if (result.success) return result.data
-  const issues = result.error.issues.map(issue => ({ at: pointer(issue.path as (string | number)[]), message: issue.message }))
-  throw new Problem('bad-input', issues.map(issue => `${issue.at || '/'}: ${issue.message}`).join(' '), { issues })
 }

@@ -18,6 +18,7 @@ export const peopleTabs: { key: string, label: string, may(loft: Loft): boolean 
   { key: 'tiers', label: 'Tiers', may: needs('gates') },
   { key: 'landings', label: 'Landings', may: needs('landings') },
   { key: 'sign-up', label: 'Sign-up', may: needs('settings-sign-up') },
+  { key: 'site', label: 'Site', may: needs('settings-site') },
   { key: 'mail', label: 'Mail', may: loft => loft.may('mail-texts', 'look') || loft.may('settings-mail', 'look') },
 ]
 

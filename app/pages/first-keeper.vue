@@ -1,6 +1,15 @@
 <script setup lang="ts">
 const { query } = useRoute()
 const said = (key: string) => (typeof query[key] === 'string' ? query[key] as string : '')
+/** What the address says is told only where it is one of these: anybody can write an address. */
+const problems: Record<string, string> = {
+  'bad-token': 'This link was used already, was replaced by a newer one, or has expired. Restart the site for another.',
+  'bad-input': 'A name, an e-mail address, and a password of ten characters or more are needed.',
+  'weak-password': 'This password is among the first that are tried. Choose another.',
+  'too-many-tries': 'Too many tries. Wait an hour.',
+  'busy': 'Too much is asked at once. Try again in a moment.',
+}
+const problem = Object.hasOwn(problems, said('problem')) ? problems[said('problem')] : said('problem') && 'That did not work. Try again.'
 useHead({ title: 'The first keeper', meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
@@ -14,11 +23,11 @@ useHead({ title: 'The first keeper', meta: [{ name: 'robots', content: 'noindex'
       class="form"
     >
       <p
-        v-if="said('problem')"
+        v-if="problem"
         class="problem"
         role="alert"
       >
-        {{ said('problem') }}
+        {{ problem }}
       </p>
       <input
         type="hidden"

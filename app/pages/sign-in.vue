@@ -6,10 +6,11 @@ const problems: Record<string, string> = {
   'too-many-tries': 'Too many tries for this address. Wait ten minutes, or choose another password by mail.',
   'not-confirmed': 'The address has not been confirmed yet: look for our mail, or sign up again for a new one.',
   'waiting': 'Your sign-up still waits to be looked at. You hear from us by mail.',
+  'busy': 'Too much is asked at once. Try again in a moment.',
   'suspended': 'This account is not in use. Write to us if you think it should be.',
 }
 const done = query.done === 'reset' ? 'The new password holds. Sign in with it.' : ''
-const problem = typeof query.problem === 'string' ? problems[query.problem] : undefined
+const problem = typeof query.problem === 'string' && Object.hasOwn(problems, query.problem) ? problems[query.problem] : undefined
 useHead({ title: 'Sign in', meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 

@@ -5,22 +5,47 @@ export interface PathPattern {
   pairs: readonly (readonly [string, string])[]
 }
 
+/** The longest pattern a rulebook may hold, in characters. */
+export const mostPatternLength = 500
+
 const segmentsOf = (path: string) => path.split('/').filter(part => part !== '')
-const literal = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
 
 export function pathPattern(pattern: string): PathPattern {
   const mark = pattern.indexOf('?')
   const path = mark < 0 ? pattern : pattern.slice(0, mark)
   const pairs = mark < 0 ? [] : [...new URLSearchParams(pattern.slice(mark + 1))]
-  const source = segmentsOf(path).map(part => (part === '**' ? '(?:/[^/]+)*' : part === '*' ? '/[^/]+' : `/${literal(part)}`)).join('')
-  const expression = new RegExp(`^${source}$`)
-  return { matches: asked => expression.test(trimmed(asked)), pairs }
+  const wanted = segmentsOf(path)
+  return { matches: asked => segmentsFit(wanted, segmentsOf(asked)), pairs }
 }
 
-/** Slashes at the end, and doubled ones, do not matter. */
-function trimmed(path: string): string {
-  if (!path.endsWith('/') && !path.includes('//')) return path
-  return segmentsOf(path).map(part => `/${part}`).join('')
+/**
+ * Only the latest `**` is ever given one segment more: what an earlier one
+ * could take instead, the latest can take as well. So the work is at most
+ * pattern times path, however many `**` there are.
+ */
+function segmentsFit(wanted: readonly string[], asked: readonly string[]): boolean {
+  let at = 0
+  let from = 0
+  /** Where the latest `**` stands, and the first segment it has not taken. */
+  let star = -1
+  let taken = 0
+  while (from < asked.length) {
+    const part = wanted[at]
+    if (part === '**') {
+      star = at++
+      taken = from
+    }
+    else if (part !== undefined && (part === '*' || part === asked[from])) {
+      at++
+      from++
+    }
+    else if (star >= 0) {
+      at = star + 1
+      from = ++taken
+    }
+    else return false
+  }
+  return wanted.slice(at).every(part => part === '**')
 }
 
 export const queryFits = (pairs: PathPattern['pairs'], query: Readonly<Record<string, string>>) => pairs.every(([name, value]) => Object.hasOwn(query, name) && query[name] === value)

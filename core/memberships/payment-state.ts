@@ -1,6 +1,7 @@
 /** What becomes of a purchase as notices about its payment come in: twice, late or out of order. */
 
-export const purchaseStates = ['pending', 'paid', 'declined', 'refunded'] as const
+/** `replaced`: another was begun instead; `expired`: nobody paid within its time. Money that comes all the same counts. */
+export const purchaseStates = ['pending', 'paid', 'declined', 'refunded', 'replaced', 'expired'] as const
 export type PurchaseState = (typeof purchaseStates)[number]
 export const noticeKinds = ['paid', 'declined', 'refunded'] as const
 export type NoticeKind = (typeof noticeKinds)[number]
@@ -17,5 +18,5 @@ export function afterNotice(state: PurchaseState, notice: NoticeKind): { state: 
   if (state === 'refunded' || state === notice) return { state, effect: null }
   if (notice === 'refunded') return { state: 'refunded', effect: state === 'paid' ? 'withdraw' : null }
   if (notice === 'paid') return { state: 'paid', effect: 'grant' }
-  return state === 'paid' ? { state, effect: null } : { state: 'declined', effect: null }
+  return state === 'pending' ? { state: 'declined', effect: null } : { state, effect: null }
 }

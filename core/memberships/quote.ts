@@ -3,7 +3,7 @@ import { addDuration } from '../calendar'
 import type { Level } from '../rulebook/people-rules'
 
 /** A bought membership that runs now. Times in milliseconds since 1970, money in the currency's minor unit. */
-export interface BoughtNow { level: string, paidFrom: number, paidUntil: number | null, paid: number }
+export interface BoughtNow { level: string, paidFrom: number, paidUntil: number | null, paid: number, /** The day of the month its periods end on, where the month has it. */ anchorDay?: number | null }
 
 export type QuoteSort = 'new' | 'renewal' | 'upgrade' | 'downgrade'
 export interface Quote {
@@ -29,9 +29,9 @@ export function periodOf(level: Level): string | null {
   return every === 'month' ? 'P1M' : every === 'year' ? 'P1Y' : null
 }
 
-export function endOf(level: Level, startMs: number, timezone: string): number | null {
+export function endOf(level: Level, startMs: number, timezone: string, anchorDay?: number | null): number | null {
   const period = periodOf(level)
-  return period === null ? null : addDuration(startMs, period, timezone)
+  return period === null ? null : addDuration(startMs, period, timezone, anchorDay ?? undefined)
 }
 
 /** What is left of a paid period: paid × time left / whole time, rounded half up to the minor unit. */
@@ -51,8 +51,8 @@ export function quoteFor({ levels, held, target, nowMs, timezone }: { levels: re
   if (!level?.price) return 'not-for-sale'
   const price = level.price.amount
   const rankOf = (id: string) => levels.find(one => one.id === id)?.rank ?? 0
-  const quote = (sort: QuoteSort, startsAt: number, credit: number, amount: number): Quote => ({ sort, level: target, price, credit, amount, startsAt, endsAt: endOf(level, startsAt, timezone) })
   const same = held.find(one => one.level === target)
+  const quote = (sort: QuoteSort, startsAt: number, credit: number, amount: number): Quote => ({ sort, level: target, price, credit, amount, startsAt, endsAt: endOf(level, startsAt, timezone, same?.anchorDay) })
   if (same) return same.paidUntil === null ? 'held-for-good' : quote('renewal', Math.max(same.paidUntil, nowMs), 0, price)
   const above = held.filter(one => rankOf(one.level) > level.rank).sort((a, b) => rankOf(b.level) - rankOf(a.level))[0]
   if (above) return above.paidUntil === null ? 'held-for-good' : quote('downgrade', above.paidUntil, 0, 0)

@@ -1,4 +1,5 @@
 /** Gates: who is admitted to a thing, and what the others get. */
+import { mostPatternLength } from '../gates/path-pattern'
 import { z } from 'zod'
 import { condition } from '../conditions/condition'
 import type { Condition } from '../conditions/condition'
@@ -11,6 +12,7 @@ const scopeKinds: Record<string, z.ZodType> = {
   kind: z.enum(kinds),
   path: shape<string>((sink) => {
     if (typeof sink.value !== 'string' || !sink.value.startsWith('/')) report(sink, 'bad-value', [], 'A path pattern such as /trade/**.')
+    else if (sink.value.length > mostPatternLength) report(sink, 'bad-value', [], `A path pattern has at most ${mostPatternLength} characters.`)
   }),
   page: reference, topic: reference, category: reference, folder: reference, post: reference, product: reference,
   download: reference, block: reference, menuItem: reference, route: reference, register: reference, records: reference, field: reference,

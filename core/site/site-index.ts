@@ -30,8 +30,11 @@ export class SiteIndex {
   /** Children of a `oneOf` block or any other, in the order of the list. */
   readonly blocksInBlock = new Map<string, Block[]>()
 
+  private readonly pagesByPath = new Map<string, Page>()
+
   constructor(readonly site: Site) {
     this.pages = byId(site.pages)
+    for (const page of site.pages ?? []) this.pagesByPath.set(page.path, page)
     this.posts = byId(site.posts)
     this.topics = byId(site.topics)
     this.blocks = byId(site.blocks)
@@ -50,6 +53,16 @@ export class SiteIndex {
       if (around) around.push(block)
       else this.blocksInBlock.set(block.in.block, [block])
     }
+  }
+
+  /** The page at an address, as it is written there. */
+  pageAt(path: string): Page | undefined {
+    return this.pagesByPath.get(path)
+  }
+
+  /** A page to decide about where none was found, so that both take the same time. */
+  get anyPage(): Page | undefined {
+    return this.site.pages?.at(-1)
   }
 
   /** Whether a thing of a kind exists. A field is named `register/field`. */

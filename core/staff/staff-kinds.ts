@@ -45,6 +45,7 @@ export const staffKinds = {
   'guarantees': { one: 'guarantee', many: 'guarantees', group: 'Rules', actions: kept },
   'mail-texts': { one: 'mail text', many: 'mail texts', group: 'Settings', actions: lookChange },
   'activity': { one: 'activity', many: 'activity', group: 'Settings', actions: ['look'] },
+  'settings-site': setting('site'),
   'settings-sign-up': setting('sign-up'),
   'settings-mail': setting('mail'),
   'settings-activity': setting('activity'),

@@ -82,6 +82,10 @@ export const wexlowPages: DemoPage[] = [
       picture('visit-cloth', 'plain', 'fleece', 'Undyed plain weave'),
     ], below: [
       { id: 'ferry', path: '/visit/ferry', title: 'Boats', summary: 'Twice a day, weather willing.', blocks: [text('ferry-times', 'Out at 8:10 and 15:40, back at 9:30 and 17:00. In an easterly, ring the quay.')] },
+      {
+        id: 'north-quay', path: '/visit/from-the-north-quay-when-the-coastal-path-is-under-water', title: 'Finding the mill from the north quay when the coastal path is under water', summary: 'Follow the drystone wall inland.',
+        blocks: [text('north-quay-way', 'Keep the wall on your left hand until the second stile, then walk towards the smell of sheep.')],
+      },
     ],
   },
   {

@@ -1,4 +1,4 @@
-/** Twelve people, one for each way to stand to the mill. All made up; all sign in with the password below. */
+/** One for each way to stand to the mill, and one whose name and address are as long as some are. All made up; all sign in with the password below. */
 export const demoPassword = 'wexlow-demo'
 
 export interface DemoPerson { id: string, name: string, email: string, /** Days before the demo was loaded; default: with the first level. */ joinedDaysAgo?: number, levels?: { level: string, since: string, until?: string }[], roles?: string[] }
@@ -16,4 +16,8 @@ export const wexlowPeople: DemoPerson[] = [
   { id: 'p-clem', name: 'Clem Ashe', email: 'clem@northschool.example', joinedDaysAgo: 23, roles: ['classroom'] },
   { id: 'p-tilde', name: 'Tilde Rask', email: 'tilde@wexlow.example', levels: [{ level: 'friend', since: '2026-02-10T09:00:00Z' }], roles: ['test-knitter'] },
   { id: 'p-isla', name: 'Isla Holm', email: 'isla@wexlow.example', levels: [{ level: 'guild', since: '2025-06-01T09:00:00Z', until: '2026-06-01T09:00:00Z' }], roles: ['islander'] },
+  {
+    id: 'p-maxi', name: 'Maximiliana-Theodosia Featherstonehaugh-Wollstonecraft of Lower Gannet Ness', email: 'maximiliana-theodosia.featherstonehaugh@lowergannetnesshandspinners.example',
+    joinedDaysAgo: 41, roles: ['broadsheet'],
+  },
 ]

@@ -23,6 +23,7 @@ export const wexlowRulebook: Rulebook = {
     { id: 'classroom', name: 'Classroom', note: 'Schools that knit with us.' },
     { id: 'test-knitter', name: 'Test knitter', permissions: ['see-drafts'], note: 'Knits a pattern before anyone else does.' },
     { id: 'islander', name: 'Islander', note: 'Lives on the island.' },
+    { id: 'broadsheet', name: 'Correspondent of the quarterly broadsheet for handspinners', note: 'Writes about the mill.' },
     { id: 'keeper', name: 'Keeper', staff: true, note: 'Holds the master key.' },
     { id: 'page-hand', name: 'Page hand', staff: true, permissions: ['see-drafts'], note: 'Looks after pages, and proposes who may open them.' },
     { id: 'shop-hand', name: 'Shop hand', staff: true, note: 'Counts the store and takes its pictures.' },

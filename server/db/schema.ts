@@ -1,7 +1,8 @@
 /** Everything Bravik keeps. Rules are versioned rows; people and content are relational. */
 import { sql } from 'drizzle-orm'
-import { bigint, bigserial, boolean, check, doublePrecision, index, integer, jsonb, pgEnum, pgTable, primaryKey, serial, text, timestamp, unique, uniqueIndex } from 'drizzle-orm/pg-core'
+import { bigint, bigserial, boolean, check, doublePrecision, index, integer, jsonb, pgEnum, pgTable, primaryKey, serial, smallint, text, timestamp, unique, uniqueIndex } from 'drizzle-orm/pg-core'
 import type { AnyPgColumn } from 'drizzle-orm/pg-core'
+import type { NoticeKind, PurchaseState } from '../../core/memberships/payment-state'
 
 const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
@@ -112,6 +113,8 @@ export const membership = pgTable('membership', {
   paidFrom: moment('paid_from'),
   paidUntil: moment('paid_until'),
   paidAmount: integer('paid_amount'),
+  /** The day of the month its periods end on, where the month has it; null: the day the next one begins. */
+  anchorDay: smallint('anchor_day'),
   renews: boolean('renews').notNull().default(false),
   renewAs: text('renew_as'),
   endedBy: text('ended_by'),
@@ -166,11 +169,20 @@ export const purchase = pgTable('purchase', {
   sort: text('sort').$type<'new' | 'renewal' | 'upgrade'>().notNull(),
   amount: integer('amount').notNull(),
   credit: integer('credit').notNull().default(0),
-  state: text('state').$type<'pending' | 'paid' | 'declined' | 'refunded'>().notNull().default('pending'),
+  /** What it was begun with, whatever the rules say when it is paid: the price of a whole period, and its length; `once` is for good. */
+  price: integer('price'),
+  period: text('period'),
+  state: text('state').$type<PurchaseState>().notNull().default('pending'),
+  /** Begun by the application to renew a membership, not by a person at the till. */
+  byItself: boolean('by_itself').notNull().default(false),
+  expiresAt: moment('expires_at'),
+  /** What it brought, so that money given back takes exactly that. */
+  grantedFrom: moment('granted_from'),
+  grantedUntil: moment('granted_until'),
   membershipId: integer('membership_id').references(() => membership.id, { onDelete: 'set null' }),
   createdAt: moment('created_at').notNull().defaultNow(),
   settledAt: moment('settled_at'),
-}, table => [index('purchase_person').on(table.personId), index('purchase_level').on(table.level).where(sql`${table.state} = 'pending'`)])
+}, table => [uniqueIndex('purchase_one_pending').on(table.personId).where(sql`${table.state} = 'pending' and not ${table.byItself}`), index('purchase_person').on(table.personId), index('purchase_level').on(table.level).where(sql`${table.state} = 'pending'`)])
 
 /** Every notice the provider sent, by its own id, so that one sent twice counts once. */
 export const paymentNotice = pgTable('payment_notice', {
@@ -179,6 +191,18 @@ export const paymentNotice = pgTable('payment_notice', {
   kind: text('kind').notNull(),
   receivedAt: moment('received_at').notNull().defaultNow(),
 })
+
+/**
+ * Notices the stand-in for a provider still has to send: written in the
+ * transaction that begins or answers a purchase, so that none is lost with a server.
+ */
+export const noticeDue = pgTable('notice_due', {
+  id: text('id').primaryKey(),
+  reference: text('reference').notNull().references(() => purchase.reference, { onDelete: 'cascade' }),
+  kind: text('kind').$type<NoticeKind>().notNull(),
+  tries: integer('tries').notNull().default(0),
+  nextTryAt: moment('next_try_at').notNull().defaultNow(),
+}, table => [index('notice_due_next').on(table.nextTryAt)])
 
 /** Settings outside the rules, by group; each body is parsed on the way in and out. */
 export const setting = pgTable('setting', {
@@ -214,9 +238,14 @@ export const mailOut = pgTable('mail_out', {
   state: text('state').$type<'queued' | 'sent' | 'failed'>().notNull().default('queued'),
   tries: integer('tries').notNull().default(0),
   problem: text('problem'),
+  /** Somebody waits for it: sent before the others. */
+  urgent: boolean('urgent').notNull().default(false),
+  nextTryAt: moment('next_try_at').notNull().defaultNow(),
+  /** What it says is of no use after this; null: two days. */
+  expiresAt: moment('expires_at'),
   createdAt: moment('created_at').notNull().defaultNow(),
   sentAt: moment('sent_at'),
-}, table => [index('mail_out_queued').on(table.createdAt).where(sql`${table.state} = 'queued'`)])
+}, table => [index('mail_out_due').on(table.urgent.desc(), table.nextTryAt).where(sql`${table.state} = 'queued'`)])
 
 /** What the bundled stand-in for a mail server was given, shown to staff as the outbox. */
 export const mailKept = pgTable('mail_kept', {

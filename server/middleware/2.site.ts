@@ -2,14 +2,18 @@
 import { defineEventHandler, getHeader, getQuery, getRequestURL, sendRedirect, setResponseHeader, setResponseHeaders, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
+import { explain } from '../../core/gates/explain'
 import { db } from '../db/database'
+import { isAnsweredByRoute } from '../own-routes'
 import { callerOf, headerOfFact } from '../request'
+import type { Caller } from '../request'
 import { keptPage } from '../services/pages/kept-pages'
 import { answerOwn } from '../own-pages/answer'
 import { ownPageAt } from '../own-pages/index'
 import { Problem } from '../problem'
 import { record, tierOf } from '../services/activity/activity'
-import { authorise, isStaff } from '../services/staff/authorise'
+import { isStaff } from '../services/staff/authorise'
+import { authoriseWalk, hiddenPanels } from '../services/entrance/walk-rights'
 import { saidAfter } from '../services/pages/said-after'
 import { assembleView, cacheHeaders, viewKey } from '../services/pages/page-view'
 import type { Assembled } from '../services/pages/page-view'
@@ -24,6 +28,7 @@ export default defineEventHandler(async (event) => {
   if (path === null) return
   const own = ownPageAt(path)
   if (own) {
+    event.context.ownPath = own.page.path
     const answered = await answerOwn(event, own)
     if (event.handled || answered !== undefined) return answered
     event.context.view = (await visited(event, null)).view
@@ -32,18 +37,15 @@ export default defineEventHandler(async (event) => {
   if (event.method === 'POST') return
   if (path === '/loft' || path.startsWith('/loft/')) return guardLoft(event, path)
   const assembled = path.startsWith('/walk/') ? await walked(event, path) : await visited(event, formPages.has(path) ? null : path)
-  if (assembled.redirect) {
-    await noteVisit(event, assembled)
-    setResponseHeaders(event, cacheHeaders(assembled, headerOfFact))
-    return sendRedirect(event, assembled.redirect, 303)
-  }
-  setResponseHeaders(event, cacheHeaders(assembled, headerOfFact))
-  setResponseStatus(event, assembled.view.status)
-  if (assembled.view.status === 401) setResponseHeader(event, 'www-authenticate', `Session realm="${assembled.view.siteName.replaceAll(/[^ -~]|["\\]/g, '')}"`)
-  event.context.view = assembled.view
-  await noteVisit(event, assembled)
-  if (assembled.view.status !== 200 || assembled.view.walked || formPages.has(path)) return
-  const key = viewKey(assembled.view)
+  noteVisit(event, assembled)
+  setResponseHeaders(event, cacheHeaders(assembled, headerOfFact()))
+  if (assembled.redirect) return sendRedirect(event, assembled.redirect, 303)
+  const { view, personal } = assembled
+  setResponseStatus(event, view.status)
+  if (view.status === 401) setResponseHeader(event, 'www-authenticate', `Session realm="${view.siteName.replaceAll(/[^ -~]|["\\]/g, '')}"`)
+  event.context.view = view
+  if (view.status !== 200 || personal || view.walked || formPages.has(path)) return
+  const key = viewKey(view)
   setResponseHeader(event, 'etag', `W/"${key}"`)
   if (getHeader(event, 'if-none-match') === `W/"${key}"`) {
     setResponseStatus(event, 304)
@@ -55,18 +57,11 @@ export default defineEventHandler(async (event) => {
   return html
 })
 
-/** The path of a page asked for; null for everything else the server answers. */
+/** The path of a page asked for; null for everything else the server answers. The door lets only canonical paths in. */
 function sitePathOf(event: H3Event): string | null {
-  if (event.method !== 'GET' && event.method !== 'HEAD' && event.method !== 'POST') return null
-  const raw = getRequestURL(event).pathname
-  if (/^\/(api|_nuxt|__nuxt[^/]*|_fonts)(\/|$)/.test(raw)) return null
-  try {
-    const path = decodeURIComponent(raw)
-    return path === '/' ? path : path.replace(/\/+$/, '') || '/'
-  }
-  catch {
-    return '/%'
-  }
+  const raw = event.path.split('?')[0]!
+  if (/^\/(_nuxt|__nuxt[^/]*|_fonts)(\/|$)/.test(raw) || isAnsweredByRoute(raw)) return null
+  return decodeURIComponent(raw)
 }
 
 async function guardLoft(event: H3Event, path: string) {
@@ -92,19 +87,20 @@ async function walked(event: H3Event, path: string): Promise<Assembled> {
   const caller = await callerOf(event)
   const [, , token = '', ...rest] = path.split('/')
   const pass = readWalkToken(token, caller.signedIn?.sessionId, caller.nowMs)
-  authorise(caller.rights, { kind: 'gates', action: 'look' })
   const snapshot = pass.draft ? await draftSnapshot() : caller.snapshot
+  await authoriseWalk(db(), caller.rights, caller.snapshot, snapshot.rules.rulebook, pass.visitor)
   const query = Object.fromEntries(getRequestURL(event).searchParams)
   const visitor = { ...pass.visitor, request: { ...pass.visitor.request, query } }
   const decider = new CompiledDecider(snapshot.rules, visitor, caller.nowMs)
-  return assembleView({ snapshot, decider, db: db(), path: `/${rest.join('/')}`, base: `/walk/${token}`, walked: { tier: pass.tier, draft: pass.draft } })
+  return assembleView({ snapshot, decider, db: db(), path: `/${rest.join('/')}`, base: `/walk/${token}`, walked: { tier: pass.tier, draft: pass.draft }, hidden: hiddenPanels(caller.rights) })
 }
 
 /** Views and refusals go into the activity; walks are the keeper's, not the visitor's. */
-async function noteVisit(event: H3Event, { view, page, refusedBy }: Assembled): Promise<void> {
+function noteVisit(event: H3Event, { view, page, refused }: Assembled): void {
   if (!page || view.walked || event.method !== 'GET') return
-  const { decider, signedIn } = await callerOf(event)
+  const { decider, signedIn } = event.context.caller as Caller
   const who = { personId: signedIn?.personId ?? null, tier: tierOf(decider.asker, decider.rules.rulebook), subjectKind: 'page', subjectId: page }
-  if (refusedBy === undefined) record({ kind: 'view', ...who })
-  else record({ kind: 'refused', ...who, gate: refusedBy })
+  if (!refused) return record({ kind: 'view', ...who })
+  // Which gate it was is found out when the row is written: a refused page must not take longer than a missing one.
+  record({ kind: 'refused', ...who, gate: () => explain(decider.plainly, { kind: 'page', id: page })?.decidedBy ?? null })
 }

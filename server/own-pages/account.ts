@@ -6,15 +6,17 @@ import { person } from '../db/schema'
 import { Problem } from '../problem'
 import { mailWritten, siteAddress, writeMail } from '../services/mail/mail'
 import { buy, quote, setRenewal } from '../services/memberships/memberships'
-import { makeLink, useLink, peekLink } from '../services/entrance/one-time-links'
+import { credentialLinks, dropLinks, makeLink, useLink, peekLink } from '../services/entrance/one-time-links'
 import { hashPassword, passwordFits } from '../services/entrance/passwords'
 import { changePerson, refuseTaken, removePerson } from '../services/people/people'
 import { saleWorld } from '../services/memberships/payments'
 import { endSessions, startSession } from '../services/entrance/sessions'
 import { emailAddress, password, personName, readFacts } from '../services/entrance/sign-up'
 import { setSessionCookie, browserOf } from '../services/entrance/sign-in-form'
+import { revokeFirmInvitation } from '../services/people/invitations'
 import { inviteToFirm, joinFirm, leaveFirm } from '../services/people/firms'
 import { leaveTrace } from '../services/trace'
+import { weaknessOf } from '../services/entrance/password-strength'
 import { countTry } from '../services/entrance/throttle'
 import { refused } from './own-page'
 import type { OwnAsk, OwnPage } from './own-page'
@@ -53,9 +55,9 @@ export const profilePage: OwnPage<ProfileData> = {
     const read = personName.safeParse(form.name)
     const facts = readFacts(ownFacts(ask), form)
     if (!read.success || Object.keys(facts.problems).length) return refused({ ...(read.success ? {} : { name: read.error.issues[0]!.message }), ...facts.problems }, form)
-    const asked = new Set(ownFacts(ask).map(fact => fact.id))
-    const others = Object.fromEntries(Object.entries(ask.caller.signedIn?.visitor.facts ?? {}).filter(([id]) => !asked.has(id))) as Record<string, string>
-    await changePerson(db(), ask.caller.snapshot.rules.rulebook, who.id, { name: read.data, facts: { ...others, ...facts.values } }, who)
+    // What the form asked for and did not get is taken away; facts it does not ask for stay.
+    const none = Object.fromEntries(ownFacts(ask).map(fact => [fact.id, null]))
+    await changePerson(db(), who.id, { name: read.data, facts: { ...none, ...facts.values } }, who)
     return { to: '/account/profile?done=profile' }
   },
 }
@@ -65,10 +67,13 @@ async function changePassword(ask: OwnAsk, form: Record<string, string>) {
   const read = password.safeParse(form.password)
   if (!read.success) return refused({ password: read.error.issues[0]!.message }, form)
   if (!await checkPassword(who.id, form.oldPassword ?? '')) return refused({ oldPassword: 'This is not your password now.' }, form)
+  const weakness = weaknessOf(read.data, [who.name, who.email])
+  if (weakness) return refused({ password: weakness }, form)
   const passwordHash = await hashPassword(read.data)
   const [token, mail] = await db().transaction(async (tx) => {
     await tx.update(person).set({ passwordHash }).where(eq(person.id, who.id))
     await endSessions(tx, who.id, { allBut: null })
+    await dropLinks(tx, who.id, credentialLinks)
     await leaveTrace(tx, who, 'person.change-password', `person ${who.id}`)
     return [await startSession(tx, who.id, browserOf(ask.event)), await writeMail(tx, { text: 'password-changed', to: who.email, values: { name: who.name, link: `${siteAddress()}/forgot` } })] as const
   })
@@ -105,11 +110,15 @@ export const addressPage: OwnPage<{ token: string, email: string | null }> = {
       if (link.personId !== who.id) throw new Problem('bad-token')
       await refuseTaken(tx, String(link.data.email), who.id)
       await tx.update(person).set({ email: String(link.data.email) }).where(eq(person.id, who.id))
+      await dropLinks(tx, who.id, credentialLinks)
       await leaveTrace(tx, who, 'person.change-address', `person ${who.id}`)
     })
     return { to: '/account/profile?done=new-address' }
   },
 }
+
+/** A row's number in a form; 0, which no row has, for anything else. */
+const rowNumber = (text = '') => (/^\d{1,9}$/.test(text) ? Number(text) : 0)
 
 /** Buttons of the member's home that need no page of their own. */
 export const accountDeeds: OwnPage<{ back: string }> = {
@@ -120,13 +129,14 @@ export const accountDeeds: OwnPage<{ back: string }> = {
     const world = saleWorld(ask.caller.snapshot)
     if (form.what === 'end-session') await endSessions(db(), who.id, { id: form.session ?? '' })
     else if (form.what === 'end-others') await endSessions(db(), who.id, { allBut: who.sessionId })
-    else if (form.what === 'stop-renewal' || form.what === 'renew') await setRenewal(db(), world, who, Number(form.membership), form.what === 'renew')
+    else if (form.what === 'stop-renewal' || form.what === 'renew') await setRenewal(db(), world, who, rowNumber(form.membership), form.what === 'renew')
     else if (form.what === 'firm-invite') {
       const email = emailAddress.safeParse(form.email)
       if (!email.success) return refused({ '': 'This is not an e-mail address.' }, form)
       await countTry(db(), [{ what: 'firmInvite', of: who.id, most: 20, windowMs: 3_600_000 }], 'Too many invitations. Wait an hour.')
       await inviteToFirm(db(), who, email.data)
     }
+    else if (form.what === 'firm-revoke') await revokeFirmInvitation(db(), who, form.invitation ?? '')
     else if (form.what === 'firm-remove') await leaveFirm(db(), who, form.person ?? '')
     else return refused({ '': 'This is not something that can be done here.' }, form)
     return { to: `/account?done=${form.what}` }
@@ -166,7 +176,7 @@ export const leavePage: OwnPage = {
   async act(ask, form) {
     const who = me(ask)
     if (!await checkPassword(who.id, form.oldPassword ?? '')) return refused({ oldPassword: 'This is not your password.' }, form)
-    await removePerson(db(), ask.caller.snapshot.rules.rulebook, who.id, who)
+    await removePerson(db(), who.id, who)
     return { to: '/?left=yes' }
   },
 }

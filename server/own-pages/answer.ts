@@ -1,15 +1,15 @@
 /** Answers a page of the application's own: shows it, or takes its form and sends the person on. */
-import { getQuery, sendRedirect, setResponseHeaders, setResponseStatus } from 'h3'
+import { sendRedirect, setResponseHeaders, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
 import { Problem, problemOf } from '../problem'
-import { callerOf, readText } from '../request'
+import { callerOf, readForm, readQuery } from '../request'
 import { sendToSignIn } from './entrance'
 import { refusedBy } from './own-page'
 import type { Acted, OwnAsk, OwnPage } from './own-page'
 
 export async function answerOwn(event: H3Event, { page, rest }: { page: OwnPage, rest: string[] }): Promise<unknown> {
   const caller = await callerOf(event)
-  const query = Object.fromEntries(Object.entries(getQuery(event)).flatMap(([key, value]) => (typeof value === 'string' ? [[key, value]] : [])))
+  const query = readQuery(event)
   const ask: OwnAsk = { event, caller, rest, query }
   setResponseHeaders(event, { 'cache-control': 'private, no-store', 'vary': 'Cookie' })
   if (page.signedIn && !caller.signedIn) return sendToSignIn(ask)
@@ -29,7 +29,7 @@ export async function answerOwn(event: H3Event, { page, rest }: { page: OwnPage,
 
 async function act(ask: OwnAsk, page: OwnPage): Promise<Acted> {
   if (!page.act) throw new Problem('not-found')
-  const form = Object.fromEntries(new URLSearchParams(await readText(ask.event)))
+  const form = await readForm(ask.event)
   try {
     return await page.act(ask, form)
   }

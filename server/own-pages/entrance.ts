@@ -3,13 +3,16 @@ import { sendRedirect } from 'h3'
 import { z } from 'zod'
 import { db } from '../db/database'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
-import { networkOf, requestFacts } from '../request'
+import { networkOf } from '../forwarded'
+import { logFault } from '../log'
+import { requestFacts } from '../request'
 import { record } from '../services/activity/activity'
 import { landingPlace } from '../services/pages/landing-place'
 import { peekLink } from '../services/entrance/one-time-links'
 import { askedFacts, askReset, confirmAddress, emailAddress, password, personName, readFacts, resetPassword, signUp } from '../services/entrance/sign-up'
 import type { SignUpWorld } from '../services/entrance/sign-up'
 import { browserOf, setSessionCookie } from '../services/entrance/sign-in-form'
+import { weaknessOf } from '../services/entrance/password-strength'
 import { countTry } from '../services/entrance/throttle'
 import { visitorOf } from '../services/people/visitor-of'
 import { fieldProblems, refused } from './own-page'
@@ -43,6 +46,8 @@ export const signUpPage: OwnPage<SignUpData> = {
     const facts = readFacts(askedFacts(world), form)
     if (!read.success || Object.keys(facts.problems).length) return refused({ ...(read.success ? {} : fieldProblems(read.error)), ...facts.problems }, form)
     await countTry(db(), mailLimits('signUp', read.data.email, networkOf(ask.event)), 'Too many sign-ups from here. Wait an hour.')
+    const weakness = weaknessOf(read.data.password, [read.data.name, read.data.email])
+    if (weakness) return refused({ password: weakness }, form)
     const { answer, personId } = await signUp(db(), world, { ...read.data, facts: facts.values, ...(invitation ? { invitation } : {}) })
     if (personId) record({ kind: 'signUp', personId, tier: 'guest' })
     return { to: `/signed-up?then=${answer}` }
@@ -59,7 +64,9 @@ export const confirmPage: OwnPage<{ token: string, works: boolean }> = {
   load: async ({ query }) => ({ token: query.token ?? '', works: (await peekLink(db(), query.token ?? '', 'confirm')) !== undefined }),
   async act(ask, form) {
     const token = form.token ?? ''
-    await countTry(db(), [{ what: 'confirm', of: token, most: 10, windowMs: hourMs }], 'Too many tries. Wait an hour.')
+    const link = await peekLink(db(), token, 'confirm')
+    // Of a link that is none only the network is counted: a stranger must not write a row by every token they make up.
+    await countTry(db(), [{ what: 'confirmFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs }, ...(link ? [{ what: 'confirm', of: token, most: 10, windowMs: hourMs }] : [])], 'Too many tries. Wait an hour.')
     const world = worldOf(ask)
     const done = await confirmAddress(db(), world, { token, password: form.password ?? '' }, browserOf(ask.event))
     if ('waiting' in done) return { to: '/signed-up?then=waiting' }
@@ -78,7 +85,7 @@ export const forgotPage: OwnPage<{ asked: boolean }> = {
     if (!email.success) return refused({ email: 'This is not an e-mail address.' }, form)
     await countTry(db(), mailLimits('forgot', email.data, networkOf(ask.event)), 'Too many tries. Wait an hour.')
     // Not awaited: how long it takes would tell whether the address is known.
-    void askReset(db(), email.data).catch((error: Error) => console.error('reset mail:', error.name))
+    void askReset(db(), email.data).catch((error: unknown) => logFault('reset mail', error))
     return { to: '/forgot?asked=yes' }
   },
 }
@@ -89,7 +96,13 @@ export const resetPage: OwnPage<{ token: string, works: boolean }> = {
   async act(ask, form) {
     const read = password.safeParse(form.password)
     if (!read.success) return refused({ password: read.error.issues[0]!.message }, form)
-    await resetPassword(db(), worldOf(ask), { token: form.token ?? '', password: read.data })
+    await countTry(db(), [{ what: 'resetFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs }], 'Too many tries. Wait an hour.')
+    const token = form.token ?? ''
+    const link = await peekLink(db(), token, 'reset')
+    const who = link?.personId ? await visitorOf(db(), link.personId) : null
+    const weakness = who && weaknessOf(read.data, [who.person?.name ?? '', who.person?.email ?? ''])
+    if (weakness) return refused({ password: weakness }, form)
+    await resetPassword(db(), worldOf(ask), { token, password: read.data })
     return { to: '/sign-in?done=reset' }
   },
 }

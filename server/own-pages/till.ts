@@ -1,13 +1,13 @@
 /** The stand-in's till: the page a payment provider would show. */
 import { db } from '../db/database'
 import { Problem } from '../problem'
-import { purchaseOf } from '../services/memberships/memberships'
-import { answerTill, tillAnswers } from '../services/memberships/payments'
+import { purchaseOf, staleness } from '../services/memberships/memberships'
+import { answerTill, saleWorld, staleWords, tillAnswers } from '../services/memberships/payments'
 import type { TillAnswer } from '../services/memberships/payments'
 import { refused } from './own-page'
 import type { OwnAsk, OwnPage } from './own-page'
 
-export interface TillData { level: string, amount: number, credit: number, state: string, currency: string, locale: string }
+export interface TillData { level: string, levelId: string, amount: number, credit: number, state: string, /** Why it cannot be paid as it is. */ stale: string, currency: string, locale: string }
 
 async function mine({ caller, rest }: OwnAsk) {
   const row = await purchaseOf(db(), rest[0] ?? '')
@@ -18,15 +18,16 @@ async function mine({ caller, rest }: OwnAsk) {
 export const tillPage: OwnPage<TillData> = {
   path: '/pay', signedIn: true,
   async load(ask) {
-    const { level, amount, credit, state } = await mine(ask)
+    const row = await mine(ask)
+    const { level, amount, credit, state } = row
+    const stale = await staleness(db(), saleWorld(ask.caller.snapshot), row)
     const { rulebook, index: { site } } = ask.caller.snapshot.rules
-    return { level: rulebook.levels?.find(one => one.id === level)?.name ?? level, amount, credit, state, currency: site.currency, locale: site.locale ?? 'en' }
+    return { level: rulebook.levels?.find(one => one.id === level)?.name ?? level, levelId: level, amount, credit, state, stale: stale ? staleWords[stale] : '', currency: site.currency, locale: site.locale ?? 'en' }
   },
   async act(ask, form) {
     const row = await mine(ask)
-    if (row.state !== 'pending' && row.state !== 'declined') return refused({ '': 'This is settled already.' }, form, 409)
     if (!tillAnswers.includes(form.answer as TillAnswer)) return refused({ '': 'Choose an answer.' }, form)
-    await answerTill(row.reference, form.answer as TillAnswer)
-    return { to: form.answer === 'approve' ? '/account?done=paid' : form.answer === 'later' ? '/account?done=paid-later' : `/pay/${row.reference}` }
+    const settled = await answerTill(saleWorld(ask.caller.snapshot), row, form.answer as TillAnswer)
+    return { to: form.answer === 'decline' ? `/pay/${row.reference}` : settled ? '/account?done=paid' : '/account?done=paid-later' }
   },
 }

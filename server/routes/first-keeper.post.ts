@@ -1,19 +1,24 @@
 import { defineEventHandler, sendRedirect } from 'h3'
 import { db } from '../db/database'
 import { problemOf } from '../problem'
-import { parseWith, readText } from '../request'
+import { networkOf } from '../forwarded'
+import { parseWith } from '../parse-with'
+import { readForm } from '../request'
+import { countTry } from '../services/entrance/throttle'
 import { firstKeeperInput, makeFirstKeeper } from '../services/set-up/first-keeper'
 import { setSessionCookie } from '../services/entrance/sign-in-form'
 
 export default defineEventHandler(async (event) => {
-  const form = Object.fromEntries(new URLSearchParams(await readText(event)))
+  const form = await readForm(event)
   try {
+    await countTry(db(), [{ what: 'firstKeeperFrom', of: networkOf(event), most: 20, windowMs: 3_600_000 }], 'Too many tries. Wait an hour.')
     setSessionCookie(event, await makeFirstKeeper(db(), parseWith(firstKeeperInput, form)))
     return sendRedirect(event, '/loft', 303)
   }
   catch (error) {
     const problem = problemOf(error)
     if (!problem) throw error
-    return sendRedirect(event, `/first-keeper?${new URLSearchParams({ token: form.token ?? '', problem: problem.message, name: form.name ?? '', email: form.email ?? '' })}`, 303)
+    const told = problem.extra.at === '/password' ? 'weak-password' : problem.code
+    return sendRedirect(event, `/first-keeper?${new URLSearchParams({ token: form.token ?? '', problem: told, name: form.name ?? '', email: form.email ?? '' })}`, 303)
   }
 })

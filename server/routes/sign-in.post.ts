@@ -1,16 +1,16 @@
 import { defineEventHandler, sendRedirect } from 'h3'
 import { problemOf } from '../problem'
-import { readText } from '../request'
+import { readForm } from '../request'
 import { signInOver } from '../services/entrance/sign-in-form'
 
-const told: ReadonlySet<string> = new Set(['wrong-sign-in', 'too-many-tries', 'not-confirmed', 'waiting', 'suspended'])
+const told: ReadonlySet<string> = new Set(['wrong-sign-in', 'too-many-tries', 'not-confirmed', 'waiting', 'suspended', 'busy'])
 
 /** The form: on success to the landing, otherwise back to the form, which says what was wrong. */
 export default defineEventHandler(async (event) => {
-  const form = new URLSearchParams(await readText(event))
-  const back = form.get('back') ?? undefined
+  const form = await readForm(event)
+  const { back } = form
   try {
-    const { to } = await signInOver(event, { email: form.get('email') ?? '', password: form.get('password') ?? '', ...(back ? { back } : {}) })
+    const { to } = await signInOver(event, { email: (form.email ?? '').slice(0, 320), password: (form.password ?? '').slice(0, 1000), ...(back ? { back } : {}) })
     return sendRedirect(event, to, 303)
   }
   catch (error) {

@@ -10,6 +10,28 @@ const waiting = { signUps: [person('p-new', 'Nele Foss')], unconfirmed: 2, appli
 const queues = (answers: Answers = {}, rules?: Parameters<typeof boardData>[0]) => mountScreen(Queues, { answers: { 'GET queues': waiting, ...answers }, data: boardData(rules) })
 const posted = (calls: { method: string, path: string, body: unknown }[]) => calls.filter(call => call.method !== 'GET').map(({ path, body }) => [path, body])
 
+describe('invitations', () => {
+  const invited = { id: 'i1', email: 'nell@orr.example', by: 'Ines Varga', levels: ['maker'], roles: ['islander'], firm: null, expiresAt: '2026-12-09T10:00:00Z', void: false }
+  const list = [invited, { ...invited, id: 'i2', email: 'old@orr.example', levels: [], roles: [], firm: 'sett', void: true }]
+
+  it('say whom they bring what, and are taken back', async () => {
+    const { text, press, calls, answers } = await queues({ 'GET people/invitations': list })
+    expect(text()).toContain('nell@orr.examplebrings Maker, Islander · until 9 Dec 2026')
+    expect(text()).toContain('nobody can take it up any more')
+    answers['GET people/invitations'] = list.slice(1)
+    await press('Take back the invitation of nell@orr.example')
+    expect(calls.filter(call => call.method === 'DELETE').map(call => call.path)).toEqual(['people/invitations/i1'])
+    expect(text()).toContain('The invitation of nell@orr.example works no more.')
+    expect(text()).toContain('Invitations on their way 1')
+  })
+
+  it('to a firm are taken back by who may change firms', async () => {
+    const { find } = await queues({ 'GET people/invitations': list }, { me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'people', actions: ['look', 'change'], whose: 'anyone' }] } })
+    expect(find('Take back the invitation of nell@orr.example')).not.toBeNull()
+    expect(() => find('Take back the invitation of old@orr.example')).toThrow()
+  })
+})
+
 describe('the queues', () => {
   it('show who waits, what they ask for and what they answered, on the site\'s own clock', async () => {
     const { text } = await queues()
@@ -87,7 +109,7 @@ describe('firms', () => {
   it('offer no staff role to share', async () => {
     const { find } = await firms()
     const offered = [...(find('A level or role for Skerry Wools') as HTMLSelectElement).options].map(option => option.textContent!.trim())
-    expect(offered).toEqual(['+ level or role', 'Friend', 'Maker', 'Guild', 'Classroom', 'Test knitter', 'Islander'])
+    expect(offered).toEqual(['+ level or role', 'Friend', 'Maker', 'Guild', 'Classroom', 'Test knitter', 'Islander', 'Correspondent of the quarterly broadsheet for handspinners'])
   })
 
   it('keep what was typed when a name is taken', async () => {

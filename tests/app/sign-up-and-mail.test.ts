@@ -71,16 +71,35 @@ describe('the door', () => {
 
 describe('mail', () => {
   const kept = { id: 1, sender: 'mill@wexlow.example', recipient: 'nele@wexlow.example', subject: 'Confirm your address', plain: 'Go to http://127.0.0.1:4321/confirm?token=abc', html: '', receivedAt: '2026-11-20T09:30:00Z' }
-  const outbox = { standIn: true, kept: [kept], waiting: [{ id: 2, text: 'reset', recipient: 'bo@wexlow.example', state: 'failed', tries: 5, problem: 'connection refused' }] }
+  const outbox = { standIn: true, kept: [kept], waiting: [{ id: 2, text: 'reset', recipient: 'bo@wexlow.example', state: 'failed', tries: 5, problem: 'connection refused', nextTryAt: '2026-11-25T10:00:00Z', again: true }, { id: 3, text: 'confirm', recipient: 'ida@wexlow.example', state: 'queued', tries: 2, problem: 'ESOCKET', nextTryAt: '2026-11-25T10:00:00Z', again: true }, { id: 4, text: 'reset', recipient: 'late@wexlow.example', state: 'failed', tries: 1, problem: 'expired', nextTryAt: '2026-11-25T10:00:00Z', again: false }] }
   const original = { subject: 'Confirm your address', plain: 'Dear {name}', html: '<p>Dear {name}</p>' }
   const texts = [{ key: 'confirm', about: 'Sent on sign-up.', values: ['name', 'link'], changed: true, ...original, subject: 'Is this you?', original }]
   const mail = (answers: Answers = {}) => mountScreen(Mail, { answers: { 'GET settings': settings, 'GET mail/outbox': outbox, 'GET mail/texts': texts, ...answers } })
 
   it('shows what went out, with its links, and what did not, and why', async () => {
     const { press, text, find } = await mail()
-    expect(text()).toContain('reset to bo@wexlow.example failed after 5 tries: connection refused')
+    expect(text()).toContain('reset to bo@wexlow.examplegiven up after 5 tries: connection refused')
+    expect(text()).toContain('waits after 2 tries: ESOCKET; the next at 25 Nov 2026, 10:00')
+    expect(text()).toContain('not sent in time: of no use any more')
     await press('Confirm your addressto nele@wexlow.example')
     expect((find('http://127.0.0.1:4321/confirm?token=abc') as HTMLAnchorElement).href).toBe('http://127.0.0.1:4321/confirm?token=abc')
+  })
+
+  it('that waits or was given up is sent again, where it still says something', async () => {
+    const { press, calls, text, find } = await mail({ 'POST mail/outbox/2/again': {} })
+    expect(() => find('Send reset to late@wexlow.example again')).toThrow()
+    await press('Send reset to bo@wexlow.example again')
+    expect(put(calls)).toEqual([['mail/outbox/2/again', {}]])
+    expect(text()).toContain('On its way again.')
+  })
+
+  it('that lets its reader in is worded by the master key only', async () => {
+    const rules = [{ role: 'front-desk', kind: 'mail-texts' as const, actions: ['look' as const, 'change' as const], whose: 'anyone' as const }]
+    const { press, text, find } = await mountScreen(Mail, { answers: { 'GET mail/texts': [{ ...texts[0]!, token: true }, { ...texts[0]!, key: 'waiting', subject: 'We look at it', token: false }] }, data: boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules } }) })
+    await press('Is this you?')
+    expect([(find('Subject') as HTMLInputElement).disabled, text().includes('only the master key changes its words')]).toEqual([true, true])
+    await press('We look at it')
+    expect((find('Subject') as HTMLInputElement).disabled).toBe(false)
   })
 
   it('is known to work once a code came back', async () => {

@@ -30,7 +30,7 @@ describe('a block of the site', () => {
   it('shows texts as they were rendered, and everything else escaped', async () => {
     expect(await block({ kind: 'text', title: 'A <b>', html: '<p><em>wool</em></p>' })).toContain('<h2>A &lt;b&gt;</h2><div><p><em>wool</em></p></div>')
     expect(await block({ kind: 'call', title: 'Join', text: '<script>', label: 'Go', href: '/join' })).toContain('&lt;script&gt;')
-    expect(await block({ kind: 'notice', text: '<img src=x>' })).toContain('&lt;img src=x&gt;')
+    expect(await block({ kind: 'notice', text: '<img src=x>', guest: true })).toContain('&lt;img src=x&gt;')
   })
 
   it('tells nothing of what it stands for when dimmed: lines, and a name for who cannot see them', async () => {
@@ -41,13 +41,16 @@ describe('a block of the site', () => {
   })
 
   it('says a teaser once, where the page has said its title already', async () => {
-    expect(words(await block({ kind: 'teaser', title: 'Steeks', summary: 'Cut without fear.' }))).toBe('The rest is for members. Sign in if you are one of us.')
-    expect(words(await block({ kind: 'teaser', title: 'Chart', summary: 'Row by row.' }))).toBe('Chart Row by row. The rest is for members. Sign in if you are one of us.')
-    expect(await block({ kind: 'teaser', title: '', summary: '' })).toContain('href="/sign-in?back=%2Fsteeks"')
+    expect(words(await block({ kind: 'teaser', title: 'Steeks', summary: 'Cut without fear.', guest: true }))).toBe('The rest is for members. Sign in if you are one of us.')
+    expect(words(await block({ kind: 'teaser', title: 'Chart', summary: 'Row by row.', guest: true }))).toBe('Chart Row by row. The rest is for members. Sign in if you are one of us.')
+    expect(await block({ kind: 'teaser', title: '', summary: '', guest: true })).toContain('href="/sign-in?back=%2Fsteeks"')
+    // Whoever is signed in already is not told to.
+    expect(words(await block({ kind: 'teaser', title: '', summary: '', guest: false }))).toBe('The rest is for members.')
+    expect(words(await block({ kind: 'notice', text: 'Not yet', guest: false }))).toBe('Not yet')
   })
 
   it('holds other blocks in order', async () => {
-    expect(words(await block({ kind: 'group', title: 'Box', blocks: [{ kind: 'notice', text: 'First' }, { kind: 'group', title: '', blocks: [{ kind: 'call', title: 'Second', label: 'Go', href: '/' }] }] }))).toBe('Box First Sign in Second Go')
+    expect(words(await block({ kind: 'group', title: 'Box', blocks: [{ kind: 'notice', text: 'First', guest: true }, { kind: 'group', title: '', blocks: [{ kind: 'call', title: 'Second', label: 'Go', href: '/' }] }] }))).toBe('Box First Sign in Second Go')
   })
 
   it('names a woven picture for who cannot see it', async () => {

@@ -243,17 +243,36 @@ describe('everybody', () => {
     await keeper.keyboard.press('e')
     await why(keeper).getByRole('button', { name: 'done' }).waitFor()
     expect(await serious(keeper)).toEqual([])
-    for (const place of ['/loft/walk', '/loft/people', '/loft/people/p-guda', '/loft/people?tab=queues', '/loft/people?tab=firms', '/loft/people?tab=levels', '/loft/people?tab=staff', '/loft/people?tab=landings', '/loft/people?tab=sign-up', '/loft/people?tab=mail', '/loft/people?tab=audiences', '/loft/people?tab=tiers', '/loft/roles/stockist', '/loft/content', '/loft/shop', '/loft/editions', '/loft/activity', '/', '/techniques', '/techniques/gansey', '/account', '/account/profile', '/account/buy?level=guild', '/apply/role/stockist', '/sign-up', '/sign-in']) {
+    for (const place of ['/loft/walk', '/loft/people', '/loft/people/p-guda', '/loft/people?tab=queues', '/loft/people?tab=firms', '/loft/people?tab=levels', '/loft/people?tab=staff', '/loft/people?tab=landings', '/loft/people?tab=sign-up', '/loft/people?tab=mail', '/loft/people?tab=site', '/loft/people?tab=audiences', '/loft/people?tab=tiers', '/loft/roles/stockist', '/loft/content', '/loft/shop', '/loft/editions', '/loft/activity', '/', '/techniques', '/techniques/gansey', '/account', '/account/profile', '/account/buy?level=guild', '/apply/role/stockist', '/sign-up', '/sign-in']) {
       await keeper.goto(application.url + place)
       await keeper.waitForLoadState('networkidle')
       expect(await serious(keeper), place).toEqual([])
     }
   })
 
+  it('holds long names, long addresses and the browser\'s own words in the columns made for them', async () => {
+    const page = await newPage()
+    await signInByForm(page, application.url, 'ines')
+    await page.waitForURL('**/loft')
+    for (const [place, name] of [['/loft/people/p-ines', 'Ines Varga'], ['/loft/people/p-maxi', 'Maximiliana-Theodosia']] as const) {
+      await page.goto(application.url + place)
+      await page.getByRole('heading', { name }).waitFor()
+      await page.getByRole('region', { name: 'What they reach' }).waitFor()
+      const boxes = await page.evaluate(() => {
+        const box = (element: Element) => element.getBoundingClientRect()
+        const [profile, reach] = [document.querySelector('[aria-label="Profile"]')!, document.querySelector('[aria-label="What they reach"]')!].map(box)
+        const outside = [...document.querySelectorAll('.card *')].filter(inner => box(inner).right > box(inner.closest('.card')!).right + 1 && !inner.closest('[class*="truncate"], input, select')).map(inner => inner.textContent)
+        return { gap: reach!.left - profile!.right, outside }
+      })
+      expect([place, boxes.outside, boxes.gap > 0]).toEqual([place, [], true])
+    }
+    expect(await page.goto(`${application.url}/loft/people/p-ines`).then(() => page.getByRole('region', { name: 'Signed in at' }).textContent())).toMatch(/Chrome on Linux/)
+  })
+
   it('can read the site and the boards on a phone', async () => {
     const page = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
     await signInByForm(page, application.url, 'ines')
-    for (const place of ['/', '/techniques', '/account', '/account/buy', '/sign-up', '/loft', '/loft/people', '/loft/people/p-guda', '/loft/people?tab=staff', '/loft/activity', '/loft/editions']) {
+    for (const place of ['/', '/techniques', '/account', '/account/buy', '/sign-up', '/loft', '/loft/people', '/loft/people/p-guda', '/loft/people/p-maxi', '/loft/people?tab=queues', '/loft/people?tab=site', '/loft/people?tab=staff', '/visit', '/loft/activity', '/loft/editions']) {
       await page.goto(application.url + place)
       await page.waitForLoadState('networkidle')
       expect(await page.evaluate(() => document.documentElement.scrollWidth), place).toBeLessThanOrEqual(390)

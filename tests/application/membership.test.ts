@@ -1,3 +1,4 @@
+import { readEnvironmentAnew } from '../../server/environment'
 import { sql } from 'drizzle-orm'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
@@ -152,6 +153,7 @@ describe('payment notices over HTTP', () => {
   it('are taken only when the provider signed them, and once', async () => {
     const application = await ownDemo()
     process.env.BRAVIK_SECRET = testSecret
+    readEnvironmentAnew()
     const pia = await signedIn(application.url, 'pia')
     const form = (path: string, body: Record<string, string>) => pia(path, { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams(body) })
     const begun = await form('/account/buy?level=maker', { level: 'maker', amount: '600' })
@@ -196,7 +198,7 @@ describe('many people at once', () => {
 
     // A staff role asks for its name and the number of people.
     await keeper.getByRole('button', { name: 'everybody again' }).click()
-    await keeper.getByText('12 people', { exact: true }).waitFor()
+    await keeper.getByText('13 people', { exact: true }).waitFor()
     await keeper.getByLabel('Tick Pia Lain').check()
     await keeper.getByLabel('Tick Mako Strand').check()
     await card.getByLabel('Which role').selectOption('front-desk')

@@ -10,7 +10,7 @@ import { addFirm, changeFirm, firmOf, inviteToFirm, joinFirm, leaveFirm, removeF
 import { saveEntry } from '../../server/services/rules/rulebook-store'
 import { visitorOf } from '../../server/services/people/visitor-of'
 import { freshDatabase } from '../support/database'
-import { ines, liveRules } from '../support/world'
+import { ines, keeperOf, liveRules } from '../support/world'
 
 let site: Connection & { url: string }
 let rules: CompiledRules
@@ -39,22 +39,22 @@ describe('a firm', () => {
     expect(await codeOf(inviteToFirm(site.db, pia, 'x@wexlow.example'))).toBe('not-allowed')
     expect(await codeOf(leaveFirm(site.db, pia, 'p-stella'))).toBe('not-allowed')
     expect(await codeOf(leaveFirm(site.db, stella, 'p-stella'))).toBe('in-use')
-    await changeFirm(site.db, rules.rulebook, 'gullhaven', { giveLevel: 'maker' }, ines)
+    await changeFirm(site.db, keeperOf(rules), 'gullhaven', { giveLevel: 'maker' }, ines)
     expect(await opens('p-pia', 'mending')).toBe(true)
     await leaveFirm(site.db, stella, 'p-pia')
     expect([await opens('p-pia', 'trade'), await opens('p-pia', 'mending')]).toEqual([false, false])
   })
 
   it('takes no staff role, no second belonging, and stays while a rule names it', async () => {
-    expect(await codeOf(changeFirm(site.db, rules.rulebook, 'gullhaven', { giveRole: 'keeper' }, ines))).toBe('bad-input')
+    expect(await codeOf(changeFirm(site.db, keeperOf(rules), 'gullhaven', { giveRole: 'keeper' }, ines))).toBe('bad-input')
     await addFirm(site.db, { id: 'sett', name: 'Sett & Sons' }, ines)
     expect(await codeOf(addFirm(site.db, { id: 'sett', name: 'Again' }, ines))).toBe('taken')
-    expect(await codeOf(changeFirm(site.db, rules.rulebook, 'sett', { addPerson: 'p-stella' }, ines))).toBe('taken')
+    expect(await codeOf(changeFirm(site.db, keeperOf(rules), 'sett', { addPerson: 'p-stella' }, ines))).toBe('taken')
     const body = { id: 'sett-only', on: { page: 'visit' }, open: { firm: { in: ['sett'] } } }
     await saveEntry(site.db, { kind: 'gate', key: 'sett-only', body, expects: null, actor: ines })
-    expect(await codeOf(removeFirm(site.db, 'sett', ines))).toBe('in-use')
+    expect(await codeOf(removeFirm(site.db, keeperOf(rules), 'sett', ines))).toBe('in-use')
     await site.db.delete(ruleEntry).where(and(eq(ruleEntry.kind, 'gate'), eq(ruleEntry.key, 'sett-only')))
-    expect(await codeOf(removeFirm(site.db, 'sett', ines))).toBe('none')
+    expect(await codeOf(removeFirm(site.db, keeperOf(rules), 'sett', ines))).toBe('none')
   })
 })
 
@@ -66,8 +66,8 @@ describe('applications', () => {
     expect(await codeOf(apply(site.db, book(), { target: 'role stockist', answers: [], isStaff: false }, pia))).toBe('taken')
     const waiting = (await waitingApplications(site.db)).find(one => one.person.id === 'p-pia')!
     expect(waiting.answers).toEqual([{ question: 'What is your shop called, and where is it?', answer: 'Lain Wool, Gullhaven' }, { question: 'Which of our yarns would you carry?', answer: '' }])
-    await decideApplication(site.db, book(), waiting.id, { accept: true, words: 'Welcome aboard.' }, ines)
-    expect(await codeOf(decideApplication(site.db, book(), waiting.id, { accept: false, words: '' }, ines))).toBe('changed-meanwhile')
+    await decideApplication(site.db, keeperOf(rules), waiting.id, { accept: true, words: 'Welcome aboard.' }, ines)
+    expect(await codeOf(decideApplication(site.db, keeperOf(rules), waiting.id, { accept: false, words: '' }, ines))).toBe('changed-meanwhile')
     expect(await opens('p-pia', 'trade')).toBe(true)
     expect(await lastMail('pia@wexlow.example')).toMatchObject({ text: 'application-accepted', values: { what: 'Stockist', words: 'Welcome aboard.' } })
     expect((await applicationsOf(site.db, 'p-pia')).map(one => one.state)).toEqual(['accepted'])
@@ -76,12 +76,12 @@ describe('applications', () => {
   it('for a staff role are open to staff alone, and confirmed by name', async () => {
     expect((await openForms(site.db, book(), false)).map(one => one.about.id)).toEqual(['stockist', 'test-knitter'])
     expect(await codeOf(openForm(site.db, book(), 'role page-hand', false))).toBe('not-found')
-    expect(await codeOf(saveForm(site.db, book(), 'role keeper', { open: true, intro: '', questions: [] }, ines))).toBe('bad-input')
+    expect(await codeOf(saveForm(site.db, 'role keeper', { open: true, intro: '', questions: [] }, ines))).toBe('bad-input')
     const oona = { id: 'p-oona', name: 'Oona Birk' }
     await apply(site.db, book(), { target: 'role page-hand', answers: ['The shop pages'], isStaff: true }, oona)
     const waiting = (await waitingApplications(site.db)).find(one => one.person.id === 'p-oona')!
-    expect(await codeOf(decideApplication(site.db, book(), waiting.id, { accept: true, words: '' }, ines))).toBe('bad-input')
-    await decideApplication(site.db, book(), waiting.id, { accept: true, words: '', confirm: 'page-hand' }, ines)
+    expect(await codeOf(decideApplication(site.db, keeperOf(rules), waiting.id, { accept: true, words: '' }, ines))).toBe('bad-input')
+    await decideApplication(site.db, keeperOf(rules), waiting.id, { accept: true, words: '', confirm: 'page-hand' }, ines)
     expect((await visitorOf(site.db, 'p-oona'))?.roles?.sort()).toEqual(['page-hand', 'shop-hand'])
   })
 })

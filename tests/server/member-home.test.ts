@@ -12,7 +12,7 @@ import type { PanelSort } from '../../server/services/pages/blocks'
 import { sessionsOf, startSession } from '../../server/services/entrance/sessions'
 import { visitorOf } from '../../server/services/people/visitor-of'
 import { freshDatabase } from '../support/database'
-import { ines, liveRules, snapshotOf } from '../support/world'
+import { ines, keeperOf, liveRules, snapshotOf } from '../support/world'
 
 let site: Connection & { url: string }
 let rules: CompiledRules
@@ -90,8 +90,8 @@ describe('a member\'s home', () => {
   })
 
   it('follows an application from the open form to the answer', async () => {
-    await saveForm(site.db, rules.rulebook, 'role test-knitter', { open: true, intro: '', questions: ['How many hours a week?'] }, ines)
-    await saveForm(site.db, rules.rulebook, 'role shop-hand', { open: true, intro: '', questions: [] }, ines)
+    await saveForm(site.db, 'role test-knitter', { open: true, intro: '', questions: ['How many hours a week?'] }, ines)
+    await saveForm(site.db, 'role shop-hand', { open: true, intro: '', questions: [] }, ines)
     const open = async (who: string) => {
       const found = await panel('applications', who)
       return found && 'open' in found ? found.open.map(one => one.href) : []
@@ -103,7 +103,7 @@ describe('a member\'s home', () => {
     expect(await open('p-tilde')).not.toContain('/base/apply/role/test-knitter')
     await apply(site.db, rules.rulebook, { target: 'role test-knitter', answers: ['Six'], isStaff: false }, { id: 'p-pia', name: 'Pia Lain' })
     const waiting = (await waitingApplications(site.db)).find(one => one.person.id === 'p-pia')!
-    await decideApplication(site.db, rules.rulebook, waiting.id, { accept: false, words: 'Next year, gladly.' }, ines)
+    await decideApplication(site.db, keeperOf(rules), waiting.id, { accept: false, words: 'Next year, gladly.' }, ines)
     expect(await panel('applications', 'p-pia')).toMatchObject({ sent: [{ name: 'Test knitter', state: 'declined', words: 'Next year, gladly.' }] })
   })
 })

@@ -5,6 +5,8 @@ import type { Gate, Treatment } from '../../core/rulebook/gate'
 import type { Visitor } from '../../core/rulebook/visitor'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import type { Connection } from '../../server/db/database'
+import { drizzle } from 'drizzle-orm/postgres-js'
+import * as schema from '../../server/db/schema'
 import { block, menuItem } from '../../server/db/schema'
 import { readInventory } from '../../server/services/rules/inventory'
 import { assembleView, cacheHeaders, viewKey } from '../../server/services/pages/page-view'
@@ -38,6 +40,31 @@ async function assembled(path: string, gates: Gate[], visitor: Visitor = guest, 
 const view = async (...ask: Parameters<typeof assembled>) => (await assembled(...ask)).view
 const nobody = (on: Gate['on'], otherwise?: Treatment, more: Partial<Gate> = {}): Gate => ({ id: `g-${JSON.stringify(on).replaceAll(/[^a-z]+/g, '-')}x`, on, open: { nobody: true }, ...(otherwise ? { otherwise } : {}), ...more })
 const texts = (blocks: ViewBlock[]): string[] => blocks.flatMap(one => (one.kind === 'text' ? [one.html.replaceAll(/<\/?p>|\n/g, '')] : one.kind === 'group' ? texts(one.blocks) : [one.kind]))
+
+describe('a page that is hidden', () => {
+  it('takes the same work as one that is missing: the same questions to the database, and a decision', async () => {
+    const { site: inventory } = await readInventory(site.db)
+    const rules = new CompiledRules({ ...wexlowRulebook, gates: [nobody({ page: 'trade' }, { absent: true })] }, inventory)
+    const work = async (path: string, visitor: Visitor) => {
+      const asked: string[] = []
+      const db = drizzle(site.sql, { schema, logger: { logQuery: query => void asked.push(query) } })
+      const decider = new CompiledDecider(rules, visitor, nowMs)
+      const decided: string[] = []
+      const plain = decider.decide.bind(decider)
+      decider.decide = (resource) => {
+        if (resource.kind === 'page') decided.push('page')
+        return plain(resource)
+      }
+      const { view, refused, page } = await assembleView({ snapshot: snapshotOf(rules), decider, db, path })
+      return { asked, decided, status: view.status, blocks: view.blocks, refused, page }
+    }
+    for (const visitor of [guest, guild]) {
+      const [hidden, missing] = [await work('/trade', visitor), await work('/trads', visitor)]
+      expect(hidden).toEqual({ ...missing, refused: true, page: 'trade' })
+      expect([missing.status, missing.asked.length, missing.decided]).toEqual([404, 1, ['page']])
+    }
+  })
+})
 
 describe('a refused page', () => {
   it.each<[string, Treatment, number, string[]]>([

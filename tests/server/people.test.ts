@@ -17,7 +17,7 @@ import { visitorOf } from '../../server/services/people/visitor-of'
 import { anyCondition, anyLeaf } from '../support/arbitrary-rules'
 import { freshDatabase } from '../support/database'
 import { wexlowCase } from '../support/wexlow-case'
-import { ines, liveRules } from '../support/world'
+import { ines, keeperOf, liveRules } from '../support/world'
 
 let site: Connection & { url: string }
 let rules: CompiledRules
@@ -29,6 +29,7 @@ beforeAll(async () => {
 })
 afterAll(() => site.close())
 const world = () => ({ rules, nowMs: Date.now() })
+const keeper = () => keeperOf(rules)
 const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
 const roleHolders = async (role: string) => (await site.db.select().from(roleGrant).where(eq(roleGrant.role, role))).map(one => one.personId).sort()
 
@@ -70,6 +71,51 @@ describe('a list of people', () => {
     await own.close()
   }, 120_000)
 
+  it('is sifted as the rules read it on every boundary of a clock change, to the second', async () => {
+    const own = await freshDatabase('bare')
+    const file = wexlowCase()
+    // Ireland goes back on 25 October 2026 at 01:00 UTC, forward on 29 March; Lord Howe moves by half an hour.
+    const hour = 3_600_000
+    const changes = [['Europe/Dublin', '2026-10-25T01:00:00Z'], ['Europe/Dublin', '2026-03-29T01:00:00Z'], ['Australia/Lord_Howe', '2026-04-04T15:00:00Z'], ['America/New_York', '2026-11-01T06:00:00Z']] as const
+    for (const [timezone, change] of changes) {
+      const boundRules = new CompiledRules(file.book, { ...file.site, timezone })
+      for (const atLeast of ['P1D', 'P1M', 'P1Y', 'P1DT1H', 'PT24H']) {
+        const ends = [-90, -60, -31, -30, -1, 0, 1, 29, 30, 59, 60, 61, 90].map(minutes => Date.parse(change) + minutes * 60_000)
+        await own.db.execute(sql`truncate person cascade`)
+        const people = ends.map((end, i) => ({ id: `b${i}`, since: new Date(end - (atLeast === 'P1Y' ? 365 * 24 : atLeast === 'P1M' ? 30 * 24 : atLeast === 'P1DT1H' ? 25 : 24) * hour) }))
+        await own.db.insert(person).values(people.map(({ id }) => ({ id, name: id, email: `${id}@clock.example` })))
+        await own.db.insert(membership).values(people.map(({ id, since }) => ({ personId: id, level: 'maker', since, grantedBy: 'test' })))
+        const visitors = await Promise.all(people.map(async ({ id }) => ({ id, visitor: (await visitorOf(own.db, id))! })))
+        for (const nowMs of ends.flatMap(end => [end - hour, end, end + hour])) {
+          const condition: Condition = { memberFor: { atLeast } }
+          const found = new Set((await own.db.select({ id: person.id }).from(person).where(admittedSql(condition, { rules: boundRules, nowMs }))).map(row => row.id))
+          for (const { id, visitor } of visitors) expect([timezone, atLeast, new Date(nowMs).toISOString(), id, found.has(id)]).toEqual([timezone, atLeast, new Date(nowMs).toISOString(), id, new CompiledDecider(boundRules, { ...visitor, request: { at: new Date(nowMs).toISOString() } }, nowMs).admits(condition)])
+        }
+      }
+    }
+    await own.close()
+  }, 120_000)
+
+  it('read from a large file leaves the others their turn', async () => {
+    const file = `name,email,spindles\n${Array.from({ length: 18_000 }, (_, i) => `Person ${i},large-${i}@fisk.example,${i % 9}`).join('\n')}\n`
+    // Work between two turns as a part of all of it: how long either takes is the machine's business.
+    const work = () => process.cpuUsage().user
+    const before = work()
+    let longest = 0
+    let on = true
+    const others = (async () => {
+      for (let last = work(); on; last = work()) {
+        await new Promise(resolve => setTimeout(resolve, 2))
+        longest = Math.max(longest, work() - last)
+      }
+    })()
+    const plan = await planImport(site.db, book, file)
+    on = false
+    await others
+    expect([plan.rows.length, plan.problems]).toEqual([18_000, []])
+    expect(longest / (work() - before)).toBeLessThan(0.33)
+  }, 60_000)
+
   it('is found by words, standing and a sentence, a page at a time', async () => {
     const names = async (query: Parameters<typeof listPeople>[1]) => (await listPeople(site.db, query, world())).people.map(one => one.name)
     expect(await names({ search: 'gullhaven' })).toEqual(['Stella Brand'])
@@ -89,11 +135,11 @@ describe('a change of many', () => {
     const input: BulkInput = { who: { query: { condition: { level: { atLeast: 'friend' } } as Condition } }, what: { do: 'giveRole', role: 'classroom' } }
     const preview = await previewBulk(site.db, world(), input)
     expect(preview).toMatchObject({ chosen: 4, affected: 4, unchanged: 0, staff: false })
-    const { id } = await applyBulk(site.db, world(), { ...input, stamp: preview.stamp }, ines)
+    const { id } = await applyBulk(site.db, keeper(), { ...input, stamp: preview.stamp }, ines)
     expect(await roleHolders('classroom')).toEqual([...before, 'p-fenn', 'p-guda', 'p-mako', 'p-tilde'].sort())
-    await undoBulk(site.db, book, id, ines)
+    await undoBulk(site.db, keeper(), id, ines)
     expect(await roleHolders('classroom')).toEqual(before)
-    expect(await codeOf(undoBulk(site.db, book, id, ines))).toBe('not-found')
+    expect(await codeOf(undoBulk(site.db, keeper(), id, ines))).toBe('not-found')
   })
 
   it('ends levels and gives them back as they were', async () => {
@@ -101,9 +147,9 @@ describe('a change of many', () => {
     const preview = await previewBulk(site.db, world(), input)
     expect(preview).toMatchObject({ chosen: 3, affected: 1, unchanged: 2, names: ['Guda Moor'] })
     const before = await site.db.select().from(membership).where(eq(membership.personId, 'p-guda'))
-    const { id } = await applyBulk(site.db, world(), { ...input, stamp: preview.stamp }, ines)
+    const { id } = await applyBulk(site.db, keeper(), { ...input, stamp: preview.stamp }, ines)
     expect((await listPeople(site.db, { condition: { level: { in: ['guild'] } } }, world())).count).toBe(0)
-    await undoBulk(site.db, book, id, ines)
+    await undoBulk(site.db, keeper(), id, ines)
     expect(await site.db.select().from(membership).where(eq(membership.personId, 'p-guda'))).toEqual(before)
   })
 
@@ -111,7 +157,7 @@ describe('a change of many', () => {
     const input = give(['p-pia', 'p-fenn'], 'islander')
     const { stamp } = await previewBulk(site.db, world(), input)
     await site.db.insert(roleGrant).values({ personId: 'p-pia', role: 'islander', grantedBy: 'somebody else' })
-    expect(await codeOf(applyBulk(site.db, world(), { ...input, stamp }, ines))).toBe('changed-meanwhile')
+    expect(await codeOf(applyBulk(site.db, keeper(), { ...input, stamp }, ines))).toBe('changed-meanwhile')
     expect(await roleHolders('islander')).toEqual(['p-isla', 'p-pia'])
   })
 
@@ -119,13 +165,13 @@ describe('a change of many', () => {
     const input = give(['p-pia', 'p-fenn'], 'front-desk')
     const { stamp, staff } = await previewBulk(site.db, world(), input)
     expect(staff).toBe(true)
-    expect(await codeOf(applyBulk(site.db, world(), { ...input, stamp }, ines))).toBe('bad-input')
-    expect(await codeOf(applyBulk(site.db, world(), { ...input, stamp, confirm: { role: 'front-desk', count: 1 } }, ines))).toBe('bad-input')
-    expect(await codeOf(applyBulk(site.db, world(), { ...input, stamp, confirm: { role: 'front-desk', count: 2 } }, ines))).toBe('none')
+    expect(await codeOf(applyBulk(site.db, keeper(), { ...input, stamp }, ines))).toBe('bad-input')
+    expect(await codeOf(applyBulk(site.db, keeper(), { ...input, stamp, confirm: { role: 'front-desk', count: 1 } }, ines))).toBe('bad-input')
+    expect(await codeOf(applyBulk(site.db, keeper(), { ...input, stamp, confirm: { role: 'front-desk', count: 2 } }, ines))).toBe('none')
     const keys: BulkInput = { who: { ids: ['p-ines'] }, what: { do: 'takeRole', role: 'keeper' } }
-    expect(await codeOf(applyBulk(site.db, world(), { ...keys, stamp: (await previewBulk(site.db, world(), keys)).stamp }, ines))).toBe('in-use')
-    expect(await codeOf(changePerson(site.db, book, 'p-ines', { suspended: true }, ines))).toBe('in-use')
-    expect(await codeOf(removePerson(site.db, book, 'p-ines', ines))).toBe('in-use')
+    expect(await codeOf(applyBulk(site.db, keeper(), { ...keys, stamp: (await previewBulk(site.db, world(), keys)).stamp }, ines))).toBe('in-use')
+    expect(await codeOf(changePerson(site.db, 'p-ines', { suspended: true }, ines))).toBe('in-use')
+    expect(await codeOf(removePerson(site.db, 'p-ines', ines))).toBe('in-use')
   })
 })
 
@@ -137,9 +183,9 @@ describe('people as a file', () => {
     const { rows, problems } = await planImport(site.db, book, bad)
     expect(rows).toHaveLength(1)
     expect(problems.map(one => `${one.line} ${one.column}`)).toEqual(['3 name', '3 email', '3 spindles', '3 levels', '3 roles', '4 email', '5 email'])
-    expect(await codeOf(importPeople(site.db, book, bad, ines))).toBe('bad-input')
+    expect(await codeOf(importPeople(site.db, keeper().rights, bad, ines))).toBe('bad-input')
     expect((await listPeople(site.db, { search: 'fisk.example' }, world())).count).toBe(0)
-    expect(await importPeople(site.db, book, `\uFEFF${header}"Fisk, Ola",ola@fisk.example,Maker;friend,stockist,3\nUna Fisk,una@fisk.example,,,\n`, ines)).toBe(2)
+    expect(await importPeople(site.db, keeper().rights, `\uFEFF${header}"Fisk, Ola",ola@fisk.example,Maker;friend,stockist,3\nUna Fisk,una@fisk.example,,,\n`, ines)).toBe(2)
     const { people } = await listPeople(site.db, { search: 'fisk.example' }, world())
     expect(people.map(one => [one.name, one.roles, one.memberships.map(held => held.level).sort()])).toEqual([['Fisk, Ola', ['stockist'], ['friend', 'maker']], ['Una Fisk', [], []]])
     expect((await visitorOf(site.db, people[0]!.id))?.facts).toEqual({ spindles: 3 })
@@ -172,8 +218,8 @@ describe('people as a file', () => {
     const text = await exportPeople(site.db, book)
     expect(text).toContain('\'=1+1,formula@fisk.example')
     expect(text).toMatch(/Guda Moor,guda@wexlow.example,guild,,2026/)
-    expect(await ownData(site.db, id)).toMatchObject({ person: { name: '=1+1', email: 'formula@fisk.example' }, memberships: [] })
-    await removePerson(site.db, book, id, ines)
+    expect(await ownData(site.db, id, () => true)).toMatchObject({ person: { name: '=1+1', email: 'formula@fisk.example' }, memberships: [] })
+    await removePerson(site.db, id, ines)
     expect(JSON.stringify([...await site.db.execute(sql`select * from person where id = ${id}`)])).toBe('[]')
   })
 })

@@ -3,6 +3,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest
 import fc from 'fast-check'
 import type { Connection } from '../../server/db/database'
 import { throttle } from '../../server/db/schema'
+import { readEnvironmentAnew } from '../../server/environment'
 import { Problem } from '../../server/problem'
 import { hashPassword, passwordFits } from '../../server/services/entrance/passwords'
 import { countTry, dropOldTries, forgetTries } from '../../server/services/entrance/throttle'
@@ -12,7 +13,11 @@ import { freshDatabase } from '../support/database'
 
 const codeOf = (work: () => unknown) => Promise.resolve().then(work).then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : (error as Error).message))
 const good = 'a secret of thirty-two letters or more'
-beforeAll(() => vi.stubEnv('BRAVIK_SECRET', good))
+const useSecret = (value: string) => {
+  vi.stubEnv('BRAVIK_SECRET', value)
+  readEnvironmentAnew()
+}
+beforeAll(() => useSecret(good))
 afterAll(() => vi.unstubAllEnvs())
 
 describe('a walk\'s token', () => {
@@ -38,9 +43,9 @@ describe('a walk\'s token', () => {
   it('is not made by whoever knows another secret, nor for another use', async () => {
     const body = Buffer.from(JSON.stringify({ ...pass, tier: 'Keeper' })).toString('base64url')
     expect(await read(`${body}.${signature('payment', body)}`)).toBe('bad-token')
-    vi.stubEnv('BRAVIK_SECRET', 'another secret of thirty-two letters')
+    useSecret('another secret of thirty-two letters')
     const foreign = makeWalkToken(pass)
-    vi.stubEnv('BRAVIK_SECRET', good)
+    useSecret(good)
     expect(await read(foreign)).toBe('bad-token')
     for (const odd of ['', '.', 'a', 'a.b', 'a.b.c', `${makeWalkToken(pass)}.x`]) expect(await read(odd), odd).toBe('bad-token')
   })
@@ -48,9 +53,10 @@ describe('a walk\'s token', () => {
 
 describe('secrets', () => {
   it('are asked for at once when they are missing or short', () => {
-    vi.stubEnv('BRAVIK_SECRET', 'short')
+    expect(() => useSecret('short')).toThrow('BRAVIK_SECRET is not right: At least 32 characters')
+    useSecret('')
     expect(secret).toThrow('BRAVIK_SECRET must hold at least 32 characters')
-    vi.stubEnv('BRAVIK_SECRET', good)
+    useSecret(good)
     expect(isSignature('walk', 'body', signature('walk', 'body'))).toBe(true)
     expect(isSignature('walk', 'body', signature('walk', 'body').slice(1))).toBe(false)
   })

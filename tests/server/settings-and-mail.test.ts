@@ -1,32 +1,30 @@
 import { eq } from 'drizzle-orm'
 import fc from 'fast-check'
 import { afterAll, beforeAll, describe, expect, it, vi } from 'vitest'
-import type { Rulebook } from '../../core/rulebook/rulebook'
 import type { Connection } from '../../server/db/database'
 import { trace } from '../../server/db/schema'
+import { readEnvironmentAnew } from '../../server/environment'
 import { Problem } from '../../server/problem'
 import { siteAddress } from '../../server/services/mail/mail'
 import { filledText, listTexts, mailTextInput, mailTextKeys, mailTexts, saveText, textFor } from '../../server/services/mail/mail-texts'
 import { saveSettings } from '../../server/services/site/site-settings'
 import { readSettings, settingGroups } from '../../server/services/site/settings'
 import { freshDatabase } from '../support/database'
-import { defaultSettings, ines, liveRules } from '../support/world'
+import { defaultSettings, ines } from '../support/world'
 
 let site: Connection & { url: string }
-let book: Rulebook
 beforeAll(async () => {
   site = await freshDatabase('demo')
-  book = (await liveRules(site)).rulebook
 })
 afterAll(() => site.close())
 const problemOf = (work: Promise<unknown>) => work.then(() => null, (error: unknown) => (error instanceof Problem ? [error.code, (error.extra as { at?: string } | undefined)?.at] : String(error)))
 
 describe('settings', () => {
   const signUp = defaultSettings['sign-up']
-  const save = (changes: Partial<typeof signUp>) => problemOf(saveSettings(site.db, book, 'sign-up', { ...signUp, ...changes }, ines))
+  const save = (changes: Partial<typeof signUp>) => problemOf(saveSettings(site.db, 'sign-up', { ...signUp, ...changes }, ines))
 
   it('are kept whole, and who changed what leaves a trace', async () => {
-    await saveSettings(site.db, book, 'payment', { graceDays: 3 }, ines)
+    await saveSettings(site.db, 'payment', { graceDays: 3 }, ines)
     expect((await readSettings(site.db)).payment).toEqual({ graceDays: 3 })
     const traces = await site.db.select().from(trace).where(eq(trace.subject, 'settings payment'))
     expect(traces.at(-1)).toMatchObject({ personId: ines.id, who: ines.name, action: 'settings.change', detail: { after: { graceDays: 3 } } })
@@ -79,7 +77,9 @@ describe('the texts of mails', () => {
 describe('a link in a mail', () => {
   it('leads to the site\'s own address, whatever a request says', () => {
     vi.stubEnv('BRAVIK_ADDRESS', 'https://mill.example/')
+    readEnvironmentAnew()
     expect(siteAddress()).toBe('https://mill.example')
     vi.unstubAllEnvs()
+    readEnvironmentAnew()
   })
 })

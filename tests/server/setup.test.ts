@@ -5,12 +5,12 @@ import { setUpDemo } from '../../server/services/set-up/setup'
 import { readInventory } from '../../server/services/rules/inventory'
 import { bookOf, entriesAt } from '../../server/services/rules/rulebook-store'
 import { addPerson, giveHolding, listPeople, takeHolding } from '../../server/services/people/people'
-import { removePage, savePage } from '../../server/services/pages/content'
+import { addPage, changePage, removePage } from '../../server/services/pages/content'
 import { exportCase } from '../../cli/export'
 import { runCases } from '../../core/cases/run-cases'
 import { Problem } from '../../server/problem'
 import { freshDatabase } from '../support/database'
-import { ines, liveRules } from '../support/world'
+import { ines, keeperOf, liveRules } from '../support/world'
 
 const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
 
@@ -25,8 +25,8 @@ describe('the demo', () => {
     const book = bookOf(await entriesAt(site.db, 1))
     expect(validateRulebook(book, inventory)).toEqual([])
     expect(book.gates!.length).toBeGreaterThanOrEqual(12)
-    expect([book.levels!.length, book.roles!.filter(role => !role.staff).length, book.roles!.filter(role => role.staff).length]).toEqual([3, 4, 4])
-    expect((await listPeople(site.db, {}, { rules: await liveRules(site), nowMs: Date.now() })).count).toBe(12)
+    expect([book.levels!.length, book.roles!.filter(role => !role.staff).length, book.roles!.filter(role => role.staff).length]).toEqual([3, 5, 4])
+    expect((await listPeople(site.db, {}, { rules: await liveRules(site), nowMs: Date.now() })).count).toBe(13)
     await site.close()
   })
 
@@ -46,19 +46,19 @@ describe('the demo', () => {
 describe('people', () => {
   it('hold levels and roles; a staff role takes a second word, the last master key stays', async () => {
     const site = await freshDatabase('demo')
-    const book = bookOf(await entriesAt(site.db, 1))
+    const keeper = keeperOf(await liveRules(site))
     const id = await addPerson(site.db, { name: 'New Hand', email: 'new@wexlow.example', password: 'ten characters' }, ines)
     expect(await codeOf(addPerson(site.db, { name: 'Twice', email: 'NEW@wexlow.example', password: 'ten characters' }, ines))).toBe('taken')
-    await giveHolding(site.db, book, id, { what: 'level', level: 'maker' }, ines)
-    expect(await codeOf(giveHolding(site.db, book, id, { what: 'level', level: 'elder' }, ines))).toBe('bad-input')
-    expect(await codeOf(giveHolding(site.db, book, id, { what: 'role', role: 'keeper' }, ines))).toBe('bad-input')
-    await giveHolding(site.db, book, id, { what: 'role', role: 'stockist' }, ines)
+    await giveHolding(site.db, keeper, id, { what: 'level', level: 'maker' }, ines)
+    expect(await codeOf(giveHolding(site.db, keeper, id, { what: 'level', level: 'elder' }, ines))).toBe('bad-input')
+    expect(await codeOf(giveHolding(site.db, keeper, id, { what: 'role', role: 'keeper' }, ines))).toBe('bad-input')
+    await giveHolding(site.db, keeper, id, { what: 'role', role: 'stockist' }, ines)
     const { people: [listed] } = await listPeople(site.db, { search: 'new hand' }, { rules: await liveRules(site), nowMs: Date.now() })
     expect(listed).toMatchObject({ roles: ['stockist'], memberships: [{ level: 'maker', until: null }] })
-    await takeHolding(site.db, book, id, { membership: listed!.memberships[0]!.id }, ines)
-    expect(await codeOf(takeHolding(site.db, book, 'p-ines', { role: 'keeper' }, ines))).toBe('in-use')
-    await giveHolding(site.db, book, id, { what: 'role', role: 'keeper', confirm: 'keeper' }, ines)
-    expect(await codeOf(takeHolding(site.db, book, 'p-ines', { role: 'keeper' }, ines))).toBe('none')
+    await takeHolding(site.db, keeper, id, { membership: listed!.memberships[0]!.id }, ines)
+    expect(await codeOf(takeHolding(site.db, keeper, 'p-ines', { role: 'keeper' }, ines))).toBe('in-use')
+    await giveHolding(site.db, keeper, id, { what: 'role', role: 'keeper', confirm: 'keeper' }, ines)
+    expect(await codeOf(takeHolding(site.db, keeper, 'p-ines', { role: 'keeper' }, ines))).toBe('none')
     await site.close()
   })
 })
@@ -66,14 +66,15 @@ describe('people', () => {
 describe('pages', () => {
   it('keep their addresses apart, do not lie under themselves, and stay while a rule needs them', async () => {
     const site = await freshDatabase('demo')
+    const keeper = keeperOf(await liveRules(site))
     const page = { id: 'looms', path: '/looms', title: 'Looms', parentId: null }
-    expect(await codeOf(savePage(site.db, { ...page, path: '/trade' }, ines, true))).toBe('taken')
-    await savePage(site.db, page, ines, true)
-    expect(await codeOf(savePage(site.db, page, ines, true))).toBe('taken')
-    expect(await codeOf(savePage(site.db, { ...page, parentId: 'looms' }, ines, false))).toBe('bad-input')
-    expect(await codeOf(removePage(site.db, 'steeks', ines))).toBe('in-use')
-    expect(await codeOf(removePage(site.db, 'visit', ines))).toBe('in-use')
-    expect(await codeOf(removePage(site.db, 'looms', ines))).toBe('none')
+    expect(await codeOf(addPage(site.db, { ...page, path: '/trade' }, ines))).toBe('taken')
+    await addPage(site.db, page, ines)
+    expect(await codeOf(addPage(site.db, page, ines))).toBe('taken')
+    expect(await codeOf(changePage(site.db, keeper, 'looms', { parentId: 'looms' }, ines))).toBe('bad-input')
+    expect(await codeOf(removePage(site.db, keeper, 'steeks', ines))).toBe('in-use')
+    expect(await codeOf(removePage(site.db, keeper, 'visit', ines))).toBe('in-use')
+    expect(await codeOf(removePage(site.db, keeper, 'looms', ines))).toBe('none')
     await site.close()
   })
 })

@@ -3,7 +3,8 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
 import { mailKept, mailOut, person } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
-import { sendMail, useStandIn } from '../../server/services/mail/mail'
+import { weaknessOf } from '../../server/services/entrance/password-strength'
+import { forgetExpiredMail, sendAgain, sendDueMail, useStandIn } from '../../server/services/mail/mail'
 import { startMailStandIn } from '../../server/services/mail/mail-stand-in'
 import { askMailCheck, mailWorks, takeMailCode } from '../../server/services/mail/mail-check'
 import { filledText, mailTextInput, mailTextKeys, mailTexts, saveText } from '../../server/services/mail/mail-texts'
@@ -21,7 +22,7 @@ let standIn: Awaited<ReturnType<typeof startMailStandIn>>
 let world: SignUpWorld
 beforeAll(async () => {
   site = await freshDatabase('demo')
-  standIn = await startMailStandIn(site.db)
+  standIn = await startMailStandIn(() => site.db)
   useStandIn(standIn.url)
   world = { book: (await liveRules(site)).rulebook, settings: defaultSettings, timezone: 'Europe/Dublin' }
 })
@@ -37,7 +38,7 @@ const stranger = (email: string) => ({ name: 'Nell Orr', email, password: 'harbo
 
 /** Sends what waits, for real over SMTP, and answers the newest mail to an address. */
 async function mailTo(email: string) {
-  for (const { id } of await site.db.select({ id: mailOut.id }).from(mailOut).where(eq(mailOut.state, 'queued'))) await sendMail(id, site.db)
+  await sendDueMail(site.db)
   const [mail] = await site.db.select().from(mailKept).where(eq(mailKept.recipient, email)).orderBy(desc(mailKept.id))
   return mail && { ...mail, token: /token=([\w-]+)|invitation=([\w-]+)/.exec(mail.plain)?.slice(1).find(Boolean) ?? '' }
 }
@@ -117,7 +118,19 @@ describe('signing up', () => {
     expect(readFacts(facts, { 'fact-spindles': '2.5', 'fact-vat': 'on' })).toEqual({ values: { spindles: 2.5, vat: true }, problems: {} })
     expect(readFacts(facts, { 'fact-hall': 'south' }).problems).toEqual({ 'fact-spindles': 'Spindles is needed.', 'fact-hall': 'Hall is one of north.' })
     expect(readFacts(facts, { 'fact-spindles': 'many' }).problems).toEqual({ 'fact-spindles': 'Spindles is a number.' })
-    for (const weak of ['short', '1234567890', 'aaaaaaaaaaaa', 'Password123']) expect(password.safeParse(weak).success).toBe(false)
+    expect(password.safeParse('short').success).toBe(false)
+  })
+
+  it.each([
+    ['1234567890', 'among the first'], ['aaaaaaaaaaaa', 'among the first'], ['Password123', 'among the first'], ['iloveyou2024', 'among the first'], ['passwort1234', 'among the first'],
+    ['asdfghjkl;', 'keyboard'], ['qwertzuiopü', 'keyboard'], ['nell@orr.example', 'own name or address'], ['Nell@Orr.example1', 'own name or address'],
+  ])('refuses the password %s as one that is %s', (weak, why) => expect(weaknessOf(weak, ['Nell Orr', 'nell@orr.example'])).toContain(why))
+
+  it('takes passwords that are none of these, and looks at a long one in no time', () => {
+    for (const fine of ['harbour lights', 'wool and needles', 'Tr0ub4dour&3']) expect(weaknessOf(fine, ['Nell Orr', 'nell@orr.example'])).toBeUndefined()
+    const start = performance.now()
+    weaknessOf('aB3$qwe9'.repeat(125), [])
+    expect(performance.now() - start).toBeLessThan(10_000)
   })
 })
 
@@ -157,32 +170,73 @@ describe('the throttle', () => {
 describe('mail', () => {
   it('is tried again until the server takes it, then given up', async () => {
     await site.db.delete(mailOut)
-    const [row] = await site.db.insert(mailOut).values({ text: 'check', recipient: 'isla@wexlow.example', values: { code: '1' } }).returning()
+    const values = { text: 'welcome', recipient: 'isla@wexlow.example', values: { name: 'Isla', link: 'http://127.0.0.1/sign-in' } }
+    await site.db.insert(mailOut).values(values)
+    const due = () => site.db.update(mailOut).set({ nextTryAt: new Date() })
+    const state = async () => (await site.db.select().from(mailOut))[0]!
     useStandIn('smtp://127.0.0.1:1')
-    for (let i = 0; i < 6; i++) await expect(sendMail(row!.id, site.db)).rejects.toThrow()
-    expect((await site.db.select().from(mailOut))[0]).toMatchObject({ state: 'queued', tries: 6, problem: 'ESOCKET' })
+    const pauses: number[] = []
+    for (let i = 0; i < 9; i++) {
+      await due()
+      expect(await sendDueMail(site.db)).toBe(0)
+      pauses.push(Math.round(((await state()).nextTryAt.getTime() - Date.now()) / 1000))
+    }
+    expect(await state()).toMatchObject({ state: 'queued', tries: 9, problem: 'ESOCKET', values: values.values })
+    expect(pauses).toEqual([10, 20, 40, 80, 160, 320, 640, 1280, 2560])
     useStandIn(standIn.url)
-    await sendMail(row!.id, site.db)
-    expect((await site.db.select().from(mailOut))[0]).toMatchObject({ state: 'sent', problem: null, values: {} })
-    await site.db.update(mailOut).set({ state: 'queued', tries: 6 })
+    await due()
+    expect(await sendDueMail(site.db)).toBe(1)
+    expect(await state()).toMatchObject({ state: 'sent', problem: null, values: {} })
+    // After two days it is given up, and can still be sent by hand.
     useStandIn('smtp://127.0.0.1:1')
-    await sendMail(row!.id, site.db)
-    expect((await site.db.select().from(mailOut))[0]).toMatchObject({ state: 'failed', tries: 7 })
+    await site.db.update(mailOut).set({ ...values, state: 'queued', nextTryAt: new Date(), createdAt: new Date(Date.now() - 49 * 3_600_000) })
+    await sendDueMail(site.db)
+    expect(await state()).toMatchObject({ state: 'failed', values: values.values })
     useStandIn(standIn.url)
+    await sendAgain(site.db, (await state()).id, ines)
+    expect([await sendDueMail(site.db), (await state()).state]).toEqual([1, 'sent'])
+    expect(await codeOf(sendAgain(site.db, (await state()).id, ines))).toBe('changed-meanwhile')
+  })
+
+  it('that says what is of no use any more is not sent', async () => {
+    await site.db.delete(mailOut)
+    await site.db.insert(mailOut).values({ text: 'reset', recipient: 'isla@wexlow.example', values: { link: 'x' }, expiresAt: new Date(Date.now() - 1000) })
+    expect(await sendDueMail(site.db)).toBe(0)
+    expect((await site.db.select().from(mailOut))[0]).toMatchObject({ state: 'failed', problem: 'expired', values: {} })
+  })
+
+  it('that was given up keeps its link while it may be sent again, and no longer', async () => {
+    await site.db.delete(mailOut)
+    const given = (recipient: string, hours: number) => ({ text: 'invite', recipient, state: 'failed' as const, values: { link: 'x' }, expiresAt: new Date(Date.now() + hours * 3_600_000) })
+    await site.db.insert(mailOut).values([given('still@wexlow.example', 1), given('over@wexlow.example', -1)])
+    await forgetExpiredMail(site.db)
+    expect(Object.fromEntries((await site.db.select().from(mailOut)).map(row => [row.recipient, row.values]))).toEqual({ 'still@wexlow.example': { link: 'x' }, 'over@wexlow.example': {} })
+  })
+
+  it('somebody waits for goes before three hundred others, and is sent once by two servers', async () => {
+    await site.db.delete(mailOut)
+    const values = { values: { name: 'Isla', link: 'http://127.0.0.1/x' } }
+    await site.db.insert(mailOut).values(Array.from({ length: 300 }, (_, i) => ({ text: 'welcome', recipient: `w${i}@wexlow.example`, ...values })))
+    await site.db.insert(mailOut).values({ text: 'reset', recipient: 'hurry@wexlow.example', urgent: true, ...values })
+    const sent = await Promise.all([sendDueMail(site.db), sendDueMail(site.db)])
+    expect(sent[0] + sent[1]).toBe(301)
+    const kept = await site.db.select({ recipient: mailKept.recipient }).from(mailKept).orderBy(mailKept.id)
+    expect(kept).toHaveLength(301)
+    expect(kept.findIndex(one => one.recipient === 'hurry@wexlow.example')).toBeLessThan(60)
   })
 
   it('must be known to work before addresses are confirmed by it', async () => {
     await site.db.execute('delete from setting')
     const wanted = { ...defaultSettings['sign-up'], confirmByMail: true }
-    expect(await codeOf(saveSettings(site.db, world.book, 'sign-up', wanted, ines))).toBe('mail-unchecked')
+    expect(await codeOf(saveSettings(site.db, 'sign-up', wanted, ines))).toBe('mail-unchecked')
     await askMailCheck(site.db, 'ines@wexlow.example', ines)
     const code = /\d{6}/.exec((await mailTo('ines@wexlow.example'))!.plain)![0]
     expect(await codeOf(takeMailCode(site.db, '000000', ines))).toBe('bad-input')
     await takeMailCode(site.db, code, ines)
     expect(await mailWorks(site.db)).toBe(true)
-    await saveSettings(site.db, world.book, 'sign-up', wanted, ines)
-    expect(await codeOf(saveSettings(site.db, world.book, 'sign-up', { ...wanted, startRoles: ['keeper'] }, ines))).toBe('bad-input')
-    expect(await codeOf(saveSettings(site.db, world.book, 'sign-up', { ...wanted, startLevel: 'elder' }, ines))).toBe('bad-input')
+    await saveSettings(site.db, 'sign-up', wanted, ines)
+    expect(await codeOf(saveSettings(site.db, 'sign-up', { ...wanted, startRoles: ['keeper'] }, ines))).toBe('bad-input')
+    expect(await codeOf(saveSettings(site.db, 'sign-up', { ...wanted, startLevel: 'elder' }, ines))).toBe('bad-input')
   })
 
   it('says what its text says, and no more than it may name', async () => {

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
 import { entriesAt, publish, saveEntry } from '../../server/services/rules/rulebook-store'
+import { readEnvironmentAnew } from '../../server/environment'
 import { freshDatabase } from '../support/database'
 
 /** The snapshot is one per process and reads DATABASE_URL, so it is loaded once that is set. */
@@ -11,12 +12,14 @@ const actor = { id: null, name: 'test' }
 beforeAll(async () => {
   site = await freshDatabase('demo')
   process.env.DATABASE_URL = site.url
+  readEnvironmentAnew()
   services = await import('../../server/services/rules/snapshot')
   await services.follow()
 })
 afterAll(async () => {
-  const { connection } = await import('../../server/db/database')
-  await connection().close()
+  const { closeConnections } = await import('../../server/db/database')
+  await services.unfollow()
+  await closeConnections()
   await site.close()
 })
 
@@ -27,7 +30,7 @@ async function publishNote(note: string): Promise<number> {
   return publish(site.db, { note, expects: (await services.snapshot()).edition, actor })
 }
 async function editionBecomes(number: number): Promise<void> {
-  for (let tries = 0; tries < 200 && (await services.snapshot()).edition !== number; tries++) await new Promise(resolve => setTimeout(resolve, 25))
+  for (let tries = 0; tries < 800 && (await services.snapshot()).edition !== number; tries++) await new Promise(resolve => setTimeout(resolve, 25))
   expect((await services.snapshot()).edition).toBe(number)
 }
 

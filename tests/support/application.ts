@@ -21,11 +21,11 @@ export async function startApplication(what: 'demo' | 'empty' = 'demo', env: Rec
     })
     servers.push(server)
     const url = `http://127.0.0.1:${port}`
-    for (let tries = 0; tries < 150; tries++) {
+    for (let tries = 0; tries < 600; tries++) {
       if ((await fetch(`${url}/api/session`).catch(() => null))?.ok) return url
       await new Promise(resolve => setTimeout(resolve, 100))
     }
-    throw new Error('The application did not answer within 15 seconds.')
+    throw new Error('The application did not answer within 60 seconds.')
   }
   const url = await another()
   return {

@@ -5,7 +5,8 @@ import type { FirmView } from '~~/server/services/people/firms'
 const loft = useLoft()
 const { day } = useDay()
 const { problem, busy, run } = useDeed()
-const firms = ref<FirmView[] | null>(null)
+/** Who may not look at people is told how many there are. */
+const firms = ref<(FirmView & { count?: number })[] | null>(null)
 const name = ref('')
 const found = ref<{ id: string, name: string, email: string }[]>([])
 const searching = ref('')
@@ -71,6 +72,12 @@ async function join(firm: FirmView, id: string) {
           <h3 class="mb-1 text-[14px]">
             People
           </h3>
+          <p
+            v-if="firm.count !== undefined"
+            class="text-soft"
+          >
+            {{ firm.count === 1 ? 'One person' : `${firm.count} people` }}. Who they are shows to who may look at people.
+          </p>
           <ul>
             <li
               v-for="person in firm.people"

@@ -31,10 +31,11 @@ function setPath(landing: Landing, to: string) {
   if (!problem.value) put(landing, { to })
 }
 async function move(landing: Landing, by: 1 | -1) {
-  const list = landings.value
-  const at = list.indexOf(landing) + by
-  const before = by < 0 ? list[at]?.id : list[at + 1]?.id
   await loft.settled()
+  // By its id, in the list as it is now: a load meanwhile has made every entry anew.
+  const list = landings.value
+  const at = list.findIndex(one => one.id === landing.id) + by
+  const before = by < 0 ? list[at]?.id : list[at + 1]?.id
   if (await run(() => loftApi('landings/order', 'POST', { key: landing.id, before: before ?? null }))) await loft.load()
 }
 function add() {

@@ -7,7 +7,7 @@ const loft = useLoft()
 const { moment } = useDay()
 const { problem, at, done, busy, run } = useDeed()
 interface Kept { id: number, sender: string, recipient: string, subject: string, plain: string, html: string, receivedAt: string }
-interface Outbox { standIn: boolean, kept: Kept[], waiting: { id: number, text: string, recipient: string, state: string, tries: number, problem: string | null }[] }
+interface Outbox { standIn: boolean, kept: Kept[], waiting: { id: number, text: string, recipient: string, state: string, tries: number, problem: string | null, nextTryAt: string, again: boolean }[] }
 const view = ref<'texts' | 'outbox'>(loft.may('settings-mail', 'look') ? 'outbox' : 'texts')
 const texts = ref<ListedText[]>([])
 const outbox = ref<Outbox | null>(null)
@@ -42,6 +42,15 @@ async function saveText() {
   const { key, subject, plain, html } = openText.value!
   if (await run(() => loftApi(`mail/texts/${key}`, 'PUT', { subject, plain, html }), 'Kept: the next mail says this.')) await load()
 }
+type Waiting = Outbox['waiting'][number]
+function stateOf({ state, tries, problem: why, nextTryAt }: Waiting): string {
+  const tried = tries === 1 ? 'one try' : `${tries} tries`
+  if (state === 'failed') return why === 'expired' ? 'not sent in time: of no use any more' : `given up after ${tried}${why ? `: ${why}` : ''}`
+  return tries ? `waits after ${tried}${why ? `: ${why}` : ''}; the next at ${moment(nextTryAt)}` : 'waits'
+}
+const sendAgain = (id: number) => run(() => loftApi(`mail/outbox/${id}/again`, 'POST', {}), 'On its way again.').then(load)
+/** A mail that lets its reader in is worded by whoever holds the master key. */
+const mayWord = computed(() => loft.may('mail-texts', 'change') && (!openText.value?.token || loft.data?.me.masterKey === true))
 const saveSender = (changes: object) => run(() => loftApi('settings/mail', 'PUT', { ...settings.value!.settings.mail, ...changes }), 'Kept.').then(load)
 const placeholders = computed(() => openText.value?.values.map(one => `{${one}}`).join(' ') ?? '')
 const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(found => found[0])
@@ -126,8 +135,19 @@ const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(foun
         <li
           v-for="one in outbox.waiting"
           :key="one.id"
+          class="flex flex-wrap items-baseline gap-x-2 py-0.5"
         >
-          <b>{{ one.text }}</b> to {{ one.recipient }} <span :class="one.state === 'failed' ? 'wrong' : 'text-weld'">{{ one.state === 'failed' ? `failed after ${one.tries} tries` : `waits, ${one.tries} tries` }}{{ one.problem ? `: ${one.problem}` : '' }}</span>
+          <b>{{ one.text }}</b> <span class="[overflow-wrap:anywhere]">to {{ one.recipient }}</span>
+          <span :class="one.state === 'failed' ? 'wrong' : 'text-weld'">{{ stateOf(one) }}</span>
+          <button
+            v-if="mayMail && one.again"
+            class="btn ml-auto"
+            :disabled="busy"
+            :aria-label="`Send ${one.text} to ${one.recipient} again`"
+            @click="sendAgain(one.id)"
+          >
+            Send again
+          </button>
         </li>
       </ul>
       <ul class="grid gap-1">
@@ -198,25 +218,36 @@ const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(foun
       >
         <p class="text-[13px] text-soft">
           {{ openText.about }} It may name {{ placeholders }}.
+          <template v-if="openText.values.includes('link')">
+            The link stands on a line of its own, or as the whole href of a link.
+          </template>
+        </p>
+        <p
+          v-if="openText.token && loft.may('mail-texts', 'change') && !mayWord"
+          class="text-[13px] text-weld"
+        >
+          It carries a link or code that lets its reader in: only the master key changes its words.
         </p>
         <label class="field">Subject<input
           v-model="openText.subject"
-          :disabled="!loft.may('mail-texts', 'change')"
+          :disabled="!mayWord"
           :aria-invalid="at.startsWith('/subject') ? 'true' : undefined"
         ></label>
         <label class="field">Plain text<textarea
           v-model="openText.plain"
           rows="8"
-          :disabled="!loft.may('mail-texts', 'change')"
+          :disabled="!mayWord"
+          :aria-invalid="at.startsWith('/plain') ? 'true' : undefined"
         /></label>
         <label class="field">HTML<textarea
           v-model="openText.html"
           rows="8"
           spellcheck="false"
-          :disabled="!loft.may('mail-texts', 'change')"
+          :disabled="!mayWord"
+          :aria-invalid="at.startsWith('/html') ? 'true' : undefined"
         /></label>
         <span
-          v-if="loft.may('mail-texts', 'change')"
+          v-if="mayWord"
           class="flex gap-2"
         ><button
           class="btn"

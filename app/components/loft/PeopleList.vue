@@ -214,9 +214,9 @@ function changed() {
                   @change="tick(person.id)"
                 >
               </td>
-              <td class="py-1.5">
+              <td class="py-1.5 pr-3">
                 <button
-                  class="font-semibold hover:underline"
+                  class="text-left font-semibold [overflow-wrap:anywhere] hover:underline"
                   :aria-pressed="person.id === chosenId"
                   @click="chosenId = person.id"
                 >
@@ -227,7 +227,7 @@ function changed() {
                   class="ml-2 text-[12.5px] text-weld"
                 >{{ standingWords[person.standing] }}</span>
               </td>
-              <td class="text-soft">
+              <td class="py-1 pr-3 text-soft [overflow-wrap:anywhere]">
                 {{ person.email }}<span v-if="person.firm"> · {{ person.firm.name }}</span>
               </td>
               <td>

@@ -34,6 +34,11 @@ async function giveRole(confirm?: string) {
   confirmingStaff.value = false
   if (await change('POST', { what: 'role', role: role.value, ...(confirm ? { confirm } : {}) })) role.value = ''
 }
+/** What runs or is to come, and of what has ended the latest few: somebody may have held a level a hundred times. */
+const endedShown = 3
+const hasEnded = (held: ListedPerson['memberships'][number]) => held.until !== null && Date.parse(held.until) <= Date.now()
+const ended = computed(() => props.person.memberships.filter(hasEnded))
+const memberships = computed(() => [...ended.value.slice(-endedShown), ...props.person.memberships.filter(held => !hasEnded(held))])
 const take = (holding: object) => change('DELETE', holding)
 </script>
 
@@ -70,20 +75,26 @@ const take = (holding: object) => change('DELETE', holding)
     </h3>
     <ul class="mb-2 grid gap-1">
       <li
-        v-for="held in person.memberships"
+        v-for="held in memberships"
         :key="held.id"
         class="flex items-baseline gap-2"
       >
         <b :class="holdsNow(held) ? '' : 'text-soft line-through'">{{ levelName(held.level) }}</b>
         <span class="text-[13px] text-soft">from {{ day(held.since) }}{{ held.until ? ` until ${day(held.until)}` : '' }}</span>
         <button
-          v-if="mayLevels && !(held.until && Date.parse(held.until) <= Date.now())"
-          class="ml-auto text-[13px] text-woad underline"
+          v-if="mayLevels && !hasEnded(held)"
+          class="ml-auto shrink-0 text-[13px] text-woad underline"
           :aria-label="`Take ${levelName(held.level)} from ${person.name}`"
           @click="take({ membership: held.id })"
         >
           take
         </button>
+      </li>
+      <li
+        v-if="ended.length > endedShown"
+        class="text-[13px] text-soft"
+      >
+        and {{ ended.length - endedShown }} that ended before
       </li>
       <li
         v-if="!person.memberships.length"
@@ -141,7 +152,7 @@ const take = (holding: object) => change('DELETE', holding)
         >staff</span>
         <button
           v-if="mayRoles && (!roleOf(id)?.staff || loft.may('staff', 'withdraw'))"
-          class="ml-auto text-[13px] text-woad underline"
+          class="ml-auto shrink-0 text-[13px] text-woad underline"
           :aria-label="`Take ${roleOf(id)?.name ?? id} from ${person.name}`"
           @click="take({ role: id })"
         >

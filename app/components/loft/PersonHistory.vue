@@ -19,7 +19,11 @@ const money = (minor: number) => moneyWords(minor, loft.data?.site.currency ?? '
     <h2 class="mb-1 text-[17px]">
       Levels so far
     </h2>
-    <ul class="grid gap-1">
+    <ul
+      class="grid max-h-[240px] gap-1 overflow-y-auto"
+      tabindex="0"
+      aria-label="Levels so far"
+    >
       <li
         v-for="held in memberships"
         :key="held.id"
@@ -35,7 +39,9 @@ const money = (minor: number) => moneyWords(minor, loft.data?.site.currency ?? '
     </ul>
     <ul
       v-if="purchases.length"
-      class="mt-2 grid gap-1 border-t border-line pt-2"
+      class="mt-2 grid max-h-[240px] gap-1 overflow-y-auto border-t border-line pt-2"
+      tabindex="0"
+      aria-label="Payments"
     >
       <li
         v-for="one in purchases"

@@ -69,9 +69,8 @@ const opened = computed(() => things.value.filter(thing => bits(thing.position) 
           @click="choose(thing.position)"
         >
           <i
-            class="cell w-8 shrink-0 !h-4"
+            class="cell w-8 shrink-0 !h-4 woad"
             :class="[reachOf(bits(thing.position)), { unlisted: isUnlisted(bits(thing.position)) }]"
-            style="--thread: #5f8894"
           /><span class="truncate">{{ thing.title }}</span><span class="sr-only">{{ reachOf(bits(thing.position)) }}</span>
         </button>
       </template>

@@ -149,6 +149,7 @@ const asking = computed({ get: () => confirming.value !== null, set: (open: bool
         Nobody asks for anything.
       </p>
     </section>
+    <LoftInvitations />
     <LoftDialog
       v-model:open="asking"
       title="Hand out a staff role?"

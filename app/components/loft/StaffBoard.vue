@@ -148,20 +148,16 @@ async function put(next: StaffRule[]) {
       <p class="mt-2 flex flex-wrap gap-4 text-[12.5px] text-soft">
         <span class="flex items-center gap-1.5"><i class="cell unseen w-6" /> nothing</span>
         <span class="flex items-center gap-1.5"><i
-          class="cell glimpse w-6"
-          style="--thread: #5f8894"
+          class="cell glimpse w-6 woad"
         /> looks</span>
         <span class="flex items-center gap-1.5"><i
-          class="cell open w-6"
-          style="--thread: #5f8894"
+          class="cell open w-6 woad"
         /> some of the work</span>
         <span class="flex items-center gap-1.5"><i
-          class="cell open unlisted w-6"
-          style="--thread: #5f8894"
+          class="cell open unlisted w-6 woad"
         /> only some fields or things</span>
         <span class="flex items-center gap-1.5"><i
-          class="cell take w-6"
-          style="--thread: #5f8894"
+          class="cell take w-6 woad"
         /> everything</span>
       </p>
     </div>

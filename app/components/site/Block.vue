@@ -79,7 +79,9 @@ const view = usePageView()
       {{ block.summary }}
     </p>
     <p class="invite">
-      The rest is for members. <a :href="view.signIn">Sign in</a> if you are one of us.
+      The rest is for members. <template v-if="block.guest">
+        <a :href="view.signIn">Sign in</a> if you are one of us.
+      </template>
     </p>
   </section>
   <section
@@ -87,11 +89,14 @@ const view = usePageView()
     class="notice"
   >
     <p>{{ block.text }}</p>
-    <p>
+    <p v-if="block.link || block.guest">
       <a
         v-if="block.link"
         :href="block.link"
-      >Read more</a> <a :href="view.signIn">Sign in</a>
+      >Read more</a> <a
+        v-if="block.guest"
+        :href="view.signIn"
+      >Sign in</a>
     </p>
   </section>
   <section

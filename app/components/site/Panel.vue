@@ -136,6 +136,28 @@ const applicationWords: Record<string, string> = { waiting: 'waits to be looked 
             </button>
           </form>
         </li>
+        <li
+          v-for="one in panel.invited"
+          :key="one.id"
+        >
+          {{ one.email }}<small> invited</small>
+          <form
+            method="post"
+            action="/account/do"
+          >
+            <input
+              type="hidden"
+              name="invitation"
+              :value="one.id"
+            ><button
+              class="textual"
+              name="what"
+              value="firm-revoke"
+            >
+              Take back the invitation of {{ one.email }}
+            </button>
+          </form>
+        </li>
       </ul>
       <form
         v-if="acts && panel.owner"

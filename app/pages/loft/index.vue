@@ -224,24 +224,19 @@ function walk() {
     <footer class="fixed inset-x-0 bottom-0 z-10 flex h-[27px] items-center gap-5 border-t border-line bg-sheet px-4 text-[12.5px] text-soft max-lg:hidden">
       <span class="flex items-center gap-1.5"><i class="cell unseen w-6" /> unseen</span>
       <span class="flex items-center gap-1.5"><i
-        class="cell glimpse w-6"
-        style="--thread: #5f8894"
+        class="cell glimpse w-6 woad"
       /> glimpse</span>
       <span class="flex items-center gap-1.5"><i
-        class="cell open w-6"
-        style="--thread: #5f8894"
+        class="cell open w-6 woad"
       /> opens</span>
       <span class="flex items-center gap-1.5"><i
-        class="cell take w-6"
-        style="--thread: #5f8894"
+        class="cell take w-6 woad"
       /> takes</span>
       <span class="flex items-center gap-1.5"><i
-        class="cell open unlisted w-6"
-        style="--thread: #5f8894"
+        class="cell open unlisted w-6 woad"
       /> opens, unlisted</span>
       <span class="flex items-center gap-1.5"><i
-        class="cell open moved w-6 !h-4"
-        style="--thread: #5f8894"
+        class="cell open moved w-6 !h-4 woad"
       /> moves in the draft</span>
       <span class="ml-auto">{{ loft.board?.things.length }} things in {{ loft.board?.weaveCount }} weaves · <span class="kbd">?</span> all keys</span>
     </footer>

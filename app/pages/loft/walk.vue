@@ -52,7 +52,7 @@ function go() {
 /** Follows links inside a pane, so that both panes and the address stay together. */
 function moved(event: Event) {
   const inside = (event.target as HTMLIFrameElement).contentWindow?.location.pathname ?? ''
-  const base = bases.value.find(one => one && inside.startsWith(`${one}/`))
+  const base = bases.value.find(one => one && (inside === one || inside.startsWith(`${one}/`)))
   if (!base) return
   const now = inside.slice(base.length) || '/'
   typed.value = now

@@ -19,6 +19,12 @@ const settled: Record<string, string> = { paid: 'It is paid.', refunded: 'The mo
     <p v-if="settled[data.state]">
       {{ settled[data.state] }} <a href="/account">Your account</a>
     </p>
+    <p
+      v-else-if="data.stale"
+      role="status"
+    >
+      {{ data.stale }} <a :href="`/account/buy?level=${data.levelId}`">Look at the price now</a> · <a href="/account">Your account</a>
+    </p>
     <SiteForm
       v-else
       :problem="problems[''] ?? (data.state === 'declined' ? 'The payment was declined. You can try again.' : undefined)"

@@ -1,11 +1,13 @@
 import { defineEventHandler, setResponseHeaders } from 'h3'
+import { kinds } from '../../../core/rulebook/kinds'
+import type { Kind } from '../../../core/rulebook/kinds'
 import { db } from '../../db/database'
 import { personCaller } from '../../request'
 import { ownData } from '../../services/people/people-csv'
 
 /** Everything kept about the person who asks, as JSON. */
 export default defineEventHandler(async (event) => {
-  const { signedIn } = await personCaller(event)
+  const { signedIn, decider } = await personCaller(event)
   setResponseHeaders(event, { 'cache-control': 'private, no-store', 'content-disposition': 'attachment; filename="my-data.json"' })
-  return ownData(db(), signedIn.personId)
+  return ownData(db(), signedIn.personId, (kind, id) => (kinds as readonly string[]).includes(kind) && decider.decide({ kind: kind as Kind, id }).find)
 })

@@ -4,31 +4,67 @@ import { z } from 'zod'
 import type { Asker } from '../../../core/conditions/asker'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
-import { db } from '../../db/database'
+import { besideDb } from '../../db/database'
 import type { Tx } from '../../db/database'
+import { logFault } from '../../log'
 import { activity, activityKinds } from '../../db/activity-table'
 import { staffRolesOf } from '../staff/authorise'
 
 export type ActivityRow = typeof activity.$inferInsert
 
-let waiting: ActivityRow[] = []
+/** What is known of the gate of a refusal may be found out later, off the way of whoever was refused. */
+type Noted = Omit<ActivityRow, 'gate'> & { gate?: string | null | (() => string | null) }
+
+let waiting: Noted[] = []
 let timer: ReturnType<typeof setTimeout> | undefined
+let writing: Promise<void> | undefined
+let afterwards: Promise<void> | undefined
 const flushMs = 500
 /** More than this waits for nobody: the database is away, and a server must not fill its memory. */
 const mostWaiting = 20_000
 
 /** Notes what happened; it is written shortly after. */
-export function record(row: Omit<ActivityRow, 'at'>): void {
+export function record(row: Omit<Noted, 'at'>): void {
   if (waiting.length < mostWaiting) waiting.push({ at: clockDate(), ...row })
-  timer ??= setTimeout(() => void flushActivity().catch(error => console.error('activity:', (error as Error).name)), flushMs)
+  timer ??= setTimeout(() => void flushActivity().catch(error => logFault('activity', error)), flushMs)
 }
 
-export async function flushActivity(database: Tx = db()): Promise<void> {
+/** Writes what waits; one at a time, so that a lock held elsewhere takes one line and not all. */
+export function flushActivity(database: Tx = besideDb()): Promise<void> {
   clearTimeout(timer)
   timer = undefined
-  const rows = waiting
+  if (writing) return (afterwards ??= writing.catch(() => {}).then(() => {
+    afterwards = undefined
+    return flushActivity(database)
+  }))
+  const rows = waiting.map(({ gate, ...row }): ActivityRow => ({ ...row, ...(gate === undefined ? {} : { gate: typeof gate === 'function' ? gate() : gate }) }))
   waiting = []
-  for (let i = 0; i < rows.length; i += 1000) await database.insert(activity).values(rows.slice(i, i + 1000))
+  writing = writeRows(database, rows).finally(() => {
+    writing = undefined
+  })
+  return writing
+}
+
+async function writeRows(database: Tx, rows: ActivityRow[]): Promise<void> {
+  for (let i = 0; i < rows.length; i += 1000) {
+    const part = rows.slice(i, i + 1000)
+    try {
+      await database.insert(activity).values(part)
+    }
+    catch (error) {
+      // They wait for the next time.
+      waiting = [...rows.slice(i), ...waiting].slice(0, mostWaiting)
+      throw error
+    }
+  }
+}
+
+/** Milliseconds that a reader waits for what was noted last. */
+const readerWaitsMs = 1000
+
+/** For reading right after: writes what waits, but waits for no lock. */
+export async function settleActivity(): Promise<void> {
+  await Promise.race([flushActivity().catch(() => {}), new Promise(resolve => setTimeout(resolve, readerWaitsMs))])
 }
 
 /** The tier that says most about somebody: staff, the highest level, the first visitor role, signed in, guest. */
@@ -45,12 +81,16 @@ export function tierOf(asker: Asker, book: Rulebook): string {
 const month = (at: Date, ahead = 0) => new Date(Date.UTC(at.getUTCFullYear(), at.getUTCMonth() + ahead, 1))
 const nameOf = (at: Date) => `activity_${at.getUTCFullYear()}_${String(at.getUTCMonth() + 1).padStart(2, '0')}`
 
+/** Whoever waits for the whole table, such as for the end of a dump, holds up everybody behind: soon given up, tried again at the next upkeep. */
+const boundLocks = (tx: Tx) => tx.execute(sql`set local lock_timeout = '800ms'`)
+
 /** Makes the partitions of this month and the next two. Rows of a month without one lie in `activity_other`. */
 export async function makeMonths(database: Tx, now = clockDate()): Promise<void> {
   for (const ahead of [0, 1, 2]) {
     const from = month(now, ahead)
     const name = sql.identifier(nameOf(from))
     await database.transaction(async (tx) => {
+      await boundLocks(tx)
       // Several servers may start at once; one of them makes the month.
       await tx.execute(sql`select pg_advisory_xact_lock(7239)`)
       const exists = await tx.execute(sql`select 1 from pg_class where relname = ${nameOf(from)}`)
@@ -67,7 +107,12 @@ export async function makeMonths(database: Tx, now = clockDate()): Promise<void>
 export async function dropOldMonths(database: Tx, keepMonths: number, now = clockDate()): Promise<string[]> {
   const first = nameOf(month(now, -keepMonths))
   const rows = await database.execute<{ name: string }>(sql`select c.relname name from pg_inherits i join pg_class c on c.oid = i.inhrelid join pg_class p on p.oid = i.inhparent where p.relname = 'activity' and c.relname ~ '^activity_\\d{4}_\\d{2}$' and c.relname < ${first}`)
-  for (const { name } of rows) await database.execute(sql`drop table ${sql.identifier(name)}`)
+  for (const { name } of rows) {
+    await database.transaction(async (tx) => {
+      await boundLocks(tx)
+      await tx.execute(sql`drop table ${sql.identifier(name)}`)
+    })
+  }
   await database.execute(sql`delete from activity_other where at < ${month(now, -keepMonths).toISOString()}::timestamptz`)
   return rows.map(row => row.name)
 }
@@ -92,13 +137,14 @@ function where(query: ActivityQuery, timezone: string) {
 
 export interface ListedActivity { at: string, kind: string, tier: string, personId: string | null, name: string | null, subjectKind: string | null, subjectId: string | null, gate: string | null, detail: Record<string, unknown> }
 
-/** The list behind a number, newest first, at most 300. */
-export async function listActivity(database: Tx, query: ActivityQuery, timezone: string): Promise<{ rows: ListedActivity[], count: number }> {
+/** The list behind a number, newest first, at most 300. `withPeople`: with who it was. */
+export async function listActivity(database: Tx, query: ActivityQuery, timezone: string, withPeople: boolean): Promise<{ rows: ListedActivity[], count: number }> {
   const rows = await database.execute<ListedActivity & Record<string, unknown>>(sql`
     select to_json(a.at) #>> '{}' as at, a.kind, a.tier, a.person_id "personId", p.name, a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, a.detail
     from activity a left join person p on p.id = a.person_id where ${where(query, timezone)} order by a.at desc limit 300`)
   const [total] = await database.execute<{ count: number }>(sql`select count(*)::int count from activity a where ${where(query, timezone)}`)
-  return { rows: [...rows], count: total!.count }
+  // Who it was is told to who may look at people; that somebody was here, to who may look at activity.
+  return { rows: withPeople ? [...rows] : rows.map(row => ({ ...row, personId: null, name: null })), count: total!.count }
 }
 
 export interface ActivitySummary {

@@ -1,5 +1,5 @@
 /** Links that work once and for a while. The address holds the token, the database only its SHA-256. */
-import { and, eq, gt, isNull, lt, sql } from 'drizzle-orm'
+import { and, eq, gt, inArray, isNull, lt, sql } from 'drizzle-orm'
 import type { Tx } from '../../db/database'
 import { oneTimeLink } from '../../db/schema'
 import { Problem } from '../../problem'
@@ -27,10 +27,20 @@ export async function peekLink(tx: Tx, token: string, purpose: LinkPurpose): Pro
   return row && { purpose, personId: row.personId, data: row.data as Record<string, unknown> }
 }
 
+/** Links that let somebody in as a person, or change how they sign in: void once password or address have changed. */
+export const credentialLinks = ['reset', 'address', 'confirm'] as const satisfies readonly LinkPurpose[]
+
+/** Makes a person's links for these purposes void. */
+export async function dropLinks(tx: Tx, personId: string, purposes: readonly LinkPurpose[]): Promise<void> {
+  await tx.delete(oneTimeLink).where(and(eq(oneTimeLink.personId, personId), inArray(oneTimeLink.purpose, [...purposes]), isNull(oneTimeLink.usedAt)))
+}
+
+export const brokenLink = () => new Problem('bad-token', 'This link was used already, was replaced by a newer one, or has expired.')
+
 /** Uses a link up; throws `bad-token` when it was used, altered, replaced or is too old. */
 export async function useLink(tx: Tx, token: string, purpose: LinkPurpose): Promise<OneTimeLink> {
   const [row] = await tx.update(oneTimeLink).set({ usedAt: sql`now()` }).where(works(token, purpose)).returning()
-  if (!row) throw new Problem('bad-token', 'This link was used already, was replaced by a newer one, or has expired.')
+  if (!row) throw brokenLink()
   return { purpose, personId: row.personId, data: row.data as Record<string, unknown> }
 }
 

@@ -24,14 +24,16 @@ export interface SignInTry { email: string, password: string, network: string, a
 
 const windowMs = 10 * 60_000
 
-/** A browser that signed in as this address before has tries of its own; everybody else shares the address's. */
-function limitsOf({ email, network, known }: SignInTry): [ofAddress: Limit, ofNetwork: Limit] {
-  const address = email.trim().toLowerCase()
-  const isKnown = known !== undefined && isSignature('known', address, known)
-  return [
-    isKnown ? { what: 'signInKnown', of: `${known} ${address}`, most: 10, windowMs } : { what: 'signIn', of: address, most: 10, windowMs },
-    { what: 'signInFrom', of: network, most: 100, windowMs },
-  ]
+const isKnown = ({ email, known }: SignInTry) => known !== undefined && isSignature('known', email.trim().toLowerCase(), known)
+
+/**
+ * A browser that signed in as this address before has tries of its own, whatever goes on at its address or
+ * in its network; everybody else shares the address's and the network's.
+ */
+function limitsOf(asked: SignInTry): Limit[] {
+  const address = asked.email.trim().toLowerCase()
+  if (isKnown(asked)) return [{ what: 'signInKnown', of: `${asked.known} ${address}`, most: 10, windowMs }]
+  return [{ what: 'signIn', of: address, most: 10, windowMs }, { what: 'signInFrom', of: asked.network, most: 100, windowMs }]
 }
 
 export const knownMark = (email: string) => signature('known', email.trim().toLowerCase())
@@ -41,13 +43,13 @@ export async function signIn(db: Database, asked: SignInTry): Promise<{ token: s
   const limits = limitsOf(asked)
   await countTry(db, limits, 'Too many tries for this address. Wait ten minutes, or choose another password by mail.')
   const [found] = await db.select().from(person).where(eq(sql`lower(${person.email})`, asked.email.trim().toLowerCase()))
-  const fits = await passwordFits(asked.password, found?.passwordHash)
+  const fits = await passwordFits(asked.password, found?.passwordHash, isKnown(asked))
   if (!found || !fits) throw new Problem('wrong-sign-in')
   // Only who knows the password hears how things stand with the account.
   if (!found.confirmedAt) throw new Problem('not-confirmed')
   if (found.declinedAt || found.suspendedAt) throw new Problem('suspended')
   if (!found.approvedAt) throw new Problem('waiting')
-  await forgetTries(db, [limits[0]])
+  await forgetTries(db, [limits[0]!])
   const token = await startSession(db, found.id, asked)
   await leaveTrace(db, found, 'session.start', `person ${found.id}`)
   return { token, personId: found.id }

@@ -1,10 +1,11 @@
 /** Signing in over HTTP, for the form and for scripts alike. */
-import { deleteCookie, getCookie, getHeader, getRequestProtocol, setCookie } from 'h3'
+import { deleteCookie, getCookie, getHeader, setCookie } from 'h3'
 import type { H3Event } from 'h3'
 import { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { db } from '../../db/database'
 import { clockMs } from '../../clock'
-import { networkOf, requestFacts } from '../../request'
+import { isSecure, networkOf } from '../../forwarded'
+import { requestFacts } from '../../request'
 import { problemOf } from '../../problem'
 import { record, tierOf } from '../activity/activity'
 import { landingPlace } from '../pages/landing-place'
@@ -12,7 +13,7 @@ import { knownCookie, knownMark, sessionCookie, sessionDays, signedInBy, signIn,
 import { snapshot } from '../rules/snapshot'
 
 export function setSessionCookie(event: H3Event, token: string, email?: string): void {
-  const secure = getRequestProtocol(event, { xForwardedProto: process.env.BRAVIK_TRUST_PROXY === '1' }) === 'https'
+  const secure = isSecure(event)
   setCookie(event, sessionCookie, token, { httpOnly: true, sameSite: 'lax', path: '/', maxAge: sessionDays * 86_400, secure })
   if (email) setCookie(event, knownCookie, knownMark(email), { httpOnly: true, sameSite: 'lax', path: '/', maxAge: 365 * 86_400, secure })
 }

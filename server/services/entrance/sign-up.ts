@@ -8,20 +8,22 @@ import { heldUntil } from '../../../core/memberships/membership-span'
 import { endOf } from '../../../core/memberships/quote'
 import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
-import { firmMember, membership, person, roleGrant } from '../../db/schema'
+import { firm, membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
-import { makeLink, peekLink, useLink } from './one-time-links'
+import { brokenLink, credentialLinks, dropLinks, makeLink, peekLink, useLink } from './one-time-links'
 import { hashPassword, passwordFits } from './passwords'
 import { endSessions, startSession } from './sessions'
 import type { SiteSettings } from '../site/settings'
 import { newId } from './tokens'
+import { joinFirmAs } from '../people/firm-members'
+import { isVisitorLevel, isVisitorRole, knownLevel, knownRole } from '../people/holdings'
+import { lockedBook } from '../rules/rulebook-store'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 
-/** NIST SP 800-63B: length counts, no rules of composition; the commonest are refused. */
-const common = /^(.)\1+$|^(0?123456789\d*|password\d*|passwort\d*|qwertyuiop.*|letmein\d*|iloveyou\d*)$/i
-export const password = z.string().min(10, 'A password has ten characters or more.').max(1000).refine(value => !common.test(value), 'This password is among the first that are tried. Choose another.')
+/** How long it may be; how easily guessed is asked of `password-strength`. */
+export const password = z.string().min(10, 'A password has ten characters or more.').max(1000)
 export const personName = z.string().trim().min(1, 'A name is needed.').max(200)
 export const emailAddress = z.string().trim().max(320).pipe(z.email('This is not an e-mail address.'))
 
@@ -59,6 +61,8 @@ export function readFacts(facts: readonly (Fact & { required?: boolean })[], for
 export interface SignUpInput { name: string, email: string, password: string, facts: FactValues, invitation?: string }
 export type SignUpAnswer = 'look-in-mail' | 'waiting' | 'can-sign-in'
 
+export const brokenInvitation = () => new Problem('bad-token', 'This invitation was used already, was taken back, or has expired.')
+
 /**
  * Takes a sign-up. Whether the address is known shows only in a mail to its
  * owner: the answer, and the work behind it, are the same either way.
@@ -66,6 +70,7 @@ export type SignUpAnswer = 'look-in-mail' | 'waiting' | 'can-sign-in'
 export async function signUp(db: Database, world: SignUpWorld, input: SignUpInput): Promise<{ answer: SignUpAnswer, /** The new person, when there is one. */ personId?: string }> {
   const { mode, confirmByMail, approveByHand } = world.settings['sign-up']
   if (mode === 'closed' || (mode === 'invitation' && !input.invitation)) throw new Problem('sign-up-closed')
+  if (input.invitation && !await peekLink(db, input.invitation, 'invite')) throw brokenInvitation()
   const passwordHash = await hashPassword(input.password)
   const mails: number[] = []
   const answer: SignUpAnswer = input.invitation ? (approveByHand ? 'waiting' : 'can-sign-in') : confirmByMail ? 'look-in-mail' : approveByHand ? 'waiting' : 'can-sign-in'
@@ -101,10 +106,13 @@ export async function signUp(db: Database, world: SignUpWorld, input: SignUpInpu
   return { answer, ...(personId ? { personId } : {}) }
 }
 
+/** What the invitation promised, as far as the rules still give it this way: asked of the live edition, which nobody publishes over meanwhile. */
 async function giveInvited(tx: Tx, personId: string, given: { levels?: string[], roles?: string[], firm?: string }, by: string): Promise<void> {
-  for (const level of given.levels ?? []) await tx.insert(membership).values({ personId, level, since: clockDate(), grantedBy: by, source: 'staff' })
-  for (const role of given.roles ?? []) await tx.insert(roleGrant).values({ personId, role, grantedBy: by }).onConflictDoNothing()
-  if (given.firm) await tx.insert(firmMember).values({ personId, firmId: given.firm }).onConflictDoNothing()
+  const book = await lockedBook(tx)
+  const since = clockDate()
+  for (const level of given.levels ?? []) if (isVisitorLevel(book, level)) await tx.insert(membership).values({ personId, level, since, grantedBy: by, source: 'staff' })
+  for (const role of given.roles ?? []) if (isVisitorRole(book, role)) await tx.insert(roleGrant).values({ personId, role, grantedBy: by }).onConflictDoNothing()
+  if (given.firm && (await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, given.firm)).for('update')).length) await joinFirmAs(tx, given.firm, personId)
 }
 
 /** The address is theirs: on to the queue, or in. Answers the mails written. */
@@ -133,10 +141,10 @@ export async function giveStart(tx: Tx, world: SignUpWorld, personId: string): P
     const end = level.term ? endOf(level, since.getTime(), world.timezone) : null
     await tx.insert(membership).values({ personId, level: level.id, since, until: end === null ? null : new Date(heldUntil({ paidUntil: end, renews: false, graceDays: 0 })!), grantedBy: 'sign-up', source: 'signUp' })
   }
-  const visitorRoles = new Set((world.book.roles ?? []).filter(role => !role.staff).map(role => role.id))
+  const book = await lockedBook(tx)
   for (const role of world.settings['sign-up'].startRoles) {
     // A staff role is never handed out by a setting.
-    if (visitorRoles.has(role)) await tx.insert(roleGrant).values({ personId, role, grantedBy: 'sign-up' }).onConflictDoNothing()
+    if (isVisitorRole(book, role)) await tx.insert(roleGrant).values({ personId, role, grantedBy: 'sign-up' }).onConflictDoNothing()
   }
 }
 
@@ -187,14 +195,17 @@ export async function askReset(db: Database, email: string): Promise<void> {
 
 /** Sets another password by a mailed link, which also proves the address; every session ends. */
 export async function resetPassword(db: Database, world: SignUpWorld, input: { token: string, password: string }): Promise<void> {
+  // Looked at first: hashing is slow, and anybody can send tokens that are none.
+  if (!await peekLink(db, input.token, 'reset')) throw brokenLink()
   const passwordHash = await hashPassword(input.password)
   const mails: number[] = []
   await db.transaction(async (tx) => {
     const { personId } = await useLink(tx, input.token, 'reset')
     const [who] = await tx.select().from(person).where(eq(person.id, personId ?? ''))
-    if (!who) throw new Problem('bad-token')
+    if (!who) throw brokenLink()
     await tx.update(person).set({ passwordHash }).where(eq(person.id, who.id))
     await endSessions(tx, who.id, { allBut: null })
+    await dropLinks(tx, who.id, credentialLinks)
     if (!who.confirmedAt) mails.push(...await confirmed(tx, world, who.id))
     else mails.push(await writeMail(tx, { text: 'password-changed', to: who.email, values: { name: who.name, link: `${siteAddress()}/forgot` } }))
     await leaveTrace(tx, who, 'person.reset-password', `person ${who.id}`)
@@ -206,7 +217,11 @@ export interface Invitation { email: string, levels: string[], roles: string[], 
 
 export async function invite(db: Database, input: Invitation, actor: Actor): Promise<void> {
   const id = await db.transaction(async (tx) => {
-    const token = await makeLink(tx, { purpose: 'invite', personId: null, data: { ...input, by: actor.name } })
+    const book = await lockedBook(tx)
+    for (const role of input.roles) if (knownRole(book, role).staff) throw new Problem('bad-input', 'A staff role is handed out by name, never by an invitation.', { at: '/roles' })
+    for (const level of input.levels) knownLevel(book, level, '/levels')
+    if (input.firm && !(await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, input.firm))).length) throw new Problem('bad-input', `There is no firm “${input.firm}”.`, { at: '/firm' })
+    const token = await makeLink(tx, { purpose: 'invite', personId: null, data: { ...input, by: actor.name, byId: actor.id } })
     await leaveTrace(tx, actor, 'person.invite', 'invitation', { levels: input.levels, roles: input.roles })
     return writeMail(tx, { text: 'invite', to: input.email, values: { by: actor.name, link: `${siteAddress()}/sign-up?invitation=${token}` } })
   })

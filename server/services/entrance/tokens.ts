@@ -1,4 +1,5 @@
 /** Random tokens and the hashes they are kept as. */
+import { environment } from '../../environment'
 import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto'
 
 export const hashOf = (token: string) => createHash('sha256').update(token).digest('base64url')
@@ -7,10 +8,10 @@ export const newToken = () => randomBytes(32).toString('base64url')
 /** An id for a row, such as `p-k3v9…`: `length` small letters and digits behind the prefix. */
 export const newId = (prefix: string, length = 12) => `${prefix}-${BigInt(`0x${randomBytes(16).toString('hex')}`).toString(36).padStart(25, '0').slice(-length)}`
 
-/** The installation's secret; throws when it is missing or short. */
+/** The installation's secret; throws when it is missing. */
 export function secret(): string {
-  const value = process.env.BRAVIK_SECRET
-  if (!value || value.length < 32) throw new Error('BRAVIK_SECRET must hold at least 32 characters: `npm start` makes one.')
+  const value = environment().BRAVIK_SECRET
+  if (!value) throw new Error('BRAVIK_SECRET must hold at least 32 characters: `npm start` makes one.')
   return value
 }
 

@@ -3,6 +3,7 @@ import { eq } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Database, Tx } from '../../db/database'
 import { mailText } from '../../db/schema'
+import { cleanHtml, htmlProblem, linkStandsAlone, linkValue } from './mail-html'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 
@@ -12,10 +13,20 @@ const text = (about: string, values: readonly string[], subject: string, paragra
   about, values: ['site', 'name', ...values],
   text: {
     subject,
-    plain: [...paragraphs, ...(button ? [`${button[0]}: {${button[1]}}`] : []), '{site}'].join('\n\n'),
+    plain: [...paragraphs, ...(button ? [`${button[0]}:\n{${button[1]}}`] : []), '{site}'].join('\n\n'),
     html: [...paragraphs.map(one => `<p>${one}</p>`), ...(button ? [`<p><a href="{${button[1]}}">${button[0]}</a></p>`] : []), '<p>{site}</p>'].join('\n'),
   } satisfies MailText,
 })
+
+/** Mails whose link or code lets their reader in, with the hours it is of use: nobody rewrites them who could not let themselves in anyhow. */
+const withToken = { 'confirm': 48, 'known-address': 2, 'invite': 336, 'reset': 2, 'address': 24, 'firm-invite': 336, 'check': 1 } as const
+const hoursByText: Partial<Record<string, number>> = withToken
+
+export const carriesToken = (key: MailTextKey): boolean => key in withToken
+/** Hours after which what a mail says is of no use; undefined where it always is. */
+export const hoursOfUse = (key: MailTextKey): number | undefined => hoursByText[key]
+/** Somebody sits there and waits for it. */
+export const isUrgent = carriesToken
 
 /** What each mail is for, what it may name in `{…}`, and how it reads unless changed. */
 export const mailTexts = {
@@ -45,11 +56,24 @@ export function mailTextInput(key: MailTextKey) {
   const words = (most: number) => z.string().min(1, 'Something must be said.').max(most).superRefine((value, context) => {
     for (const name of placeholders(value)) if (!known.includes(name)) context.addIssue({ code: 'custom', message: `{${name}} is not known here. Known: ${known.map(one => `{${one}}`).join(' ')}.` })
   })
-  return z.strictObject({ subject: words(300).refine(value => !/[\r\n]/.test(value), 'A subject is one line.'), plain: words(20_000), html: words(50_000) })
+  return z.strictObject({
+    subject: words(300).refine(value => !/[\r\n]/.test(value), 'A subject is one line.').refine(value => !value.includes(`{${linkValue}}`), 'The link stands in the text, not in the subject.'),
+    plain: words(20_000).refine(linkStandsAlone, `{${linkValue}} stands on a line of its own.`),
+    html: words(50_000).superRefine((value, context) => {
+      const problem = htmlProblem(value)
+      if (problem) context.addIssue({ code: 'custom', message: problem })
+    }),
+  })
 }
 
+/** The text as it is sent. One an older version kept that would not be taken now counts as none: the mail goes out as Bravik brings it. */
 export async function textFor(tx: Tx, key: MailTextKey): Promise<MailText> {
-  return (await tx.select({ subject: mailText.subject, plain: mailText.plain, html: mailText.html }).from(mailText).where(eq(mailText.key, key)))[0] ?? mailTexts[key].text
+  const own = mailTextInput(key).safeParse(await ownText(tx, key))
+  return own.success ? { ...own.data, html: cleanHtml(own.data.html) } : mailTexts[key].text
+}
+
+async function ownText(tx: Tx, key: MailTextKey): Promise<MailText | undefined> {
+  return (await tx.select({ subject: mailText.subject, plain: mailText.plain, html: mailText.html }).from(mailText).where(eq(mailText.key, key)))[0]
 }
 
 const escapes: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', '\'': '&#39;' }
@@ -67,7 +91,7 @@ export async function listTexts(tx: Tx) {
   return mailTextKeys.map((key) => {
     const own = changed.get(key)
     const { about, values, text } = mailTexts[key]
-    return { key, about, values, changed: own !== undefined, subject: own?.subject ?? text.subject, plain: own?.plain ?? text.plain, html: own?.html ?? text.html, original: text }
+    return { key, about, values, token: carriesToken(key), changed: own !== undefined, subject: own?.subject ?? text.subject, plain: own?.plain ?? text.plain, html: own?.html ?? text.html, original: text }
   })
 }
 export type ListedText = Awaited<ReturnType<typeof listTexts>>[number]

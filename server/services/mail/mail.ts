@@ -1,80 +1,155 @@
 /** Mail: written down with what it belongs to, sent by a job over SMTP, tried again when that fails. */
-import { and, desc, eq, lt, or, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, inArray, lte, or, sql } from 'drizzle-orm'
 import nodemailer from 'nodemailer'
-import type { Tx } from '../../db/database'
-import { db } from '../../db/database'
+import { besideDb } from '../../db/database'
+import type { Database, Tx } from '../../db/database'
 import { mailKept, mailOut, siteState } from '../../db/schema'
+import { environment, localAddress } from '../../environment'
+import { Problem } from '../../problem'
+import { backoffSeconds, givenUpAfterSeconds } from '../backoff'
 import { ask } from '../jobs'
-import { filledText, textFor } from './mail-texts'
+import { leaveTrace } from '../trace'
+import type { Actor } from '../trace'
+import { filledText, hoursOfUse, isUrgent, textFor } from './mail-texts'
 import type { MailTextKey } from './mail-texts'
 import { readSettings } from '../site/settings'
 
 /** Where links lead. Never taken from a request: a forged host must not reach a mail. */
-export const siteAddress = () => (process.env.BRAVIK_ADDRESS ?? `http://127.0.0.1:${process.env.PORT ?? '4321'}`).replace(/\/$/, '')
-
-export const mostMailTries = 7
+export const siteAddress = () => environment().BRAVIK_ADDRESS ?? localAddress(environment())
 
 let standInUrl: string | undefined
 export function useStandIn(url: string): void {
   standInUrl = url
 }
 /** The SMTP server mail goes to; undefined while none is known. */
-export const smtpUrl = () => process.env.BRAVIK_SMTP_URL ?? standInUrl
-export const usesStandIn = () => !process.env.BRAVIK_SMTP_URL
+export const smtpUrl = () => environment().BRAVIK_SMTP_URL ?? standInUrl
+export const usesStandIn = () => !environment().BRAVIK_SMTP_URL
 
 export interface Mail { text: MailTextKey, to: string, values: Record<string, string> }
 
 /** Writes a mail down in the caller's transaction. `mailWritten` afterwards sets it on its way. */
 export async function writeMail(tx: Tx, { text, to, values }: Mail): Promise<number> {
-  const [row] = await tx.insert(mailOut).values({ text, recipient: to, values }).returning({ id: mailOut.id })
+  const hours = hoursOfUse(text)
+  const [row] = await tx.insert(mailOut).values({ text, recipient: to, values, urgent: isUrgent(text), ...(hours === undefined ? {} : { expiresAt: sql`now() + ${`${hours} hours`}::interval` }) }).returning({ id: mailOut.id })
   return row!.id
 }
 
-/** Call when the transaction is through. What is never called is found by the sweep a minute later. */
+/** Call when the transaction is through. What is never called is found within a minute. */
 export async function mailWritten(...ids: number[]): Promise<void> {
-  for (const id of ids) await ask('mail', { id }).catch(() => {})
+  if (ids.length) await ask('mail')
 }
 
-/** Sends one mail that waits. Throws when it could not be sent, so that the queue tries again. */
-export async function sendMail(id: number, database = db()): Promise<void> {
-  const [row] = await database.update(mailOut).set({ tries: sql`${mailOut.tries} + 1` }).where(and(eq(mailOut.id, id), eq(mailOut.state, 'queued'))).returning()
-  if (!row) return
+const claimedAtOnce = 20
+/** A mail claimed by a server that died is claimed again after this. */
+const leaseSeconds = 120
+const connections = 4
+/** Milliseconds a mail server may take to be connected to, to greet, and to answer. */
+const timeouts = { connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 30_000 }
+/** Of nodemailer: nobody is there, or not now. The next mail would fare no better. */
+const away: ReadonlySet<string> = new Set(['ECONNECTION', 'ESOCKET', 'ETIMEDOUT', 'EDNS', 'ECONNREFUSED', 'ECONNRESET', 'ENOTFOUND', 'no-server'])
+
+type Claimed = typeof mailOut.$inferSelect
+
+/** Takes the mails that are due, those somebody waits for first; nobody else takes them meanwhile. */
+async function claim(database: Database): Promise<Claimed[]> {
+  return database.transaction(async (tx) => {
+    const due = await tx.select({ id: mailOut.id }).from(mailOut).where(and(eq(mailOut.state, 'queued'), lte(mailOut.nextTryAt, sql`now()`)))
+      .orderBy(desc(mailOut.urgent), asc(mailOut.nextTryAt), asc(mailOut.id)).limit(claimedAtOnce).for('update', { skipLocked: true })
+    if (!due.length) return []
+    return tx.update(mailOut).set({ tries: sql`${mailOut.tries} + 1`, nextTryAt: sql`now() + ${`${leaseSeconds} seconds`}::interval` }).where(inArray(mailOut.id, due.map(one => one.id))).returning()
+  })
+}
+
+/**
+ * Sends what is due until nothing is left; any number of servers may do it at
+ * once. What cannot be sent is tried again, with growing pauses, for two days
+ * or until it is of no use. Answers how many were sent.
+ */
+export async function sendDueMail(database: Database = besideDb()): Promise<number> {
+  let sent = 0
+  const transport = smtpUrl() === undefined ? undefined : await transportTo(database, smtpUrl()!)
   try {
-    await deliver(database, { text: row.text as MailTextKey, to: row.recipient, values: row.values })
+    for (;;) {
+      const claimed = await claim(database)
+      if (!claimed.length) return sent
+      const outcomes = await Promise.all(claimed.map(row => sendOne(database, transport, row)))
+      sent += outcomes.filter(outcome => outcome === 'sent').length
+      if (!outcomes.includes('away')) continue
+      // Not waiting for the next minute: a mail server that was restarted is back sooner.
+      await ask('mail', {}, backoffSeconds(1))
+      return sent
+    }
+  }
+  finally {
+    transport?.close()
+  }
+}
+
+type Transport = ReturnType<typeof nodemailer.createTransport>
+
+async function transportTo(database: Tx, url: string): Promise<Transport> {
+  const { mail } = await readSettings(database)
+  const [site] = await database.select({ name: siteState.name }).from(siteState)
+  const from = { name: mail.senderName || site?.name || '', address: mail.senderAddress }
+  return nodemailer.createTransport({ url, pool: true, maxConnections: connections, ...timeouts } as object, { from }) as Transport
+}
+
+async function sendOne(database: Tx, transport: Transport | undefined, row: Claimed): Promise<'sent' | 'failed' | 'away'> {
+  try {
+    if (row.expiresAt && row.expiresAt.getTime() <= Date.now()) throw Object.assign(new Error('Of no use any more.'), { code: 'expired' })
+    if (!transport) throw Object.assign(new Error('No mail server is known.'), { code: 'no-server' })
+    await deliver(database, transport, { text: row.text as MailTextKey, to: row.recipient, values: row.values })
     // Its links are secrets: once sent, they are kept nowhere.
-    await database.update(mailOut).set({ state: 'sent', sentAt: sql`now()`, problem: null, values: {} }).where(eq(mailOut.id, id))
+    await database.update(mailOut).set({ state: 'sent', sentAt: sql`now()`, problem: null, values: {} }).where(eq(mailOut.id, row.id))
+    return 'sent'
   }
   catch (error) {
     const problem = (error as { code?: string }).code ?? (error as Error).name
-    await database.update(mailOut).set({ problem, ...(row.tries >= mostMailTries ? { state: 'failed' as const, values: {} } : {}) }).where(eq(mailOut.id, id))
-    if (row.tries < mostMailTries) throw error
+    const expired = problem === 'expired'
+    // What is said in it is kept while it may still be sent by hand.
+    const over = expired || Date.now() - row.createdAt.getTime() > givenUpAfterSeconds * 1000
+    await database.update(mailOut).set({
+      problem, nextTryAt: sql`now() + ${`${backoffSeconds(row.tries)} seconds`}::interval`, ...(over ? { state: 'failed' as const } : {}), ...(expired ? { values: {} } : {}),
+    }).where(eq(mailOut.id, row.id))
+    return away.has(problem) ? 'away' : 'failed'
   }
 }
 
-async function deliver(database: Tx, { text, to, values }: Mail): Promise<void> {
-  const url = smtpUrl()
-  if (!url) throw Object.assign(new Error('No mail server is known.'), { code: 'no-server' })
-  const { mail } = await readSettings(database)
+async function deliver(database: Tx, transport: Transport, { text, to, values }: Mail): Promise<void> {
   const [site] = await database.select({ name: siteState.name }).from(siteState)
   const filled = filledText(await textFor(database, text), { site: site?.name ?? '', ...values })
-  const transport = nodemailer.createTransport(url, { from: { name: mail.senderName || site?.name || '', address: mail.senderAddress } })
-  try {
-    await transport.sendMail({ to, subject: filled.subject, text: filled.plain, html: filled.html })
-  }
-  finally {
-    transport.close()
-  }
+  await transport.sendMail({ to, subject: filled.subject, text: filled.plain, html: filled.html })
 }
 
-/** Asks anew for every mail that waits longer than it should. */
-export async function sweepMail(): Promise<void> {
-  const waiting = await db().select({ id: mailOut.id }).from(mailOut).where(and(eq(mailOut.state, 'queued'), lt(mailOut.createdAt, sql`now() - interval '45 seconds'`))).limit(500)
-  await mailWritten(...waiting.map(one => one.id))
+/** What a mail that was given up says is kept while it may still be sent by hand, and no longer: it may hold a link. */
+export async function forgetExpiredMail(database: Tx): Promise<void> {
+  await database.update(mailOut).set({ values: {} }).where(and(eq(mailOut.state, 'failed'), lte(mailOut.expiresAt, sql`now()`)))
 }
 
-export async function outbox(database: Tx, search = '') {
+/** Sets a mail that waits or was given up on its way again, at once. */
+export async function sendAgain(database: Database, id: number, actor: Actor): Promise<void> {
+  await database.transaction(async (tx) => {
+    const [row] = await tx.select().from(mailOut).where(eq(mailOut.id, id)).for('update')
+    if (!row) throw new Problem('not-found', 'There is no such mail.')
+    if (row.state === 'sent') throw new Problem('changed-meanwhile', 'It was sent meanwhile.')
+    if (!Object.keys(row.values).length || (row.expiresAt && row.expiresAt.getTime() <= Date.now())) throw new Problem('changed-meanwhile', 'What it says is of no use any more. Let it be asked for anew.')
+    await tx.update(mailOut).set({ state: 'queued', nextTryAt: sql`now()`, createdAt: sql`now()`, problem: null }).where(eq(mailOut.id, id))
+    await leaveTrace(tx, actor, 'mail.again', `mail ${id}`)
+  })
+  await mailWritten(id)
+}
+
+/** A link that lets its reader in is shown to nobody who may not do everything anyhow. */
+const withoutTokens = (words: string) => words.replaceAll(/([?&](?:token|invitation)=)[\w-]+/g, '$1…')
+
+/** What waits, what was given up, and what the stand-in was given. `withTokens`: with the links that let somebody in. */
+export async function outbox(database: Tx, search: string, withTokens: boolean) {
   const like = `%${search.replaceAll(/[\\%_]/g, char => `\\${char}`)}%`
-  const kept = await database.select().from(mailKept).where(search ? or(sql`${mailKept.recipient} ilike ${like}`, sql`${mailKept.subject} ilike ${like}`) : undefined).orderBy(desc(mailKept.id)).limit(100)
-  const waiting = await database.select({ id: mailOut.id, text: mailOut.text, recipient: mailOut.recipient, state: mailOut.state, tries: mailOut.tries, problem: mailOut.problem, createdAt: mailOut.createdAt }).from(mailOut).where(or(eq(mailOut.state, 'queued'), eq(mailOut.state, 'failed'))).orderBy(desc(mailOut.id)).limit(100)
+  const rows = await database.select().from(mailKept).where(search ? or(sql`${mailKept.recipient} ilike ${like}`, sql`${mailKept.subject} ilike ${like}`) : undefined).orderBy(desc(mailKept.id)).limit(100)
+  const kept = withTokens ? rows : rows.map(row => ({ ...row, plain: withoutTokens(row.plain), html: withoutTokens(row.html) }))
+  const waiting = await database.select({
+    id: mailOut.id, text: mailOut.text, recipient: mailOut.recipient, state: mailOut.state, tries: mailOut.tries, problem: mailOut.problem, createdAt: mailOut.createdAt, nextTryAt: mailOut.nextTryAt,
+    again: sql<boolean>`${mailOut.values} <> '{}'::jsonb and (${mailOut.expiresAt} is null or ${mailOut.expiresAt} > now())`,
+  }).from(mailOut).where(or(eq(mailOut.state, 'queued'), eq(mailOut.state, 'failed'))).orderBy(desc(mailOut.id)).limit(100)
   return { standIn: usesStandIn(), kept, waiting }
 }

@@ -11,7 +11,7 @@ import { Problem } from '../../problem'
 import { authorise } from '../staff/authorise'
 import { staffKindOfBlock } from '../../../core/staff/block-kind'
 import type { BlockKind } from './blocks'
-import type { BlockInput, PageInput } from './content'
+import type { BlockChange, PageChange } from './content'
 import type { Snapshot } from '../rules/snapshot'
 import { visitorOf } from '../people/visitor-of'
 
@@ -32,11 +32,13 @@ async function authoriseThing(tx: Tx, worker: Worker, { kind, action, thing, fie
 
 const changed = (pairs: [field: string, before: unknown, after: unknown][]) => [...new Set(pairs.filter(([, before, after]) => after !== undefined && JSON.stringify(before) !== JSON.stringify(after)).map(([field]) => field))]
 
-export async function authorisePage(tx: Tx, worker: Worker, id: string, action: StaffAction, input?: PageInput): Promise<void> {
+/** In a transaction that holds the rules' lock the row stays as it was asked about. Answers it. */
+export async function authorisePage(tx: Tx, worker: Worker, id: string, action: StaffAction, input?: PageChange): Promise<typeof page.$inferSelect> {
   const [row] = await tx.select().from(page).where(eq(page.id, id))
   if (!row) throw new Problem('not-found')
-  const fields = input && changed([['title', row.title, input.title], ['address', row.path, input.path], ['summary', row.summary, input.summary], ['place', row.parentId, input.parentId ?? null], ['place', row.position, input.position], ['assignment', row.assignedTo, input.assignedTo]])
+  const fields = input && changed([['title', row.title, input.title], ['address', row.path, input.path], ['summary', row.summary, input.summary], ['place', row.parentId, input.parentId], ['place', row.position, input.position], ['assignment', row.assignedTo, input.assignedTo]])
   await authoriseThing(tx, worker, { kind: 'pages', action, thing: row, ...(fields ? { fields } : {}) })
+  return row
 }
 
 /** Pages of an inventory that may be looked at: all, or those whose they are. */
@@ -58,15 +60,22 @@ export async function lookableBlocks<B extends OwnedThing & { kind: string }>(tx
   return allowed
 }
 
-export async function authoriseBlock(tx: Tx, worker: Worker, id: string, action: StaffAction, input?: BlockInput): Promise<void> {
+export async function authoriseBlock(tx: Tx, worker: Worker, id: string, action: StaffAction, input?: BlockChange): Promise<typeof block.$inferSelect> {
   const [row] = await tx.select().from(block).where(eq(block.id, id))
   if (!row) throw new Problem('not-found')
-  const fields = input && changed([['title', row.title, input.title], ['summary', row.summary, input.summary], ['body', row.body, input.body], ['place', [row.pageId, row.blockId, row.frame], [input.pageId ?? null, input.blockId ?? null, input.frame ?? null]], ['place', row.position, input.position], ['place', row.oneOf, input.oneOf], ['assignment', row.assignedTo, input.assignedTo]])
+  const fields = input && changed([['title', row.title, input.title], ['summary', row.summary, input.summary], ['body', row.body, input.body], ['place', [row.pageId, row.blockId, row.frame], newPlace(input)], ['place', row.position, input.position], ['place', row.oneOf, input.oneOf], ['assignment', row.assignedTo, input.assignedTo]])
   const kind = staffKindOfBlock[row.kind as BlockKind]
   await authoriseThing(tx, worker, { kind, action, thing: row, ...(fields ? { fields } : {}) })
-  // A block turned into another kind is one of that kind from then on.
-  if (input && staffKindOfBlock[input.kind] !== kind) authorise(worker.rights, { kind: staffKindOfBlock[input.kind], action: 'add' })
+  // A block turned into another kind is withdrawn as what it was, and one of that kind from then on.
+  if (input?.kind && staffKindOfBlock[input.kind] !== kind) {
+    await authoriseThing(tx, worker, { kind, action: 'withdraw', thing: row })
+    authorise(worker.rights, { kind: staffKindOfBlock[input.kind], action: 'add' })
+  }
+  return row
 }
+
+/** Where a block is put; undefined where it stays. */
+const newPlace = ({ pageId, blockId, frame }: BlockChange) => ([pageId, blockId, frame].every(place => place === undefined) ? undefined : [pageId ?? null, blockId ?? null, frame ?? null])
 
 /** For moving a block among those beside it. */
 export async function authoriseBlockPlace(tx: Tx, worker: Worker, id: string): Promise<void> {

@@ -3,11 +3,13 @@ import { addedBy, levelAbove, opensSoon, ownPages } from '../../../core/audit/me
 import { moneyWords } from '../../../core/money'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { clockMs } from '../../clock'
+import { agentName } from '../entrance/agent-name'
 import type { Tx } from '../../db/database'
 import { applicationsOf, openForms, targetOf } from '../people/applications'
 import { isStaff } from '../staff/authorise'
 import type { PanelSort } from './blocks'
 import { firmOf } from '../people/firms'
+import { listInvitations } from '../people/invitations'
 import { membershipsOf, purchasesOf } from '../memberships/memberships'
 import { sessionsOf } from '../entrance/sessions'
 import type { Snapshot } from '../rules/snapshot'
@@ -16,7 +18,7 @@ export interface PanelLink { title: string, href: string }
 export type Panel
   = | { shows: 'words' }
     | { shows: 'levels', held: { id: number, name: string, until: string | null, paidUntil: string | null, bought: boolean, renews: boolean, renewAs: string | null }[], fromFirm: string[], change: string }
-    | { shows: 'firm', name: string, owner: boolean, me: string, people: { id: string, name: string, owner: boolean }[] }
+    | { shows: 'firm', name: string, owner: boolean, me: string, people: { id: string, name: string, owner: boolean }[], invited: { id: string, email: string }[] }
     | { shows: 'yours', pages: PanelLink[] }
     | { shows: 'soon', pages: (PanelLink & { at: string })[] }
     | { shows: 'up', level: string, price: string | null, adds: string[], more: number, href: string | null }
@@ -68,7 +70,9 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
   },
   firm: async (ask) => {
     const firm = await firmOf(ask.db, ask.id)
-    return firm && { shows: 'firm', name: firm.name, owner: firm.mine, me: ask.id, people: firm.people.map(({ id, name, owner }) => ({ id, name, owner })) }
+    if (!firm) return null
+    const invited = firm.mine && !ask.walked ? (await listInvitations(ask.db, ask.snapshot.rules.rulebook, firm.id)).filter(one => !one.void).map(({ id, email }) => ({ id, email })) : []
+    return { shows: 'firm', name: firm.name, owner: firm.mine, me: ask.id, people: firm.people.map(({ id, name, owner }) => ({ id, name, owner })), invited }
   },
   yours: (ask) => {
     const pages = outermost(ask, ownPages(ask.snapshot.rules, ask.decider.visitor, clockMs()))
@@ -88,7 +92,7 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
   profile: ask => ({ shows: 'profile', name: ask.decider.visitor.person?.name ?? '', email: ask.decider.visitor.person?.email ?? '' }),
   sessions: async (ask) => {
     const sessions = await sessionsOf(ask.db, ask.id)
-    return sessions.length && !ask.walked ? { shows: 'sessions', sessions: sessions.slice(0, 8).map(one => ({ id: one.id, browser: browserName(one.agent), seenAt: dayOf(ask, one.seenAt), here: one.id === ask.sessionId })) } : null
+    return sessions.length && !ask.walked ? { shows: 'sessions', sessions: sessions.slice(0, 8).map(one => ({ id: one.id, browser: agentName(one.agent), seenAt: dayOf(ask, one.seenAt), here: one.id === ask.sessionId })) } : null
   },
   payments: async (ask) => {
     const rows = await purchasesOf(ask.db, ask.id)
@@ -108,10 +112,4 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
     const open = (await openForms(ask.db, book, isStaff(ask.decider))).filter(({ about }) => (about.kind === 'role' ? !roles.has(about.id) : !levels.has(about.id)))
     return sent.length || open.length ? { shows: 'applications', sent, open: open.map(({ target, about }) => ({ title: about.name, href: ask.href(`/apply/${target.replace(' ', '/')}`) })) } : null
   },
-}
-
-function browserName(agent: string): string {
-  const browser = ([['Edge', /Edg\//], ['Firefox', /Firefox\//], ['Chrome', /Chrom(e|ium)\//], ['Safari', /Safari\//]] as const).find(([, sign]) => sign.test(agent))?.[0] ?? 'A program'
-  const system = ([['Android', /Android/], ['iPhone', /iPhone/], ['Windows', /Windows/], ['Mac', /Mac OS/], ['Linux', /Linux|X11/]] as const).find(([, sign]) => sign.test(agent))?.[0]
-  return system ? `${browser} on ${system}` : browser
 }

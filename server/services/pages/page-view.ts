@@ -12,11 +12,10 @@ import type { Notice, Treatment } from '../../../core/rulebook/gate'
 import type { Kind } from '../../../core/rulebook/kinds'
 import { menuFor } from '../../../core/menus/menu'
 import type { MenuItem } from '../../../core/site/site'
-import { explain } from '../../../core/gates/explain'
 import { rightBit } from '../../../core/gates/verdict'
 import type { Verdict } from '../../../core/gates/verdict'
 import type { Tx } from '../../db/database'
-import type { BlockBody } from './blocks'
+import type { BlockBody, PanelSort } from './blocks'
 import { blocksFor, blockTree, pageAt, pagesBelow } from './content'
 import type { BlockRow, PageRow } from './content'
 import { renderMarkdown } from './markdown'
@@ -32,8 +31,8 @@ export type ViewBlock
     | { kind: 'panels', title: string, blocks: ViewBlock[] }
     | { kind: 'panel', title: string, text?: string, link?: { label: string, href: string }, panel: Panel }
     | { kind: 'account', person: { name: string, roles: string[], loft: boolean } | null }
-    | { kind: 'teaser', title: string, summary: string }
-    | { kind: 'notice', text: string, link?: string }
+    | { kind: 'teaser', title: string, summary: string, /** Signing in may help: nobody is signed in. */ guest: boolean }
+    | { kind: 'notice', text: string, guest: boolean, link?: string }
     | { kind: 'dimmed', lines: number }
 
 export interface ViewItem { label: string, href?: string, locked: boolean, here: boolean, items: ViewItem[] }
@@ -70,11 +69,13 @@ export interface Assembled {
   facts: Set<FactGroup>
   /** The page at the address, whether it opened or not. */
   page?: string
-  /** Set when it did not open: the gate that refused, or null where none did by itself. */
-  refusedBy?: string | null
+  /** It did not open. */
+  refused?: true
+  /** Holds what is about the visitor alone: kept by nobody, not even by their own browser. */
+  personal?: true
 }
 
-export interface ViewAsk { snapshot: Snapshot, decider: CompiledDecider, db: Tx, path: string, base?: string, walked?: PageView['walked'], said?: string | undefined, /** The browser's own session, marked in the list of sessions. */ sessionId?: string | undefined }
+export interface ViewAsk { snapshot: Snapshot, decider: CompiledDecider, db: Tx, path: string, base?: string, walked?: PageView['walked'], said?: string | undefined, /** The browser's own session, marked in the list of sessions. */ sessionId?: string | undefined, /** Panels that are not for whoever looks. */ hidden?: ReadonlySet<PanelSort> }
 
 export async function assembleView(ask: ViewAsk): Promise<Assembled> {
   return new Assembly(ask).run()
@@ -85,24 +86,37 @@ class Assembly {
   private readonly base: string
   private readonly decider: CompiledDecider
   private rows = new Map<string | null, BlockRow[]>()
+  private personal = false
 
   constructor(private readonly ask: ViewAsk) {
     this.base = ask.base ?? ''
     this.decider = ask.decider
   }
 
+  /**
+   * What is not there and what is hidden are the same answer, from the same work: both are decided
+   * by what the snapshot knows, and of neither is anything read.
+   */
   async run(): Promise<Assembled> {
-    const page = await pageAt(this.ask.db, this.ask.path)
-    const rows = await blocksFor(this.ask.db, page?.id ?? null)
+    const { index } = this.ask.snapshot.rules
+    const asked = index.pageAt(this.ask.path)
+    const decided = (asked ?? index.anyPage)?.id ?? ''
+    const verdict = this.verdict('page', decided)
+    // Of a refusal the plain reading picks the answer; where nothing is there to refuse it is asked all the same.
+    if (!asked && verdict.open) this.decider.plainly.decide({ kind: 'page', id: decided })
+    const treatment = verdict.otherwise ?? { absent: true }
+    if (!asked || (!verdict.open && 'absent' in treatment)) {
+      this.rows = groupedByPlace(await blocksFor(this.ask.db, null))
+      return { ...await this.missing(), ...(asked ? { page: asked.id, refused: true as const } : {}) }
+    }
+    const [page, rows] = await Promise.all([pageAt(this.ask.db, this.ask.path), blocksFor(this.ask.db, asked.id)])
     this.rows = groupedByPlace(rows)
     if (!page) return this.missing()
-    const verdict = this.verdict('page', page.id)
     if (verdict.open) return { ...await this.opened(page), page: page.id }
-    const refusedBy = explain(this.decider.plainly, { kind: 'page', id: page.id })?.decidedBy ?? null
-    const refused = await this.refused(page, verdict.otherwise ?? { absent: true })
+    const refused = await this.refused(page, treatment)
     // Whoever is told of the page is told how to come by it; of an absent one nobody is told anything.
     if (refused.view.status !== 404 && !refused.redirect) refused.view.offers = await this.offers(page.id)
-    return { ...refused, page: page.id, refusedBy }
+    return { ...refused, page: page.id, refused: true }
   }
 
   private async opened(page: PageRow): Promise<Assembled> {
@@ -116,7 +130,7 @@ class Assembly {
     const status = this.decider.asker.signedIn ? 403 : 401
     const found = this.verdict('page', page.id).find
     const title = found ? page.title : ''
-    if ('teaser' in treatment) return this.done(200, { title: page.title, summary: page.summary, blocks: [{ kind: 'teaser', title: page.title, summary: page.summary }], trail: this.trail(page) })
+    if ('teaser' in treatment) return this.done(200, { title: page.title, summary: page.summary, blocks: [{ kind: 'teaser', title: page.title, summary: page.summary, guest: this.guest }], trail: this.trail(page) })
     if ('notice' in treatment) return this.done(status, { title, blocks: [this.notice(treatment.notice)], trail: found ? this.trail(page) : [] })
     if ('dimmed' in treatment) return this.done(status, { title, blocks: (this.rows.get(page.id) ?? []).map((): ViewBlock => ({ kind: 'dimmed', lines: 3 })) })
     if ('swap' in treatment) {
@@ -124,7 +138,7 @@ class Assembly {
       return swapped.length ? this.done(status, { title, blocks: swapped }) : this.missing()
     }
     if ('redirect' in treatment) {
-      const to = await this.redirectTarget(treatment.redirect.to)
+      const to = this.redirectTarget(treatment.redirect.to)
       return to ? { ...(await this.done(303, {})), redirect: this.base + withBack(to, this.ask.path) } : this.missing()
     }
     return this.missing()
@@ -142,13 +156,13 @@ class Assembly {
   }
 
   /** A redirect that would lead back here, directly or through other refusals, leads nowhere. */
-  private async redirectTarget(to: string): Promise<string | null> {
+  private redirectTarget(to: string): string | null {
     const seen = new Set([this.ask.path])
     for (let path = to; ;) {
       const bare = path.split(/[?#]/)[0]!
       if (seen.has(bare)) return null
       seen.add(bare)
-      const page = await pageAt(this.ask.db, bare)
+      const page = this.ask.snapshot.rules.index.pageAt(bare)
       if (!page) return to
       const verdict = this.decider.decide({ kind: 'page', id: page.id })
       if (verdict.open || !verdict.otherwise || !('redirect' in verdict.otherwise)) return to
@@ -158,7 +172,7 @@ class Assembly {
 
   /** The same bytes for everything that is not there, whatever the reason. */
   private missing(): Promise<Assembled> {
-    return this.done(404, { title: 'Nothing here', blocks: [{ kind: 'notice', text: 'There is no page at this address, or it is not for you.' }] })
+    return this.done(404, { title: 'Nothing here', blocks: [{ kind: 'notice', text: 'There is no page at this address, or it is not for you.', guest: this.guest }] })
   }
 
   private async done(status: number, part: Partial<PageView>): Promise<Assembled> {
@@ -169,7 +183,11 @@ class Assembly {
       menu: this.menu('main'), trail: [], blocks: [], below: [], offers: [], signIn: this.base ? this.base + this.ask.path : `/sign-in?back=${encodeURIComponent(this.ask.path)}`, ...part,
       ...(this.ask.walked ? { walked: this.ask.walked } : {}), ...(this.ask.said ? { said: this.ask.said } : {}),
     }
-    return { view, facts: this.facts }
+    return { view, facts: this.facts, ...(this.personal ? { personal: true as const } : {}) }
+  }
+
+  private get guest(): boolean {
+    return !this.decider.asker.signedIn
   }
 
   private verdict(kind: Kind, id: string): Verdict {
@@ -182,7 +200,7 @@ class Assembly {
   }
 
   private notice({ text, link }: Notice): ViewBlock {
-    return { kind: 'notice', text, ...(link ? { link: this.href(link) } : {}) }
+    return { kind: 'notice', text, guest: this.guest, ...(link ? { link: this.href(link) } : {}) }
   }
 
   private trail(page: PageRow): PageView['trail'] {
@@ -211,7 +229,7 @@ class Assembly {
     if (verdict.open) return [await this.content(row, swapping)].flat()
     this.facts.add('person')
     const treatment = verdict.otherwise ?? { absent: true }
-    if ('teaser' in treatment) return row.title || row.summary ? [{ kind: 'teaser', title: row.title, summary: row.summary }] : []
+    if ('teaser' in treatment) return row.title || row.summary ? [{ kind: 'teaser', title: row.title, summary: row.summary, guest: this.guest }] : []
     if ('notice' in treatment) return [this.notice(treatment.notice)]
     if ('dimmed' in treatment) return [{ kind: 'dimmed', lines: 3 }]
     if ('swap' in treatment) return this.swapped(treatment.swap.block, new Set([...swapping, row.id]))
@@ -252,6 +270,7 @@ class Assembly {
   private account(): ViewBlock {
     this.facts.add('person')
     const { asker, rules } = this.decider
+    this.personal = true
     if (!asker.signedIn) return { kind: 'account', person: null }
     const staff = (rules.rulebook.roles ?? []).some(role => role.staff && asker.roles.has(role.id))
     return { kind: 'account', person: { name: asker.visitor.person?.name ?? '', roles: [...asker.roles].map(role => rules.rulebook.roles?.find(one => one.id === role)?.name ?? role), loft: staff } }
@@ -262,7 +281,11 @@ class Assembly {
     const { shows, text, page: target, label } = row.body as BlockBody<'panel'>
     const page = target === undefined ? undefined : this.ask.snapshot.rules.index.pages.get(target)
     if (target !== undefined && (!page || !this.verdict('page', target).open)) return []
-    if (shows !== 'words') this.facts.add('person')
+    if (shows !== 'words') {
+      this.facts.add('person')
+      this.personal ||= this.decider.asker.signedIn
+    }
+    if (this.ask.hidden?.has(shows)) return []
     const panel = await panelOf(shows, { snapshot: this.ask.snapshot, decider: this.decider, db: this.ask.db, sessionId: this.ask.sessionId, walked: this.ask.walked !== undefined, href: path => this.href(path) })
     if (!panel) return []
     return [{ kind: 'panel', title: row.title, ...(text ? { text } : {}), ...(page ? { link: { label: label ?? page.title ?? page.id, href: this.href(page.path) } } : {}), panel }]
@@ -314,10 +337,10 @@ function groupedByPlace(rows: BlockRow[]): Map<string | null, BlockRow[]> {
 const withBack = (to: string, back: string) => `${to}${to.includes('?') ? '&' : '?'}back=${encodeURIComponent(back)}`
 
 /** How the answer may be kept: by everybody when nobody's facts were looked at, by the visitor's own browser otherwise, always asked again. */
-export function cacheHeaders({ view, facts, redirect }: Assembled, headerOf: Partial<Record<FactGroup, string>>): Record<string, string> {
+export function cacheHeaders({ view, facts, redirect, personal: own }: Assembled, headerOf: Partial<Record<FactGroup, string>>): Record<string, string> {
   const personal = [...facts].filter(fact => fact !== 'clock' && fact !== 'query')
   const vary = [...new Set(personal.map(fact => headerOf[fact]).filter(Boolean))].sort().join(', ')
-  if (redirect || view.status !== 200 || view.walked) return { 'cache-control': 'private, no-store', 'vary': 'Cookie' }
+  if (redirect || own || view.status !== 200 || view.walked) return { 'cache-control': 'private, no-store', 'vary': 'Cookie' }
   return { 'cache-control': personal.length ? 'private, no-cache' : 'public, max-age=0, must-revalidate', ...(vary ? { vary } : {}) }
 }
 

@@ -8,6 +8,7 @@ export const saidAfter: Record<string, string> = {
   'end-session': 'That browser is signed out.',
   'end-others': 'All other browsers are signed out.',
   'firm-invite': 'The invitation is on its way.',
+  'firm-revoke': 'The invitation is taken back: its link works no more.',
   'firm-remove': 'They do not belong to the firm any more.',
   'firm-joined': 'You belong to the firm now: what it holds is yours too.',
   'applied': 'Your application waits to be looked at. You hear from us.',

@@ -1,5 +1,5 @@
 /** Asking for a level or role: the forms an operator opens, the queue, the decisions. */
-import { and, asc, desc, eq } from 'drizzle-orm'
+import { asc, desc, eq } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
@@ -7,6 +7,10 @@ import type { Database, Tx } from '../../db/database'
 import { application, applicationForm, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
+import type { Worker } from '../pages/content-rights'
+import { lockedBook } from '../rules/rulebook-store'
+import { authorise } from '../staff/authorise'
+import { authoriseStaffRole, powerOf } from '../staff/staff-grants'
 import { giveLevel } from './people'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
@@ -28,10 +32,11 @@ export const formInput = z.strictObject({ open: z.boolean(), intro: z.string().m
 
 export const listForms = (db: Tx) => db.select().from(applicationForm).orderBy(asc(applicationForm.target))
 
-export async function saveForm(db: Database, book: Rulebook, target: string, input: z.infer<typeof formInput>, actor: Actor): Promise<void> {
-  const about = targetOf(book, target)
-  if (about.staff && book.settings?.masterKeys?.includes(about.id)) throw new Problem('bad-input', 'The master key is not applied for.')
+export async function saveForm(db: Database, target: string, input: z.infer<typeof formInput>, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
+    const book = await lockedBook(tx)
+    const about = targetOf(book, target)
+    if (about.staff && book.settings?.masterKeys?.includes(about.id)) throw new Problem('bad-input', 'The master key is not applied for.')
     await tx.insert(applicationForm).values({ target, ...input }).onConflictDoUpdate({ target: applicationForm.target, set: input })
     await leaveTrace(tx, actor, 'application.form', target, { open: input.open })
   })
@@ -75,17 +80,15 @@ export async function waitingApplications(db: Tx) {
 
 export const decisionInput = z.strictObject({ accept: z.boolean(), words: z.string().max(2000).default(''), /** For a staff role: its id again. */ confirm: z.string().optional() })
 
-export async function findApplication(db: Tx, id: number) {
-  const [row] = await db.select().from(application).where(eq(application.id, id))
-  if (!row) throw new Problem('not-found')
-  return row
-}
-
-export async function decideApplication(db: Database, book: Rulebook, id: number, decision: z.infer<typeof decisionInput>, actor: Actor): Promise<void> {
+export async function decideApplication(db: Database, { rights, snapshot }: Worker, id: number, decision: z.infer<typeof decisionInput>, actor: Actor): Promise<void> {
   const mail = await db.transaction(async (tx) => {
-    const [row] = await tx.select().from(application).where(and(eq(application.id, id), eq(application.state, 'waiting'))).for('update')
-    if (!row) throw new Problem('changed-meanwhile', 'Somebody decided about this meanwhile.')
+    const book = await lockedBook(tx)
+    const [row] = await tx.select().from(application).where(eq(application.id, id)).for('update')
+    if (!row) throw new Problem('not-found')
     const about = targetOf(book, row.target)
+    authorise(rights, { kind: 'people', action: 'change', fields: [about.kind === 'role' ? 'roles' : 'levels'] })
+    if (about.kind === 'role' && decision.accept) authoriseStaffRole(rights, { ...powerOf(snapshot), book }, about.id, 'add')
+    if (row.state !== 'waiting') throw new Problem('changed-meanwhile', 'Somebody decided about this meanwhile.')
     if (decision.accept && about.staff && decision.confirm !== about.id) throw new Problem('bad-input', `${about.name} is a staff role: confirm it by naming it again.`, { at: '/confirm' })
     if (decision.accept && about.kind === 'level') await giveLevel(tx, book, [row.personId], { level: about.id }, actor)
     if (decision.accept && about.kind === 'role') await tx.insert(roleGrant).values({ personId: row.personId, role: about.id, grantedBy: actor.name }).onConflictDoNothing()

@@ -1,14 +1,22 @@
 /** Many people changed at once: previewed, applied in one transaction, undone as one. */
 import { createHash } from 'node:crypto'
-import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
+import { and, desc, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import { clockDate } from '../../clock'
+import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { idsOf, rowsOf } from '../../db/rows-of'
 import { bulkChange, membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
-import { giveLevel, knownRole, peopleQuery, peopleWhere, refuseLastKeeper } from './people'
+import type { StaffRights } from '../../../core/staff/staff-rule'
+import type { Worker } from '../pages/content-rights'
+import { lockedBook } from '../rules/rulebook-store'
+import { authorise } from '../staff/authorise'
+import { authoriseStaffRole, powerOf } from '../staff/staff-grants'
+import type { Power } from '../staff/staff-grants'
+import { knownLevel, knownRole } from './holdings'
+import { refuseLastKeeper } from './keepers'
+import { giveLevel, peopleQuery, peopleWhere } from './people'
 import type { FilterWorld } from './people-filter'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
@@ -33,12 +41,19 @@ export type BulkWhat = z.infer<typeof bulkWhat>
 export interface BulkPreview { chosen: number, affected: number, unchanged: number, names: string[], stamp: string, staff: boolean }
 
 /** Whom a change would move: those chosen who do not have, or do have, what is given or taken. */
-async function affectedBy(tx: Tx, world: FilterWorld, { who, what }: BulkInput, lock: boolean): Promise<{ chosen: number, rows: { id: string, name: string }[] }> {
-  const where = 'ids' in who ? inArray(person.id, who.ids) : peopleWhere(who.query, world)
-  const query = tx.select({ id: person.id, name: person.name, has: hasIt(what, world.nowMs) }).from(person).where(where).orderBy(person.id)
-  const rows = lock ? await query.for('update') : await query
+async function affectedBy(tx: Tx, world: FilterWorld, { who, what }: BulkInput): Promise<{ chosen: number, rows: { id: string, name: string }[] }> {
+  const rows = await tx.select({ id: person.id, name: person.name, has: hasIt(what, world.nowMs) }).from(person).where(chosenBy(who, world)).orderBy(person.id)
   const gives = what.do === 'giveLevel' || what.do === 'giveRole'
   return { chosen: rows.length, rows: rows.filter(row => row.has !== gives) }
+}
+
+const chosenBy = (who: BulkInput['who'], world: FilterWorld) => ('ids' in who ? sql`person.id in ${idsOf(who.ids)}` : peopleWhere(who.query, world))
+
+/** Bulk changes go one after the other, and nobody chosen is changed otherwise meanwhile: only then is looked at who has what. */
+async function lockChosen(tx: Tx, world: FilterWorld, who: BulkInput['who']): Promise<void> {
+  await tx.execute(sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(7241)`)
+  const where = chosenBy(who, world)
+  await tx.execute(sql`select count(*) from (select 1 from person ${where ? sql`where ${where}` : sql``} order by person.id for update) locked`)
 }
 
 function hasIt(what: BulkWhat, nowMs: number) {
@@ -52,24 +67,27 @@ const stampOf = (what: BulkWhat, rows: readonly { id: string }[]) => createHash(
 
 function checkWhat(book: Rulebook, what: BulkWhat): boolean {
   if ('role' in what) return knownRole(book, what.role).staff === true
-  if (!book.levels?.some(level => level.id === what.level)) throw new Problem('bad-input', `There is no level “${what.level}” in the live edition.`, { at: '/what/level' })
+  knownLevel(book, what.level, '/what/level')
   return false
 }
 
 export async function previewBulk(db: Tx, world: FilterWorld, input: BulkInput): Promise<BulkPreview> {
   const staff = checkWhat(world.rules.rulebook, input.what)
-  const { chosen, rows } = await affectedBy(db, world, input, false)
+  const { chosen, rows } = await affectedBy(db, world, input)
   return { chosen, affected: rows.length, unchanged: chosen - rows.length, names: rows.slice(0, 12).map(row => row.name), stamp: stampOf(input.what, rows), staff }
 }
 
 interface Undo { memberships?: number[], ended?: { id: number, until: string | null }[], granted?: string[], taken?: { personId: string, grantedBy: string }[] }
 
 /** Applies what was previewed, for exactly the people it named, or for nobody. */
-export async function applyBulk(db: Database, world: FilterWorld, input: z.infer<typeof bulkApply>, actor: Actor): Promise<{ id: number, affected: number }> {
-  const book = world.rules.rulebook
-  const staff = checkWhat(book, input.what)
+export async function applyBulk(db: Database, { rights, snapshot }: Worker, input: z.infer<typeof bulkApply>, actor: Actor): Promise<{ id: number, affected: number }> {
   return db.transaction(async (tx) => {
-    const { rows } = await affectedBy(tx, world, input, true)
+    const book = await lockedBook(tx)
+    authoriseBulk(rights, { ...powerOf(snapshot), book }, input.what, 'do')
+    const staff = checkWhat(book, input.what)
+    await lockChosen(tx, { rules: snapshot.rules, nowMs: clockMs() }, input.who)
+    // Who has what is asked as of now: whoever held the lock before may just have given it.
+    const { rows } = await affectedBy(tx, { rules: snapshot.rules, nowMs: clockMs() }, input)
     if (stampOf(input.what, rows) !== input.stamp) throw new Problem('changed-meanwhile', 'Somebody changed these people meanwhile. Look at the preview again.')
     if (!rows.length) throw new Problem('bad-input', 'This would change nobody.')
     const { what } = input
@@ -80,6 +98,12 @@ export async function applyBulk(db: Database, world: FilterWorld, input: z.infer
     await leaveTrace(tx, actor, 'people.bulk', `bulk ${made!.id}`, { what, people: rows.length })
     return { id: made!.id, affected: rows.length }
   })
+}
+
+/** Undoing a gift takes, and undoing a taking gives. */
+function authoriseBulk(rights: StaffRights, power: Power, what: BulkWhat, way: 'do' | 'undo'): void {
+  authorise(rights, { kind: 'people', action: 'change', fields: ['role' in what ? 'roles' : 'levels'] })
+  if ('role' in what) authoriseStaffRole(rights, power, what.role, (what.do === 'giveRole') === (way === 'do') ? 'add' : 'withdraw')
 }
 
 async function change(tx: Tx, book: Rulebook, what: BulkWhat, ids: string[], { actor, at }: { actor: Actor, at: Date }): Promise<Undo> {
@@ -105,17 +129,14 @@ const endingAt = (at: Date) => sql`greatest(${at.toISOString()}::timestamptz, si
 
 export const recentBulk = (db: Tx) => db.select({ id: bulkChange.id, at: bulkChange.at, by: bulkChange.by, what: bulkChange.what, people: bulkChange.people, undoneAt: bulkChange.undoneAt }).from(bulkChange).orderBy(desc(bulkChange.id)).limit(20)
 
-export async function findBulk(db: Tx, id: number): Promise<BulkWhat> {
-  const [row] = await db.select({ what: bulkChange.what }).from(bulkChange).where(eq(bulkChange.id, id))
-  if (!row) throw new Problem('not-found', 'There is no such change.')
-  return row.what as BulkWhat
-}
-
 /** Puts back what a change moved. What was changed again since, by hand, is left as it is now. */
-export async function undoBulk(db: Database, book: Rulebook, id: number, actor: Actor): Promise<void> {
+export async function undoBulk(db: Database, { rights, snapshot }: Worker, id: number, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
+    const book = await lockedBook(tx)
+    await tx.execute(sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(7241)`)
     const [row] = await tx.update(bulkChange).set({ undoneAt: clockDate(), undoneBy: actor.name }).where(and(eq(bulkChange.id, id), isNull(bulkChange.undoneAt))).returning()
     if (!row) throw new Problem('not-found', 'There is no such change, or it was undone already.')
+    authoriseBulk(rights, { ...powerOf(snapshot), book }, row.what as BulkWhat, 'undo')
     await putBack(tx, book, row, actor)
     await leaveTrace(tx, actor, 'people.bulk-undo', `bulk ${id}`)
   })

@@ -1,5 +1,5 @@
 /** Firms: people who buy together. What a firm holds, all its people hold. */
-import { and, asc, eq, sql } from 'drizzle-orm'
+import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { idPattern } from '../../../core/rulebook/shapes'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
@@ -9,8 +9,14 @@ import { firm, firmLevel, firmMember, firmRole, person } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
 import { makeLink, useLink } from '../entrance/one-time-links'
-import { knownRole } from './people'
-import { bookOf, bumpContent, entriesAt, liveEdition } from '../rules/rulebook-store'
+import type { StaffRights } from '../../../core/staff/staff-rule'
+import { brokenInvitation } from '../entrance/sign-up'
+import { authorise } from '../staff/authorise'
+import { authoriseOverPerson, powerOf } from '../staff/staff-grants'
+import type { Worker } from '../pages/content-rights'
+import { joinFirmAs, leaveFirmAs, lockedFirm, lockedFirmOf } from './firm-members'
+import { knownLevel, knownRole } from './holdings'
+import { bookOf, bumpContent, entriesAt, lockedBook, lockRules } from '../rules/rulebook-store'
 import { entriesOf } from '../../../core/rulebook/rulebook'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
@@ -36,6 +42,7 @@ export const firmInput = z.strictObject({ id: z.string().regex(idPattern, 'Small
 
 export async function addFirm(db: Database, input: z.infer<typeof firmInput>, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
+    await lockRules(tx)
     const made = await tx.insert(firm).values({ ...input, createdAt: clockDate() }).onConflictDoNothing().returning({ id: firm.id })
     if (!made.length) throw new Problem('taken', `There is a firm with the id ${input.id} already.`, { at: '/id' })
     await bumpContent(tx)
@@ -43,17 +50,14 @@ export async function addFirm(db: Database, input: z.infer<typeof firmInput>, ac
   })
 }
 
-async function existing(tx: Tx, id: string): Promise<{ id: string, name: string }> {
-  const [row] = await tx.select({ id: firm.id, name: firm.name }).from(firm).where(eq(firm.id, id)).for('update')
-  if (!row) throw new Problem('not-found', 'There is no such firm.')
-  return row
-}
-
 /** A firm stays while a rule, live or in the draft, names it. */
-export async function removeFirm(db: Database, id: string, actor: Actor): Promise<void> {
+export async function removeFirm(db: Database, { rights, snapshot }: Worker, id: string, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
-    await existing(tx, id)
-    const live = await liveEdition(tx)
+    const live = await lockRules(tx)
+    await lockedFirm(tx, id)
+    // Its people lose what it holds.
+    await authoriseHoldings(tx, rights, id)
+    for (const { personId } of await tx.select({ personId: firmMember.personId }).from(firmMember).where(eq(firmMember.firmId, id))) await authoriseOverPerson(tx, rights, powerOf(snapshot), personId)
     const naming = new Set<string>()
     for (const edition of [live, live + 1]) {
       for (const entry of entriesOf(bookOf(await entriesAt(tx, edition)))) if (namesFirm(entry.body, id)) naming.add(`${entry.kind} “${(entry.body as { name?: string }).name ?? entry.key}”`)
@@ -84,20 +88,42 @@ export const firmChange = z.union([
 ])
 export type FirmChange = z.infer<typeof firmChange>
 
-export async function changeFirm(db: Database, book: Rulebook, id: string, change: FirmChange, actor: Actor): Promise<void> {
+export async function changeFirm(db: Database, worker: Worker, id: string, change: FirmChange, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
-    await existing(tx, id)
-    await apply(tx, book, id, change, actor)
-    if ('name' in change) await bumpContent(tx)
+    const book = 'name' in change ? (await lockRules(tx), undefined) : await lockedBook(tx)
+    await lockedFirm(tx, id)
+    await permit(tx, worker, id, change)
+    if (book) await apply(tx, book, id, change, actor)
+    else if ('name' in change) {
+      await tx.update(firm).set({ name: change.name }).where(eq(firm.id, id))
+      await bumpContent(tx)
+    }
     await leaveTrace(tx, actor, 'firm.change', `firm ${id}`, change)
   })
 }
 
+/** What a firm holds, its people hold: whoever changes that, or who its people are, changes what people hold. */
+async function permit(tx: Tx, { rights, snapshot }: Worker, id: string, change: FirmChange): Promise<void> {
+  if ('giveLevel' in change || 'endLevel' in change) authorise(rights, { kind: 'people', action: 'change', fields: ['levels'] })
+  if ('giveRole' in change || 'takeRole' in change) authorise(rights, { kind: 'people', action: 'change', fields: ['roles'] })
+  const personId = 'addPerson' in change ? change.addPerson : 'removePerson' in change ? change.removePerson : 'makeOwner' in change ? change.makeOwner : undefined
+  if (personId === undefined) return
+  authorise(rights, { kind: 'people', action: 'look' })
+  await authoriseHoldings(tx, rights, id)
+  await authoriseOverPerson(tx, rights, powerOf(snapshot), personId)
+}
+
+/** For giving and taking what the firm holds now. */
+async function authoriseHoldings(tx: Tx, rights: StaffRights, id: string): Promise<void> {
+  const [levels, roles] = [await tx.select().from(firmLevel).where(eq(firmLevel.firmId, id)).limit(1), await tx.select().from(firmRole).where(eq(firmRole.firmId, id)).limit(1)]
+  const fields = [...(levels.length ? ['levels'] : []), ...(roles.length ? ['roles'] : [])]
+  if (fields.length) authorise(rights, { kind: 'people', action: 'change', fields })
+}
+
 async function apply(tx: Tx, book: Rulebook, id: string, change: FirmChange, actor: Actor): Promise<void> {
   const now = clockDate()
-  if ('name' in change) await tx.update(firm).set({ name: change.name }).where(eq(firm.id, id))
   if ('giveLevel' in change) {
-    if (!book.levels?.some(level => level.id === change.giveLevel)) throw new Problem('bad-input', `There is no level “${change.giveLevel}” in the live edition.`, { at: '/giveLevel' })
+    knownLevel(book, change.giveLevel, '/giveLevel')
     const until = change.until ? new Date(change.until) : null
     if (until && until.getTime() <= clockMs()) throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
     await tx.insert(firmLevel).values({ firmId: id, level: change.giveLevel, since: now, until, grantedBy: actor.name })
@@ -108,33 +134,16 @@ async function apply(tx: Tx, book: Rulebook, id: string, change: FirmChange, act
   }
   if ('giveRole' in change) {
     // What a whole firm shares must never open the loft.
-    if (knownRole(book, change.giveRole).staff) throw new Problem('bad-input', 'A staff role goes to a person, never to a firm.', { at: '/giveRole' })
+    if (knownRole(book, change.giveRole, '/giveRole').staff) throw new Problem('bad-input', 'A staff role goes to a person, never to a firm.', { at: '/giveRole' })
     await tx.insert(firmRole).values({ firmId: id, role: change.giveRole, grantedBy: actor.name }).onConflictDoNothing()
   }
   if ('takeRole' in change) await tx.delete(firmRole).where(and(eq(firmRole.firmId, id), eq(firmRole.role, change.takeRole)))
-  if ('addPerson' in change) await join(tx, id, change.addPerson, change.owner ?? false)
-  if ('removePerson' in change) await leave(tx, id, change.removePerson)
+  if ('addPerson' in change) await joinFirmAs(tx, id, change.addPerson, change.owner ?? false)
+  if ('removePerson' in change) await leaveFirmAs(tx, id, change.removePerson)
   if ('makeOwner' in change) {
     const made = await tx.update(firmMember).set({ owner: true }).where(and(eq(firmMember.firmId, id), eq(firmMember.personId, change.makeOwner))).returning({ id: firmMember.personId })
     if (!made.length) throw new Problem('not-found', 'This person does not belong to the firm.')
   }
-}
-
-async function join(tx: Tx, firmId: string, personId: string, owner: boolean): Promise<void> {
-  if (!(await tx.select({ id: person.id }).from(person).where(eq(person.id, personId))).length) throw new Problem('bad-input', 'There is no such person.', { at: '/addPerson' })
-  const [other] = await tx.select({ name: firm.name, id: firm.id }).from(firmMember).innerJoin(firm, eq(firm.id, firmMember.firmId)).where(eq(firmMember.personId, personId))
-  if (other) throw new Problem('taken', other.id === firmId ? 'They belong to this firm already.' : `They belong to ${other.name}, and a person belongs to one firm at most.`)
-  const first = !(await tx.select({ id: firmMember.personId }).from(firmMember).where(eq(firmMember.firmId, firmId)).limit(1)).length
-  await tx.insert(firmMember).values({ firmId, personId, owner: owner || first, since: clockDate() })
-}
-
-async function leave(tx: Tx, firmId: string, personId: string): Promise<void> {
-  const people = await tx.select().from(firmMember).where(eq(firmMember.firmId, firmId)).for('update')
-  const who = people.find(one => one.personId === personId)
-  if (!who) throw new Problem('not-found', 'This person does not belong to the firm.')
-  const others = people.filter(one => one.personId !== personId)
-  if (who.owner && others.length && !others.some(one => one.owner)) throw new Problem('in-use', 'Make a colleague an owner first: a firm with people has one.')
-  await tx.delete(firmMember).where(eq(firmMember.personId, personId))
 }
 
 /** The firm somebody belongs to, and whether they own it. */
@@ -147,8 +156,8 @@ export async function firmOf(db: Tx, personId: string): Promise<(FirmView & { mi
 /** An owner invites a colleague by mail. */
 export async function inviteToFirm(db: Database, owner: Actor & { id: string }, email: string): Promise<void> {
   const id = await db.transaction(async (tx) => {
-    const mine = await firmOf(tx, owner.id)
-    if (!mine?.mine) throw new Problem('not-allowed', 'Only an owner of the firm invites.')
+    const mine = await lockedFirmOf(tx, owner.id)
+    if (!mine?.owner) throw new Problem('not-allowed', 'Only an owner of the firm invites.')
     const token = await makeLink(tx, { purpose: 'firm-invite', personId: null, data: { firm: mine.id, email, by: owner.id } })
     await leaveTrace(tx, owner, 'firm.invite', `firm ${mine.id}`)
     return writeMail(tx, { text: 'firm-invite', to: email, values: { by: owner.name, firm: mine.name, link: `${siteAddress()}/join-firm?token=${token}` } })
@@ -156,25 +165,33 @@ export async function inviteToFirm(db: Database, owner: Actor & { id: string }, 
   await mailWritten(id)
 }
 
-/** Takes an invitation up. It is for one address: only whoever signs in with it may. */
+/** Takes an invitation up. It is for one address, and only while whoever sent it owns the firm. */
 export async function joinFirm(db: Database, who: Actor & { id: string, email: string }, token: string): Promise<string> {
   return db.transaction(async (tx) => {
     const { data } = await useLink(tx, token, 'firm-invite')
     if (String(data.email).toLowerCase() !== who.email.toLowerCase()) throw new Problem('not-allowed', 'The invitation was sent to another address.')
-    const found = await existing(tx, String(data.firm))
-    await join(tx, found.id, who.id, false)
+    const found = await lockedFirm(tx, String(data.firm))
+    if (!await owns(tx, found.id, String(data.by))) throw brokenInvitation()
+    await joinFirmAs(tx, found.id, who.id)
     await leaveTrace(tx, who, 'firm.join', `firm ${found.id}`)
     return found.name
   })
 }
 
+/** Whether an invitation to a firm, or its sender, is still good. */
+export async function owns(tx: Tx, firmId: string, personId: string): Promise<boolean> {
+  const rows = await tx.select({ id: firmMember.personId }).from(firmMember).innerJoin(person, eq(person.id, firmMember.personId))
+    .where(and(eq(firmMember.firmId, firmId), eq(firmMember.personId, personId), eq(firmMember.owner, true), isNull(person.suspendedAt), isNull(person.declinedAt)))
+  return rows.length > 0
+}
+
 /** An owner removes a colleague; anybody may leave. */
 export async function leaveFirm(db: Database, who: Actor & { id: string }, personId: string): Promise<void> {
   await db.transaction(async (tx) => {
-    const mine = await firmOf(tx, who.id)
+    const mine = await lockedFirmOf(tx, who.id)
     if (!mine) throw new Problem('not-found')
-    if (personId !== who.id && !mine.mine) throw new Problem('not-allowed', 'Only an owner of the firm removes colleagues.')
-    await leave(tx, mine.id, personId)
+    if (personId !== who.id && !mine.owner) throw new Problem('not-allowed', 'Only an owner of the firm removes colleagues.')
+    await leaveFirmAs(tx, mine.id, personId)
     await leaveTrace(tx, who, 'firm.leave', `firm ${mine.id}`, { person: personId })
   })
 }

@@ -1,5 +1,5 @@
 /** People in and out as CSV (RFC 4180): all lines or none, each problem with its line. */
-import { parse } from 'csv-parse/sync'
+import { parse } from 'csv-parse'
 import { stringify } from 'csv-stringify/sync'
 import { asc, sql } from 'drizzle-orm'
 import { emailAddress, personName, readFacts } from '../entrance/sign-up'
@@ -7,6 +7,10 @@ import type { FactValues } from '../entrance/sign-up'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
 import type { Database, Tx } from '../../db/database'
+import type { StaffRights } from '../../../core/staff/staff-rule'
+import { idsOf } from '../../db/rows-of'
+import { lockedBook } from '../rules/rulebook-store'
+import { authorise } from '../staff/authorise'
 import { membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { listedPerson } from './people'
@@ -51,17 +55,38 @@ function brokenLine(bytes: Uint8Array): number {
 
 interface Line { record: Record<string, string>, info: { lines: number } }
 
+/** Characters of the file, and lines of it, that are read before somebody else's request has its turn. */
+const charactersAtOnce = 32_768
+const linesAtOnce = 100
+const othersTurn = () => new Promise<void>(resolve => setImmediate(resolve))
+
+/** Reads the file bit by bit: a large one must not hold up whoever asks for a page meanwhile. */
+async function readLines(text: string): Promise<Line[] | LineProblem> {
+  const parser = parse({ bom: true, columns: (header: string[]) => header.map(name => name.trim().toLowerCase()), info: true, skip_empty_lines: true, trim: true, relax_column_count: false, max_record_size: 100_000 })
+  const lines: Line[] = []
+  let failed: LineProblem | undefined
+  parser.on('readable', () => {
+    for (let line = parser.read() as Line | null; line !== null; line = parser.read() as Line | null) if (lines.length <= mostImported) lines.push(line)
+  })
+  parser.on('error', (error: Error & { lines?: number }) => {
+    failed = { line: error.lines ?? 1, message: `This is no CSV that can be read: ${error.message}` }
+  })
+  for (let from = 0; from < text.length && !failed && lines.length <= mostImported; from += charactersAtOnce) {
+    parser.write(text.slice(from, from + charactersAtOnce))
+    await othersTurn()
+  }
+  if (!failed) await new Promise<void>(resolve => parser.once('end', resolve).once('error', () => resolve()).end())
+  return failed ?? lines
+}
+
 /** Reads the file against the live rules and the people there are. Nothing is changed. */
 export async function planImport(tx: Tx, book: Rulebook, text: string): Promise<ImportPlan> {
+  return planLines(tx, book, await readLines(text))
+}
+
+async function planLines(tx: Tx, book: Rulebook, lines: Line[] | LineProblem): Promise<ImportPlan> {
+  if (!Array.isArray(lines)) return { rows: [], problems: [lines] }
   const problems: LineProblem[] = []
-  let lines: Line[]
-  try {
-    lines = parse(text, { bom: true, columns: (header: string[]) => header.map(name => name.trim().toLowerCase()), info: true, skip_empty_lines: true, trim: true, relax_column_count: false }) as unknown as Line[]
-  }
-  catch (error) {
-    const { lines: at, message } = error as { lines?: number, message: string }
-    return { rows: [], problems: [{ line: at ?? 1, message: `This is no CSV that can be read: ${message}` }] }
-  }
   const facts = book.facts ?? []
   const header = Object.keys(lines[0]?.record ?? {})
   const known = new Set<string>([...columns, ...facts.map(fact => fact.id)])
@@ -72,21 +97,23 @@ export async function planImport(tx: Tx, book: Rulebook, text: string): Promise<
   if (problems.length) return { rows: [], problems }
   const taken = await takenAddresses(tx, lines.map(({ record }) => record.email ?? ''))
   const seen = new Map<string, number>()
-  const rows = lines.flatMap(({ record, info }) => {
+  const rows: ImportRow[] = []
+  for (const [i, { record, info }] of lines.entries()) {
+    if (i % linesAtOnce === 0) await othersTurn()
     const { row, found } = readLine(book, record, info.lines)
     const address = row.email.toLowerCase()
     if (taken.has(address)) found.push({ line: info.lines, column: 'email', message: 'Somebody already signs in with this address.' })
     if (seen.has(address)) found.push({ line: info.lines, column: 'email', message: `The same address stands in line ${seen.get(address)}.` })
     seen.set(address, info.lines)
     problems.push(...found)
-    return found.length ? [] : [row]
-  })
+    if (!found.length) rows.push(row)
+  }
   return { rows, problems }
 }
 
 async function takenAddresses(tx: Tx, addresses: string[]): Promise<Set<string>> {
   if (!addresses.length) return new Set()
-  const rows = await tx.execute<{ email: string }>(sql`select lower(email) email from person where lower(email) = any(array[${sql.join(addresses.map(one => sql`${one.toLowerCase()}`), sql`, `)}]::text[])`)
+  const rows = await tx.execute<{ email: string }>(sql`select lower(email) email from person where lower(email) in ${idsOf(addresses.map(one => one.toLowerCase()))}`)
   return new Set(rows.map(row => row.email))
 }
 
@@ -109,12 +136,23 @@ function readLine(book: Rulebook, record: Record<string, string>, line: number):
   return { row: { line, name: name.data ?? '', email: email.data ?? '', levels: named('levels', book.levels ?? []), roles: named('roles', book.roles ?? []), facts: given }, found }
 }
 
+/** What a line brings besides name and address is given, so it takes the right to give it. */
+export function authoriseImport(rights: StaffRights, rows: readonly ImportRow[]): void {
+  const given = { levels: rows.some(row => row.levels.length), roles: rows.some(row => row.roles.length), facts: rows.some(row => Object.keys(row.facts).length) }
+  const fields = Object.entries(given).filter(([, any]) => any).map(([field]) => field)
+  if (fields.length) authorise(rights, { kind: 'people', action: 'change', fields })
+}
+
 /** All people of the file, or none. They have no password yet: they choose one by mail. */
-export async function importPeople(db: Database, book: Rulebook, text: string, actor: Actor): Promise<number> {
+export async function importPeople(db: Database, rights: StaffRights, text: string, actor: Actor): Promise<number> {
+  const lines = await readLines(text)
   return db.transaction(async (tx) => {
+    await tx.execute(sql`select set_config('statement_timeout', '120s', true), set_config('idle_in_transaction_session_timeout', '120s', true)`)
+    const book = await lockedBook(tx)
     await tx.execute(sql`lock table person in share row exclusive mode`)
-    const { rows, problems } = await planImport(tx, book, text)
+    const { rows, problems } = await planLines(tx, book, lines)
     if (problems.length) throw new Problem('bad-input', `${problems.length} ${problems.length === 1 ? 'line is' : 'lines are'} not right; nobody was taken over.`, { problems: problems.slice(0, 200) })
+    authoriseImport(rights, rows)
     const now = clockDate()
     const made = rows.map(row => ({ ...row, id: newId('p') }))
     for (let i = 0; i < made.length; i += 1000) {
@@ -145,8 +183,12 @@ export async function exportPeople(db: Tx, book: Rulebook): Promise<string> {
   return stringify(rows.map(row => [harmless(row.name), harmless(row.email), row.levels, row.roles, row.createdAt.toISOString(), ...facts.map(id => harmless(String(row.facts[id] ?? '')))]), { header: true, columns: [...columns, 'since', ...facts] })
 }
 
-/** All that is kept about one person, for themselves. */
-export async function ownData(db: Tx, personId: string): Promise<Record<string, unknown>> {
+/** What somebody did with a thing of the site is theirs to know; that the thing is there, only while they may find it. */
+const aboutWhatIsFound = (mayFind: (kind: string, id: string) => boolean) => ({ kind, subjectKind, subjectId }: Record<string, unknown>) =>
+  !['view', 'refused', 'download', 'click'].includes(String(kind)) || mayFind(String(subjectKind), String(subjectId))
+
+/** All that is kept about one person, for themselves. `mayFind` tells what of the site they find now. */
+export async function ownData(db: Tx, personId: string, mayFind: (kind: string, id: string) => boolean): Promise<Record<string, unknown>> {
   const { memberships: _memberships, ...who } = await listedPerson(db, personId)
   const one = async (query: ReturnType<typeof sql>) => [...await db.execute(query)]
   return {
@@ -156,6 +198,6 @@ export async function ownData(db: Tx, personId: string): Promise<Record<string, 
     purchases: await one(sql`select reference, level, amount, credit, state, created_at "createdAt" from purchase where person_id = ${personId} order by created_at`),
     applications: await one(sql`select target, answers, state, words, created_at "createdAt" from application where person_id = ${personId} order by id`),
     sessions: await one(sql`select created_at "createdAt", seen_at "seenAt", agent, network from session where person_id = ${personId} order by created_at`),
-    activity: await one(sql`select at, kind, subject_kind "subjectKind", subject_id "subjectId" from activity where person_id = ${personId} order by at desc limit 10000`),
+    activity: (await one(sql`select at, kind, subject_kind "subjectKind", subject_id "subjectId" from activity where person_id = ${personId} order by at desc limit 10000`)).filter(aboutWhatIsFound(mayFind)),
   }
 }

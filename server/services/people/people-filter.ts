@@ -144,10 +144,11 @@ class Translation {
     const interval = (from: number, to: number) => durationUnits.slice(from, to).map((unit, i) => `${parts[from + i] ?? 0} ${unit}s`).join(' ')
     const zone = this.world.rules.index.site.timezone
     const of = level ? sql`and h.level = ${level}` : sql``
+    const local = sql`((min(h.since) at time zone ${zone}) + ${interval(0, 4)}::interval)`
     return sql`select h.person_id from (
       select m.person_id, m.level, m.since, m.until from membership m union all select fm.person_id, fl.level, fl.since, fl.until from firm_level fl join firm_member fm on fm.firm_id = fl.firm_id) h
       where h.since <= ${this.now} and h.since <= (select ${this.now} - ${atLeast}::interval + interval '4 days') and (h.until is null or h.until > ${this.now}) ${of}
-      group by h.person_id having min(h.since) <= (select ${this.now} - ${atLeast}::interval - interval '4 days') or ((min(h.since) at time zone ${zone} + ${interval(0, 4)}::interval) at time zone ${zone}) + ${interval(4, 7)}::interval <= ${this.now}`
+      group by h.person_id having min(h.since) <= (select ${this.now} - ${atLeast}::interval - interval '4 days') or ${firstInstant(local, zone)} + ${interval(4, 7)}::interval <= ${this.now}`
   }
 
   /** See `idsSql`. */
@@ -213,6 +214,17 @@ class Translation {
     ]
     return sql`(case when ${present(fact, name)} then ${joined(tests, 'and', yes, one => one)} end)`
   }
+}
+
+/**
+ * The instant of a local time. One that comes twice, when clocks go back, is the first, as for the rules; PostgreSQL
+ * takes the second. The offset of a day before tells the first apart.
+ */
+function firstInstant(local: SQL, zone: string): SQL {
+  const utc = sql`(${local} at time zone 'UTC')`
+  const dayBefore = sql`(${utc} - interval '1 day')`
+  const first = sql`(${utc} - ((${dayBefore} at time zone ${zone}) - (${dayBefore} at time zone 'UTC')))`
+  return sql`least(${local} at time zone ${zone}, case when ${first} at time zone ${zone} = ${local} then ${first} end)`
 }
 
 function joined<T>(parts: readonly T[], word: 'and' | 'or', none: SQL, each: (part: T) => SQL): SQL {

@@ -15,7 +15,15 @@ import { admittedSql, idsSql } from './people-filter'
 import type { FilterWorld } from './people-filter'
 import { endSessions } from '../entrance/sessions'
 import { emailAddress, password, personName } from '../entrance/sign-up'
+import { credentialLinks, dropLinks } from '../entrance/one-time-links'
 import { newId } from '../entrance/tokens'
+import type { Worker } from '../pages/content-rights'
+import { lockedBook } from '../rules/rulebook-store'
+import { authorise } from '../staff/authorise'
+import { authoriseStaffRole, powerOf } from '../staff/staff-grants'
+import { lockedFirmOf } from './firm-members'
+import { refuseLastKeeper } from './keepers'
+import { knownLevel, knownRole } from './holdings'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 
@@ -138,7 +146,8 @@ export async function refuseTaken(tx: Tx, email: string, but?: string): Promise<
 
 export const personChange = z.strictObject({
   name: personName.optional(), email: emailAddress.optional(),
-  facts: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])).optional(),
+  /** By fact; null takes one away, and those not named stay as they are. */
+  facts: z.record(z.string().max(200), z.union([z.string().max(5000), z.number(), z.boolean(), z.null()])).optional(),
   suspended: z.boolean().optional(), cardAnswer: z.enum(['approve', 'decline']).optional(),
 })
 export type PersonChange = z.infer<typeof personChange>
@@ -146,23 +155,39 @@ export type PersonChange = z.infer<typeof personChange>
 /** The fields, by the words of staff rules, that a change touches. */
 export const fieldsOf = (change: PersonChange): string[] => Object.entries({ name: 'name', email: 'address', facts: 'facts', suspended: 'standing', cardAnswer: 'standing' }).filter(([key]) => change[key as keyof PersonChange] !== undefined).map(([, field]) => field)
 
-export async function changePerson(db: Database, book: Rulebook, personId: string, change: PersonChange, actor: Actor): Promise<void> {
+/** Asked once the person's row is locked: throws where this may not be done to them. */
+export type Permit = (tx: Tx) => void | Promise<void>
+
+export async function changePerson(db: Database, personId: string, change: PersonChange, actor: Actor, permit?: Permit): Promise<void> {
+  if (Object.values(change).every(value => value === undefined)) throw new Problem('bad-input', 'Nothing is to be changed.')
   await db.transaction(async (tx) => {
-    await existing(tx, personId)
+    const book = await lockedBook(tx)
+    const before = await lockedPerson(tx, personId)
+    await permit?.(tx)
+    const moves = change.email !== undefined && change.email !== before.email
     if (change.email) await refuseTaken(tx, change.email, personId)
     if (change.suspended) await refuseLastKeeper(tx, book, [personId])
     await tx.update(person).set({
-      ...(change.name === undefined ? {} : { name: change.name }), ...(change.email === undefined ? {} : { email: change.email }), ...(change.facts === undefined ? {} : { facts: change.facts }),
+      ...(change.name === undefined ? {} : { name: change.name }), ...(change.email === undefined ? {} : { email: change.email }),
+      ...(change.facts === undefined ? {} : { facts: mergedFacts(before.facts, change.facts) }),
       ...(change.suspended === undefined ? {} : { suspendedAt: change.suspended ? clockDate() : null }), ...(change.cardAnswer === undefined ? {} : { cardAnswer: change.cardAnswer }),
     }).where(eq(person.id, personId))
-    if (change.suspended) await endSessions(tx, personId, { allBut: null })
+    // Who signs in with another address signs in anew, and no link mailed to the old one is good any more.
+    if (change.suspended || moves) await endSessions(tx, personId, { allBut: null })
+    if (moves) await dropLinks(tx, personId, credentialLinks)
     await leaveTrace(tx, actor, 'person.change', `person ${personId}`, { fields: Object.keys(change), ...(change.suspended === undefined ? {} : { suspended: change.suspended }) })
   })
 }
 
-export async function removePerson(db: Database, book: Rulebook, personId: string, actor: Actor): Promise<void> {
+const mergedFacts = (before: Record<string, string | number | boolean>, given: NonNullable<PersonChange['facts']>) =>
+  Object.fromEntries(Object.entries({ ...before, ...given }).filter((pair): pair is [string, string | number | boolean] => pair[1] !== null))
+
+export async function removePerson(db: Database, personId: string, actor: Actor, permit?: Permit): Promise<void> {
   await db.transaction(async (tx) => {
-    await existing(tx, personId)
+    const book = await lockedBook(tx)
+    await lockedFirmOf(tx, personId)
+    await lockedPerson(tx, personId)
+    await permit?.(tx)
     await refuseLastKeeper(tx, book, [personId])
     await refuseLoneOwner(tx, personId)
     await tx.delete(person).where(eq(person.id, personId))
@@ -184,9 +209,12 @@ export const holdingInput = z.discriminatedUnion('what', [
   z.strictObject({ what: z.literal('role'), role: z.string(), /** Granting a staff role takes its id a second time. */ confirm: z.string().optional() }),
 ])
 
-export async function giveHolding(db: Database, book: Rulebook, personId: string, input: z.infer<typeof holdingInput>, actor: Actor): Promise<void> {
+export async function giveHolding(db: Database, { rights, snapshot }: Worker, personId: string, input: z.infer<typeof holdingInput>, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
-    await existing(tx, personId)
+    const book = await lockedBook(tx)
+    await lockedPerson(tx, personId)
+    authorise(rights, { kind: 'people', action: 'change', fields: [input.what === 'role' ? 'roles' : 'levels'] })
+    if (input.what === 'role') authoriseStaffRole(rights, { ...powerOf(snapshot), book }, input.role, 'add')
     if (input.what === 'level') await giveLevel(tx, book, [personId], input, actor)
     else await giveRole(tx, book, personId, input, actor)
     await leaveTrace(tx, actor, `person.give-${input.what}`, `person ${personId}`, input)
@@ -195,18 +223,12 @@ export async function giveHolding(db: Database, book: Rulebook, personId: string
 
 /** Gives a level to some people, from now; answers the memberships made. */
 export async function giveLevel(tx: Tx, book: Rulebook, personIds: readonly string[], { level, until: end }: { level: string, until?: string | null | undefined }, actor: Actor): Promise<number[]> {
-  if (!book.levels?.some(one => one.id === level)) throw new Problem('bad-input', `There is no level “${level}” in the live edition.`, { at: '/level' })
+  knownLevel(book, level)
   const until = end ? new Date(end) : null
   if (until && until.getTime() <= clockMs()) throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
   const made = await tx.execute<{ id: string }>(sql`insert into membership (person_id, level, since, until, granted_by)
     select id, ${level}, ${clockDate().toISOString()}::timestamptz, ${until?.toISOString() ?? null}::timestamptz, ${actor.name} from ${rowsOf(personIds.map(id => ({ id })), 'id text')} returning id`)
   return made.map(one => Number(one.id))
-}
-
-export function knownRole(book: Rulebook, id: string) {
-  const role = book.roles?.find(one => one.id === id)
-  if (!role) throw new Problem('bad-input', `There is no role “${id}” in the live edition.`, { at: '/role' })
-  return role
 }
 
 async function giveRole(tx: Tx, book: Rulebook, personId: string, { role: id, confirm }: { role: string, confirm?: string | undefined }, actor: Actor): Promise<void> {
@@ -215,9 +237,12 @@ async function giveRole(tx: Tx, book: Rulebook, personId: string, { role: id, co
   await tx.insert(roleGrant).values({ personId, role: id, grantedBy: actor.name }).onConflictDoNothing()
 }
 
-export async function takeHolding(db: Database, book: Rulebook, personId: string, holding: { membership: number } | { role: string }, actor: Actor): Promise<void> {
+export async function takeHolding(db: Database, { rights, snapshot }: Worker, personId: string, holding: { membership: number } | { role: string }, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
-    await existing(tx, personId)
+    const book = await lockedBook(tx)
+    await lockedPerson(tx, personId)
+    authorise(rights, { kind: 'people', action: 'change', fields: ['role' in holding ? 'roles' : 'levels'] })
+    if ('role' in holding) authoriseStaffRole(rights, { ...powerOf(snapshot), book }, holding.role, 'withdraw')
     if ('role' in holding) await takeRole(tx, book, personId, holding.role)
     else await endMembership(tx, personId, holding.membership, actor)
     await leaveTrace(tx, actor, 'person.take', `person ${personId}`, holding)
@@ -240,30 +265,17 @@ async function takeRole(tx: Tx, book: Rulebook, personId: string, role: string):
   if (!gone.length) throw new Problem('not-found')
 }
 
-/**
- * Somebody who can sign in keeps a master key once these people have lost it:
- * all of theirs, or only the one of `role`. Grants are locked, so that two who
- * lose it at once cannot both be the last.
- */
-export async function refuseLastKeeper(tx: Tx, book: Rulebook, personIds: readonly string[], role?: string): Promise<void> {
-  const keys = book.settings?.masterKeys ?? []
-  if (!keys.length) return
-  const holders = await tx.select({ id: roleGrant.personId, role: roleGrant.role, suspendedAt: person.suspendedAt }).from(roleGrant).innerJoin(person, eq(person.id, roleGrant.personId)).where(sql`${roleGrant.role} = any(array[${sql.join(keys.map(key => sql`${key}`), sql`, `)}]::text[])`).for('update', { of: roleGrant })
-  const losing = holders.filter(one => personIds.includes(one.id) && (role === undefined || one.role === role))
-  if (!losing.length) return
-  const left = holders.filter(one => !one.suspendedAt && !losing.includes(one))
-  if (!left.length) throw new Problem('in-use', 'Somebody has to keep the site: this is the last person with the master key.')
-}
-
-async function existing(tx: Tx, personId: string): Promise<void> {
-  if (!(await tx.select({ id: person.id }).from(person).where(eq(person.id, personId)).for('update')).length) throw new Problem('not-found', 'There is no such person.')
+export async function lockedPerson(tx: Tx, personId: string): Promise<typeof person.$inferSelect> {
+  const [row] = await tx.select().from(person).where(eq(person.id, personId)).for('update')
+  if (!row) throw new Problem('not-found', 'There is no such person.')
+  return row
 }
 
 export const notesOf = (db: Tx, personId: string) => db.select().from(personNote).where(eq(personNote.personId, personId)).orderBy(asc(personNote.at))
 
 export async function addNote(db: Database, personId: string, text: string, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
-    await existing(tx, personId)
+    await lockedPerson(tx, personId)
     await tx.insert(personNote).values({ personId, text, by: actor.name, at: clockDate() })
     await leaveTrace(tx, actor, 'person.note', `person ${personId}`)
   })

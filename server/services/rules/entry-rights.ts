@@ -3,13 +3,12 @@ import { coversRule } from '../../../core/staff/staff-rule'
 import type { StaffRights } from '../../../core/staff/staff-rule'
 import { entryKinds } from '../../../core/rulebook/rulebook'
 import type { Rulebook, RuleEntry } from '../../../core/rulebook/rulebook'
-import { sql } from 'drizzle-orm'
 import type { Level, Role } from '../../../core/rulebook/people-rules'
 import type { Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import { authorise } from '../staff/authorise'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
-import { bookOf, draftChanges } from './rulebook-store'
+import { bookOf, draftChanges, refuseHeldRole } from './rulebook-store'
 import type { Permit, StoredEntry } from './rulebook-store'
 import { readStaffRules } from '../staff/staff-rules'
 
@@ -53,14 +52,6 @@ async function refusePower(tx: Tx, rights: StaffRights, book: Rulebook, key: str
   authorise(rights, { kind: 'staff', action: 'change' })
   if (after?.staff) await refuseHeldRole(tx, book, key)
   if ((await readStaffRules(tx)).some(rule => rule.role === key && !coversRule(rights, rule))) throw new Problem('not-allowed', 'This role may do more than you may.')
-}
-
-/** A role that people hold already does not become a staff role: all of them would enter the loft by one tick. */
-async function refuseHeldRole(tx: Tx, book: Rulebook, key: string): Promise<void> {
-  const [held] = await tx.execute<{ people: number, firms: number }>(sql`select (select count(*)::int from role_grant where role = ${key}) people, (select count(*)::int from firm_role where role = ${key}) firms`)
-  const levels = (book.levels ?? []).filter(level => level.roles?.includes(key)).map(level => level.name ?? level.id)
-  const holders = [...(held!.people ? [`${held!.people} ${held!.people === 1 ? 'person' : 'people'}`] : []), ...(held!.firms ? [`${held!.firms} ${held!.firms === 1 ? 'firm' : 'firms'}`] : []), ...levels.map(level => `the level ${level}`)]
-  if (holders.length) throw new Problem('in-use', `Held by ${holders.join(', ')}: they would all enter the loft. Make a new staff role, and hand it out by name.`)
 }
 
 /** A level is bought and given by the hundred: it brings no staff role. */

@@ -9,6 +9,7 @@ import type { Database, Tx } from '../../db/database'
 import { edition, ruleEntry, siteState } from '../../db/schema'
 import { clockDate } from '../../clock'
 import { Problem } from '../../problem'
+import { refuseNoKeeper } from '../people/keepers'
 import { readInventory } from './inventory'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
@@ -46,11 +47,22 @@ export async function liveEdition(tx: Tx): Promise<number> {
   return state?.live ?? 0
 }
 
-/** One change of rules at a time: taken before any draft is read for changing. */
-async function lockRules(tx: Tx): Promise<number> {
+/** One change of rules, settings or content at a time: taken before anything is read for changing, and before any other lock. */
+export async function lockRules(tx: Tx): Promise<number> {
   const [state] = await tx.select({ live: siteState.liveEdition }).from(siteState).for('update')
   if (!state) throw new Problem('not-found', 'The site has not been set up yet.')
   return state.live
+}
+
+/**
+ * The live rules, which nobody publishes over before the transaction ends: for
+ * giving what they name. Many may give at once. Take it before any other lock,
+ * and not together with `lockRules`.
+ */
+export async function lockedBook(tx: Tx): Promise<Rulebook> {
+  const [state] = await tx.select({ live: siteState.liveEdition }).from(siteState).for('share')
+  if (!state) throw new Problem('not-found', 'The site has not been set up yet.')
+  return bookOf(await entriesAt(tx, state.live))
 }
 
 /** Asked with the draft as it is, once nobody else can change it: throws where the person may not put this entry there. */
@@ -150,6 +162,8 @@ export async function publish(db: Database, { note, expects, actor, authorise }:
     if (!changes.length) throw new Problem('nothing-to-publish')
     const entries = await entriesAt(tx, next)
     await refuseBroken(tx, entries)
+    // What was looked at when the draft was written may have moved since: somebody was given a role, or invited with it.
+    await refuseRisen(tx, bookOf(await entriesAt(tx, live)), bookOf(entries))
     // Somebody may have got, or begun to buy, what the draft takes out.
     for (const gone of entries.filter(entry => entry.editionFrom === next && entry.body === null)) await refuseHeld(tx, gone.kind, gone.key)
     await tx.insert(edition).values({ number: next, publishedBy: actor.name, note })
@@ -200,6 +214,37 @@ async function refuseBroken(tx: Tx, entries: StoredEntry[], code: 'rules-broken'
   throw new Problem(code, code === 'in-use' ? `Still used by ${names.join(', ')}.` : issues.map(issue => `${issue.at}: ${issue.message}`).join(' '), { issues })
 }
 
+/**
+ * Roles that become staff roles with this edition must be held by nobody, be
+ * brought by no level, firm or invitation, and be asked for by nobody: all of
+ * them would enter the loft by one tick. The master keys keep somebody who can sign in.
+ */
+export async function refuseRisen(tx: Tx, live: Rulebook, next: Rulebook): Promise<void> {
+  const staffBefore = new Set((live.roles ?? []).filter(role => role.staff).map(role => role.id))
+  for (const role of next.roles ?? []) if (role.staff && !staffBefore.has(role.id)) await refuseHeldRole(tx, next, role.id)
+  const staff = new Set((next.roles ?? []).filter(role => role.staff).map(role => role.id))
+  const bringing = (next.levels ?? []).find(level => level.roles?.some(role => staff.has(role)))
+  if (bringing) throw new Problem('in-use', `The level “${bringing.name ?? bringing.id}” brings a staff role: it goes to people by name, never with a level.`)
+  await refuseNoKeeper(tx, live.settings?.masterKeys ?? [], next.settings?.masterKeys ?? [])
+}
+
+/** A role that people hold already, or are about to, does not become a staff role. */
+export async function refuseHeldRole(tx: Tx, book: Rulebook, key: string): Promise<void> {
+  const now = clockDate().toISOString()
+  const [held] = await tx.execute<{ people: number, firms: number, invited: number, asking: number }>(sql`select
+    (select count(*)::int from role_grant where role = ${key}) people,
+    (select count(*)::int from firm_role where role = ${key}) firms,
+    (select count(*)::int from one_time_link where purpose = 'invite' and used_at is null and expires_at > ${now}::timestamptz and data -> 'roles' ? ${key}) invited,
+    (select count(*)::int from application where target = ${`role ${key}`} and state = 'waiting') asking`)
+  const levels = (book.levels ?? []).filter(level => level.roles?.includes(key)).map(level => level.name ?? level.id)
+  const holders = [
+    ...(held!.people ? [`${held!.people} ${held!.people === 1 ? 'person' : 'people'}`] : []), ...(held!.firms ? [`${held!.firms} ${held!.firms === 1 ? 'firm' : 'firms'}`] : []),
+    ...(held!.invited ? [`${held!.invited} ${held!.invited === 1 ? 'invitation' : 'invitations'}`] : []), ...(held!.asking ? [`${held!.asking} who asked for it`] : []),
+    ...levels.map(level => `the level ${level}`),
+  ]
+  if (holders.length) throw new Problem('in-use', `Held by ${holders.join(', ')}: they would all enter the loft. Make a new staff role, and hand it out by name.`)
+}
+
 /** A level or role stays while somebody holds it, a firm does, or somebody is about to pay for it. */
 async function refuseHeld(tx: Tx, kind: EntryKind, key: string): Promise<void> {
   if (kind !== 'level' && kind !== 'role') return
@@ -208,7 +253,7 @@ async function refuseHeld(tx: Tx, kind: EntryKind, key: string): Promise<void> {
     ? sql`select
         (select count(distinct person_id)::int from membership where level = ${key} and (until is null or until > ${now}::timestamptz)) people,
         (select count(distinct firm_id)::int from firm_level where level = ${key} and (until is null or until > ${now}::timestamptz)) firms,
-        (select count(*)::int from purchase where level = ${key} and state = 'pending' and created_at > ${now}::timestamptz - interval '1 day') buying,
+        (select count(*)::int from purchase where level = ${key} and state = 'pending' and (by_itself or expires_at > ${now}::timestamptz)) buying,
         (select count(*)::int from application where target = ${`level ${key}`} and state = 'waiting') asking`
     : sql`select
         (select count(*)::int from role_grant where role = ${key}) people,

@@ -1,8 +1,14 @@
-/** The live rules and site of this process, compiled; swapped as one when anything is published or changed. */
+/**
+ * The live rules and site of this process, compiled; swapped as one when
+ * anything is published or changed. That they are still the newest is not
+ * believed of a listener but asked of the database, for every request.
+ */
 import { CompiledRules } from '../../../core/gates/compiled'
-import { connection } from '../../db/database'
-import { firm } from '../../db/schema'
+import { firm, siteState } from '../../db/schema'
+import { connection, connect, databaseUrl, renewConnections } from '../../db/database'
 import type { Connection } from '../../db/database'
+import { log, logFault } from '../../log'
+import { Problem } from '../../problem'
 import { bookOf, changeChannel, entriesAt } from './rulebook-store'
 import { readInventory } from './inventory'
 import { readSettings } from '../site/settings'
@@ -21,13 +27,84 @@ export interface Snapshot {
   firms: { id: string, name: string }[]
 }
 
+/** Milliseconds. What was known this long ago is answered from; else it is asked anew. */
+const freshMs = 250
+/** Unconfirmed for longer, nothing is answered from it any more. */
+const trustedMs = 5000
+/** A request waits this long for the answer, then goes by what is trusted still. */
+const patienceMs = 1000
+/** The database does not answer: its line is dropped, and with it every other. */
+const deafMs = 3000
+const pulseMs = 1000
+
 let live: Snapshot | undefined
 let reading: Promise<Snapshot> | undefined
 let again = false
 
-/** The snapshot every request of this moment is answered from. Take it once per request. */
+/** When the question began whose answer was that `live` is the newest; on the process's own clock, which nobody sets back. */
+let confirmedAt = Number.NEGATIVE_INFINITY
+let asking: Promise<void> | undefined
+let pulse: Connection | undefined
+
+const unconfirmedMs = () => performance.now() - confirmedAt
+
+/** Seconds since the live rules were last known to be the newest. */
+export const snapshotAge = () => unconfirmedMs() / 1000
+
+/**
+ * The snapshot every request of this moment is answered from. Take it once per
+ * request. Throws `unavailable` when nobody has said for five seconds that it holds.
+ */
 export async function snapshot(): Promise<Snapshot> {
-  return live ?? reload()
+  const started = performance.now()
+  for (let tries = 0; unconfirmedMs() > freshMs && tries < 2; tries++) {
+    const known = unconfirmedMs()
+    if (known > trustedMs && Number.isFinite(known) && asking) break
+    const left = patienceMs - (performance.now() - started)
+    if (left <= 0) break
+    await within(left, confirm())
+  }
+  if (!live || unconfirmedMs() > trustedMs) throw new Problem('unavailable')
+  return live
+}
+
+/** Waits for `work` as long as that, whatever becomes of it. */
+async function within(ms: number, work: Promise<void>): Promise<void> {
+  let timer: ReturnType<typeof setTimeout> | undefined
+  await Promise.race([work.catch(() => {}), new Promise<void>((resolve) => {
+    timer = setTimeout(resolve, ms)
+  })])
+  clearTimeout(timer)
+}
+
+/** Asks whether `live` is the newest, and reads what is newer. One question at a time, shared by all who wait. */
+function confirm(): Promise<void> {
+  asking ??= ask().finally(() => {
+    asking = undefined
+  })
+  return asking
+}
+
+async function ask(): Promise<void> {
+  const began = performance.now()
+  pulse ??= connect(databaseUrl(), 1, { name: 'bravik pulse' })
+  const line = pulse
+  const deaf = setTimeout(() => {
+    log().warn('the database does not answer')
+    pulse = undefined
+    void line.drop().catch(() => {})
+    renewConnections()
+  }, deafMs)
+  try {
+    const [state] = await line.db.select({ edition: siteState.liveEdition, contentVersion: siteState.contentVersion }).from(siteState)
+    clearTimeout(deaf)
+    if (!state) throw new Problem('not-found', 'The site has not been set up yet.')
+    if (live?.edition !== state.edition || live.contentVersion !== state.contentVersion) await reload()
+    else confirmedAt = Math.max(confirmedAt, began)
+  }
+  finally {
+    clearTimeout(deaf)
+  }
 }
 
 /** Reads edition and content anew, in one consistent view; calls while one is under way are followed by one more. */
@@ -45,7 +122,9 @@ export async function reload(): Promise<Snapshot> {
 async function readUntilQuiet(): Promise<Snapshot> {
   do {
     again = false
+    const began = performance.now()
     live = await readSnapshot('live', live)
+    confirmedAt = Math.max(confirmedAt, began)
   } while (again)
   return live!
 }
@@ -55,17 +134,79 @@ async function readSnapshot(which: 'live' | 'draft', known?: Snapshot): Promise<
     const { site, liveEdition, contentVersion } = await readInventory(tx)
     const edition = which === 'live' ? liveEdition : liveEdition + 1
     if (which === 'live' && known?.edition === edition && known.contentVersion === contentVersion) return known
-    return { edition, contentVersion, rules: new CompiledRules(bookOf(await entriesAt(tx, edition)), site), settings: await readSettings(tx), staffRules: await readStaffRules(tx), firms: await tx.select({ id: firm.id, name: firm.name }).from(firm) }
+    const firms = await tx.select({ id: firm.id, name: firm.name }).from(firm)
+    return { edition, contentVersion, rules: new CompiledRules(bookOf(await entriesAt(tx, edition)), site), settings: await readSettings(tx), staffRules: await readStaffRules(tx), firms }
   }, { isolationLevel: 'repeatable read', accessMode: 'read only' })
 }
 
 /** The draft as it is now, compiled. Read anew each time: a draft moves with every keystroke of a keeper. */
 export const draftSnapshot = () => readSnapshot('draft')
 
-/** Listens for changes. The listener reconnects by itself, and each new connection catches up on what it missed. */
-export async function follow(one: Connection = connection()): Promise<void> {
-  const catchUp = () => {
-    reload().catch(error => console.error('could not read the changed rules', (error as Error).name))
+const beatChannel = 'bravik_beat'
+const beatMs = 4000
+const missedBeats = 2
+
+/**
+ * Hears of changes the moment they are made, so that the next request finds
+ * them read already. A listener that does not hear its own heartbeat is
+ * replaced; until then, and without one at all, requests ask for themselves.
+ */
+class Listener {
+  private line: Connection | undefined
+  private unheard = 0
+  private stopped = false
+  private readonly id = `${process.pid}-${Math.random().toString(36).slice(2)}`
+  private readonly timer = setInterval(() => void this.beat(), beatMs)
+
+  constructor() {
+    this.timer.unref()
   }
-  await one.sql.listen(changeChannel, catchUp, catchUp)
+
+  async start(): Promise<void> {
+    const line = connect(databaseUrl(), 1, { name: 'bravik listen' })
+    this.line = line
+    this.unheard = 0
+    const catchUp = () => void reload().catch(error => logFault('could not read the changed rules', error))
+    await line.sql.listen(changeChannel, catchUp, catchUp)
+    await line.sql.listen(beatChannel, (id) => {
+      if (id === this.id) this.unheard = 0
+    })
+  }
+
+  private async beat(): Promise<void> {
+    if (this.stopped) return
+    if (this.unheard++ < missedBeats) return void connection().sql`select pg_notify(${beatChannel}, ${this.id})`.catch(() => {})
+    log().warn('the listener heard nothing and is replaced')
+    const old = this.line
+    void old?.drop().catch(() => {})
+    await this.start().catch(error => logFault('could not listen', error))
+  }
+
+  async stop(): Promise<void> {
+    this.stopped = true
+    clearInterval(this.timer)
+    await this.line?.drop().catch(() => {})
+  }
+}
+
+let listener: Listener | undefined
+let pulseTimer: ReturnType<typeof setInterval> | undefined
+
+/** Listens for changes, and keeps what is known fresh while nobody asks. */
+export async function follow(): Promise<void> {
+  listener ??= new Listener()
+  pulseTimer ??= setInterval(() => {
+    if (unconfirmedMs() >= pulseMs) confirm().catch(() => {})
+  }, pulseMs / 2)
+  pulseTimer.unref()
+  await listener.start()
+}
+
+export async function unfollow(): Promise<void> {
+  clearInterval(pulseTimer)
+  pulseTimer = undefined
+  await listener?.stop()
+  listener = undefined
+  await pulse?.drop().catch(() => {})
+  pulse = undefined
 }

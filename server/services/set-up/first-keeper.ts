@@ -7,7 +7,8 @@ import { oneTimeLink, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { hashPassword } from '../entrance/passwords'
 import { bookOf, entriesAt, liveEdition } from '../rules/rulebook-store'
-import { makeLink, useLink } from '../entrance/one-time-links'
+import { brokenLink, makeLink, peekLink, useLink } from '../entrance/one-time-links'
+import { weaknessOf } from '../entrance/password-strength'
 import { startSession } from '../entrance/sessions'
 import { emailAddress, password, personName } from '../entrance/sign-up'
 import { newId } from '../entrance/tokens'
@@ -28,6 +29,10 @@ export async function makeFirstKeeperLink(db: Database): Promise<string> {
 
 /** Makes the keeper and signs them in; returns the session token. */
 export async function makeFirstKeeper(db: Database, input: z.infer<typeof firstKeeperInput>): Promise<string> {
+  // Looked at first: hashing is slow, and anybody can send tokens that are none.
+  if (!await peekLink(db, input.token, purpose)) throw brokenLink()
+  const weakness = weaknessOf(input.password, [input.name, input.email])
+  if (weakness) throw new Problem('bad-input', weakness, { at: '/password' })
   const passwordHash = await hashPassword(input.password)
   return db.transaction(async (tx) => {
     await useLink(tx, input.token, purpose)

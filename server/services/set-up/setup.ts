@@ -30,7 +30,7 @@ async function firstEdition(tx: Tx, name: string, book: Rulebook): Promise<void>
 /** Loads Wexlow Mill; a second time changes nothing. Returns whether anything was loaded. */
 export async function setUpDemo(db: Database): Promise<boolean> {
   if (await isSetUp(db)) return false
-  // One hash for all twelve: the password is in the README, so there is nothing to keep apart.
+  // One hash for all of them: the password is in the README, so there is nothing to keep apart.
   const passwordHash = await hashPassword(demoPassword)
   await db.transaction(async (tx) => {
     await firstEdition(tx, 'Wexlow Mill', wexlowRulebook)

@@ -6,6 +6,35 @@ import { setting } from '../../db/schema'
 
 const id = z.string().min(1)
 
+const known = (list: readonly string[], word: string) => z.string().refine(value => list.includes(value), word)
+
+/** Kept beside the edition, in the row of the site; shown and changed as settings. */
+export const siteIdentity = z.strictObject({
+  name: z.string().trim().min(1, 'The site has a name.').max(200),
+  timezone: z.string().max(60).refine(isTimezone, 'A time zone such as Europe/Dublin is expected.'),
+  currency: known(Intl.supportedValuesOf('currency'), 'A currency such as EUR is expected (ISO 4217).'),
+  locale: z.string().max(35).refine(isLocale, 'A language such as en or en-IE is expected (BCP 47).'),
+})
+export type SiteIdentity = z.infer<typeof siteIdentity>
+
+function isTimezone(value: string): boolean {
+  try {
+    return Boolean(new Intl.DateTimeFormat('en', { timeZone: value }))
+  }
+  catch {
+    return false
+  }
+}
+
+function isLocale(value: string): boolean {
+  try {
+    return Intl.getCanonicalLocales(value)[0] === value
+  }
+  catch {
+    return false
+  }
+}
+
 export const settingGroups = {
   'sign-up': z.strictObject({
     mode: z.enum(['open', 'invitation', 'closed']).default('open'),

@@ -1,18 +1,23 @@
 /** Changing settings: checked against the rules and against what is known to work. */
 import type { z } from 'zod'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { Database } from '../../db/database'
+import type { Database, Tx } from '../../db/database'
+import { siteState } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWorks } from '../mail/mail-check'
-import { bumpContent } from '../rules/rulebook-store'
-import { readSettings, writeSetting } from './settings'
-import type { SettingGroup, SiteSettings, settingGroups } from './settings'
+import { parseWith } from '../../parse-with'
+import { bookOf, bumpContent, entriesAt, lockRules } from '../rules/rulebook-store'
+import { readSettings, settingGroups, siteIdentity, writeSetting } from './settings'
+import type { SettingGroup, SiteIdentity, SiteSettings } from './settings'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 
-export async function saveSettings<G extends SettingGroup>(db: Database, book: Rulebook, group: G, body: z.infer<(typeof settingGroups)[G]>, actor: Actor): Promise<void> {
+/** What of a group is given; what is left out stays as it was. Throws `bad-input` where the whole would not fit. */
+export async function saveSettings<G extends SettingGroup>(db: Database, group: G, change: Record<string, unknown>, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
+    const book = bookOf(await entriesAt(tx, await lockRules(tx)))
     const before = (await readSettings(tx))[group]
+    const body = parseWith(settingGroups[group], { ...before, ...change }) as z.infer<(typeof settingGroups)[G]>
     if (group === 'sign-up') {
       const wanted = body as SiteSettings['sign-up']
       checkSignUp(book, wanted)
@@ -21,6 +26,24 @@ export async function saveSettings<G extends SettingGroup>(db: Database, book: R
     await writeSetting(tx, group, body, actor.name)
     await bumpContent(tx)
     await leaveTrace(tx, actor, 'settings.change', `settings ${group}`, { before, after: body })
+  })
+}
+
+export async function readIdentity(tx: Tx): Promise<SiteIdentity> {
+  const [state] = await tx.select({ name: siteState.name, timezone: siteState.timezone, currency: siteState.currency, locale: siteState.locale }).from(siteState)
+  if (!state) throw new Problem('not-found', 'The site has not been set up yet.')
+  return state
+}
+
+/** The name, clock, money and language of the site. Amounts stay as they are: another currency converts nothing. */
+export async function saveIdentity(db: Database, change: Record<string, unknown>, actor: Actor): Promise<void> {
+  await db.transaction(async (tx) => {
+    await lockRules(tx)
+    const before = await readIdentity(tx)
+    const after = parseWith(siteIdentity, { ...before, ...change })
+    await tx.update(siteState).set(after)
+    await bumpContent(tx)
+    await leaveTrace(tx, actor, 'settings.change', 'settings site', { before, after })
   })
 }
 

@@ -17,7 +17,7 @@ const oneOf = (kinds: readonly StaffKindId[], ...actions: StaffAction[]): StaffA
 
 const ruleKinds = ['levels', 'roles', 'gates', 'offers', 'tax', 'landings', 'settings-sign-up'] as const
 const blockKinds = ['blocks-text', 'blocks-picture', 'blocks-call', 'blocks-group', 'blocks-panel'] as const
-const settingKinds = ['settings-sign-up', 'settings-mail', 'settings-activity', 'settings-payment'] as const
+const settingKinds = ['settings-site', 'settings-sign-up', 'settings-mail', 'settings-activity', 'settings-payment'] as const
 
 export const routeRights: Record<string, RouteRight> = {
   'GET /api/loft/board': 'staff',
@@ -47,6 +47,8 @@ export const routeRights: Record<string, RouteRight> = {
   'POST /api/loft/people/:id/decision': { kind: 'people', action: 'change', fields: ['standing'] },
   'DELETE /api/loft/people/:id/sessions': { kind: 'people', action: 'change', fields: ['standing'] },
   'POST /api/loft/people/invite': on('people', 'add'),
+  'GET /api/loft/people/invitations': on('people', 'look'),
+  'DELETE /api/loft/people/invitations/:id': on('people', 'change'),
   'GET /api/loft/people/bulk': on('people', 'look'),
   'POST /api/loft/people/bulk': on('people', 'change'),
   'POST /api/loft/people/bulk/preview': on('people', 'change'),
@@ -66,6 +68,7 @@ export const routeRights: Record<string, RouteRight> = {
   'GET /api/loft/settings': oneOf(settingKinds, 'look'),
   'PUT /api/loft/settings/:group': oneOf(settingKinds, 'change'),
   'GET /api/loft/mail/outbox': on('settings-mail', 'look'),
+  'POST /api/loft/mail/outbox/:id/again': on('settings-mail', 'change'),
   'POST /api/loft/mail/check': on('settings-mail', 'change'),
   'GET /api/loft/mail/texts': on('mail-texts', 'look'),
   'PUT /api/loft/mail/texts/:key': on('mail-texts', 'change'),

@@ -64,10 +64,8 @@ async function act(work: () => Promise<unknown>, said = '') {
 }
 const change = (body: object, said: string) => act(() => loftApi(`people/${id.value}`, 'PUT', body), said)
 function setFact(factId: string, type: string, text: string) {
-  const values = { ...all.value?.visitor?.facts }
-  if (text === '') Reflect.deleteProperty(values, factId)
-  else values[factId] = type === 'number' ? Number(text) : type === 'flag' ? text === 'yes' : text
-  change({ facts: values }, 'Kept.')
+  const value = text === '' ? null : type === 'number' ? Number(text) : type === 'flag' ? text === 'yes' : text
+  change({ facts: { [factId]: value } }, 'Kept.')
 }
 async function addNote() {
   if (await act(() => loftApi(`people/${id.value}/notes`, 'POST', { text: note.value }))) note.value = ''
@@ -102,16 +100,16 @@ const standingWords: Record<string, string> = { active: 'active', waiting: 'wait
     />
     <template v-if="all && person">
       <div class="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <h1 class="text-[21px]">
+        <h1 class="min-w-0 text-[21px] [overflow-wrap:anywhere]">
           {{ person.name }}
         </h1>
-        <span class="text-soft">{{ person.email }} · {{ standingWords[person.standing] }} · since {{ day(person.createdAt) }}<template v-if="person.firm"> · {{ person.firm.name }}</template></span>
+        <span class="min-w-0 text-soft [overflow-wrap:anywhere]">{{ person.email }} · {{ standingWords[person.standing] }} · since {{ day(person.createdAt) }}<template v-if="person.firm"> · {{ person.firm.name }}</template></span>
         <span class="ml-auto flex flex-wrap gap-2">
           <button
             v-if="loft.may('gates', 'look')"
-            class="btn"
+            class="btn max-w-[260px] !shrink"
             @click="walk"
-          >Walk as {{ person.name }}</button>
+          ><span class="truncate">Walk as {{ person.name }}</span></button>
           <button
             v-if="may('standing')"
             class="btn"
@@ -125,8 +123,8 @@ const standingWords: Record<string, string> = { active: 'active', waiting: 'wait
           >Remove…</button>
         </span>
       </div>
-      <div class="grid grid-cols-[360px_1fr] gap-4 max-lg:grid-cols-1">
-        <div class="grid h-fit gap-3">
+      <div class="grid grid-cols-[minmax(0,360px)_minmax(0,1fr)] gap-4 max-lg:grid-cols-[minmax(0,1fr)]">
+        <div class="grid h-fit min-w-0 grid-cols-[minmax(0,1fr)] gap-3">
           <LoftPersonCard
             bare
             :person="person"
@@ -209,9 +207,8 @@ const standingWords: Record<string, string> = { active: 'active', waiting: 'wait
               <li
                 v-for="session in all.sessions.slice(0, 5)"
                 :key="session.id"
-                class="truncate"
               >
-                {{ moment(session.seenAt) }} <span class="text-soft">{{ session.agent || 'a program' }}</span>
+                {{ moment(session.seenAt) }} <span class="text-soft">{{ session.agent }}</span>
               </li>
             </ul>
             <button
@@ -242,7 +239,11 @@ const standingWords: Record<string, string> = { active: 'active', waiting: 'wait
               <h2 class="mb-1 text-[17px]">
                 Notes
               </h2>
-              <ul class="grid gap-1.5">
+              <ul
+                class="grid max-h-[240px] gap-1.5 overflow-y-auto"
+                tabindex="0"
+                aria-label="Notes so far"
+              >
                 <li
                   v-for="one in all.notes"
                   :key="one.id"

@@ -51,6 +51,7 @@ const ruled = ['levels', 'roles', 'audiences', 'tiers', 'landings']
       <LoftStaffBoard v-else-if="tab === 'staff'" />
       <LoftLandings v-else-if="tab === 'landings'" />
       <LoftSignUpSettings v-else-if="tab === 'sign-up'" />
+      <LoftSiteIdentity v-else-if="tab === 'site'" />
       <LoftMail v-else-if="tab === 'mail'" />
       <LoftEntryList
         v-else-if="tab"

@@ -1,11 +1,15 @@
 import { defineEventHandler, getQuery, setResponseHeader } from 'h3'
 import { db } from '../../../db/database'
-import { parseWith, staffCaller } from '../../../request'
-import { activityQuery, flushActivity, summarise } from '../../../services/activity/activity'
+import { parseWith } from '../../../parse-with'
+import { staffCaller } from '../../../request'
+import { activityQuery, settleActivity, summarise } from '../../../services/activity/activity'
+import { authorise } from '../../../services/staff/authorise'
 
 export default defineEventHandler(async (event) => {
-  const { snapshot } = await staffCaller(event)
+  const { rights, snapshot } = await staffCaller(event)
+  const query = parseWith(activityQuery, getQuery(event))
+  if (query.person !== undefined) authorise(rights, { kind: 'people', action: 'look' })
   setResponseHeader(event, 'cache-control', 'private, no-store')
-  await flushActivity()
-  return summarise(db(), parseWith(activityQuery, getQuery(event)), snapshot.rules.index.site.timezone)
+  await settleActivity()
+  return summarise(db(), query, snapshot.rules.index.site.timezone)
 })

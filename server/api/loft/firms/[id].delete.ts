@@ -4,7 +4,7 @@ import { staffCaller } from '../../../request'
 import { removeFirm } from '../../../services/people/firms'
 
 export default defineEventHandler(async (event) => {
-  const { actor } = await staffCaller(event)
-  await removeFirm(db(), getRouterParam(event, 'id') ?? '', actor)
+  const worker = await staffCaller(event)
+  await removeFirm(db(), worker, getRouterParam(event, 'id') ?? '', worker.actor)
   return sendNoContent(event)
 })

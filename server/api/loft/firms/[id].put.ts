@@ -4,7 +4,7 @@ import { readJson, staffCaller } from '../../../request'
 import { changeFirm, firmChange } from '../../../services/people/firms'
 
 export default defineEventHandler(async (event) => {
-  const { actor, snapshot } = await staffCaller(event)
-  await changeFirm(db(), snapshot.rules.rulebook, getRouterParam(event, 'id') ?? '', await readJson(event, firmChange), actor)
+  const worker = await staffCaller(event)
+  await changeFirm(db(), worker, getRouterParam(event, 'id') ?? '', await readJson(event, firmChange), worker.actor)
   return sendNoContent(event)
 })

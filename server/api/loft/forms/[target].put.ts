@@ -4,7 +4,7 @@ import { readJson, staffCaller } from '../../../request'
 import { formInput, saveForm } from '../../../services/people/applications'
 
 export default defineEventHandler(async (event) => {
-  const { actor, snapshot } = await staffCaller(event)
-  await saveForm(db(), snapshot.rules.rulebook, getRouterParam(event, 'target', { decode: true }) ?? '', await readJson(event, formInput), actor)
+  const { actor } = await staffCaller(event)
+  await saveForm(db(), getRouterParam(event, 'target', { decode: true }) ?? '', await readJson(event, formInput), actor)
   return sendNoContent(event)
 })

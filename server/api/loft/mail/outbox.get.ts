@@ -4,7 +4,7 @@ import { staffCaller } from '../../../request'
 import { outbox } from '../../../services/mail/mail'
 
 export default defineEventHandler(async (event) => {
-  await staffCaller(event)
+  const { rights } = await staffCaller(event)
   setResponseHeader(event, 'cache-control', 'private, no-store')
-  return outbox(db(), String(getQuery(event).search ?? '').slice(0, 200))
+  return outbox(db(), String(getQuery(event).search ?? '').slice(0, 200), rights.masterKey)
 })

@@ -1,6 +1,7 @@
 import { defineEventHandler, setResponseHeader } from 'h3'
 import { db } from '../../../db/database'
-import { parseWith, readQueryJson, staffCaller } from '../../../request'
+import { parseWith } from '../../../parse-with'
+import { readQueryJson, staffCaller } from '../../../request'
 import { listPeople, peopleQuery } from '../../../services/people/people'
 
 /** People by name, a page at a time; `q` is a query in JSON. */

@@ -9,9 +9,9 @@ import { writeStaffRules } from '../../../services/staff/staff-rules'
 const input = z.strictObject({ rules: z.array(staffRule).max(200) })
 
 export default defineEventHandler(async (event) => {
-  const { actor, rights, snapshot } = await staffCaller(event)
+  const { actor, rights } = await staffCaller(event)
   const { rules } = await readJson(event, input)
-  await writeStaffRules(db(), { role: getRouterParam(event, 'role') ?? '', rules, book: snapshot.rules.rulebook, rights, actor })
+  await writeStaffRules(db(), { role: getRouterParam(event, 'role') ?? '', rules, rights, actor })
   await reload()
   return sendNoContent(event)
 })

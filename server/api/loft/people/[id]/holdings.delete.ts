@@ -1,19 +1,13 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { z } from 'zod'
 import { db } from '../../../../db/database'
-import { readJson, staffCaller } from '../../../../request'
-import { authorise } from '../../../../services/staff/authorise'
-import { authoriseStaffRole, powerOf } from '../../../../services/staff/staff-grants'
+import { mostInteger, readJson, staffCaller } from '../../../../request'
 import { takeHolding } from '../../../../services/people/people'
 
-const input = z.union([z.strictObject({ membership: z.int() }), z.strictObject({ role: z.string() })])
+const input = z.union([z.strictObject({ membership: z.int().min(1).max(mostInteger) }), z.strictObject({ role: z.string() })])
 
 export default defineEventHandler(async (event) => {
-  const { actor, snapshot, rights } = await staffCaller(event)
-  const holding = await readJson(event, input)
-  const book = snapshot.rules.rulebook
-  authorise(rights, { kind: 'people', action: 'change', fields: ['role' in holding ? 'roles' : 'levels'] })
-  if ('role' in holding) authoriseStaffRole(rights, powerOf(snapshot), holding.role, 'withdraw')
-  await takeHolding(db(), book, getRouterParam(event, 'id') ?? '', holding, actor)
+  const worker = await staffCaller(event)
+  await takeHolding(db(), worker, getRouterParam(event, 'id') ?? '', await readJson(event, input), worker.actor)
   return sendNoContent(event)
 })

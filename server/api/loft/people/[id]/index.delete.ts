@@ -7,7 +7,6 @@ import { authoriseOverPerson, powerOf } from '../../../../services/staff/staff-g
 export default defineEventHandler(async (event) => {
   const { actor, rights, snapshot } = await staffCaller(event)
   const id = getRouterParam(event, 'id') ?? ''
-  await authoriseOverPerson(db(), rights, powerOf(snapshot), id)
-  await removePerson(db(), snapshot.rules.rulebook, id, actor)
+  await removePerson(db(), id, actor, tx => authoriseOverPerson(tx, rights, powerOf(snapshot), id))
   return sendNoContent(event)
 })

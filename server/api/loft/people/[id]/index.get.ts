@@ -5,6 +5,7 @@ import { applicationsOf } from '../../../../services/people/applications'
 import { mayStaff } from '../../../../../core/staff/staff-rule'
 import { membershipsOf, purchasesOf } from '../../../../services/memberships/memberships'
 import { listedPerson, notesOf } from '../../../../services/people/people'
+import { agentName } from '../../../../services/entrance/agent-name'
 import { sessionsOf } from '../../../../services/entrance/sessions'
 import { visitorOf } from '../../../../services/people/visitor-of'
 
@@ -13,9 +14,11 @@ export default defineEventHandler(async (event) => {
   const { rights } = await staffCaller(event)
   setResponseHeader(event, 'cache-control', 'private, no-store')
   const id = getRouterParam(event, 'id') ?? ''
-  const looks = (kind: 'orders' | 'activity') => mayStaff(rights, { kind, action: 'look' }).allowed
+  const looks = (kind: 'orders') => mayStaff(rights, { kind, action: 'look' }).allowed
   const [person, visitor, memberships, purchases, applications, sessions, notes] = await Promise.all([
     listedPerson(db(), id), visitorOf(db(), id), membershipsOf(db(), id), looks('orders') ? purchasesOf(db(), id) : [], applicationsOf(db(), id), sessionsOf(db(), id), notesOf(db(), id),
   ])
-  return { person, visitor, memberships, purchases, applications, sessions: sessions.map(({ network: _network, ...one }) => one), notes }
+  // What was paid is told to who may look at orders.
+  const shown = looks('orders') ? memberships : memberships.map(one => ({ ...one, paidAmount: null }))
+  return { person, visitor, memberships: shown, purchases, applications, sessions: sessions.map(({ network: _network, ...one }) => ({ ...one, agent: agentName(one.agent) })), notes }
 })

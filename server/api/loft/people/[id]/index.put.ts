@@ -9,8 +9,9 @@ export default defineEventHandler(async (event) => {
   const { actor, rights, snapshot } = await staffCaller(event)
   const id = getRouterParam(event, 'id') ?? ''
   const change = await readJson(event, personChange)
-  authorise(rights, { kind: 'people', action: 'change', fields: fieldsOf(change) })
-  if (change.email !== undefined || change.suspended !== undefined) await authoriseOverPerson(db(), rights, powerOf(snapshot), id)
-  await changePerson(db(), snapshot.rules.rulebook, id, change, actor)
+  await changePerson(db(), id, change, actor, async (tx) => {
+    authorise(rights, { kind: 'people', action: 'change', fields: fieldsOf(change) })
+    if (change.email !== undefined || change.suspended !== undefined) await authoriseOverPerson(tx, rights, powerOf(snapshot), id)
+  })
   return sendNoContent(event)
 })

@@ -1,7 +1,7 @@
 import { defineEventHandler, getRouterParam, sendNoContent } from 'h3'
 import { db } from '../../../../db/database'
 import { staffCaller } from '../../../../request'
-import { listedPerson } from '../../../../services/people/people'
+import { lockedPerson } from '../../../../services/people/people'
 import { endSessions } from '../../../../services/entrance/sessions'
 import { authoriseOverPerson, powerOf } from '../../../../services/staff/staff-grants'
 import { leaveTrace } from '../../../../services/trace'
@@ -10,9 +10,9 @@ import { leaveTrace } from '../../../../services/trace'
 export default defineEventHandler(async (event) => {
   const { actor, rights, snapshot } = await staffCaller(event)
   const id = getRouterParam(event, 'id') ?? ''
-  await listedPerson(db(), id)
-  await authoriseOverPerson(db(), rights, powerOf(snapshot), id)
   await db().transaction(async (tx) => {
+    await lockedPerson(tx, id)
+    await authoriseOverPerson(tx, rights, powerOf(snapshot), id)
     const ended = await endSessions(tx, id, { allBut: null })
     await leaveTrace(tx, actor, 'person.end-sessions', `person ${id}`, { ended })
   })

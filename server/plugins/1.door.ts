@@ -1,0 +1,62 @@
+/**
+ * What happens to every request before anything else answers it, files
+ * included: its path is canonical or the request ends here, its method is
+ * known there or it ends here, and the headers that protect every answer are set.
+ */
+import { randomUUID } from 'node:crypto'
+import { defineNitroPlugin } from 'nitropack/runtime'
+import type { H3Event } from 'h3'
+import { canonicalPath } from '../../core/site/canonical-path'
+import { answerProblem, toldProblem } from '../answer-problem'
+import { contentPolicy } from '../content-policy'
+import { followRequest } from '../follow-request'
+import { methodsAt } from '../own-routes'
+import { Problem } from '../problem'
+
+export default defineNitroPlugin((nitro) => {
+  nitro.hooks.hook('request', (event) => {
+    event.context.requestId = randomUUID()
+    const { req } = event.node
+    // The renderer would leave pages empty for whoever sends this, and the empty page would be kept for all.
+    delete req.headers['x-nuxt-no-ssr']
+    const [path, query] = split(req.url ?? '')
+    protect(event, path)
+    followRequest(event)
+    // The development server asks for its own modules by addresses no site has.
+    if (import.meta.dev && path.startsWith('/_nuxt/')) return
+    const canonical = canonicalPath(path)
+    if (canonical === null || /%00/.test(query) || query.includes('#')) return refuse(event, new Problem('bad-path'))
+    if (canonical !== path) return leadTo(event, canonical + query)
+    const methods = methodsAt(canonical)
+    if (!methods) return refuse(event, new Problem('not-found'))
+    if (!methods.has(event.method)) {
+      event.node.res.setHeader('allow', [...methods].sort().join(', '))
+      return refuse(event, new Problem('wrong-method', `${event.method.slice(0, 20)} is not known here; ${[...methods].sort().join(', ')} are.`))
+    }
+    // Routes below /api are written for GET; Node leaves the body out of what a HEAD is answered.
+    if (event.method === 'HEAD' && canonical.startsWith('/api/')) req.method = event._method = 'GET'
+  })
+})
+
+function split(url: string): [path: string, query: string] {
+  const mark = url.indexOf('?')
+  return mark < 0 ? [url, ''] : [url.slice(0, mark), url.slice(mark)]
+}
+
+function leadTo(event: H3Event, to: string): void {
+  event.node.res.writeHead(308, { 'location': to, 'cache-control': 'private, no-store' })
+  event.node.res.end()
+}
+
+function refuse(event: H3Event, problem: Problem): void {
+  const body = answerProblem(event, toldProblem(problem))
+  event.node.res.end(event.method === 'HEAD' ? undefined : body)
+}
+
+function protect({ node: { res } }: H3Event, path: string): void {
+  const inWalk = path.startsWith('/walk/')
+  res.setHeader('x-content-type-options', 'nosniff')
+  res.setHeader('referrer-policy', inWalk ? 'no-referrer' : 'same-origin')
+  res.setHeader('content-security-policy', contentPolicy({ styles: '\'unsafe-inline\'', ancestors: inWalk ? '\'self\'' : '\'none\'' }))
+  res.setHeader('cross-origin-opener-policy', 'same-origin')
+}

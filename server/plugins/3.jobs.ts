@@ -1,0 +1,58 @@
+/** Starts what waits and repeats: the job queue, the mail stand-in, the months of activity. */
+import { defineNitroPlugin } from 'nitropack/runtime'
+import { besideDb } from '../db/database'
+import { environment } from '../environment'
+import { logFault } from '../log'
+import { dropOldMonths, flushActivity, makeMonths } from '../services/activity/activity'
+import { startJobs, stopJobs } from '../services/jobs'
+import { forgetExpiredMail, sendDueMail, usesStandIn, useStandIn } from '../services/mail/mail'
+import { startMailStandIn } from '../services/mail/mail-stand-in'
+import { dropOldLinks } from '../services/entrance/one-time-links'
+import { renewMemberships, sendDueNotices } from '../services/memberships/payments'
+import { dropOldSessions } from '../services/entrance/sessions'
+import { readSettings } from '../services/site/settings'
+import { forgetUnconfirmed } from '../services/entrance/sign-up'
+import { dropOldTries } from '../services/entrance/throttle'
+
+/** Milliseconds. */
+const retryMs = 5000
+
+/** Each part by itself: one that waits for a lock in vain keeps no other from being done. */
+async function upkeep(): Promise<void> {
+  const database = besideDb()
+  const parts: Record<string, () => Promise<unknown>> = {
+    'months': () => makeMonths(database),
+    'old months': async () => dropOldMonths(database, (await readSettings(database)).activity.keepMonths),
+    'tries': () => dropOldTries(database), 'links': () => dropOldLinks(database), 'sessions': () => dropOldSessions(database), 'mail': () => forgetExpiredMail(database), 'unconfirmed': () => forgetUnconfirmed(database),
+  }
+  for (const [name, work] of Object.entries(parts)) await work().catch(error => logFault(`upkeep: ${name}`, error))
+}
+
+export default defineNitroPlugin((nitro) => {
+  const url = environment().DATABASE_URL
+  if (!url) return
+  let stopMail: (() => Promise<void>) | undefined
+  const start = async () => {
+    if (usesStandIn() && !stopMail) {
+      const standIn = await startMailStandIn(besideDb)
+      useStandIn(standIn.url)
+      stopMail = standIn.stop
+    }
+    // Without its month a row lies in the partition for all others, and is moved later.
+    await makeMonths(besideDb()).catch(error => logFault('months', error))
+    await startJobs(url, { 'mail': async () => void await sendDueMail(), 'memberships': renewMemberships, 'payment-notices': async () => void await sendDueNotices(), 'upkeep': upkeep })
+  }
+  // The database may be away at that very moment: pages are answered meanwhile, and it is tried again.
+  let stopped = false
+  const startUntilItWorks = () => start().catch((error) => {
+    logFault('could not start the jobs', error)
+    if (!stopped) setTimeout(() => void startUntilItWorks(), retryMs).unref()
+  })
+  void startUntilItWorks()
+  nitro.hooks.hook('close', async () => {
+    stopped = true
+    await stopJobs()
+    await stopMail?.()
+    await flushActivity().catch(() => {})
+  })
+})

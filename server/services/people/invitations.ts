@@ -1,0 +1,62 @@
+/** Invitations on their way, to the site and to firms: seen, and taken back, by staff; a firm's own by its owners. */
+import { and, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm'
+import type { Rulebook } from '../../../core/rulebook/rulebook'
+import { clockDate } from '../../clock'
+import type { Database, Tx } from '../../db/database'
+import { oneTimeLink } from '../../db/schema'
+import { Problem } from '../../problem'
+import type { Worker } from '../pages/content-rights'
+import { authorise } from '../staff/authorise'
+import { leaveTrace } from '../trace'
+import type { Actor } from '../trace'
+import { lockedFirmOf } from './firm-members'
+import { owns } from './firms'
+
+/** `id` names it without giving the link away; `void`: it stands here, but nobody can take it up. */
+export interface ListedInvitation { id: string, email: string, by: string, levels: string[], roles: string[], firm: string | null, expiresAt: string, void: boolean }
+
+interface Promised { email?: unknown, by?: unknown, levels?: string[], roles?: string[], firm?: string }
+
+const purposes = ['invite', 'firm-invite']
+const idLength = 24
+const named = (id: string) => sql`left(${oneTimeLink.tokenHash}, ${idLength}) = ${id}`
+const waits = () => and(inArray(oneTimeLink.purpose, purposes), isNull(oneTimeLink.usedAt), gt(oneTimeLink.expiresAt, clockDate()))
+
+export async function listInvitations(db: Tx, book: Rulebook, ofFirm?: string): Promise<ListedInvitation[]> {
+  const rows = await db.select().from(oneTimeLink).where(and(waits(), ofFirm === undefined ? undefined : and(eq(oneTimeLink.purpose, 'firm-invite'), sql`${oneTimeLink.data} ->> 'firm' = ${ofFirm}`))).orderBy(desc(oneTimeLink.expiresAt)).limit(500)
+  const list: ListedInvitation[] = []
+  for (const row of rows) {
+    const { email, by, levels = [], roles = [], firm } = row.data as Promised
+    const toFirm = row.purpose === 'firm-invite'
+    list.push({
+      id: row.tokenHash.slice(0, idLength), email: String(email ?? ''), by: String(by ?? ''), levels, roles, firm: firm ?? null, expiresAt: row.expiresAt.toISOString(),
+      void: toFirm ? !await owns(db, String(firm), String(by)) : roles.some(role => !book.roles?.some(one => one.id === role && !one.staff)),
+    })
+  }
+  return list
+}
+
+export async function revokeInvitation(db: Database, { rights }: Worker, id: string, actor: Actor): Promise<void> {
+  await db.transaction(async (tx) => {
+    const [row] = await tx.select().from(oneTimeLink).where(and(waits(), named(id))).for('update')
+    if (!row) throw new Problem('not-found', 'There is no such invitation, or it was taken up already.')
+    if (row.purpose === 'firm-invite') authorise(rights, { kind: 'firms', action: 'change' })
+    await drop(tx, row.tokenHash, actor)
+  })
+}
+
+/** An owner takes back what somebody of the firm sent. */
+export async function revokeFirmInvitation(db: Database, who: Actor & { id: string }, id: string): Promise<void> {
+  await db.transaction(async (tx) => {
+    const mine = await lockedFirmOf(tx, who.id)
+    if (!mine?.owner) throw new Problem('not-allowed', 'Only an owner of the firm takes invitations back.')
+    const [row] = await tx.select().from(oneTimeLink).where(and(waits(), named(id), eq(oneTimeLink.purpose, 'firm-invite'), sql`${oneTimeLink.data} ->> 'firm' = ${mine.id}`)).for('update')
+    if (!row) throw new Problem('not-found')
+    await drop(tx, row.tokenHash, who)
+  })
+}
+
+async function drop(tx: Tx, tokenHash: string, actor: Actor): Promise<void> {
+  await tx.delete(oneTimeLink).where(eq(oneTimeLink.tokenHash, tokenHash))
+  await leaveTrace(tx, actor, 'invitation.revoke', 'invitation', { id: tokenHash.slice(0, idLength) })
+}

@@ -1,0 +1,38 @@
+/** What one installation is: one secret on all its servers, and a program that knows its database. */
+import { sql } from 'drizzle-orm'
+import { db } from '../../db/database'
+import type { Tx } from '../../db/database'
+import { newestMigration } from '../../db/newest-migration'
+import { hashOf, secret } from '../entrance/tokens'
+import { readOwn, writeSetting } from '../site/settings'
+
+/** Told to whoever starts the server, as it is. */
+export class NotStarting extends Error {
+  override name = 'NotStarting'
+}
+
+const group = 'installation'
+
+/** Every server of a site signs with the same secret, or what one hands out the other refuses. The first to start says which. */
+export async function checkSecret(tx: Tx, given = secret()): Promise<void> {
+  const hash = hashOf(`installation ${given}`)
+  const known = await readOwn<{ secretHash: string }>(tx, group)
+  if (!known) return writeSetting(tx, group, { secretHash: hash }, 'Bravik')
+  if (known.secretHash !== hash) throw new NotStarting('BRAVIK_SECRET is another than the one this database is used with. Give every server of the site the same: the first one keeps it in the file “secret” of its data folder.')
+}
+
+/** A database that a newer program has changed is left alone; one that is behind waits for its migrations. */
+export async function checkSchema(tx: Tx): Promise<void> {
+  const [applied] = await tx.execute<{ newest: string | null }>(sql`select max(created_at)::text newest from drizzle.__drizzle_migrations`)
+  const newest = Number(applied?.newest ?? 0)
+  if (newest > newestMigration) throw new NotStarting('The database was changed by a newer version of Bravik. Start that version, or restore a backup of before.')
+  if (newest < newestMigration) throw new NotStarting('The database is behind this version of Bravik: start it with `npm start`, which brings it up to date.')
+}
+
+export async function checkInstallation(): Promise<void> {
+  await checkSchema(db())
+  await db().transaction(async (tx) => {
+    await tx.execute(sql`select pg_advisory_xact_lock(7242)`)
+    await checkSecret(tx)
+  })
+}

@@ -21,7 +21,7 @@ export default defineConfig({
       { plugins: [vue(), names], test: { name: 'screens', include: ['tests/app/**/*.test.ts'], alias, environment: 'happy-dom' } },
       { test: { name: 'server', include: ['tests/server/**/*.test.ts'], globalSetup: cluster, testTimeout: 60_000, hookTimeout: 120_000 } },
       // Each file serves an application of its own; two at a time are enough for two cores.
-      { test: { name: 'application', include: ['tests/application/**/*.test.ts'], globalSetup: cluster, maxWorkers: 2, sequence: { groupOrder: 1 }, testTimeout: 180_000, hookTimeout: 120_000 } },
+      { test: { name: 'application', include: ['tests/application/**/*.test.ts'], globalSetup: cluster, maxWorkers: 2, sequence: { groupOrder: 1 }, expect: { poll: { timeout: 30_000 } }, testTimeout: 240_000, hookTimeout: 240_000 } },
     ],
   },
 })

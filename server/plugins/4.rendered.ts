@@ -10,7 +10,9 @@ export default defineNitroPlugin((nitro) => {
     if (typeof response.body !== 'string') return
     const path = event.path.split('?')[0]!
     if (path === '/loft' || path.startsWith('/loft/')) {
-      event.node.res.setHeader('content-security-policy', contentPolicy({ scripts: `'self' ${hashesOf(response.body)}`.trim() }))
+      // `npm run dev` puts styles into the page as they are edited.
+      const styles = import.meta.dev ? '\'unsafe-inline\'' : ''
+      event.node.res.setHeader('content-security-policy', contentPolicy({ scripts: `'self' ${hashesOf(response.body)}`.trim(), styles }))
       return
     }
     const key = event.context.viewKey as string | undefined

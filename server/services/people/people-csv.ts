@@ -57,7 +57,7 @@ interface Line { record: Record<string, string>, info: { lines: number } }
 
 /** Characters of the file, and lines of it, that are read before somebody else's request has its turn. */
 const charactersAtOnce = 32_768
-const linesAtOnce = 100
+const linesAtOnce = 200
 const othersTurn = () => new Promise<void>(resolve => setImmediate(resolve))
 
 /** Reads the file bit by bit: a large one must not hold up whoever asks for a page meanwhile. */
@@ -155,8 +155,8 @@ export async function importPeople(db: Database, rights: StaffRights, text: stri
     authoriseImport(rights, rows)
     const now = clockDate()
     const made = rows.map(row => ({ ...row, id: newId('p') }))
-    for (let i = 0; i < made.length; i += 1000) {
-      const part = made.slice(i, i + 1000)
+    for (let i = 0; i < made.length; i += linesAtOnce) {
+      const part = made.slice(i, i + linesAtOnce)
       await tx.insert(person).values(part.map(({ id, name, email, facts }) => ({ id, name, email, facts, createdAt: now, confirmedAt: now, approvedAt: now })))
       const held = part.flatMap(({ id, levels }) => levels.map(level => ({ personId: id, level, since: now, grantedBy: actor.name, source: 'import' as const })))
       if (held.length) await tx.insert(membership).values(held)
@@ -180,7 +180,12 @@ export async function exportPeople(db: Tx, book: Rulebook): Promise<string> {
     roles: sql<string>`coalesce((select string_agg(g.role, ';' order by g.role) from role_grant g where g.person_id = person.id), '')`,
   }).from(person).orderBy(asc(sql`lower(${person.name})`), asc(person.id))
   const facts = (book.facts ?? []).map(fact => fact.id)
-  return stringify(rows.map(row => [harmless(row.name), harmless(row.email), row.levels, row.roles, row.createdAt.toISOString(), ...facts.map(id => harmless(String(row.facts[id] ?? '')))]), { header: true, columns: [...columns, 'since', ...facts] })
+  let file = stringify([[...columns, 'since', ...facts]])
+  for (let i = 0; i < rows.length; i += linesAtOnce) {
+    file += stringify(rows.slice(i, i + linesAtOnce).map(row => [harmless(row.name), harmless(row.email), row.levels, row.roles, row.createdAt.toISOString(), ...facts.map(id => harmless(String(row.facts[id] ?? '')))]))
+    await othersTurn()
+  }
+  return file
 }
 
 /** What somebody did with a thing of the site is theirs to know; that the thing is there, only while they may find it. */

@@ -56,9 +56,19 @@ function listed(folder: string): string[] {
   return execFileSync('find', ['.', '-type', 'f', '!', '-name', parts.manifest], { cwd: folder, encoding: 'utf8' }).split('\n').filter(Boolean).map(path => path.slice(2)).sort()
 }
 
+/** Undefined where there is none, or none that can be read. */
+function readManifest(file: string): unknown {
+  try {
+    return JSON.parse(readFileSync(file, 'utf8'))
+  }
+  catch {
+    return undefined
+  }
+}
+
 /** Throws where a part is not what the list says, or not in it. */
 async function checkParts(folder: string): Promise<Manifest> {
-  const manifest = manifestShape.safeParse(JSON.parse(existsSync(join(folder, parts.manifest)) ? readFileSync(join(folder, parts.manifest), 'utf8') : 'null'))
+  const manifest = manifestShape.safeParse(readManifest(join(folder, parts.manifest)))
   if (!manifest.success) throw new FileProblem('This is no backup of Bravik.')
   const found = listed(folder)
   if (found.join('\n') !== Object.keys(manifest.data.sha256).sort().join('\n')) throw new FileProblem('The backup is not whole: parts are missing or do not belong to it.')

@@ -22,7 +22,7 @@ async function mails(to: string): Promise<{ subject: string, plain: string }[]> 
   await expect.poll(async () => {
     found = await rows(sql`select subject, plain from mail_kept where recipient = ${to} order by id desc`) as never
     return found.length
-  }, { timeout: 60_000, interval: 200 }).toBeGreaterThan(0)
+  }, { timeout: 20_000, interval: 200 }).toBeGreaterThan(0)
   return found
 }
 const tokenIn = (text: string) => /token=([\w-]+)/.exec(text)![1]!
@@ -154,10 +154,10 @@ describe('links that are counted', () => {
     const followed = await go('welcome-join')
     expect([followed.status, followed.headers.get('location'), followed.headers.get('cache-control')]).toEqual([303, '/join', 'private, no-store'])
     expect([(await go('hello-guild')).status, (await go('footer-trade')).status, (await go('nothing')).status]).toEqual([404, 404, 404])
-    await expect.poll(() => rows(sql`select tier, subject_id from activity where kind = 'click' and at > now() - interval '1 minute' and subject_id = 'welcome-join'`), { timeout: 45_000 }).toEqual([{ tier: 'guest', subject_id: 'welcome-join' }])
+    await expect.poll(() => rows(sql`select tier, subject_id from activity where kind = 'click' and at > now() - interval '1 minute' and subject_id = 'welcome-join'`), { timeout: 10_000 }).toEqual([{ tier: 'guest', subject_id: 'welcome-join' }])
     // What was seen and refused along the way is there too, with the gate that refused.
     await (await signedIn(application.url, 'mako'))('/techniques/gansey')
-    await expect.poll(() => rows(sql`select tier, gate from activity where kind = 'refused' and person_id = 'p-mako' and at > now() - interval '1 minute'`), { timeout: 45_000 }).toEqual([{ tier: 'maker', gate: 'gansey' }])
+    await expect.poll(() => rows(sql`select tier, gate from activity where kind = 'refused' and person_id = 'p-mako' and at > now() - interval '1 minute'`), { timeout: 10_000 }).toEqual([{ tier: 'maker', gate: 'gansey' }])
   })
 })
 

@@ -42,13 +42,12 @@ async function serve(databaseUrl: string, env: Record<string, string> = {}): Pro
   return { url, kill: () => void child.kill('SIGKILL') }
 }
 
-async function until(holds: () => Promise<boolean>, ms: number): Promise<number> {
+async function until(holds: () => Promise<boolean>, ms: number): Promise<void> {
   const start = performance.now()
   while (!await holds()) {
     if (performance.now() - start > ms) throw new Error(`It did not come true within ${ms} ms.`)
     await soon(50)
   }
-  return performance.now() - start
 }
 
 /** Writes notes about a person until told to stop; answers those that were acknowledged. */
@@ -110,17 +109,17 @@ describe('a database killed while it is written to', () => {
       const start = performance.now()
       const away = await fetch(`${url}/visit`, { headers: { accept: 'text/html' } })
       expect([away.status, away.headers.get('content-type'), away.headers.has('retry-after')]).toEqual([503, 'text/html;charset=utf-8', true])
-      expect(performance.now() - start).toBeLessThan(15_000)
+      expect(performance.now() - start).toBeLessThan(7000)
       await soon(6000)
       const again = performance.now()
       const [page, session] = await Promise.all([fetch(`${url}/visit`), fetch(`${url}/api/session`)])
       expect([page.status, session.status, session.headers.get('content-type')]).toEqual([503, 503, 'application/problem+json'])
-      expect(performance.now() - again).toBeLessThan(8000)
+      expect(performance.now() - again).toBeLessThan(2500)
       expect((await fetch(`${url}/health`)).status).toBe(200)
       expect((await fetch(`${url}/ready`)).status).toBe(503)
       database = await startPostgres(folder)
       line.moveTo(database.url)
-      await until(() => fetch(`${url}/visit`).then(answer => answer.status === 200), 60_000)
+      await until(() => fetch(`${url}/visit`).then(answer => answer.status === 200), 15_000)
       const sql = postgres(database.url, { max: 1 })
       const kept = new Set((await sql`select text from person_note`).map(row => row.text as string))
       await sql.end()
@@ -163,8 +162,9 @@ describe('a second server', () => {
       const put = await ines('/api/loft/entries/gate/ferry', { method: 'PUT', json: { body: { id: 'ferry', on: { page: 'ferry' }, open: { nobody: true }, note: `round ${round}` }, expects: versions['gate ferry'] ?? null } })
       expect(put.status).toBe(200)
       expect((await ines('/api/loft/publish', { method: 'POST', json: { note: '', expects: edition++ } })).status).toBe(200)
-      // 250 ms and a request, where the machine has nothing else to do.
-      await until(async () => await status(second.url) === 404, 4000)
+      // A request that begins 250 ms and more after the publishing sees it, however long it takes.
+      await soon(300)
+      expect(await status(second.url)).toBe(404)
       expect(await status(site.url)).toBe(404)
     }
   })
@@ -185,12 +185,12 @@ describe('a second server', () => {
     }
     line.freeze()
     const first = await slowest(20)
-    expect(first.ms).toBeLessThan(20_000)
+    expect(first.ms).toBeLessThan(9000)
     await soon(5200)
     const later = await slowest(20)
-    expect([later.statuses, later.ms < 8000]).toEqual([new Set([503]), true])
+    expect([later.statuses, later.ms < 1500]).toEqual([new Set([503]), true])
     line.thaw()
-    await until(() => fetch(`${second.url}/visit`).then(answer => answer.status === 200), 60_000)
+    await until(() => fetch(`${second.url}/visit`).then(answer => answer.status === 200), 15_000)
   })
 })
 
@@ -207,13 +207,15 @@ describe('one waiting lock', () => {
     })
     await isLocked.given
     // All are answered while the lock is held: none of them can have waited for its end.
-    const statuses = await Promise.all(Array.from({ length: 60 }, async (_, i) => {
+    const times = await Promise.all(Array.from({ length: 60 }, async (_, i) => {
       await soon(i * 50)
-      return (await fetch(`${site.url}/visit`, { signal: AbortSignal.timeout(30_000) })).status
+      const start = performance.now()
+      const { status } = await fetch(`${site.url}/visit`)
+      return status === 200 ? performance.now() - start : Number.POSITIVE_INFINITY
     }))
     letGo.give()
     await held
-    expect(new Set(statuses)).toEqual(new Set([200]))
+    expect(Math.max(...times)).toBeLessThan(2500)
     await admin.end()
   })
 })
@@ -250,7 +252,7 @@ describe('starting twice', () => {
       first.child.kill('SIGKILL')
       rmSync(folder, { recursive: true, force: true })
     })
-    await until(async () => first.said().includes('Bravik serves'), 150_000)
+    await until(async () => first.said().includes('Bravik serves'), 90_000)
     const onFolder = start({ BRAVIK_DATA: folder, PORT: other })
     expect([await onFolder.ended, onFolder.said()]).toEqual([1, expect.stringMatching(/already runs on the data folder .* \(process \d+, http/)])
     const onPort = start({ BRAVIK_DATA: `${folder}-2`, PORT: port })
@@ -279,7 +281,7 @@ describe('starting twice', () => {
     spawnSync('chmod', ['755', folder])
     onTestFinished(() => rmSync(folder, { recursive: true, force: true }))
     const one = start({ BRAVIK_DATA: folder, PORT: String(await freePort()), BRAVIK_LOG_LEVEL: 'fatal' })
-    await until(async () => one.said().includes('Bravik serves'), 150_000)
+    await until(async () => one.said().includes('Bravik serves'), 90_000)
     const pid = readFileSync(join(folder, 'postgres/cluster/postmaster.pid'), 'utf8').split('\n')[0]!
     spawnSync('kill', ['-9', pid])
     expect([await one.ended, one.said()]).toEqual([1, expect.stringContaining(`PostgreSQL (process ${pid}) has died`)])
@@ -293,11 +295,11 @@ describe('a mail server that is away', () => {
     onTestFinished(() => site.stop())
     const ask = (email: string) => fetch(`${site.url}/forgot`, { method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams({ email }) })
     for (const email of ['fenn@wexlow.example', 'mako@wexlow.example', 'guda@wexlow.example', 'tilde@wexlow.example', 'isla@wexlow.example']) await ask(email)
-    await until(async () => (await site.database.db.select().from(mailOut)).filter(row => row.tries > 0).length === 5, 60_000)
+    await until(async () => (await site.database.db.select().from(mailOut)).filter(row => row.tries > 0).length === 5, 15_000)
     if (long) await soon(80_000)
     const standIn = await startMailStandIn(() => site.database.db, mailPort)
     onTestFinished(() => standIn.stop())
-    await until(async () => (await site.database.db.select().from(mailOut)).every(row => row.state === 'sent'), long ? 200_000 : 120_000)
+    await until(async () => (await site.database.db.select().from(mailOut)).every(row => row.state === 'sent'), long ? 200_000 : 45_000)
     expect((await site.database.sql`select count(*)::int from mail_kept`)[0]!.count).toBe(5)
   }, long ? 1_800_000 : 400_000)
 })

@@ -34,7 +34,7 @@ beforeAll(async () => {
   await db.update(siteState).set({ contentVersion: sql`content_version + 1` })
   await db.execute(sql`select pg_notify('bravik_changed', '')`)
   rules = new RuleSet(wexlowRulebook, (await readInventory(db)).site)
-  for (let tries = 0; tries < 400 && !(await (await fetch(application.url)).text()).includes('zqitem'); tries++) await new Promise(resolve => setTimeout(resolve, 50))
+  for (let tries = 0; tries < 100 && !(await (await fetch(application.url)).text()).includes('zqitem'); tries++) await new Promise(resolve => setTimeout(resolve, 50))
 })
 afterAll(() => application.stop())
 

@@ -12,7 +12,7 @@ import { publish, removeEntry } from '../../server/services/rules/rulebook-store
 import { newId } from '../../server/services/entrance/tokens'
 import { visitorOf } from '../../server/services/people/visitor-of'
 import { freshDatabase } from '../support/database'
-import { ines, liveRules } from '../support/world'
+import { ines, liveRules, saleWorldOf } from '../support/world'
 
 let site: Connection & { url: string }
 let rules: CompiledRules
@@ -20,7 +20,7 @@ let world: SaleWorld
 beforeAll(async () => {
   site = await freshDatabase('demo')
   rules = await liveRules(site)
-  world = { book: rules.rulebook, timezone: 'Europe/Dublin', graceDays: 7 }
+  world = saleWorldOf(rules)
 })
 afterAll(() => site.close())
 afterEach(() => {

@@ -10,7 +10,7 @@ import { buy, closeExpired, membershipsOf, purchaseOf, renewDue, staleness, take
 import type { SaleWorld } from '../../server/services/memberships/memberships'
 import { sendDueNotices } from '../../server/services/memberships/payments'
 import { freshDatabase } from '../support/database'
-import { liveRules } from '../support/world'
+import { liveRules, saleWorldOf } from '../support/world'
 
 let site: Connection & { url: string }
 let rules: CompiledRules
@@ -18,7 +18,7 @@ let world: SaleWorld
 beforeAll(async () => {
   site = await freshDatabase('demo')
   rules = await liveRules(site)
-  world = { book: rules.rulebook, timezone: 'Europe/Dublin', graceDays: 7 }
+  world = saleWorldOf(rules)
 })
 afterAll(() => site.close())
 afterEach(async () => {

@@ -13,7 +13,7 @@ import { addBlock, addPage, changeBlock, changePage, moveBlock } from '../../ser
 import { applyBulk, previewBulk } from '../../server/services/people/bulk'
 import { changePerson, removePerson, takeHolding } from '../../server/services/people/people'
 import { freshDatabase } from '../support/database'
-import { ines, keeperOf, liveRules } from '../support/world'
+import { ines, keeperOf, liveRules, saleWorldOf } from '../support/world'
 
 let site: Connection & { url: string }
 /** Enough lines that nobody waits for another's. */
@@ -24,7 +24,7 @@ beforeAll(async () => {
   site = await freshDatabase('demo')
   many = connect(site.url, 12)
   rules = await liveRules(site)
-  world = { book: rules.rulebook, timezone: 'Europe/Dublin', graceDays: 7 }
+  world = saleWorldOf(rules)
 })
 afterAll(async () => {
   await many.close()

@@ -130,7 +130,7 @@ describe('signing up', () => {
     for (const fine of ['harbour lights', 'wool and needles', 'Tr0ub4dour&3']) expect(weaknessOf(fine, ['Nell Orr', 'nell@orr.example'])).toBeUndefined()
     const start = performance.now()
     weaknessOf('aB3$qwe9'.repeat(125), [])
-    expect(performance.now() - start).toBeLessThan(10_000)
+    expect(performance.now() - start).toBeLessThan(1000)
   })
 })
 

@@ -30,7 +30,7 @@ async function publishNote(note: string): Promise<number> {
   return publish(site.db, { note, expects: (await services.snapshot()).edition, actor })
 }
 async function editionBecomes(number: number): Promise<void> {
-  for (let tries = 0; tries < 800 && (await services.snapshot()).edition !== number; tries++) await new Promise(resolve => setTimeout(resolve, 25))
+  for (let tries = 0; tries < 200 && (await services.snapshot()).edition !== number; tries++) await new Promise(resolve => setTimeout(resolve, 25))
   expect((await services.snapshot()).edition).toBe(number)
 }
 

@@ -2,6 +2,7 @@
 import { CompiledRules } from '../../core/gates/compiled'
 import type { StaffRule } from '../../core/staff/staff-rule'
 import type { Connection } from '../../server/db/database'
+import type { SaleWorld } from '../../server/services/memberships/memberships'
 import { readInventory } from '../../server/services/rules/inventory'
 import { bookOf, entriesAt } from '../../server/services/rules/rulebook-store'
 import { settingGroupIds, settingGroups } from '../../server/services/site/settings'
@@ -20,5 +21,8 @@ export async function liveRules({ db }: Pick<Connection, 'db'>): Promise<Compile
 
 /** The master key, over these rules: for what a service asks of whoever works. */
 export const keeperOf = (rules: CompiledRules, staffRules: StaffRule[] = []): Worker => ({ rights: { personId: 'p-ines', masterKey: true, rules: [] }, snapshot: snapshotOf(rules, staffRules) })
+
+/** What selling asks for, with a week of grace. */
+export const saleWorldOf = (rules: CompiledRules): SaleWorld => ({ book: rules.rulebook, timezone: 'Europe/Dublin', graceDays: 7 })
 
 export const ines = { id: 'p-ines', name: 'Ines Varga' }

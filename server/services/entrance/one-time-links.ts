@@ -6,6 +6,7 @@ import { Problem } from '../../problem'
 import { clockDate, clockMs } from '../../clock'
 import { hashOf, newToken } from './tokens'
 
+/** What a link is for, with the hours it works. */
 export const linkPurposes = { 'confirm': 48, 'reset': 2, 'invite': 24 * 14, 'address': 24, 'first-keeper': 24, 'firm-invite': 24 * 14 } as const
 export type LinkPurpose = keyof typeof linkPurposes
 

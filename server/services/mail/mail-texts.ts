@@ -3,6 +3,7 @@ import { eq } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Database, Tx } from '../../db/database'
 import { mailText } from '../../db/schema'
+import { linkPurposes } from '../entrance/one-time-links'
 import { cleanHtml, htmlProblem, linkStandsAlone, linkValue } from './mail-html'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
@@ -19,7 +20,10 @@ const text = (about: string, values: readonly string[], subject: string, paragra
 })
 
 /** Mails whose link or code lets their reader in, with the hours it is of use: nobody rewrites them who could not let themselves in anyhow. */
-const withToken = { 'confirm': 48, 'known-address': 2, 'invite': 336, 'reset': 2, 'address': 24, 'firm-invite': 336, 'check': 1 } as const
+const withToken = {
+  'confirm': linkPurposes.confirm, 'known-address': linkPurposes.reset, 'invite': linkPurposes.invite, 'reset': linkPurposes.reset,
+  'address': linkPurposes.address, 'firm-invite': linkPurposes['firm-invite'], 'check': 1,
+} as const
 const hoursByText: Partial<Record<string, number>> = withToken
 
 export const carriesToken = (key: MailTextKey): boolean => key in withToken

@@ -49,9 +49,12 @@ async function affectedBy(tx: Tx, world: FilterWorld, { who, what }: BulkInput):
 
 const chosenBy = (who: BulkInput['who'], world: FilterWorld) => ('ids' in who ? sql`person.id in ${idsOf(who.ids)}` : peopleWhere(who.query, world))
 
-/** Bulk changes go one after the other, and nobody chosen is changed otherwise meanwhile: only then is looked at who has what. */
+/** Bulk changes go one after the other, and may take longer than a request does. */
+const lockBulk = (tx: Tx) => tx.execute(sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(7241)`)
+
+/** Nobody chosen is changed otherwise meanwhile: only then is looked at who has what. */
 async function lockChosen(tx: Tx, world: FilterWorld, who: BulkInput['who']): Promise<void> {
-  await tx.execute(sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(7241)`)
+  await lockBulk(tx)
   const where = chosenBy(who, world)
   await tx.execute(sql`select count(*) from (select 1 from person ${where ? sql`where ${where}` : sql``} order by person.id for update) locked`)
 }
@@ -133,7 +136,7 @@ export const recentBulk = (db: Tx) => db.select({ id: bulkChange.id, at: bulkCha
 export async function undoBulk(db: Database, { rights, snapshot }: Worker, id: number, actor: Actor): Promise<void> {
   await db.transaction(async (tx) => {
     const book = await lockedBook(tx)
-    await tx.execute(sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(7241)`)
+    await lockBulk(tx)
     const [row] = await tx.update(bulkChange).set({ undoneAt: clockDate(), undoneBy: actor.name }).where(and(eq(bulkChange.id, id), isNull(bulkChange.undoneAt))).returning()
     if (!row) throw new Problem('not-found', 'There is no such change, or it was undone already.')
     authoriseBulk(rights, { ...powerOf(snapshot), book }, row.what as BulkWhat, 'undo')

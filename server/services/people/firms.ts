@@ -1,5 +1,5 @@
 /** Firms: people who buy together. What a firm holds, all its people hold. */
-import { and, asc, eq, isNull, sql } from 'drizzle-orm'
+import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { idPattern } from '../../../core/rulebook/shapes'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
@@ -171,18 +171,21 @@ export async function joinFirm(db: Database, who: Actor & { id: string, email: s
     const { data } = await useLink(tx, token, 'firm-invite')
     if (String(data.email).toLowerCase() !== who.email.toLowerCase()) throw new Problem('not-allowed', 'The invitation was sent to another address.')
     const found = await lockedFirm(tx, String(data.firm))
-    if (!await owns(tx, found.id, String(data.by))) throw brokenInvitation()
+    if (!(await ownersOf(tx, [found.id])).get(found.id)?.has(String(data.by))) throw brokenInvitation()
     await joinFirmAs(tx, found.id, who.id)
     await leaveTrace(tx, who, 'firm.join', `firm ${found.id}`)
     return found.name
   })
 }
 
-/** Whether an invitation to a firm, or its sender, is still good. */
-export async function owns(tx: Tx, firmId: string, personId: string): Promise<boolean> {
-  const rows = await tx.select({ id: firmMember.personId }).from(firmMember).innerJoin(person, eq(person.id, firmMember.personId))
-    .where(and(eq(firmMember.firmId, firmId), eq(firmMember.personId, personId), eq(firmMember.owner, true), isNull(person.suspendedAt), isNull(person.declinedAt)))
-  return rows.length > 0
+/** Who may invite to these firms now, by firm: their owners, as long as they are let in. */
+export async function ownersOf(tx: Tx, firmIds: readonly string[]): Promise<Map<string, Set<string>>> {
+  const owners = new Map(firmIds.map(id => [id, new Set<string>()]))
+  if (!owners.size) return owners
+  const rows = await tx.select({ firmId: firmMember.firmId, personId: firmMember.personId }).from(firmMember).innerJoin(person, eq(person.id, firmMember.personId))
+    .where(and(inArray(firmMember.firmId, [...owners.keys()]), eq(firmMember.owner, true), isNull(person.suspendedAt), isNull(person.declinedAt)))
+  for (const { firmId, personId } of rows) owners.get(firmId)?.add(personId)
+  return owners
 }
 
 /** An owner removes a colleague; anybody may leave. */

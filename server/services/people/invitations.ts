@@ -10,7 +10,7 @@ import { authorise } from '../staff/authorise'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 import { lockedFirmOf } from './firm-members'
-import { owns } from './firms'
+import { ownersOf } from './firms'
 
 /** `id` names it without giving the link away; `void`: it stands here, but nobody can take it up. */
 export interface ListedInvitation { id: string, email: string, by: string, levels: string[], roles: string[], firm: string | null, expiresAt: string, void: boolean }
@@ -24,16 +24,15 @@ const waits = () => and(inArray(oneTimeLink.purpose, purposes), isNull(oneTimeLi
 
 export async function listInvitations(db: Tx, book: Rulebook, ofFirm?: string): Promise<ListedInvitation[]> {
   const rows = await db.select().from(oneTimeLink).where(and(waits(), ofFirm === undefined ? undefined : and(eq(oneTimeLink.purpose, 'firm-invite'), sql`${oneTimeLink.data} ->> 'firm' = ${ofFirm}`))).orderBy(desc(oneTimeLink.expiresAt)).limit(500)
-  const list: ListedInvitation[] = []
-  for (const row of rows) {
+  const owners = await ownersOf(db, rows.flatMap(row => ((row.data as Promised).firm ? [String((row.data as Promised).firm)] : [])))
+  return rows.map((row) => {
     const { email, by, levels = [], roles = [], firm } = row.data as Promised
     const toFirm = row.purpose === 'firm-invite'
-    list.push({
+    return {
       id: row.tokenHash.slice(0, idLength), email: String(email ?? ''), by: String(by ?? ''), levels, roles, firm: firm ?? null, expiresAt: row.expiresAt.toISOString(),
-      void: toFirm ? !await owns(db, String(firm), String(by)) : roles.some(role => !book.roles?.some(one => one.id === role && !one.staff)),
-    })
-  }
-  return list
+      void: toFirm ? !owners.get(String(firm))?.has(String(by)) : roles.some(role => !book.roles?.some(one => one.id === role && !one.staff)),
+    }
+  })
 }
 
 export async function revokeInvitation(db: Database, { rights }: Worker, id: string, actor: Actor): Promise<void> {

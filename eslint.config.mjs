@@ -1,17 +1,70 @@
 import withNuxt from './.nuxt/eslint.config.mjs'
 
 // Node 20 has no Object.groupBy, which @nuxt/eslint's config calls; goes with the step to Node 22.
-Object.groupBy ??= (items, keyOf) => Array.from(items).reduce((groups, item, i) => {
-  (groups[keyOf(item, i)] ??= []).push(item)
-  return groups
-}, Object.create(null))
+Object.groupBy ??= (items, keyOf) =>
+  Array.from(items).reduce((groups, item, i) => {
+    ;(groups[keyOf(item, i)] ??= []).push(item)
+    return groups
+  }, Object.create(null))
 
-const outside = message => ({ group: ['#*', 'nuxt*', 'vue*', 'h3', 'drizzle-orm*', 'postgres', 'node:*', '**/server/**', '**/app/**', '**/cli/**'], message })
+const outside = message => ({
+  group: ['#*', 'nuxt*', 'vue*', 'h3', 'drizzle-orm*', 'postgres', 'node:*', '**/server/**', '**/app/**', '**/cli/**'],
+  message,
+})
 
 export default withNuxt(
-  { rules: { '@stylistic/brace-style': ['error', 'stroustrup', { allowSingleLine: true }], 'vue/multi-word-component-names': 'off' } },
+  {
+    rules: {
+      '@stylistic/brace-style': ['error', 'stroustrup', { allowSingleLine: true }],
+      'vue/multi-word-component-names': 'off',
+    },
+  },
   // Imports point one way: nothing of the core knows a front, a database or a clock.
-  { files: ['core/**/*.ts'], ignores: ['core/**/*.test.ts', 'core/**/*.bench.ts'], rules: { 'no-restricted-imports': ['error', { patterns: [outside('The core imports nothing but zod, ipaddr.js and itself.')] }], 'no-restricted-properties': ['error', { object: 'Date', property: 'now', message: 'Time comes in as an argument.' }] } },
-  { files: ['app/**/*.{ts,vue}'], rules: { '@typescript-eslint/no-restricted-imports': ['error', { patterns: [{ group: ['**/server/**'], allowTypeImports: true, message: 'Screens import types of the server, never its code.' }] }] } },
-  { files: ['cli/**/*.ts'], rules: { 'no-restricted-imports': ['error', { patterns: [{ group: ['**/app/**', '**/server/api/**', '**/server/routes/**'], message: 'The command uses the core and the services.' }] }] } },
+  {
+    files: ['core/**/*.ts'],
+    ignores: ['core/**/*.test.ts', 'core/**/*.bench.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        { patterns: [outside('The core imports nothing but zod, ipaddr.js and itself.')] },
+      ],
+      'no-restricted-properties': [
+        'error',
+        { object: 'Date', property: 'now', message: 'Time comes in as an argument.' },
+      ],
+    },
+  },
+  {
+    files: ['app/**/*.{ts,vue}'],
+    rules: {
+      '@typescript-eslint/no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['**/server/**'],
+              allowTypeImports: true,
+              message: 'Screens import types of the server, never its code.',
+            },
+          ],
+        },
+      ],
+    },
+  },
+  {
+    files: ['cli/**/*.ts'],
+    rules: {
+      'no-restricted-imports': [
+        'error',
+        {
+          patterns: [
+            {
+              group: ['**/app/**', '**/server/api/**', '**/server/routes/**'],
+              message: 'The command uses the core and the services.',
+            },
+          ],
+        },
+      ],
+    },
+  },
 )

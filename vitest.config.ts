@@ -10,18 +10,50 @@ const cluster = ['tests/support/cluster.setup.ts']
 const names = unimport.vite({
   presets: ['vue'],
   dirs: [`${root}/app/composables`, `${root}/app/stores`],
-  imports: ['useRoute', 'useRouter', 'useHead', 'definePageMeta', 'navigateTo'].map(name => ({ name, from: `${root}/tests/app/nuxt-names.ts` })),
+  imports: ['useRoute', 'useRouter', 'useHead', 'definePageMeta', 'navigateTo'].map(name => ({
+    name,
+    from: `${root}/tests/app/nuxt-names.ts`,
+  })),
   addons: { vueTemplate: true },
 })
 
 export default defineConfig({
   test: {
     projects: [
-      { test: { name: 'core', include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'tests/docs/**/*.test.ts'], alias, testTimeout: 60_000 } },
-      { plugins: [vue(), names], test: { name: 'screens', include: ['tests/app/**/*.test.ts'], alias, environment: 'happy-dom' } },
-      { test: { name: 'server', include: ['tests/server/**/*.test.ts'], globalSetup: cluster, testTimeout: 60_000, hookTimeout: 120_000 } },
+      {
+        test: {
+          name: 'core',
+          include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'tests/docs/**/*.test.ts'],
+          alias,
+          testTimeout: 60_000,
+        },
+      },
+      {
+        plugins: [vue(), names],
+        test: { name: 'screens', include: ['tests/app/**/*.test.ts'], alias, environment: 'happy-dom' },
+      },
+      {
+        test: {
+          name: 'server',
+          include: ['tests/server/**/*.test.ts'],
+          globalSetup: cluster,
+          testTimeout: 60_000,
+          hookTimeout: 120_000,
+        },
+      },
       // Each file serves an application of its own; two at a time are enough for two cores.
-      { test: { name: 'application', include: ['tests/application/**/*.test.ts'], globalSetup: cluster, maxWorkers: 2, sequence: { groupOrder: 1 }, expect: { poll: { timeout: 30_000 } }, testTimeout: 240_000, hookTimeout: 240_000 } },
+      {
+        test: {
+          name: 'application',
+          include: ['tests/application/**/*.test.ts'],
+          globalSetup: cluster,
+          maxWorkers: 2,
+          sequence: { groupOrder: 1 },
+          expect: { poll: { timeout: 30_000 } },
+          testTimeout: 240_000,
+          hookTimeout: 240_000,
+        },
+      },
     ],
   },
 })

@@ -5,7 +5,17 @@
  */
 import { execFileSync, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { cpSync, createReadStream, existsSync, mkdirSync, mkdtempSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  cpSync,
+  createReadStream,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { z } from 'zod'
@@ -15,24 +25,33 @@ import { connect } from '../server/db/database'
 import { newestMigration } from '../server/db/newest-migration'
 import { FileProblem } from './read-file'
 
-const manifestShape = z.strictObject({ bravik: z.literal('backup/1'), at: z.iso.datetime(), migration: z.number(), sha256: z.record(z.string(), z.string()) })
+const manifestShape = z.strictObject({
+  bravik: z.literal('backup/1'),
+  at: z.iso.datetime(),
+  migration: z.number(),
+  sha256: z.record(z.string(), z.string()),
+})
 type Manifest = z.infer<typeof manifestShape>
 
 const parts = { database: 'database.dump', secret: 'secret', files: 'files', manifest: 'manifest.json' } as const
 
 /** The database of the site: DATABASE_URL, that of a running start, or the private cluster, started for the while. */
-async function withDatabase<T>(dataFolder: string, work: (url: string) => T | Promise<T>, { mustExist }: { mustExist: boolean }): Promise<T> {
+async function withDatabase<T>(
+  dataFolder: string,
+  work: (url: string) => T | Promise<T>,
+  { mustExist }: { mustExist: boolean },
+): Promise<T> {
   const known = process.env.DATABASE_URL || readNote(dataFolder)?.url
   if (known) return work(known)
-  if (mustExist && !existsSync(join(dataFolder, 'postgres'))) throw new FileProblem(`There is no site in ${dataFolder}: BRAVIK_DATA names its folder, DATABASE_URL its database.`)
+  if (mustExist && !existsSync(join(dataFolder, 'postgres')))
+    throw new FileProblem(`There is no site in ${dataFolder}: BRAVIK_DATA names its folder, DATABASE_URL its database.`)
   await lockFolder(dataFolder).catch((error: Error) => {
     throw new FileProblem(error.message)
   })
   const postgres = await startPostgres(dataFolder)
   try {
     return await work(postgres.url)
-  }
-  finally {
+  } finally {
     postgres.stop()
   }
 }
@@ -40,7 +59,14 @@ async function withDatabase<T>(dataFolder: string, work: (url: string) => T | Pr
 /** Runs one of PostgreSQL's programs on a database; the password goes by the environment, where no list of processes shows it. */
 function run(program: string, url: string, args: string[]): void {
   const { username, password, hostname, port, pathname } = new URL(url)
-  const env = { ...process.env, PGHOST: hostname.replace(/^\[|\]$/g, ''), PGPORT: port || '5432', PGUSER: decodeURIComponent(username), PGPASSWORD: decodeURIComponent(password), PGDATABASE: decodeURIComponent(pathname.slice(1)) }
+  const env = {
+    ...process.env,
+    PGHOST: hostname.replace(/^\[|\]$/g, ''),
+    PGPORT: port || '5432',
+    PGUSER: decodeURIComponent(username),
+    PGPASSWORD: decodeURIComponent(password),
+    PGDATABASE: decodeURIComponent(pathname.slice(1)),
+  }
   const { status, stderr } = spawnSync(join(postgresPrograms(), program), args, { encoding: 'utf8', env })
   if (status !== 0) throw new FileProblem(`${program} failed: ${stderr.trim().split('\n').slice(-3).join(' ')}`)
 }
@@ -48,20 +74,26 @@ function run(program: string, url: string, args: string[]): void {
 function hashOf(file: string): Promise<string> {
   return new Promise((resolve, reject) => {
     const hash = createHash('sha256')
-    createReadStream(file).on('data', part => hash.update(part)).on('end', () => resolve(hash.digest('hex'))).on('error', reject)
+    createReadStream(file)
+      .on('data', part => hash.update(part))
+      .on('end', () => resolve(hash.digest('hex')))
+      .on('error', reject)
   })
 }
 
 function listed(folder: string): string[] {
-  return execFileSync('find', ['.', '-type', 'f', '!', '-name', parts.manifest], { cwd: folder, encoding: 'utf8' }).split('\n').filter(Boolean).map(path => path.slice(2)).sort()
+  return execFileSync('find', ['.', '-type', 'f', '!', '-name', parts.manifest], { cwd: folder, encoding: 'utf8' })
+    .split('\n')
+    .filter(Boolean)
+    .map(path => path.slice(2))
+    .sort()
 }
 
 /** Undefined where there is none, or none that can be read. */
 function readManifest(file: string): unknown {
   try {
     return JSON.parse(readFileSync(file, 'utf8'))
-  }
-  catch {
+  } catch {
     return undefined
   }
 }
@@ -71,8 +103,11 @@ async function checkParts(folder: string): Promise<Manifest> {
   const manifest = manifestShape.safeParse(readManifest(join(folder, parts.manifest)))
   if (!manifest.success) throw new FileProblem('This is no backup of Bravik.')
   const found = listed(folder)
-  if (found.join('\n') !== Object.keys(manifest.data.sha256).sort().join('\n')) throw new FileProblem('The backup is not whole: parts are missing or do not belong to it.')
-  for (const path of found) if (await hashOf(join(folder, path)) !== manifest.data.sha256[path]) throw new FileProblem(`The backup is damaged: ${path} is not what it was.`)
+  if (found.join('\n') !== Object.keys(manifest.data.sha256).sort().join('\n'))
+    throw new FileProblem('The backup is not whole: parts are missing or do not belong to it.')
+  for (const path of found)
+    if ((await hashOf(join(folder, path))) !== manifest.data.sha256[path])
+      throw new FileProblem(`The backup is damaged: ${path} is not what it was.`)
   return manifest.data
 }
 
@@ -80,8 +115,7 @@ async function inTemporaryFolder<T>(work: (folder: string) => Promise<T>): Promi
   const folder = mkdtempSync(join(tmpdir(), 'bravik-backup-'))
   try {
     return await work(folder)
-  }
-  finally {
+  } finally {
     rmSync(folder, { recursive: true, force: true })
   }
 }
@@ -92,23 +126,42 @@ const tar = (...args: string[]) => {
 }
 
 /** Writes beside `file`, reads it back, and only then puts it in its place. Answers how many bytes it has. */
-export async function backup(dataFolder: string, file: string): Promise<{ file: string, parts: string[] }> {
-  return inTemporaryFolder(async (folder) => {
-    await withDatabase(dataFolder, url => run('pg_dump', url, ['--format=custom', `--file=${join(folder, parts.database)}`]), { mustExist: true })
-    for (const part of [parts.secret, parts.files]) if (existsSync(join(dataFolder, part))) cpSync(join(dataFolder, part), join(folder, part), { recursive: true })
-    if (!existsSync(join(folder, parts.secret)) && process.env.BRAVIK_SECRET) writeFileSync(join(folder, parts.secret), process.env.BRAVIK_SECRET, { mode: 0o600 })
+export async function backup(dataFolder: string, file: string): Promise<{ file: string; parts: string[] }> {
+  return inTemporaryFolder(async folder => {
+    await withDatabase(
+      dataFolder,
+      url => run('pg_dump', url, ['--format=custom', `--file=${join(folder, parts.database)}`]),
+      { mustExist: true },
+    )
+    for (const part of [parts.secret, parts.files])
+      if (existsSync(join(dataFolder, part))) cpSync(join(dataFolder, part), join(folder, part), { recursive: true })
+    if (!existsSync(join(folder, parts.secret)) && process.env.BRAVIK_SECRET)
+      writeFileSync(join(folder, parts.secret), process.env.BRAVIK_SECRET, { mode: 0o600 })
     const paths = listed(folder)
-    const sha256 = Object.fromEntries(await Promise.all(paths.map(async path => [path, await hashOf(join(folder, path))] as const)))
-    writeFileSync(join(folder, parts.manifest), JSON.stringify({ bravik: 'backup/1', at: new Date().toISOString(), migration: newestMigration, sha256 } satisfies Manifest, null, 1))
+    const sha256 = Object.fromEntries(
+      await Promise.all(paths.map(async path => [path, await hashOf(join(folder, path))] as const)),
+    )
+    writeFileSync(
+      join(folder, parts.manifest),
+      JSON.stringify(
+        { bravik: 'backup/1', at: new Date().toISOString(), migration: newestMigration, sha256 } satisfies Manifest,
+        null,
+        1,
+      ),
+    )
     const fresh = `${file}.part`
     rmSync(fresh, { force: true })
     writeFileSync(fresh, '', { mode: 0o600 })
     tar('-cf', fresh, '-C', folder, parts.manifest, ...new Set(paths.map(path => path.split('/')[0]!)))
     execFileSync('sync', [fresh])
-    await inTemporaryFolder(async (again) => {
+    await inTemporaryFolder(async again => {
       tar('-xf', fresh, '-C', again)
       await checkParts(again)
-      if (spawnSync(join(postgresPrograms(), 'pg_restore'), ['--list', join(again, parts.database)], { stdio: 'ignore' }).status !== 0) throw new FileProblem('The backup could not be read back: it was not kept.')
+      if (
+        spawnSync(join(postgresPrograms(), 'pg_restore'), ['--list', join(again, parts.database)], { stdio: 'ignore' })
+          .status !== 0
+      )
+        throw new FileProblem('The backup could not be read back: it was not kept.')
     }).catch((error: Error) => {
       rmSync(fresh, { force: true })
       throw error
@@ -121,10 +174,11 @@ export async function backup(dataFolder: string, file: string): Promise<{ file: 
 async function refuseFull(url: string): Promise<void> {
   const connection = connect(url, 1)
   try {
-    const [row] = await connection.sql`select count(*)::int count from pg_tables where schemaname in ('public', 'drizzle', 'pgboss')`
-    if (row!.count) throw new FileProblem('The database holds something already: a backup is restored into an empty one only.')
-  }
-  finally {
+    const [row] =
+      await connection.sql`select count(*)::int count from pg_tables where schemaname in ('public', 'drizzle', 'pgboss')`
+    if (row!.count)
+      throw new FileProblem('The database holds something already: a backup is restored into an empty one only.')
+  } finally {
     await connection.close()
   }
 }
@@ -132,21 +186,40 @@ async function refuseFull(url: string): Promise<void> {
 /** Puts a backup into an empty database and its secret and files into the data folder. */
 export async function restore(dataFolder: string, file: string): Promise<{ at: string }> {
   if (!existsSync(file)) throw new FileProblem(`There is no file ${file}.`)
-  return inTemporaryFolder(async (folder) => {
+  return inTemporaryFolder(async folder => {
     tar('-xf', file, '-C', folder, '--no-same-owner')
     const { at, migration } = await checkParts(folder)
-    if (migration > newestMigration) throw new FileProblem('The backup was made by a newer version of Bravik: restore it with that one.')
+    if (migration > newestMigration)
+      throw new FileProblem('The backup was made by a newer version of Bravik: restore it with that one.')
     const secret = join(dataFolder, parts.secret)
-    if (existsSync(secret) && existsSync(join(folder, parts.secret)) && readFileSync(secret, 'utf8') !== readFileSync(join(folder, parts.secret), 'utf8')) {
-      throw new FileProblem(`${dataFolder} belongs to another installation: its secret is another. Restore into a new folder with BRAVIK_DATA.`)
+    if (
+      existsSync(secret) &&
+      existsSync(join(folder, parts.secret)) &&
+      readFileSync(secret, 'utf8') !== readFileSync(join(folder, parts.secret), 'utf8')
+    ) {
+      throw new FileProblem(
+        `${dataFolder} belongs to another installation: its secret is another. Restore into a new folder with BRAVIK_DATA.`,
+      )
     }
     mkdirSync(dataFolder, { recursive: true })
-    await withDatabase(dataFolder, async (url) => {
-      await refuseFull(url)
-      run('pg_restore', url, ['--no-owner', '--no-privileges', '--single-transaction', '--exit-on-error', `--dbname=${decodeURIComponent(new URL(url).pathname.slice(1))}`, join(folder, parts.database)])
-    }, { mustExist: false })
+    await withDatabase(
+      dataFolder,
+      async url => {
+        await refuseFull(url)
+        run('pg_restore', url, [
+          '--no-owner',
+          '--no-privileges',
+          '--single-transaction',
+          '--exit-on-error',
+          `--dbname=${decodeURIComponent(new URL(url).pathname.slice(1))}`,
+          join(folder, parts.database),
+        ])
+      },
+      { mustExist: false },
+    )
     if (existsSync(join(folder, parts.secret))) cpSync(join(folder, parts.secret), secret)
-    if (existsSync(join(folder, parts.files))) cpSync(join(folder, parts.files), join(dataFolder, parts.files), { recursive: true })
+    if (existsSync(join(folder, parts.files)))
+      cpSync(join(folder, parts.files), join(dataFolder, parts.files), { recursive: true })
     return { at }
   })
 }

@@ -12,28 +12,61 @@ const write = (name: string, text: string) => {
   return name
 }
 const run = (...args: string[]) => {
-  const { status, stdout, stderr } = spawnSync(join(root, 'node_modules/.bin/tsx'), [join(root, 'cli/bravik.ts'), ...args], { encoding: 'utf8', cwd: root, env: { ...process.env, BRAVIK_CALLED_FROM: folder, BRAVIK_DATA: folder, DATABASE_URL: '' } })
+  const { status, stdout, stderr } = spawnSync(
+    join(root, 'node_modules/.bin/tsx'),
+    [join(root, 'cli/bravik.ts'), ...args],
+    {
+      encoding: 'utf8',
+      cwd: root,
+      env: { ...process.env, BRAVIK_CALLED_FROM: folder, BRAVIK_DATA: folder, DATABASE_URL: '' },
+    },
+  )
   return { status, out: stdout.trim().split('\n'), error: stderr.trim() }
 }
 const vectors = (name: string) => join(root, 'tests/vectors', name)
 
 describe('the bravik command', () => {
   it('verifies case files and counts', () => {
-    expect(run('verify', vectors('registers.json'), vectors('conditions.json'))).toMatchObject({ status: 0, out: ['63 passed, 0 failed'] })
+    expect(run('verify', vectors('registers.json'), vectors('conditions.json'))).toMatchObject({
+      status: 0,
+      out: ['63 passed, 0 failed'],
+    })
     const json = run('verify', '--json', vectors('registers.json'))
     expect(JSON.parse(json.out.join('\n'))).toMatchObject({ passed: 17, failed: 0 })
   })
 
   it('names what differs, and exits with 1', () => {
-    const file = write('case.json', JSON.stringify({ bravik: 'case/1', rulebook: { bravik: 'rulebook/1' }, site: { timezone: 'UTC', currency: 'EUR', pages: [{ id: 'a', path: '/a' }] }, visitors: { guest: {} }, cases: [{ name: 'shut', visitor: 'guest', ask: { resource: { page: 'a' } }, expect: { open: false } }, { name: 'priced', visitor: 'guest', ask: { price: { product: 'x' } }, expect: {} }] }))
+    const file = write(
+      'case.json',
+      JSON.stringify({
+        bravik: 'case/1',
+        rulebook: { bravik: 'rulebook/1' },
+        site: { timezone: 'UTC', currency: 'EUR', pages: [{ id: 'a', path: '/a' }] },
+        visitors: { guest: {} },
+        cases: [
+          { name: 'shut', visitor: 'guest', ask: { resource: { page: 'a' } }, expect: { open: false } },
+          { name: 'priced', visitor: 'guest', ask: { price: { product: 'x' } }, expect: {} },
+        ],
+      }),
+    )
     const { status, out } = run('verify', file)
     expect(status).toBe(1)
-    expect(out).toEqual([`${join(folder, file)}: shut: open: expected false, found true`, `${join(folder, file)}: priced: not supported yet`, '0 passed, 2 failed'])
+    expect(out).toEqual([
+      `${join(folder, file)}: shut: open: expected false, found true`,
+      `${join(folder, file)}: priced: not supported yet`,
+      '0 passed, 2 failed',
+    ])
   })
 
   it('checks rulebooks, with the place of each issue', () => {
     expect(run('check', write('good.json', '{"bravik":"rulebook/1"}'))).toMatchObject({ status: 0, out: ['valid'] })
-    const bad = run('check', write('bad.json', '{"bravik":"rulebook/1","gates":[{"id":"g","on":{"everything":true},"open":{"level":{"atLeast":"elder"}}}]}'))
+    const bad = run(
+      'check',
+      write(
+        'bad.json',
+        '{"bravik":"rulebook/1","gates":[{"id":"g","on":{"everything":true},"open":{"level":{"atLeast":"elder"}}}]}',
+      ),
+    )
     expect(bad.status).toBe(1)
     expect(bad.out[0]).toContain('bad.json: /gates/0/open/level/atLeast: Nothing with this id exists. Found "elder".')
   })
@@ -42,9 +75,15 @@ describe('the bravik command', () => {
     const broken = run('check', write('broken.json', '{\n "bravik": rulebook\n}'))
     expect([broken.status, broken.error]).toEqual([2, expect.stringContaining('broken.json:2:')])
     expect(run('verify', 'missing.json')).toMatchObject({ status: 2 })
-    expect(run('verify', write('other.json', '{"bravik":"case/2"}'))).toMatchObject({ status: 2, error: expect.stringContaining('/bravik') as string })
+    expect(run('verify', write('other.json', '{"bravik":"case/2"}'))).toMatchObject({
+      status: 2,
+      error: expect.stringContaining('/bravik') as string,
+    })
     expect(run('wish')).toMatchObject({ status: 2 })
-    expect(run('export', 'x.json')).toMatchObject({ status: 2, error: expect.stringContaining('No running site') as string })
+    expect(run('export', 'x.json')).toMatchObject({
+      status: 2,
+      error: expect.stringContaining('No running site') as string,
+    })
     expect(run('--help').status).toBe(0)
   })
 })

@@ -24,8 +24,7 @@ function print(asJson: boolean, data: unknown, lines: string[]): void {
 async function guarded(work: () => number | Promise<number>): Promise<void> {
   try {
     process.exitCode = await work()
-  }
-  catch (error) {
+  } catch (error) {
     if (!(error instanceof FileProblem)) throw error
     console.error(error.message)
     process.exitCode = 2
@@ -35,26 +34,34 @@ async function guarded(work: () => number | Promise<number>): Promise<void> {
 const verify = defineCommand({
   meta: { name: 'verify', description: 'Run case files and compare every expected answer' },
   args: { file: { type: 'positional', description: 'Case files', required: true }, json },
-  run: ({ args }) => guarded(() => {
-    const all = args._.map(file => verifyFile(from(file), Date.now()))
-    const { passed, failed } = counts(all)
-    print(args.json === true, { passed, failed, files: all }, verifiedLines(all))
-    return failed ? 1 : 0
-  }),
+  run: ({ args }) =>
+    guarded(() => {
+      const all = args._.map(file => verifyFile(from(file), Date.now()))
+      const { passed, failed } = counts(all)
+      print(args.json === true, { passed, failed, files: all }, verifiedLines(all))
+      return failed ? 1 : 0
+    }),
 })
 
 const check = defineCommand({
   meta: { name: 'check', description: 'Validate a rulebook, or the rulebook and site of a case file' },
   args: { rulebook: { type: 'positional', description: 'A rulebook or case file', required: true }, json },
-  run: ({ args }) => guarded(() => {
-    const document = readJsonFile(from(args.rulebook))
-    const isCase = isObject(document) && document.bravik === 'case/1'
-    const site = siteSchema.safeParse(isCase ? document.site : siteSchema.parse(emptySite))
-    if (!site.success) throw new FileProblem(`${args.rulebook}: /site: ${site.error.issues[0]?.message}`)
-    const issues = validateRulebook(isCase ? document.rulebook : document, site.data)
-    print(args.json === true, { valid: issues.length === 0, issues }, [...issues.map(issue => `${args.rulebook}: ${issue.at || '/'}: ${issue.message}${issue.found === undefined ? '' : ` Found ${JSON.stringify(issue.found)}.`}`), issues.length ? `${issues.length} ${issues.length === 1 ? 'issue' : 'issues'}` : 'valid'])
-    return issues.length ? 1 : 0
-  }),
+  run: ({ args }) =>
+    guarded(() => {
+      const document = readJsonFile(from(args.rulebook))
+      const isCase = isObject(document) && document.bravik === 'case/1'
+      const site = siteSchema.safeParse(isCase ? document.site : siteSchema.parse(emptySite))
+      if (!site.success) throw new FileProblem(`${args.rulebook}: /site: ${site.error.issues[0]?.message}`)
+      const issues = validateRulebook(isCase ? document.rulebook : document, site.data)
+      print(args.json === true, { valid: issues.length === 0, issues }, [
+        ...issues.map(
+          issue =>
+            `${args.rulebook}: ${issue.at || '/'}: ${issue.message}${issue.found === undefined ? '' : ` Found ${JSON.stringify(issue.found)}.`}`,
+        ),
+        issues.length ? `${issues.length} ${issues.length === 1 ? 'issue' : 'issues'}` : 'valid',
+      ])
+      return issues.length ? 1 : 0
+    }),
 })
 
 const exporting = defineCommand({
@@ -64,15 +71,19 @@ const exporting = defineCommand({
     edition: { type: 'string', description: 'A number, or draft; default: the live one', valueHint: 'N|draft' },
     json,
   },
-  run: ({ args }) => guarded(async () => {
-    const edition = args.edition === undefined ? 'live' : args.edition === 'draft' ? 'draft' : Number(args.edition)
-    if (typeof edition === 'number' && !Number.isInteger(edition)) throw new FileProblem(`--edition takes a number or draft, not “${args.edition}”.`)
-    const exported = await exportCase(databaseUrl(root), edition)
-    writeFileSync(from(args.file), `${JSON.stringify(exported, null, 1)}\n`)
-    const gates = (exported.rulebook.gates as unknown[] | undefined)?.length ?? 0
-    print(args.json === true, { file: args.file, gates }, [`${args.file}: ${gates} gates, ${exported.site.pages?.length ?? 0} pages, ${Object.keys(exported.visitors).length} visitors`])
-    return 0
-  }),
+  run: ({ args }) =>
+    guarded(async () => {
+      const edition = args.edition === undefined ? 'live' : args.edition === 'draft' ? 'draft' : Number(args.edition)
+      if (typeof edition === 'number' && !Number.isInteger(edition))
+        throw new FileProblem(`--edition takes a number or draft, not “${args.edition}”.`)
+      const exported = await exportCase(databaseUrl(root), edition)
+      writeFileSync(from(args.file), `${JSON.stringify(exported, null, 1)}\n`)
+      const gates = (exported.rulebook.gates as unknown[] | undefined)?.length ?? 0
+      print(args.json === true, { file: args.file, gates }, [
+        `${args.file}: ${gates} gates, ${exported.site.pages?.length ?? 0} pages, ${Object.keys(exported.visitors).length} visitors`,
+      ])
+      return 0
+    }),
 })
 
 /** Where the site keeps what is not in its database. */
@@ -82,27 +93,38 @@ const backupFile = { type: 'positional', description: 'The backup, a tar file', 
 const backingUp = defineCommand({
   meta: { name: 'backup', description: 'Write database, secret and files into one file, and read it back' },
   args: { file: backupFile, json },
-  run: ({ args }) => guarded(async () => {
-    const written = await backup(dataFolder, from(args.file))
-    print(args.json === true, written, [`${args.file}: written and read back (${written.parts.join(', ')})`])
-    return 0
-  }),
+  run: ({ args }) =>
+    guarded(async () => {
+      const written = await backup(dataFolder, from(args.file))
+      print(args.json === true, written, [`${args.file}: written and read back (${written.parts.join(', ')})`])
+      return 0
+    }),
 })
 
 const restoring = defineCommand({
   meta: { name: 'restore', description: 'Put a backup into an empty database and data folder' },
   args: { file: backupFile, json },
-  run: ({ args }) => guarded(async () => {
-    const { at } = await restore(dataFolder, from(args.file))
-    print(args.json === true, { at }, [`The site is as it was at ${at}. Start it with npm start.`])
-    return 0
-  }),
+  run: ({ args }) =>
+    guarded(async () => {
+      const { at } = await restore(dataFolder, from(args.file))
+      print(args.json === true, { at }, [`The site is as it was at ${at}. Start it with npm start.`])
+      return 0
+    }),
 })
 
 const commands = { verify, check, export: exporting, backup: backingUp, restore: restoring }
 const called = process.argv[2]
 if (called === undefined || (!called.startsWith('-') && !Object.hasOwn(commands, called))) {
-  console.error(called === undefined ? 'bravik: say what to do; --help lists the commands.' : `bravik: there is no command “${called}”; --help lists them.`)
+  console.error(
+    called === undefined
+      ? 'bravik: say what to do; --help lists the commands.'
+      : `bravik: there is no command “${called}”; --help lists them.`,
+  )
   process.exit(2)
 }
-runMain(defineCommand({ meta: { name: 'bravik', description: 'Rules of who may find, open and buy what, checked' }, subCommands: commands }))
+runMain(
+  defineCommand({
+    meta: { name: 'bravik', description: 'Rules of who may find, open and buy what, checked' },
+    subCommands: commands,
+  }),
+)

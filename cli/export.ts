@@ -11,7 +11,8 @@ import { FileProblem } from './read-file'
 export function databaseUrl(root: string): string {
   if (process.env.DATABASE_URL) return process.env.DATABASE_URL
   const note = join(resolve(process.env.BRAVIK_DATA ?? join(root, '.data')), 'running.json')
-  if (!existsSync(note)) throw new FileProblem('No running site was found: start it with `npm start`, or set DATABASE_URL.')
+  if (!existsSync(note))
+    throw new FileProblem('No running site was found: start it with `npm start`, or set DATABASE_URL.')
   return (JSON.parse(readFileSync(note, 'utf8')) as { url: string }).url
 }
 
@@ -19,15 +20,24 @@ export function databaseUrl(root: string): string {
 export async function exportCase(url: string, edition: number | 'live' | 'draft'): Promise<CaseFile> {
   const connection = connect(url, 1)
   try {
-    return await connection.db.transaction(async (tx) => {
-      const { site, liveEdition } = await readInventory(tx)
-      const number = edition === 'live' ? liveEdition : edition === 'draft' ? liveEdition + 1 : edition
-      if (number < 1 || number > liveEdition + 1) throw new FileProblem(`There is no edition ${number}: the newest is ${liveEdition}.`)
-      const book = bookOf(await entriesAt(tx, number))
-      return { bravik: 'case/1', rulebook: book as unknown as Record<string, unknown>, site, visitors: Object.fromEntries((book.tiers ?? []).map(tier => [tier.id, tier.visitor])), cases: [] }
-    }, { isolationLevel: 'repeatable read', accessMode: 'read only' })
-  }
-  finally {
+    return await connection.db.transaction(
+      async tx => {
+        const { site, liveEdition } = await readInventory(tx)
+        const number = edition === 'live' ? liveEdition : edition === 'draft' ? liveEdition + 1 : edition
+        if (number < 1 || number > liveEdition + 1)
+          throw new FileProblem(`There is no edition ${number}: the newest is ${liveEdition}.`)
+        const book = bookOf(await entriesAt(tx, number))
+        return {
+          bravik: 'case/1',
+          rulebook: book as unknown as Record<string, unknown>,
+          site,
+          visitors: Object.fromEntries((book.tiers ?? []).map(tier => [tier.id, tier.visitor])),
+          cases: [],
+        }
+      },
+      { isolationLevel: 'repeatable read', accessMode: 'read only' },
+    )
+  } finally {
     await connection.close()
   }
 }

@@ -9,16 +9,16 @@ export function readJsonFile(file: string): unknown {
   let text: string
   try {
     text = readFileSync(file, 'utf8')
-  }
-  catch (error) {
+  } catch (error) {
     throw new FileProblem(`${file}: cannot be read (${(error as NodeJS.ErrnoException).code ?? 'unknown'}).`)
   }
   try {
     return JSON.parse(text)
-  }
-  catch (error) {
+  } catch (error) {
     const before = text.slice(0, firstError(text)).split('\n')
-    throw new FileProblem(`${file}:${before.length}:${before.at(-1)!.length + 1}: not JSON: ${(error as Error).message.split('\n')[0]}`)
+    throw new FileProblem(
+      `${file}:${before.length}:${before.at(-1)!.length + 1}: not JSON: ${(error as Error).message.split('\n')[0]}`,
+    )
   }
 }
 

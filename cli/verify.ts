@@ -5,7 +5,10 @@ import type { CaseResult } from '../core/cases/run-cases'
 import { pointer } from '../core/pointer'
 import { FileProblem, readJsonFile } from './read-file'
 
-export interface Verified { file: string, results: CaseResult[] }
+export interface Verified {
+  file: string
+  results: CaseResult[]
+}
 
 export function verifyFile(file: string, nowMs: number): Verified {
   const parsed = caseFile.safeParse(readJsonFile(file))
@@ -18,14 +21,21 @@ export function verifyFile(file: string, nowMs: number): Verified {
 
 const failed = (one: CaseResult) => !one.passed
 
-export function counts(all: Verified[]): { passed: number, failed: number } {
+export function counts(all: Verified[]): { passed: number; failed: number } {
   const results = all.flatMap(one => one.results)
   return { passed: results.length - results.filter(failed).length, failed: results.filter(failed).length }
 }
 
 /** One line per failing case, then the count. */
 export function verifiedLines(all: Verified[]): string[] {
-  const lines = all.flatMap(({ file, results }) => results.filter(failed).map(one => `${file}: ${one.name}: ${one.problem ?? one.differences.map(({ key, expected, found }) => `${key}: expected ${JSON.stringify(expected)}, found ${JSON.stringify(found) ?? 'nothing'}`).join('; ')}`))
+  const lines = all.flatMap(({ file, results }) =>
+    results
+      .filter(failed)
+      .map(
+        one =>
+          `${file}: ${one.name}: ${one.problem ?? one.differences.map(({ key, expected, found }) => `${key}: expected ${JSON.stringify(expected)}, found ${JSON.stringify(found) ?? 'nothing'}`).join('; ')}`,
+      ),
+  )
   const { passed, failed: count } = counts(all)
   return [...lines, `${passed} passed, ${count} failed`]
 }

@@ -3,11 +3,12 @@ import { describe, expect, it } from 'vitest'
 import { addDuration, durationParts, isDate, localInstant, localTime } from './calendar'
 
 const at = (iso: string) => Date.parse(iso)
-const plus = (iso: string, duration: string, zone = 'Europe/Dublin') => new Date(addDuration(at(iso), duration, zone)).toISOString()
+const plus = (iso: string, duration: string, zone = 'Europe/Dublin') =>
+  new Date(addDuration(at(iso), duration, zone)).toISOString()
 
 describe('the local calendar', () => {
   it.each([
-    ['2026-01-31T12:00:00Z', 'P1M', '2026-02-28T12:00:00.000Z', 'the day is cut to the month\'s last'],
+    ['2026-01-31T12:00:00Z', 'P1M', '2026-02-28T12:00:00.000Z', "the day is cut to the month's last"],
     ['2028-02-29T12:00:00Z', 'P1Y', '2029-02-28T12:00:00.000Z', 'a leap day too'],
     ['2026-03-28T12:00:00Z', 'P1D', '2026-03-29T11:00:00.000Z', 'a day may have 23 hours'],
     ['2026-03-28T12:00:00Z', 'PT24H', '2026-03-29T12:00:00.000Z', 'hours are exact'],
@@ -19,19 +20,42 @@ describe('the local calendar', () => {
   })
 
   it('reads what the wall clock shows', () => {
-    expect(localTime(at('2026-06-13T23:30:00Z'), 'Europe/Dublin')).toEqual({ date: '2026-06-14', minutes: 30, weekday: 'sun' })
-    expect(localTime(at('2026-11-24T00:00:00Z'), 'America/Los_Angeles')).toEqual({ date: '2026-11-23', minutes: 960, weekday: 'mon' })
+    expect(localTime(at('2026-06-13T23:30:00Z'), 'Europe/Dublin')).toEqual({
+      date: '2026-06-14',
+      minutes: 30,
+      weekday: 'sun',
+    })
+    expect(localTime(at('2026-11-24T00:00:00Z'), 'America/Los_Angeles')).toEqual({
+      date: '2026-11-23',
+      minutes: 960,
+      weekday: 'mon',
+    })
     expect(localInstant('2026-06-14', '00:30', 'Europe/Dublin')).toBe(at('2026-06-13T23:30:00Z'))
   })
 
   it('never goes back, whatever is added', () => {
-    fc.assert(fc.property(fc.integer({ min: 0, max: 4e12 }), fc.constantFrom('P1D', 'P1M', 'P1Y', 'PT1S', 'P1W'), fc.constantFrom('Europe/Dublin', 'America/New_York', 'Asia/Kathmandu', 'Australia/Lord_Howe'), (start, duration, zone) => {
-      expect(addDuration(start, duration, zone)).toBeGreaterThan(start)
-    }))
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 0, max: 4e12 }),
+        fc.constantFrom('P1D', 'P1M', 'P1Y', 'PT1S', 'P1W'),
+        fc.constantFrom('Europe/Dublin', 'America/New_York', 'Asia/Kathmandu', 'Australia/Lord_Howe'),
+        (start, duration, zone) => {
+          expect(addDuration(start, duration, zone)).toBeGreaterThan(start)
+        },
+      ),
+    )
   })
 
   it('knows days and durations that are none', () => {
-    expect(['2026-02-29', '2028-02-29', '2026-13-01', '2026-1-1', ''].map(isDate)).toEqual([false, true, false, false, false])
-    expect(['P', 'PT', 'P1DT', '30 days', 'P1.5D', '-P1D', 'P1H', 'p1d'].map(durationParts)).toEqual(Array(8).fill(null))
+    expect(['2026-02-29', '2028-02-29', '2026-13-01', '2026-1-1', ''].map(isDate)).toEqual([
+      false,
+      true,
+      false,
+      false,
+      false,
+    ])
+    expect(['P', 'PT', 'P1DT', '30 days', 'P1.5D', '-P1D', 'P1H', 'p1d'].map(durationParts)).toEqual(
+      Array(8).fill(null),
+    )
   })
 })

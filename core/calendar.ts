@@ -14,7 +14,14 @@ export interface LocalTime {
 export const weekdays = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const
 export type Weekday = (typeof weekdays)[number]
 
-interface WallClock { year: number, month: number, day: number, hour: number, minute: number, second: number }
+interface WallClock {
+  year: number
+  month: number
+  day: number
+  hour: number
+  minute: number
+  second: number
+}
 
 const formatters = new Map<string, Intl.DateTimeFormat>()
 
@@ -22,8 +29,14 @@ function formatter(timezone: string): Intl.DateTimeFormat {
   let found = formatters.get(timezone)
   if (!found) {
     found = new Intl.DateTimeFormat('en-US-u-ca-iso8601-nu-latn', {
-      timeZone: timezone, hourCycle: 'h23',
-      year: 'numeric', month: '2-digit', day: '2-digit', hour: '2-digit', minute: '2-digit', second: '2-digit',
+      timeZone: timezone,
+      hourCycle: 'h23',
+      year: 'numeric',
+      month: '2-digit',
+      day: '2-digit',
+      hour: '2-digit',
+      minute: '2-digit',
+      second: '2-digit',
     })
     formatters.set(timezone, found)
   }
@@ -39,19 +52,24 @@ function wallClock(atMs: number, timezone: string): WallClock {
 const asUtc = (c: WallClock) => Date.UTC(c.year, c.month - 1, c.day, c.hour, c.minute, c.second)
 const pad = (value: number, width = 2) => String(value).padStart(width, '0')
 
-let latest: { atMs: number, timezone: string, local: LocalTime } | undefined
+let latest: { atMs: number; timezone: string; local: LocalTime } | undefined
 
 /** What the wall clock of `timezone` (IANA name) shows at `atMs` (milliseconds since 1970). */
 export function localTime(atMs: number, timezone: string): LocalTime {
   // Many visitors are asked about at one instant, and Intl is slow: the latest answer is kept.
-  if (latest?.atMs !== atMs || latest.timezone !== timezone) latest = { atMs, timezone, local: readClock(atMs, timezone) }
+  if (latest?.atMs !== atMs || latest.timezone !== timezone)
+    latest = { atMs, timezone, local: readClock(atMs, timezone) }
   return latest.local
 }
 
 function readClock(atMs: number, timezone: string): LocalTime {
   const clock = wallClock(atMs, timezone)
   const weekday = weekdays[(new Date(asUtc(clock)).getUTCDay() + 6) % 7]!
-  return { date: `${pad(clock.year, 4)}-${pad(clock.month)}-${pad(clock.day)}`, minutes: clock.hour * 60 + clock.minute, weekday }
+  return {
+    date: `${pad(clock.year, 4)}-${pad(clock.month)}-${pad(clock.day)}`,
+    minutes: clock.hour * 60 + clock.minute,
+    weekday,
+  }
 }
 
 function offsetMs(atMs: number, timezone: string): number {
@@ -74,7 +92,8 @@ export function localInstant(date: string, time: string, timezone: string): numb
   return instantOf(Date.parse(`${date}T${time}:00Z`), timezone)
 }
 
-const durationShape = /^P(?=\d|T\d)(?:(\d+)Y)?(?:(\d+)M)?(?:(\d+)W)?(?:(\d+)D)?(?:T(?=\d)(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)S)?)?$/
+const durationShape =
+  /^P(?=\d|T\d)(?:(\d+)Y)?(?:(\d+)M)?(?:(\d+)W)?(?:(\d+)D)?(?:T(?=\d)(?:(\d+)H)?(?:(\d+)M)?(?:(\d+)S)?)?$/
 
 export const durationUnits = ['year', 'month', 'week', 'day', 'hour', 'minute', 'second'] as const
 
@@ -95,13 +114,28 @@ export const dayOfMonth = (atMs: number, timezone: string): number => wallClock(
 export function addDuration(atMs: number, iso: string, timezone: string, anchorDay?: number): number {
   const parts = durationParts(iso)
   if (!parts) return Number.NaN
-  const [years, months, weeks, days, hours, minutes, seconds] = parts.map(part => Number(part ?? 0)) as [number, number, number, number, number, number, number]
+  const [years, months, weeks, days, hours, minutes, seconds] = parts.map(part => Number(part ?? 0)) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ]
   const exact = ((hours * 60 + minutes) * 60 + seconds) * 1000
   if (!years && !months && !weeks && !days) return atMs + exact
   const clock = wallClock(atMs, timezone)
   const month = clock.month - 1 + months
   const lastDay = new Date(Date.UTC(clock.year + years, month + 1, 0)).getUTCDate()
-  const local = Date.UTC(clock.year + years, month, Math.min((years || months ? anchorDay : undefined) ?? clock.day, lastDay) + weeks * 7 + days, clock.hour, clock.minute, clock.second)
+  const local = Date.UTC(
+    clock.year + years,
+    month,
+    Math.min((years || months ? anchorDay : undefined) ?? clock.day, lastDay) + weeks * 7 + days,
+    clock.hour,
+    clock.minute,
+    clock.second,
+  )
   return instantOf(local, timezone) + (((atMs % 1000) + 1000) % 1000) + exact
 }
 

@@ -4,7 +4,7 @@
  * the two together.
  */
 export const issueCodes = {
-  'format': 'This is not a document of the expected format.',
+  format: 'This is not a document of the expected format.',
   'unknown-key': 'This key is not known here.',
   'missing-key': 'A required key is missing.',
   'bad-value': 'The value does not fit.',
@@ -36,10 +36,20 @@ export const issueCodes = {
 export type IssueCode = keyof typeof issueCodes
 
 /** Something wrong in a rulebook. `at` is a JSON Pointer (RFC 6901), `found` the offending value where it helps. */
-export interface Issue { at: string, code: IssueCode, message: string, found?: unknown }
+export interface Issue {
+  at: string
+  code: IssueCode
+  message: string
+  found?: unknown
+}
 
 export function issue(at: string, code: IssueCode, detail?: string, found?: unknown): Issue {
-  return { at, code, message: detail ? `${issueCodes[code]} ${detail}` : issueCodes[code], ...(found === undefined ? {} : { found }) }
+  return {
+    at,
+    code,
+    message: detail ? `${issueCodes[code]} ${detail}` : issueCodes[code],
+    ...(found === undefined ? {} : { found }),
+  }
 }
 
 /** A broken invariant: a fault of the program, never of its input. */

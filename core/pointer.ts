@@ -7,5 +7,8 @@ export function pointer(path: Path): string {
 
 export function pathOf(at: string): string[] {
   if (at === '') return []
-  return at.slice(1).split('/').map(part => part.replaceAll('~1', '/').replaceAll('~0', '~'))
+  return at
+    .slice(1)
+    .split('/')
+    .map(part => part.replaceAll('~1', '/').replaceAll('~0', '~'))
 }

@@ -19,11 +19,19 @@ async function generate(db: ReturnType<typeof connect>['db']): Promise<void> {
   await db.execute(sql`insert into person (id, name, email, confirmed_at, approved_at, created_at, facts)
     select 'g-' || n, (array['Ada','Bram','Cora','Dirk','Elin','Finn','Greta','Hugo'])[1 + n % 8] || ' ' || (array['Aske','Birk','Dahl','Eide','Foss','Holm','Lind','Moen','Nord','Vik'])[1 + (n / 8) % 10] || ' ' || n, 'person' || n || '@made.example',
       case when n % 50 > 0 then now() end, case when n % 40 > 0 then now() end, now() - (n % 700) * interval '1 day', jsonb_build_object('spindles', n % 11) from generate_series(1, ${people}) n`)
-  await db.execute(sql`insert into membership (person_id, level, since, until, granted_by) select 'g-' || n, (array['friend','maker','guild'])[1 + (n / 3) % 3], now() - (30 + n % 500) * interval '1 day', case when n % 4 = 0 then now() + ((n % 500) - 20) * interval '1 day' end, 'bench' from generate_series(1, ${people}, 3) n`)
-  await db.execute(sql`insert into role_grant (person_id, role, granted_by) select 'g-' || n, (array['stockist','classroom','test-knitter','islander'])[1 + (n / 7) % 4], 'bench' from generate_series(1, ${people}, 7) n`)
+  await db.execute(
+    sql`insert into membership (person_id, level, since, until, granted_by) select 'g-' || n, (array['friend','maker','guild'])[1 + (n / 3) % 3], now() - (30 + n % 500) * interval '1 day', case when n % 4 = 0 then now() + ((n % 500) - 20) * interval '1 day' end, 'bench' from generate_series(1, ${people}, 3) n`,
+  )
+  await db.execute(
+    sql`insert into role_grant (person_id, role, granted_by) select 'g-' || n, (array['stockist','classroom','test-knitter','islander'])[1 + (n / 7) % 4], 'bench' from generate_series(1, ${people}, 7) n`,
+  )
   await db.execute(sql`insert into firm (id, name) select 'f-' || n, 'Firm ' || n from generate_series(1, 500) n`)
-  await db.execute(sql`insert into firm_member (person_id, firm_id) select 'g-' || n, 'f-' || (1 + n % 500) from generate_series(1, ${people}, 10) n`)
-  await db.execute(sql`insert into firm_level (firm_id, level, since, granted_by) select 'f-' || n, 'maker', now() - interval '40 days', 'bench' from generate_series(1, 500, 5) n`)
+  await db.execute(
+    sql`insert into firm_member (person_id, firm_id) select 'g-' || n, 'f-' || (1 + n % 500) from generate_series(1, ${people}, 10) n`,
+  )
+  await db.execute(
+    sql`insert into firm_level (firm_id, level, since, granted_by) select 'f-' || n, 'maker', now() - interval '40 days', 'bench' from generate_series(1, 500, 5) n`,
+  )
   await db.execute(sql`vacuum analyze`)
 }
 
@@ -36,7 +44,16 @@ const queries: [string, PeopleQuery][] = [
   ['who waits for approval', { standing: 'waiting' }],
   ['Guild or above', where({ level: { atLeast: 'guild' } })],
   ['stockists or classrooms', where({ role: { anyOf: ['stockist', 'classroom'] } })],
-  ['makers who are not islanders, with three spindles', where({ all: [{ level: { in: ['maker'] } }, { not: { role: { anyOf: ['islander'] } } }, { fact: { name: 'spindles', is: 3 } }] })],
+  [
+    'makers who are not islanders, with three spindles',
+    where({
+      all: [
+        { level: { in: ['maker'] } },
+        { not: { role: { anyOf: ['islander'] } } },
+        { fact: { name: 'spindles', is: 3 } },
+      ],
+    }),
+  ],
   ['the gansey circle, or of one firm', where({ any: [{ audience: 'gansey-circle' }, { firm: { in: ['f-7'] } }] })],
   ['members for a year', where({ memberFor: { atLeast: 'P1Y' } })],
 ]
@@ -47,7 +64,9 @@ export async function benchPeople(url: string): Promise<void> {
   await generate(db)
   const { site, liveEdition } = await readInventory(db)
   const world = { rules: new CompiledRules(bookOf(await entriesAt(db, liveEdition)), site), nowMs: Date.now() }
-  console.log(`people, ${people.toLocaleString('en')} made up, count and first page of each list (aim: under 100 ms at the 95th percentile):`)
+  console.log(
+    `people, ${people.toLocaleString('en')} made up, count and first page of each list (aim: under 100 ms at the 95th percentile):`,
+  )
   const all: number[] = []
   for (const [name, query] of queries) {
     await listPeople(db, query, world)
@@ -60,7 +79,9 @@ export async function benchPeople(url: string): Promise<void> {
     }
     times.sort((a, b) => a - b)
     all.push(...times)
-    console.log(`  ${name}: ${found.toLocaleString('en')} found, median ${times[rounds / 2]!.toFixed(0)} ms, 95th ${times[Math.floor(rounds * 0.95)]!.toFixed(0)} ms`)
+    console.log(
+      `  ${name}: ${found.toLocaleString('en')} found, median ${times[rounds / 2]!.toFixed(0)} ms, 95th ${times[Math.floor(rounds * 0.95)]!.toFixed(0)} ms`,
+    )
   }
   all.sort((a, b) => a - b)
   console.log(`  all together: 95th percentile ${all[Math.floor(all.length * 0.95)]!.toFixed(0)} ms`)
@@ -71,8 +92,14 @@ export async function benchPeople(url: string): Promise<void> {
 /** Everybody at once: a role given, a level taken, each undone. */
 async function benchBulk(db: ReturnType<typeof connect>['db'], world: FilterWorld): Promise<void> {
   const actor = { id: 'bench', name: 'Bench' }
-  const keeper = { rights: { personId: 'bench', masterKey: true, rules: [] }, snapshot: { rules: world.rules, staffRules: [] } as unknown as Snapshot }
-  for (const what of [{ do: 'giveRole', role: 'islander' }, { do: 'takeLevel', level: 'maker' }] as const) {
+  const keeper = {
+    rights: { personId: 'bench', masterKey: true, rules: [] },
+    snapshot: { rules: world.rules, staffRules: [] } as unknown as Snapshot,
+  }
+  for (const what of [
+    { do: 'giveRole', role: 'islander' },
+    { do: 'takeLevel', level: 'maker' },
+  ] as const) {
     const input = { who: { query: {} }, what }
     const times: number[] = []
     const timed = async <T>(work: Promise<T>) => {
@@ -84,6 +111,8 @@ async function benchBulk(db: ReturnType<typeof connect>['db'], world: FilterWorl
     const { stamp, affected } = await timed(previewBulk(db, world, input))
     const { id } = await timed(applyBulk(db, keeper, { ...input, stamp }, actor))
     await timed(undoBulk(db, keeper, id, actor))
-    console.log(`  ${what.do}, ${affected.toLocaleString('en')} people: preview ${times[0]!.toFixed(0)} ms, applied ${times[1]!.toFixed(0)} ms, undone ${times[2]!.toFixed(0)} ms`)
+    console.log(
+      `  ${what.do}, ${affected.toLocaleString('en')} people: preview ${times[0]!.toFixed(0)} ms, applied ${times[1]!.toFixed(0)} ms, undone ${times[2]!.toFixed(0)} ms`,
+    )
   }
 }

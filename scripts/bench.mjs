@@ -9,7 +9,11 @@ installDependencies()
 build()
 const folder = temporaryFolder('bench')
 const { url, stop } = await startPostgres(folder)
-const { status } = spawnSync(bin('tsx'), [join(root, 'scripts/bench.ts')], { cwd: root, stdio: 'inherit', env: { ...process.env, DATABASE_URL: url } })
+const { status } = spawnSync(bin('tsx'), [join(root, 'scripts/bench.ts')], {
+  cwd: root,
+  stdio: 'inherit',
+  env: { ...process.env, DATABASE_URL: url },
+})
 stop()
 rmSync(folder, { recursive: true, force: true })
 process.exit(status ?? 1)

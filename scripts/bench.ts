@@ -42,10 +42,11 @@ function decisions(): void {
   // The engine's compiler settles in the first runs; a server that has answered a while is past them.
   const [admitted, ms] = best(15, sum)
   const few = visitors.slice(0, 8)
-  const plainSum = () => few.reduce((total, visitor) => {
-    const decider = new PlainDecider(plainRules, visitor, at)
-    return total + pages.filter(page => decider.opens('page', page.id, true)).length
-  }, 0)
+  const plainSum = () =>
+    few.reduce((total, visitor) => {
+      const decider = new PlainDecider(plainRules, visitor, at)
+      return total + pages.filter(page => decider.opens('page', page.id, true)).length
+    }, 0)
   const [plainAdmitted, plainMs] = best(2, plainSum)
   const check = few.reduce((total, visitor) => {
     const decider = new CompiledDecider(rules, visitor, at)
@@ -54,8 +55,12 @@ function decisions(): void {
   if (check !== plainAdmitted) throw new Error(`compiled admits ${check}, plain ${plainAdmitted}`)
   const compiledRate = (visitors.length * pages.length) / (ms / 1000)
   const plainRate = (few.length * pages.length) / (plainMs / 1000)
-  console.log(`decisions, 200 gates, 60 audiences, ${pages.length} pages in ${rules.weaves.length} weaves, ${visitors.length} visitors each made ready anew (${number(admitted)} admitted):`)
-  console.log(`  compiled ${number(compiledRate)} a second · plain ${number(plainRate)} a second · ratio ${(compiledRate / plainRate).toFixed(0)}, equal answers (aim: above 3,000,000)`)
+  console.log(
+    `decisions, 200 gates, 60 audiences, ${pages.length} pages in ${rules.weaves.length} weaves, ${visitors.length} visitors each made ready anew (${number(admitted)} admitted):`,
+  )
+  console.log(
+    `  compiled ${number(compiledRate)} a second · plain ${number(plainRate)} a second · ratio ${(compiledRate / plainRate).toFixed(0)}, equal answers (aim: above 3,000,000)`,
+  )
 }
 
 function board(): void {
@@ -64,8 +69,12 @@ function board(): void {
   const [rules, indexMs] = timed(() => new CompiledRules(book, site))
   const [, weaveMs] = timed(() => things.forEach(thing => rules.weaveOf(thing.kind, thing.id)))
   const [, boardMs] = best(3, () => shares(reachBoard(rules, things, tiers, at)))
-  console.log(`reach board, ${number(things.length)} things by ${tiers.length} tiers, ${number(rules.weaves.length)} weaves:`)
-  console.log(`  decided and counted in ${boardMs.toFixed(0)} ms (aim: under 500); once per edition, indexing ${indexMs.toFixed(0)} ms and weaving ${weaveMs.toFixed(0)} ms`)
+  console.log(
+    `reach board, ${number(things.length)} things by ${tiers.length} tiers, ${number(rules.weaves.length)} weaves:`,
+  )
+  console.log(
+    `  decided and counted in ${boardMs.toFixed(0)} ms (aim: under 500); once per edition, indexing ${indexMs.toFixed(0)} ms and weaving ${weaveMs.toFixed(0)} ms`,
+  )
 }
 
 async function pages(): Promise<void> {
@@ -73,15 +82,31 @@ async function pages(): Promise<void> {
   prepare(url)
   const port = String(await freePort())
   const server = spawn(process.execPath, [fileURLToPath(new URL('../.output/server/index.mjs', import.meta.url))], {
-    env: { ...process.env, BRAVIK_SECRET: 'a secret for the bench, thirty-two characters', PORT: port, HOST: '127.0.0.1' }, stdio: 'ignore',
+    env: {
+      ...process.env,
+      BRAVIK_SECRET: 'a secret for the bench, thirty-two characters',
+      PORT: port,
+      HOST: '127.0.0.1',
+    },
+    stdio: 'ignore',
   })
   try {
     const address = `http://127.0.0.1:${port}`
-    for (let tries = 0; tries < 100 && !(await fetch(`${address}/api/session`).catch(() => null))?.ok; tries++) await new Promise(resolve => setTimeout(resolve, 100))
-    const signedIn = await fetch(`${address}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"email":"mako@wexlow.example","password":"wexlow-demo"}' })
+    for (let tries = 0; tries < 100 && !(await fetch(`${address}/api/session`).catch(() => null))?.ok; tries++)
+      await new Promise(resolve => setTimeout(resolve, 100))
+    const signedIn = await fetch(`${address}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{"email":"mako@wexlow.example","password":"wexlow-demo"}',
+    })
     const cookie = signedIn.headers.getSetCookie()[0]!.split(';')[0]!
     const load = async (path: string, seconds: number) => {
-      const { latency, requests, non2xx } = await autocannon({ url: address + path, connections: 20, duration: seconds, headers: { cookie } })
+      const { latency, requests, non2xx } = await autocannon({
+        url: address + path,
+        connections: 20,
+        duration: seconds,
+        headers: { cookie },
+      })
       if (non2xx) throw new Error(`${path} answered ${non2xx} times with something else than 200`)
       return { ms: latency.average, rate: requests.average }
     }
@@ -89,17 +114,19 @@ async function pages(): Promise<void> {
     const [open, gated] = ['/visit/ferry', '/techniques/spinning/long-draw']
     await load(open, 3)
     await load(gated, 3)
-    const rounds: { open: number, gated: number, rate: number }[] = []
+    const rounds: { open: number; gated: number; rate: number }[] = []
     for (let i = 0; i < 3; i++) {
       const a = await load(open, 3)
       const b = await load(gated, 3)
       rounds.push({ open: a.ms, gated: b.ms, rate: b.rate })
     }
-    const mean = (key: 'open' | 'gated' | 'rate') => rounds.reduce((total, round) => total + round[key], 0) / rounds.length
+    const mean = (key: 'open' | 'gated' | 'rate') =>
+      rounds.reduce((total, round) => total + round[key], 0) / rounds.length
     console.log(`pages, 20 connections, signed in, each assembled anew from the database:`)
-    console.log(`  ungated ${mean('open').toFixed(1)} ms · gated ${mean('gated').toFixed(1)} ms, ${number(mean('rate'))} a second · ratio ${(mean('gated') / mean('open')).toFixed(2)} (aim: under 1.2)`)
-  }
-  finally {
+    console.log(
+      `  ungated ${mean('open').toFixed(1)} ms · gated ${mean('gated').toFixed(1)} ms, ${number(mean('rate'))} a second · ratio ${(mean('gated') / mean('open')).toFixed(2)} (aim: under 1.2)`,
+    )
+  } finally {
     server.kill('SIGKILL')
   }
 }

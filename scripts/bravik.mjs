@@ -4,5 +4,9 @@ import { join } from 'node:path'
 import { bin, installDependencies, root } from './steps.mjs'
 
 installDependencies()
-const result = spawnSync(bin('tsx'), [join(root, 'cli/bravik.ts'), ...process.argv.slice(2)], { stdio: 'inherit', cwd: root, env: { ...process.env, BRAVIK_CALLED_FROM: process.env.INIT_CWD ?? process.cwd() } })
+const result = spawnSync(bin('tsx'), [join(root, 'cli/bravik.ts'), ...process.argv.slice(2)], {
+  stdio: 'inherit',
+  cwd: root,
+  env: { ...process.env, BRAVIK_CALLED_FROM: process.env.INIT_CWD ?? process.cwd() },
+})
 process.exit(result.status ?? 2)

@@ -30,8 +30,7 @@ function takenBy(folder) {
 export function readNote(folder) {
   try {
     return JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8'))
-  }
-  catch {
+  } catch {
     return undefined
   }
 }
@@ -46,7 +45,9 @@ export function testPort(port, host) {
 }
 
 function portSentence(code, port, host) {
-  if (code === 'EADDRINUSE') return `Port ${port} of ${host} is taken by another program. Stop it, or choose another with PORT.`
-  if (code === 'EACCES') return `Port ${port} may be used by root only. Choose one from 1024 on with PORT, and put a proxy before it.`
+  if (code === 'EADDRINUSE')
+    return `Port ${port} of ${host} is taken by another program. Stop it, or choose another with PORT.`
+  if (code === 'EACCES')
+    return `Port ${port} may be used by root only. Choose one from 1024 on with PORT, and put a proxy before it.`
   return `Bravik cannot listen on ${host}, port ${port}: ${code}. HOST and PORT say where.`
 }

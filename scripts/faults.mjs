@@ -4,5 +4,9 @@ import { bin, build, installDependencies, root } from './steps.mjs'
 
 installDependencies()
 build()
-const { status } = spawnSync(bin('vitest'), ['run', '--project', 'application', 'tests/application/faults', '--testTimeout', '1800000'], { cwd: root, stdio: 'inherit', env: { ...process.env, BRAVIK_FAULTS: 'long' } })
+const { status } = spawnSync(
+  bin('vitest'),
+  ['run', '--project', 'application', 'tests/application/faults', '--testTimeout', '1800000'],
+  { cwd: root, stdio: 'inherit', env: { ...process.env, BRAVIK_FAULTS: 'long' } },
+)
 process.exit(status ?? 1)

@@ -6,7 +6,20 @@
  */
 import { execFileSync, spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { chmodSync, chownSync, existsSync, lchownSync, lstatSync, mkdirSync, readdirSync, readFileSync, realpathSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import {
+  chmodSync,
+  chownSync,
+  existsSync,
+  lchownSync,
+  lstatSync,
+  mkdirSync,
+  readdirSync,
+  readFileSync,
+  realpathSync,
+  renameSync,
+  rmSync,
+  writeFileSync,
+} from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { aptInstall } from './apt.mjs'
@@ -16,7 +29,9 @@ const asRoot = () => process.getuid?.() === 0
 /** Debian keeps the servers' programs apart by version; the newest is taken. */
 function programs() {
   const base = '/usr/lib/postgresql'
-  const versions = existsSync(base) ? readdirSync(base).filter(version => existsSync(join(base, version, 'bin/initdb'))) : []
+  const versions = existsSync(base)
+    ? readdirSync(base).filter(version => existsSync(join(base, version, 'bin/initdb')))
+    : []
   const newest = versions.sort((a, b) => Number(b) - Number(a))[0]
   return newest ? join(base, newest, 'bin') : null
 }
@@ -32,7 +47,10 @@ export function postgresPrograms() {
   }
   aptInstall(['postgresql'])
   const now = programs()
-  if (!now) throw new Error('PostgreSQL is missing. Install the Debian package “postgresql”, or set DATABASE_URL to another server.')
+  if (!now)
+    throw new Error(
+      'PostgreSQL is missing. Install the Debian package “postgresql”, or set DATABASE_URL to another server.',
+    )
   return now
 }
 
@@ -42,7 +60,8 @@ function run(program, args, options = {}) {
 }
 
 /** A folder of root's own where the postgres user can get to it, for what belongs to `wanted`. */
-export const elsewhere = wanted => join('/var/lib', 'bravik', createHash('sha256').update(wanted).digest('hex').slice(0, 12))
+export const elsewhere = wanted =>
+  join('/var/lib', 'bravik', createHash('sha256').update(wanted).digest('hex').slice(0, 12))
 
 /** The folder the cluster lives in: `wanted`, or one of the system's where the postgres user cannot get there. */
 function clusterFolder(wanted) {
@@ -87,11 +106,19 @@ export async function startPostgres(dataFolder, { fast = false } = {}) {
   const password = readFileSync(secretFile, 'utf8').trim()
   stopLeftover(bin, cluster)
   const port = await freePort()
-  const settings = [`-p ${port}`, '-h 127.0.0.1', '-c unix_socket_directories=', '-c shared_buffers=128MB', '-c max_connections=80', ...(fast ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : [])]
+  const settings = [
+    `-p ${port}`,
+    '-h 127.0.0.1',
+    '-c unix_socket_directories=',
+    '-c shared_buffers=128MB',
+    '-c max_connections=80',
+    ...(fast ? ['-c fsync=off', '-c synchronous_commit=off', '-c full_page_writes=off'] : []),
+  ]
   try {
-    run(join(bin, 'pg_ctl'), ['start', '-w', '-t', '60', '-D', cluster, '-l', log, '-o', settings.join(' ')], { stdio: 'ignore' })
-  }
-  catch {
+    run(join(bin, 'pg_ctl'), ['start', '-w', '-t', '60', '-D', cluster, '-l', log, '-o', settings.join(' ')], {
+      stdio: 'ignore',
+    })
+  } catch {
     throw new Error(`PostgreSQL did not come up. The end of ${log}:\n${endOf(log)}`)
   }
   const pid = Number(readFileSync(join(cluster, 'postmaster.pid'), 'utf8').split('\n')[0])
@@ -100,15 +127,21 @@ export async function startPostgres(dataFolder, { fast = false } = {}) {
   const stop = () => {
     try {
       run(join(bin, 'pg_ctl'), ['stop', '-w', '-t', '30', '-m', 'fast', '-D', cluster])
+    } catch {
+      /* it had stopped already */
     }
-    catch { /* it had stopped already */ }
   }
   try {
     const sitePassword = readOrMake(join(home, 'site-password'))
     giveToSite(bin, adminUrl, sitePassword, fast)
-    return { url: address(siteRole, sitePassword), adminUrl, pid, stop, died: () => (lives(pid) ? undefined : `PostgreSQL (process ${pid}) has died. The end of ${log}:\n${endOf(log)}`) }
-  }
-  catch (error) {
+    return {
+      url: address(siteRole, sitePassword),
+      adminUrl,
+      pid,
+      stop,
+      died: () => (lives(pid) ? undefined : `PostgreSQL (process ${pid}) has died. The end of ${log}:\n${endOf(log)}`),
+    }
+  } catch (error) {
     stop()
     throw error
   }
@@ -119,13 +152,13 @@ export function lives(pid) {
   try {
     process.kill(pid, 0)
     return true
-  }
-  catch (error) {
+  } catch (error) {
     return error.code === 'EPERM'
   }
 }
 
-const endOf = file => (existsSync(file) ? readFileSync(file, 'utf8').trim().split('\n').slice(-12).join('\n') : 'There is no such file.')
+const endOf = file =>
+  existsSync(file) ? readFileSync(file, 'utf8').trim().split('\n').slice(-12).join('\n') : 'There is no such file.'
 
 function readOrMake(file) {
   if (!existsSync(file)) writeFileSync(file, randomBytes(24).toString('hex'), { mode: 0o600 })
@@ -138,7 +171,17 @@ function makeCluster(bin, home, cluster, secretFile) {
   rmSync(fresh, { recursive: true, force: true })
   writeFileSync(secretFile, randomBytes(24).toString('hex'), { mode: 0o600 })
   if (asRoot()) for (const path of [home, secretFile]) chownSync(path, ...postgresUser())
-  run(join(bin, 'initdb'), ['-D', fresh, '-U', superuser, '--auth=scram-sha-256', `--pwfile=${secretFile}`, '--encoding=UTF8', '--locale=C.UTF-8', '--data-checksums'])
+  run(join(bin, 'initdb'), [
+    '-D',
+    fresh,
+    '-U',
+    superuser,
+    '--auth=scram-sha-256',
+    `--pwfile=${secretFile}`,
+    '--encoding=UTF8',
+    '--locale=C.UTF-8',
+    '--data-checksums',
+  ])
   renameSync(fresh, cluster)
 }
 
@@ -152,7 +195,12 @@ function takeOver(home, cluster) {
   if (asRoot()) {
     const [user, group] = postgresUser()
     const log = join(home, 'server.log')
-    if ([cluster, join(cluster, 'PG_VERSION'), ...(existsSync(log) ? [log] : [])].some(path => lstatSync(path).uid !== user)) chownAll(home, user, group)
+    if (
+      [cluster, join(cluster, 'PG_VERSION'), ...(existsSync(log) ? [log] : [])].some(
+        path => lstatSync(path).uid !== user,
+      )
+    )
+      chownAll(home, user, group)
   }
   chmodSync(cluster, 0o700)
   const note = join(cluster, 'postmaster.pid')
@@ -171,14 +219,18 @@ function stopLeftover(bin, cluster) {
   if (!existsSync(join(cluster, 'postmaster.pid'))) return
   try {
     run(join(bin, 'pg_ctl'), ['stop', '-w', '-m', 'fast', '-D', cluster])
+  } catch {
+    /* only its note was left */
   }
-  catch { /* only its note was left */ }
 }
 
 /** The site's role: made, and given what an older version made as superuser. */
 function giveToSite(bin, adminUrl, sitePassword, fast) {
-  const schemas = 'select oid from pg_namespace where nspname in (\'public\', \'drizzle\', \'pgboss\')'
-  psql(bin, adminUrl, `
+  const schemas = "select oid from pg_namespace where nspname in ('public', 'drizzle', 'pgboss')"
+  psql(
+    bin,
+    adminUrl,
+    `
     do $$ begin
       if not exists (select 1 from pg_roles where rolname = '${siteRole}') then create role ${siteRole} login; end if;
     end $$;
@@ -203,11 +255,32 @@ function giveToSite(bin, adminUrl, sitePassword, fast) {
         and not exists (select 1 from pg_depend d where d.objid = p.oid and d.deptype = 'e') loop
         execute format('alter routine %s owner to ${siteRole}', thing.name);
       end loop;
-    end $$;`)
+    end $$;`,
+  )
 }
 
 function psql(bin, url, sql) {
   const { username, password, port, pathname } = new URL(url)
-  const args = ['-X', '-q', '-v', 'ON_ERROR_STOP=1', '-h', '127.0.0.1', '-p', port, '-U', username, '-d', pathname.slice(1), '-f', '-']
-  execFileSync(join(bin, 'psql'), args, { encoding: 'utf8', input: sql, stdio: ['pipe', 'ignore', 'pipe'], env: { ...process.env, PGPASSWORD: password } })
+  const args = [
+    '-X',
+    '-q',
+    '-v',
+    'ON_ERROR_STOP=1',
+    '-h',
+    '127.0.0.1',
+    '-p',
+    port,
+    '-U',
+    username,
+    '-d',
+    pathname.slice(1),
+    '-f',
+    '-',
+  ]
+  execFileSync(join(bin, 'psql'), args, {
+    encoding: 'utf8',
+    input: sql,
+    stdio: ['pipe', 'ignore', 'pipe'],
+    env: { ...process.env, PGPASSWORD: password },
+  })
 }

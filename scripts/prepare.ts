@@ -19,8 +19,13 @@ const migrationLockMs = 5000
 
 async function refuseNewer({ sql: query }: Connection): Promise<void> {
   const [known] = await query`select to_regclass('drizzle.__drizzle_migrations') is not null as made`
-  const [applied] = known!.made ? await query`select max(created_at)::text newest from drizzle.__drizzle_migrations` : [{ newest: null }]
-  if (Number(applied!.newest ?? 0) > newestMigration) throw new NotStarting('The database was changed by a newer version of Bravik. Start that version, or restore a backup of before.')
+  const [applied] = known!.made
+    ? await query`select max(created_at)::text newest from drizzle.__drizzle_migrations`
+    : [{ newest: null }]
+  if (Number(applied!.newest ?? 0) > newestMigration)
+    throw new NotStarting(
+      'The database was changed by a newer version of Bravik. Start that version, or restore a backup of before.',
+    )
 }
 
 async function prepareSite(connection: Connection) {
@@ -43,8 +48,10 @@ async function prepareSite(connection: Connection) {
 function sentenceOf(error: unknown): string {
   if (error instanceof NotStarting) return error.message
   const code = codeOf(error)
-  if (code === '55P03') return `Somebody holds a table that a migration has to change: nothing was changed. Close other connections to the database and start again.`
-  if (code && /^(28|3D)/.test(code)) return `The database refuses DATABASE_URL (${code}): look at its role, password and name.`
+  if (code === '55P03')
+    return `Somebody holds a table that a migration has to change: nothing was changed. Close other connections to the database and start again.`
+  if (code && /^(28|3D)/.test(code))
+    return `The database refuses DATABASE_URL (${code}): look at its role, password and name.`
   if (code && /^(E[A-Z]+|CONNECT)/.test(code)) return `The database of DATABASE_URL cannot be reached (${code}).`
   return `The database could not be prepared (${code ?? (error as Error).name}).`
 }
@@ -53,11 +60,9 @@ function sentenceOf(error: unknown): string {
 const connection = connect(environment().DATABASE_URL ?? '', 1, { name: 'bravik prepare' })
 try {
   console.log(JSON.stringify(await prepareSite(connection)))
-}
-catch (error) {
+} catch (error) {
   console.error(sentenceOf(error))
   process.exitCode = 1
-}
-finally {
+} finally {
   await connection.close()
 }

@@ -12,10 +12,23 @@ const { url, stop } = await startPostgres(folder, { fast: true })
 prepare(url, { BRAVIK_SECRET: 'a secret for pictures, thirty-two characters' })
 const port = String(await freePort())
 const address = `http://127.0.0.1:${port}`
-const server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { env: { ...process.env, DATABASE_URL: url, BRAVIK_SECRET: 'a secret for pictures, thirty-two characters', PORT: port, HOST: '127.0.0.1' }, stdio: 'ignore' })
-for (let tries = 0; tries < 100 && !(await fetch(`${address}/api/session`).catch(() => null))?.ok; tries++) await new Promise(resolve => setTimeout(resolve, 100))
+const server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
+  env: {
+    ...process.env,
+    DATABASE_URL: url,
+    BRAVIK_SECRET: 'a secret for pictures, thirty-two characters',
+    PORT: port,
+    HOST: '127.0.0.1',
+  },
+  stdio: 'ignore',
+})
+for (let tries = 0; tries < 100 && !(await fetch(`${address}/api/session`).catch(() => null))?.ok; tries++)
+  await new Promise(resolve => setTimeout(resolve, 100))
 mkdirSync(join(root, 'docs/screenshots'), { recursive: true })
-const { status } = spawnSync(bin('tsx'), [join(root, 'scripts/screenshots.ts'), address], { cwd: root, stdio: 'inherit' })
+const { status } = spawnSync(bin('tsx'), [join(root, 'scripts/screenshots.ts'), address], {
+  cwd: root,
+  stdio: 'inherit',
+})
 server.kill('SIGKILL')
 stop()
 rmSync(folder, { recursive: true, force: true })

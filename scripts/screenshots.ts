@@ -56,17 +56,28 @@ await settled()
 await page.screenshot({ path: file('people') })
 await page.goto(`${address}/loft/people/p-mako`)
 await settled()
-await page.getByRole('region', { name: 'What they reach' }).getByRole('button', { name: /The gansey course/ }).first().click()
+await page
+  .getByRole('region', { name: 'What they reach' })
+  .getByRole('button', { name: /The gansey course/ })
+  .first()
+  .click()
 await settled()
 await page.screenshot({ path: file('person') })
-for (const [name, path] of [['staff', '/loft/people?tab=staff'], ['landings', '/loft/people?tab=landings'], ['levels', '/loft/people?tab=levels'], ['activity', '/loft/activity']] as const) {
+for (const [name, path] of [
+  ['staff', '/loft/people?tab=staff'],
+  ['landings', '/loft/people?tab=landings'],
+  ['levels', '/loft/people?tab=levels'],
+  ['activity', '/loft/activity'],
+] as const) {
   await page.goto(address + path)
   await settled()
   if (name === 'staff') await page.locator('[id="staff-products-2"]').click()
   await page.screenshot({ path: file(name) })
 }
 // Somebody is invited, so that the queues show all three of their parts.
-await page.request.post(`${address}/api/loft/people/invite`, { data: { email: 'nell@orr.example', levels: ['maker'], roles: ['islander'] } })
+await page.request.post(`${address}/api/loft/people/invite`, {
+  data: { email: 'nell@orr.example', levels: ['maker'], roles: ['islander'] },
+})
 await page.goto(`${address}/loft/people?tab=queues`)
 await settled()
 await page.screenshot({ path: file('queues') })

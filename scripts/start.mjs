@@ -49,23 +49,43 @@ async function main() {
   console.log(`\nBravik serves ${address}\nThe loft (console) is at ${address}/loft`)
   if (process.stdout.isTTY && !development) console.log(`The log is ${logFile}`)
   if (keeperLink) console.log(`\nMake the first keeper, once, within a day:\n${address}${keeperLink}`)
-  else if (demo) console.log('Sign in as ines@wexlow.example with the password wexlow-demo; the README lists the others.')
+  else if (demo)
+    console.log('Sign in as ines@wexlow.example with the password wexlow-demo; the README lists the others.')
 }
 
 const instance = randomBytes(12).toString('hex')
 
 function serve(url, { PORT, HOST }) {
   const port = String(PORT)
-  const env = { ...process.env, DATABASE_URL: url, BRAVIK_SECRET: secret(), BRAVIK_INSTANCE: instance, PORT: port, HOST, NITRO_PORT: port, NITRO_HOST: HOST, NITRO_SHUTDOWN_TIMEOUT: String(stopWithinMs - 5000) }
+  const env = {
+    ...process.env,
+    DATABASE_URL: url,
+    BRAVIK_SECRET: secret(),
+    BRAVIK_INSTANCE: instance,
+    PORT: port,
+    HOST,
+    NITRO_PORT: port,
+    NITRO_HOST: HOST,
+    NITRO_SHUTDOWN_TIMEOUT: String(stopWithinMs - 5000),
+  }
   const { file, user } = development ? {} : servedAs(join(root, '.output'))
-  const [command, args] = development ? [bin('nuxt'), ['dev', '--port', port, '--host', HOST]] : [process.execPath, [join(file, 'server/index.mjs')]]
+  const [command, args] = development
+    ? [bin('nuxt'), ['dev', '--port', port, '--host', HOST]]
+    : [process.execPath, [join(file, 'server/index.mjs')]]
   // On a terminal the log goes into a file; under a supervisor it is the process's output, for the journal to keep.
   const output = development ? 'inherit' : process.stdout.isTTY ? openSync(logFile, 'a', 0o600) : 'inherit'
   // A group of its own: a Ctrl C on the terminal reaches this process, which stops the server in its turn.
-  server = spawn(command, args, { cwd: file ?? root, env, stdio: ['ignore', output, 'inherit', 'ipc'], detached: true, ...user })
+  server = spawn(command, args, {
+    cwd: file ?? root,
+    env,
+    stdio: ['ignore', output, 'inherit', 'ipc'],
+    detached: true,
+    ...user,
+  })
   server.once('exit', (code, signal) => {
     server.ended = true
-    if (!ending) finish(signal ? 1 : code || 1, signal ? `The server died of ${signal}.` : `The server ended by itself (${code}).`)
+    if (!ending)
+      finish(signal ? 1 : code || 1, signal ? `The server died of ${signal}.` : `The server ended by itself (${code}).`)
   })
   server.on('error', error => finish(1, `The server could not be started: ${error.message}`))
   watch = setInterval(() => {
@@ -87,7 +107,10 @@ async function answering(address) {
   if (!ending) throw new Error(`The server did not become ready at ${address} within ${readyWithinMs / 1000} seconds.`)
 }
 
-const ask = url => fetch(url, { signal: AbortSignal.timeout(3000) }).then(answer => answer.json()).catch(() => undefined)
+const ask = url =>
+  fetch(url, { signal: AbortSignal.timeout(3000) })
+    .then(answer => answer.json())
+    .catch(() => undefined)
 
 /** First the server, which lets requests end, then what it stands on. */
 async function finish(code, message) {
@@ -98,7 +121,7 @@ async function finish(code, message) {
   if (noted) rmSync(note, { force: true })
   if (server && !server.ended) {
     server.kill('SIGTERM')
-    await new Promise((resolve) => {
+    await new Promise(resolve => {
       server.once('exit', resolve)
       setTimeout(() => server.kill('SIGKILL'), stopWithinMs).unref()
     })

@@ -3,6 +3,9 @@ export const dataFolder: string
 export function installDependencies(): void
 export function build(): void
 export function bin(name: string): string
-export function prepare(url: string, env?: Record<string, string>): { made: boolean, demo: boolean, keeperLink: string | null }
+export function prepare(
+  url: string,
+  env?: Record<string, string>,
+): { made: boolean; demo: boolean; keeperLink: string | null }
 export function secret(folder?: string): string
 export function temporaryFolder(name: string): string

@@ -1,7 +1,18 @@
 /** The steps both commands share: dependencies, build, preparing the database. */
 import { execFileSync, spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { chmodSync, cpSync, existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import {
+  chmodSync,
+  cpSync,
+  existsSync,
+  mkdirSync,
+  mkdtempSync,
+  readdirSync,
+  readFileSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -17,11 +28,16 @@ export const dataFolder = resolve(process.env.BRAVIK_DATA ?? join(root, '.data')
  * lock file as it is.
  */
 export function installDependencies() {
-  const lock = createHash('sha256').update(readFileSync(join(root, 'package-lock.json'))).digest('hex')
+  const lock = createHash('sha256')
+    .update(readFileSync(join(root, 'package-lock.json')))
+    .digest('hex')
   const stamp = join(root, 'node_modules', '.bravik-lock')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   console.log('Installing dependencies…')
-  const result = spawnSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: root, stdio: ['ignore', 'ignore', 'inherit'] })
+  const result = spawnSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
   if (result.status !== 0) throw new Error('npm install failed: see above.')
   writeFileSync(stamp, lock)
 }
@@ -30,9 +46,12 @@ const built = ['app', 'core', 'server', 'demo', 'public', 'nuxt.config.ts', 'pac
 
 function fingerprint() {
   const hash = createHash('sha256')
-  const visit = (path) => {
+  const visit = path => {
     const found = statSync(path)
-    if (found.isDirectory()) return readdirSync(path).sort().forEach(name => visit(join(path, name)))
+    if (found.isDirectory())
+      return readdirSync(path)
+        .sort()
+        .forEach(name => visit(join(path, name)))
     if (!path.endsWith('.test.ts')) hash.update(path.slice(root.length)).update(readFileSync(path))
   }
   for (const name of built) if (existsSync(join(root, name))) visit(join(root, name))
@@ -64,7 +83,8 @@ export async function environment() {
 }
 
 /** Debian's user for serving the web, or nobody: owns nothing here, and nothing of the database. */
-const servingUser = () => ['www-data', 'nobody'].find(name => spawnSync('id', ['-u', name], { stdio: 'ignore' }).status === 0)
+const servingUser = () =>
+  ['www-data', 'nobody'].find(name => spawnSync('id', ['-u', name], { stdio: 'ignore' }).status === 0)
 
 /**
  * As which user, and from which folder, the server runs. Root lets go of its
@@ -96,7 +116,11 @@ export const bin = name => join(root, 'node_modules', '.bin', name)
 
 /** Migrates and sets up the database at `url`; answers what `scripts/prepare.ts` printed. */
 export function prepare(url, env = {}) {
-  const { status, stdout, stderr } = spawnSync(bin('tsx'), [join(root, 'scripts/prepare.ts')], { cwd: root, encoding: 'utf8', env: { ...process.env, ...env, DATABASE_URL: url } })
+  const { status, stdout, stderr } = spawnSync(bin('tsx'), [join(root, 'scripts/prepare.ts')], {
+    cwd: root,
+    encoding: 'utf8',
+    env: { ...process.env, ...env, DATABASE_URL: url },
+  })
   // It says itself, in a sentence, what keeps it.
   if (status !== 0) throw new Error(stderr.trim() || 'The database could not be prepared.')
   return JSON.parse(stdout.trim().split('\n').at(-1))

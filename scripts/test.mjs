@@ -16,14 +16,22 @@ let stopDatabase = () => {}
 
 function step(name, command, args) {
   console.log(`\n— ${name}`)
-  const { status } = spawnSync(command, args, { cwd: root, stdio: 'inherit', env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1' } })
+  const { status } = spawnSync(command, args, {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1' },
+  })
   counts[status === 0 ? 'passed' : 'failed']++
 }
 
 function tests(cluster) {
   console.log('\n— tests')
   const report = join(folder, 'report.json')
-  spawnSync(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile=${report}`], { cwd: root, stdio: 'inherit', env: { ...process.env, BRAVIK_TEST_CLUSTER: cluster } })
+  spawnSync(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile=${report}`], {
+    cwd: root,
+    stdio: 'inherit',
+    env: { ...process.env, BRAVIK_TEST_CLUSTER: cluster },
+  })
   if (!existsSync(report)) return void counts.failed++
   const { numPassedTests, numFailedTests, numFailedTestSuites, success } = JSON.parse(readFileSync(report, 'utf8'))
   counts.passed += numPassedTests
@@ -34,7 +42,8 @@ function tests(cluster) {
 
 async function main() {
   installDependencies()
-  if (!(process.env.PATH ?? '').split(delimiter).some(path => existsSync(join(path, 'chromium')))) aptInstall(['chromium'])
+  if (!(process.env.PATH ?? '').split(delimiter).some(path => existsSync(join(path, 'chromium'))))
+    aptInstall(['chromium'])
   step('types of the application', bin('nuxt'), ['typecheck'])
   step('types of core, command and tests', bin('tsc'), ['-p', 'tsconfig.tools.json'])
   step('lint', bin('eslint'), ['.', '--max-warnings', '0'])
@@ -44,12 +53,14 @@ async function main() {
   tests(postgres.url)
 }
 
-main().catch((error) => {
-  console.error(`\n${error.message}`)
-  counts.failed++
-}).finally(() => {
-  stopDatabase()
-  rmSync(folder, { recursive: true, force: true })
-  console.log(`\n${counts.passed} passed, ${counts.failed} failed`)
-  process.exitCode = counts.failed ? 1 : 0
-})
+main()
+  .catch(error => {
+    console.error(`\n${error.message}`)
+    counts.failed++
+  })
+  .finally(() => {
+    stopDatabase()
+    rmSync(folder, { recursive: true, force: true })
+    console.log(`\n${counts.passed} passed, ${counts.failed} failed`)
+    process.exitCode = counts.failed ? 1 : 0
+  })

@@ -4,9 +4,17 @@ import type { H3Event } from 'h3'
 import { plainPage } from './plain-page'
 import type { Problem } from './problem'
 
-export interface Told { status: number, title: string, body: Record<string, unknown> }
+export interface Told {
+  status: number
+  title: string
+  body: Record<string, unknown>
+}
 
-export const toldProblem = (problem: Problem): Told => ({ status: problem.statusCode, title: problem.title, body: problem.body() })
+export const toldProblem = (problem: Problem): Told => ({
+  status: problem.statusCode,
+  title: problem.title,
+  body: problem.body(),
+})
 
 /** Seconds after which asking again is worth it. */
 const retryAfterSeconds = 2

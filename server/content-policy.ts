@@ -1,7 +1,17 @@
 /** What a page may load and run (Content Security Policy 3). */
 
 /** Without scripts but those named; `styles` beside the site's own. */
-export function contentPolicy({ scripts = '\'none\'', styles = '', ancestors = '\'none\'' }: { scripts?: string, styles?: string, ancestors?: string }): string {
-  return `default-src 'self'; script-src ${scripts}; worker-src 'self'; style-src ${`'self' ${styles}`.trim()}; img-src 'self' data: https:; font-src 'self' data:; `
-    + `frame-src 'self'; frame-ancestors ${ancestors}; base-uri 'none'; form-action 'self'; object-src 'none'`
+export function contentPolicy({
+  scripts = "'none'",
+  styles = '',
+  ancestors = "'none'",
+}: {
+  scripts?: string
+  styles?: string
+  ancestors?: string
+}): string {
+  return (
+    `default-src 'self'; script-src ${scripts}; worker-src 'self'; style-src ${`'self' ${styles}`.trim()}; img-src 'self' data: https:; font-src 'self' data:; ` +
+    `frame-src 'self'; frame-ancestors ${ancestors}; base-uri 'none'; form-action 'self'; object-src 'none'`
+  )
 }

@@ -11,7 +11,10 @@ export default defineNitroErrorHandler(async (error, event) => {
   if (told.status >= 500) {
     // Whoever tells of it can be found in the log.
     told.body.instance = `urn:uuid:${event.context.requestId as string}`
-    log().error({ err: error, request: event.context.requestId }, told.status === 503 ? 'could not answer' : 'unexpected error')
+    log().error(
+      { err: error, request: event.context.requestId },
+      told.status === 503 ? 'could not answer' : 'unexpected error',
+    )
   }
   if (event.node.res.headersSent || event.node.res.writableEnded) return
   return send(event, answerProblem(event, told))
@@ -21,6 +24,11 @@ function toldOf(error: Error & { statusCode?: number }): Told {
   const problem = problemOf(error)
   if (problem) return toldProblem(problem)
   const status = error.statusCode && error.statusCode < 500 ? error.statusCode : 500
-  const title = status === 404 ? 'There is nothing here' : status < 500 ? 'The request was not understood' : 'Something went wrong on our side'
+  const title =
+    status === 404
+      ? 'There is nothing here'
+      : status < 500
+        ? 'The request was not understood'
+        : 'Something went wrong on our side'
   return { status, title, body: { type: 'about:blank', title, status } }
 }

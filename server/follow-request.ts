@@ -32,9 +32,17 @@ export function followRequest(event: H3Event): void {
     const ms = performance.now() - start
     const route = routeOf(event)
     countRequest(route, event.method, statusCode, ms)
-    log().info({
-      request: event.context.requestId as string, method: event.method, route, status: statusCode, ms: Math.round(ms * 10) / 10, caller: callerKind(event),
-      ...(writableFinished ? {} : { aborted: true }),
-    }, 'request')
+    log().info(
+      {
+        request: event.context.requestId as string,
+        method: event.method,
+        route,
+        status: statusCode,
+        ms: Math.round(ms * 10) / 10,
+        caller: callerKind(event),
+        ...(writableFinished ? {} : { aborted: true }),
+      },
+      'request',
+    )
   })
 }

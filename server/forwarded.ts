@@ -4,7 +4,11 @@ import type { H3Event } from 'h3'
 import ipaddr from 'ipaddr.js'
 import { environment } from './environment'
 
-const listOf = (event: H3Event, name: string) => (getHeader(event, name) ?? '').split(',').map(one => one.trim()).filter(Boolean)
+const listOf = (event: H3Event, name: string) =>
+  (getHeader(event, name) ?? '')
+    .split(',')
+    .map(one => one.trim())
+    .filter(Boolean)
 
 /**
  * The address that called, as text. With N trusted proxies it is the Nth from
@@ -20,7 +24,8 @@ export function addressOf(event: H3Event): string | undefined {
 }
 
 /** `192.0.2.1:4711`, `[2001:db8::1]:4711` and the bare address. */
-const withoutPort = (text: string) => /^\[([^\]]+)\](?::\d+)?$/.exec(text)?.[1] ?? /^(\d+\.\d+\.\d+\.\d+):\d+$/.exec(text)?.[1] ?? text
+const withoutPort = (text: string) =>
+  /^\[([^\]]+)\](?::\d+)?$/.exec(text)?.[1] ?? /^(\d+\.\d+\.\d+\.\d+):\d+$/.exec(text)?.[1] ?? text
 
 /** What tries are counted by. One subscriber is given at least a /64 of IPv6 (RFC 6177), so that counts as one. */
 export function networkOf(event: H3Event): string {
@@ -38,9 +43,11 @@ function said(event: H3Event, name: string): string | undefined {
   return list[Math.max(0, list.length - hops)]
 }
 
-export const hostOf = (event: H3Event): string => said(event, 'x-forwarded-host') ?? getHeader(event, 'host') ?? 'localhost'
+export const hostOf = (event: H3Event): string =>
+  said(event, 'x-forwarded-host') ?? getHeader(event, 'host') ?? 'localhost'
 
-export const isSecure = (event: H3Event): boolean => said(event, 'x-forwarded-proto') === 'https' || (event.node.req.socket as { encrypted?: boolean }).encrypted === true
+export const isSecure = (event: H3Event): boolean =>
+  said(event, 'x-forwarded-proto') === 'https' || (event.node.req.socket as { encrypted?: boolean }).encrypted === true
 
 /** From this machine itself, not passed on by a proxy on it. */
 export function isLoopback(event: H3Event): boolean {

@@ -3,15 +3,33 @@ import { ownPages } from './own-pages/index'
 import { routeRights } from './services/staff/route-rights'
 
 const routes = [
-  'GET /api/session', 'POST /api/session', 'DELETE /api/session', 'POST /api/payments/notice',
-  'GET /health', 'GET /ready', 'GET /metrics', 'GET /go/:block', 'GET /account/data',
-  'GET /sign-in', 'POST /sign-in', 'POST /sign-out', 'GET /first-keeper', 'POST /first-keeper',
-  'GET /loft', 'GET /loft/**', 'GET /walk/**',
+  'GET /api/session',
+  'POST /api/session',
+  'DELETE /api/session',
+  'POST /api/payments/notice',
+  'GET /health',
+  'GET /ready',
+  'GET /metrics',
+  'GET /go/:block',
+  'GET /account/data',
+  'GET /sign-in',
+  'POST /sign-in',
+  'POST /sign-out',
+  'GET /first-keeper',
+  'POST /first-keeper',
+  'GET /loft',
+  'GET /loft/**',
+  'GET /walk/**',
   ...Object.keys(routeRights),
-  ...ownPages.flatMap(({ path, act }) => [path, `${path}/**`].flatMap(one => [`GET ${one}`, ...(act ? [`POST ${one}`] : [])])),
+  ...ownPages.flatMap(({ path, act }) =>
+    [path, `${path}/**`].flatMap(one => [`GET ${one}`, ...(act ? [`POST ${one}`] : [])]),
+  ),
 ]
 
-interface Route { parts: string[], methods: Set<string> }
+interface Route {
+  parts: string[]
+  methods: Set<string>
+}
 
 function tableOf(list: readonly string[]): Map<string, Route[]> {
   const byPath = new Map<string, Route>()
@@ -24,14 +42,15 @@ function tableOf(list: readonly string[]): Map<string, Route[]> {
   }
   // By the first segment, so that a page of the site is passed at once.
   const groups = new Map<string, Route[]>()
-  for (const route of byPath.values()) groups.set(route.parts[0]!, [...groups.get(route.parts[0]!) ?? [], route])
+  for (const route of byPath.values()) groups.set(route.parts[0]!, [...(groups.get(route.parts[0]!) ?? []), route])
   return groups
 }
 
 const table = tableOf(routes)
 
 function fits(parts: readonly string[], asked: readonly string[]): boolean {
-  if (parts.at(-1) === '**') return asked.length >= parts.length && parts.slice(0, -1).every((part, i) => part === asked[i])
+  if (parts.at(-1) === '**')
+    return asked.length >= parts.length && parts.slice(0, -1).every((part, i) => part === asked[i])
   return parts.length === asked.length && parts.every((part, i) => part.startsWith(':') || part === asked[i])
 }
 

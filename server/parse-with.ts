@@ -7,6 +7,9 @@ import { Problem } from './problem'
 export function parseWith<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {
   const result = schema.safeParse(value)
   if (result.success) return result.data
-  const issues = result.error.issues.map(issue => ({ at: pointer(issue.path as (string | number)[]), message: issue.message }))
+  const issues = result.error.issues.map(issue => ({
+    at: pointer(issue.path as (string | number)[]),
+    message: issue.message,
+  }))
   throw new Problem('bad-input', issues.map(issue => `${issue.at || '/'}: ${issue.message}`).join(' '), { issues })
 }

@@ -8,8 +8,8 @@ export const problems = {
   'wrong-sign-in': [401, 'The address or the password is not right'],
   'sign-in-needed': [401, 'Sign in first'],
   'not-confirmed': [403, 'The address has not been confirmed yet'],
-  'waiting': [403, 'The sign-up still waits to be looked at'],
-  'suspended': [403, 'This account is not in use'],
+  waiting: [403, 'The sign-up still waits to be looked at'],
+  suspended: [403, 'This account is not in use'],
   'sign-up-closed': [403, 'Nobody can sign up here now'],
   'not-allowed': [403, 'Your roles do not allow this'],
   'other-origin': [403, 'The request came from another site'],
@@ -20,15 +20,15 @@ export const problems = {
   'changed-meanwhile': [409, 'Somebody else changed this meanwhile'],
   'nothing-to-publish': [409, 'The draft holds no changes'],
   'in-use': [409, 'Something still needs this'],
-  'taken': [409, 'This is taken already'],
+  taken: [409, 'This is taken already'],
   'not-for-sale': [409, 'This cannot be bought'],
   'mail-unchecked': [409, 'It is not known whether mail works'],
   'too-large': [413, 'The body is too large'],
   'wrong-type': [415, 'The body must be application/json'],
   'rules-broken': [422, 'The rules would not hold together'],
   'too-many-tries': [429, 'Too many tries, wait a while'],
-  'busy': [503, 'Too much is asked at once, try again in a moment'],
-  'unavailable': [503, 'The site cannot answer just now, try again in a moment'],
+  busy: [503, 'Too much is asked at once, try again in a moment'],
+  unavailable: [503, 'The site cannot answer just now, try again in a moment'],
 } as const satisfies Record<string, readonly [number, string]>
 
 export type ProblemCode = keyof typeof problems
@@ -51,7 +51,11 @@ export class Problem extends Error {
   readonly title: string
 
   /** `extra` goes into the answer as it is: never put secrets or other people's data there. */
-  constructor(readonly code: ProblemCode, detail?: string, readonly extra: Record<string, unknown> = {}) {
+  constructor(
+    readonly code: ProblemCode,
+    detail?: string,
+    readonly extra: Record<string, unknown> = {},
+  ) {
     super(detail ?? problems[code][1])
     this.statusCode = problems[code][0]
     this.title = problems[code][1]
@@ -60,15 +64,20 @@ export class Problem extends Error {
   body(): Record<string, unknown> {
     const { current, ...told } = this.extra
     return {
-      type: `urn:bravik:problem:${this.code}`, title: this.title, status: this.statusCode, detail: clipped(this.message),
-      ...clippedIssue(told) as object, ...(current === undefined ? {} : { current }),
+      type: `urn:bravik:problem:${this.code}`,
+      title: this.title,
+      status: this.statusCode,
+      detail: clipped(this.message),
+      ...(clippedIssue(told) as object),
+      ...(current === undefined ? {} : { current }),
     }
   }
 }
 
 /** Finds the problem behind an error, however deep it was wrapped. */
 export function problemOf(error: unknown): Problem | undefined {
-  for (let at = error, depth = 0; at && depth < 5; at = (at as { cause?: unknown }).cause, depth++) if (at instanceof Problem) return at
+  for (let at = error, depth = 0; at && depth < 5; at = (at as { cause?: unknown }).cause, depth++)
+    if (at instanceof Problem) return at
   return problemOfCode(codeOf(error))
 }
 
@@ -77,7 +86,8 @@ function problemOfCode(code: string | undefined): Problem | undefined {
   if (code === undefined) return undefined
   if (/^22...$/.test(code)) return new Problem('bad-input', 'A value is out of range or of the wrong form.')
   if (code === '23505') return new Problem('taken', 'Somebody else took this meanwhile. Look again.')
-  if (code === '23503') return new Problem('in-use', 'Something this refers to is gone, or still refers to it. Look again.')
+  if (code === '23503')
+    return new Problem('in-use', 'Something this refers to is gone, or still refers to it. Look again.')
   if (code === '40001' || code === '40P01') return new Problem('busy')
   // Cancelled by a timeout, a lock not had in time, the server shutting down, starting or full, a line that broke.
   if (/^(57014|55P03|57P0\d|53...|08...|25P03)$/.test(code) || lineCodes.has(code)) return new Problem('unavailable')
@@ -85,6 +95,16 @@ function problemOfCode(code: string | undefined): Problem | undefined {
 }
 
 const lineCodes: ReadonlySet<string> = new Set([
-  'CONNECTION_CLOSED', 'CONNECTION_ENDED', 'CONNECTION_DESTROYED', 'CONNECT_TIMEOUT',
-  'ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'EHOSTUNREACH', 'ENETUNREACH', 'ENOTFOUND', 'EAI_AGAIN',
+  'CONNECTION_CLOSED',
+  'CONNECTION_ENDED',
+  'CONNECTION_DESTROYED',
+  'CONNECT_TIMEOUT',
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'EPIPE',
+  'ETIMEDOUT',
+  'EHOSTUNREACH',
+  'ENETUNREACH',
+  'ENOTFOUND',
+  'EAI_AGAIN',
 ])

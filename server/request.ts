@@ -30,8 +30,13 @@ export const mostBytesBeforeSignIn = 16_384
 export function headerOfFact(): Partial<Record<FactGroup, string>> {
   const { BRAVIK_COUNTRY_HEADER: country, BRAVIK_TRUST_PROXY: hops } = environment()
   return {
-    person: 'Cookie', basket: 'Cookie', device: 'User-Agent', language: 'Accept-Language', referrer: 'Referer',
-    ...(country ? { country } : {}), ...(hops ? { address: 'X-Forwarded-For' } : {}),
+    person: 'Cookie',
+    basket: 'Cookie',
+    device: 'User-Agent',
+    language: 'Accept-Language',
+    referrer: 'Referer',
+    ...(country ? { country } : {}),
+    ...(hops ? { address: 'X-Forwarded-For' } : {}),
   }
 }
 
@@ -40,12 +45,25 @@ export function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor
   const agent = getHeader(event, 'user-agent') ?? ''
   const language = getHeader(event, 'accept-language')?.split(',')[0]?.split(';')[0]?.trim()
   const read: Record<string, string | undefined> = {
-    device: deviceOf(agent), browser: browserOf(agent), language: language === '*' ? undefined : language,
-    country: country && getHeader(event, country), region: region && getHeader(event, region),
-    address: addressOf(event), referrer: getHeader(event, 'referer'),
+    device: deviceOf(agent),
+    browser: browserOf(agent),
+    language: language === '*' ? undefined : language,
+    country: country && getHeader(event, country),
+    region: region && getHeader(event, region),
+    address: addressOf(event),
+    referrer: getHeader(event, 'referer'),
   }
-  const query = Object.fromEntries(Object.entries(getQuery(event)).map(([name, value]) => [name, String(Array.isArray(value) ? value[0] : value ?? '')]))
-  return { at: new Date(nowMs).toISOString(), ...Object.fromEntries(Object.entries(read).filter(([, value]) => value)), query }
+  const query = Object.fromEntries(
+    Object.entries(getQuery(event)).map(([name, value]) => [
+      name,
+      String(Array.isArray(value) ? value[0] : (value ?? '')),
+    ]),
+  )
+  return {
+    at: new Date(nowMs).toISOString(),
+    ...Object.fromEntries(Object.entries(read).filter(([, value]) => value)),
+    query,
+  }
 }
 
 function deviceOf(agent: string): string | undefined {
@@ -55,11 +73,24 @@ function deviceOf(agent: string): string | undefined {
 }
 
 function browserOf(agent: string): string | undefined {
-  return ([['edge', /Edg\//], ['firefox', /Firefox\//], ['chrome', /Chrom(e|ium)\//], ['safari', /Safari\//]] as const).find(([, sign]) => sign.test(agent))?.[0]
+  return (
+    [
+      ['edge', /Edg\//],
+      ['firefox', /Firefox\//],
+      ['chrome', /Chrom(e|ium)\//],
+      ['safari', /Safari\//],
+    ] as const
+  ).find(([, sign]) => sign.test(agent))?.[0]
 }
 
 /** Everything about who asks, once per request: one snapshot, one visitor, one decider. */
-export interface Caller { snapshot: Snapshot, signedIn: SignedIn | null, decider: CompiledDecider, rights: StaffRights, nowMs: number }
+export interface Caller {
+  snapshot: Snapshot
+  signedIn: SignedIn | null
+  decider: CompiledDecider
+  rights: StaffRights
+  nowMs: number
+}
 
 export async function callerOf(event: H3Event): Promise<Caller> {
   const known = event.context.caller as Caller | undefined
@@ -74,7 +105,10 @@ export async function callerOf(event: H3Event): Promise<Caller> {
   return caller
 }
 
-export interface StaffCaller extends Caller { actor: Actor, signedIn: SignedIn }
+export interface StaffCaller extends Caller {
+  actor: Actor
+  signedIn: SignedIn
+}
 
 /** The caller, when the table of routes lets them call this one; otherwise the request ends here. */
 export async function staffCaller(event: H3Event): Promise<StaffCaller> {
@@ -84,8 +118,13 @@ export async function staffCaller(event: H3Event): Promise<StaffCaller> {
   if (!isStaff(caller.decider)) throw new Problem('not-allowed')
   const route = `${event.method} ${(event.context.matchedRoute as { path: string } | undefined)?.path ?? ''}`
   authoriseRoute(caller.rights, route)
-  if (event.method !== 'GET') record({ kind: 'staff', personId: signedIn.personId, tier: 'staff', subjectKind: 'route', subjectId: route })
-  return { ...caller, signedIn, actor: { id: signedIn.personId, name: signedIn.visitor.person?.name ?? signedIn.personId } }
+  if (event.method !== 'GET')
+    record({ kind: 'staff', personId: signedIn.personId, tier: 'staff', subjectKind: 'route', subjectId: route })
+  return {
+    ...caller,
+    signedIn,
+    actor: { id: signedIn.personId, name: signedIn.visitor.person?.name ?? signedIn.personId },
+  }
 }
 
 /** The caller as somebody signed in; otherwise the request ends here. */
@@ -93,14 +132,22 @@ export async function personCaller(event: H3Event): Promise<StaffCaller> {
   const caller = await callerOf(event)
   const { signedIn } = caller
   if (!signedIn) throw new Problem('sign-in-needed')
-  return { ...caller, signedIn, actor: { id: signedIn.personId, name: signedIn.visitor.person?.name ?? signedIn.personId } }
+  return {
+    ...caller,
+    signedIn,
+    actor: { id: signedIn.personId, name: signedIn.visitor.person?.name ?? signedIn.personId },
+  }
 }
 
 /** The body as it is, at most `most` bytes, however it is sent; of a stranger at most 16 kB. */
 export async function readBytes(event: H3Event, wanted: number): Promise<Buffer> {
   const known = (event.context.caller as Caller | undefined)?.signedIn
   const most = known ? wanted : Math.min(wanted, mostBytesBeforeSignIn)
-  const tooLarge = () => new Problem('too-large', `The body is larger than ${most >= 1_048_576 ? `${most / 1_048_576} MB` : `${most / 1024} kB`}.`)
+  const tooLarge = () =>
+    new Problem(
+      'too-large',
+      `The body is larger than ${most >= 1_048_576 ? `${most / 1_048_576} MB` : `${most / 1024} kB`}.`,
+    )
   if (Number(getHeader(event, 'content-length') ?? 0) > most) throw tooLarge()
   const chunks: Buffer[] = []
   let size = 0
@@ -122,7 +169,11 @@ export async function readForm(event: H3Event): Promise<Record<string, string>> 
 
 /** The query, one text by name; what is given several times counts for nothing. */
 export function readQuery(event: H3Event): Record<string, string> {
-  return cleanOf(Object.fromEntries(Object.entries(getQuery(event)).flatMap(([key, value]) => (typeof value === 'string' ? [[key, value]] : []))))
+  return cleanOf(
+    Object.fromEntries(
+      Object.entries(getQuery(event)).flatMap(([key, value]) => (typeof value === 'string' ? [[key, value]] : [])),
+    ),
+  )
 }
 
 /** No database keeps U+0000 and no text is made of half a surrogate pair: refused where they come in. */
@@ -133,7 +184,10 @@ const unkept = /\0|\p{Surrogate}/u
 /** The value as it is, when all its texts can be kept; throws `bad-input` with the place of the first that cannot. */
 export function cleanOf<T>(value: T): T {
   const at = uncleanAt(value, [])
-  if (at) throw new Problem('bad-input', 'There is a character that cannot be kept: U+0000, or half of a surrogate pair.', { at: pointer(at) })
+  if (at)
+    throw new Problem('bad-input', 'There is a character that cannot be kept: U+0000, or half of a surrogate pair.', {
+      at: pointer(at),
+    })
   return value
 }
 
@@ -177,8 +231,7 @@ export async function readJson<S extends z.ZodType>(event: H3Event, schema: S): 
 function parseJson(text: string): unknown {
   try {
     return cleanOf(JSON.parse(text))
-  }
-  catch (error) {
+  } catch (error) {
     if (error instanceof Problem) throw error
     throw new Problem('not-json', `The body is not JSON: ${(error as Error).message}`)
   }

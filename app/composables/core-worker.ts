@@ -1,6 +1,9 @@
 import type { Answered, Ask } from '~/workers/core-messages'
 
-interface Waiting { resolve(answer: unknown): void, reject(error: Error): void }
+interface Waiting {
+  resolve(answer: unknown): void
+  reject(error: Error): void
+}
 
 let worker: Worker | undefined
 let asked = 0
@@ -9,7 +12,7 @@ const waiting = new Map<number, Waiting>()
 function started(): Worker {
   if (worker) return worker
   worker = new Worker(new URL('../workers/core.worker.ts', import.meta.url), { type: 'module' })
-  worker.onmessage = ({ data }: MessageEvent<{ number: number, answer?: unknown, error?: string }>) => {
+  worker.onmessage = ({ data }: MessageEvent<{ number: number; answer?: unknown; error?: string }>) => {
     const one = waiting.get(data.number)
     waiting.delete(data.number)
     if (data.error === undefined) one?.resolve(data.answer)

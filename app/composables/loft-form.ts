@@ -14,13 +14,11 @@ export function useDeed() {
       const answer = await work()
       done.value = said
       return answer ?? (true as T)
-    }
-    catch (error) {
+    } catch (error) {
       problem.value = (error as Error).message
       at.value = error instanceof Refusal && typeof error.extra.at === 'string' ? error.extra.at : ''
       return undefined
-    }
-    finally {
+    } finally {
       busy.value = false
     }
   }
@@ -32,11 +30,26 @@ export function useDay() {
   const loft = useLoft()
   const zone = computed(() => loft.data?.site.timezone ?? 'UTC')
   return {
-    day: (at: string | Date) => new Date(at).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: zone.value }),
-    moment: (at: string | Date) => new Date(at).toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit', timeZone: zone.value }),
+    day: (at: string | Date) =>
+      new Date(at).toLocaleDateString('en-GB', {
+        day: 'numeric',
+        month: 'short',
+        year: 'numeric',
+        timeZone: zone.value,
+      }),
+    moment: (at: string | Date) =>
+      new Date(at).toLocaleString('en-GB', {
+        day: 'numeric',
+        month: 'short',
+        year: 'numeric',
+        hour: '2-digit',
+        minute: '2-digit',
+        timeZone: zone.value,
+      }),
   }
 }
 
 /** The end of a day on the site's own clock, as an instant. */
-export const endOfDay = (date: string, zone: string) => new Date(localInstant(nextDay(date), '00:00', zone)).toISOString()
+export const endOfDay = (date: string, zone: string) =>
+  new Date(localInstant(nextDay(date), '00:00', zone)).toISOString()
 const nextDay = (date: string) => new Date(Date.parse(`${date}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10)

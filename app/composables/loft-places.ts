@@ -2,12 +2,18 @@ import type { useLoft } from '~/stores/loft'
 import type { StaffAction, StaffKindId } from '~~/core/staff/staff-kinds'
 
 type Loft = ReturnType<typeof useLoft>
-export interface Place { label: string, to: string }
+export interface Place {
+  label: string
+  to: string
+}
 
-const needs = (kind: StaffKindId, action: StaffAction = 'look') => (loft: Loft) => loft.may(kind, action)
+const needs =
+  (kind: StaffKindId, action: StaffAction = 'look') =>
+  (loft: Loft) =>
+    loft.may(kind, action)
 
 /** Tabs of the place People, with what each takes. */
-export const peopleTabs: { key: string, label: string, may(loft: Loft): boolean }[] = [
+export const peopleTabs: { key: string; label: string; may(loft: Loft): boolean }[] = [
   { key: 'people', label: 'People', may: needs('people') },
   { key: 'queues', label: 'Queues', may: needs('people') },
   { key: 'firms', label: 'Firms', may: needs('firms') },
@@ -28,7 +34,12 @@ const tabPath = (key: string) => (key === 'people' ? '/loft/people' : `/loft/peo
 export function mainPlaces(loft: Loft): Place[] {
   const tab = peopleTabs.find(one => one.may(loft))
   return [
-    ...(loft.may('gates', 'look') ? [{ to: '/loft', label: 'Reach' }, { to: '/loft/walk', label: 'Walk' }] : []),
+    ...(loft.may('gates', 'look')
+      ? [
+          { to: '/loft', label: 'Reach' },
+          { to: '/loft/walk', label: 'Walk' },
+        ]
+      : []),
     ...(tab ? [{ to: tabPath(tab.key), label: 'People' }] : []),
     ...(loft.may('pages', 'look') ? [{ to: '/loft/content', label: 'Content' }] : []),
     ...(loft.may('products', 'look') ? [{ to: '/loft/shop', label: 'Shop' }] : []),
@@ -38,4 +49,9 @@ export function mainPlaces(loft: Loft): Place[] {
 }
 
 /** Every place and tab, for finding. */
-export const loftPlaces = (loft: Loft): Place[] => [...mainPlaces(loft), ...peopleTabs.filter(tab => tab.key !== 'people' && tab.may(loft)).map(tab => ({ label: tab.label, to: tabPath(tab.key) }))]
+export const loftPlaces = (loft: Loft): Place[] => [
+  ...mainPlaces(loft),
+  ...peopleTabs
+    .filter(tab => tab.key !== 'people' && tab.may(loft))
+    .map(tab => ({ label: tab.label, to: tabPath(tab.key) })),
+]

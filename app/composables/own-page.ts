@@ -8,4 +8,11 @@ export function useOwn<D extends object>(): OwnView<D> & { failed?: string } {
 }
 
 /** A date as people on the site read it. */
-export const siteDate = (iso: string, timeZone: string, withTime = false) => new Date(iso).toLocaleString('en-GB', { timeZone, day: 'numeric', month: 'long', year: 'numeric', ...(withTime ? { hour: '2-digit', minute: '2-digit' } : {}) })
+export const siteDate = (iso: string, timeZone: string, withTime = false) =>
+  new Date(iso).toLocaleString('en-GB', {
+    timeZone,
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+    ...(withTime ? { hour: '2-digit', minute: '2-digit' } : {}),
+  })

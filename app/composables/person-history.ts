@@ -1,4 +1,19 @@
 /** A membership as the history lists it. */
-export interface HeldOnce { id: number, level: string, since: string, until: string | null, source: string, renews: boolean, endedBy: string | null, grantedBy: string }
+export interface HeldOnce {
+  id: number
+  level: string
+  since: string
+  until: string | null
+  source: string
+  renews: boolean
+  endedBy: string | null
+  grantedBy: string
+}
 /** A payment for a level. */
-export interface Paid { reference: string, level: string, amount: number, state: string, createdAt: string }
+export interface Paid {
+  reference: string
+  level: string
+  amount: number
+  state: string
+  createdAt: string
+}

@@ -3,13 +3,44 @@ import type { Kind } from '~~/core/rulebook/kinds'
 import type { Site } from '~~/core/site/site'
 import type { BoardAnswer } from '~/workers/core-messages'
 
-export interface GroupRow { type: 'group', key: string, title: string, positions: number[], open: boolean }
-export interface ThingRow { type: 'thing', key: string, position: number, kind: Kind, id: string, title: string, note: string, depth: number, below: number, open: boolean }
+export interface GroupRow {
+  type: 'group'
+  key: string
+  title: string
+  positions: number[]
+  open: boolean
+}
+export interface ThingRow {
+  type: 'thing'
+  key: string
+  position: number
+  kind: Kind
+  id: string
+  title: string
+  note: string
+  depth: number
+  below: number
+  open: boolean
+}
 export type Row = GroupRow | ThingRow
 
-export interface Filter { text: string, kind: Kind | '', onlyChanges: boolean, /** Two tiers by position whose cells must differ. */ differ: [number, number] | null, /** Only things no two tiers of which are alike. */ mixed: boolean, alike: boolean }
+export interface Filter {
+  text: string
+  kind: Kind | ''
+  onlyChanges: boolean
+  /** Two tiers by position whose cells must differ. */ differ: [number, number] | null
+  /** Only things no two tiers of which are alike. */ mixed: boolean
+  alike: boolean
+}
 
-interface Thing { position: number, kind: Kind, id: string, title: string, note: string, parent?: string }
+interface Thing {
+  position: number
+  kind: Kind
+  id: string
+  title: string
+  note: string
+  parent?: string
+}
 
 /** What a thing is called and where it stands, for every thing of the board. */
 export function describedThings(board: BoardAnswer, site: Site): Thing[] {
@@ -24,9 +55,31 @@ export function describedThings(board: BoardAnswer, site: Site): Thing[] {
     return 'block' in place ? standing(place.block, depth + 1) : ''
   }
   return board.things.map(({ kind, id }, position) => {
-    if (kind === 'page') return { position, kind, id, title: pages.get(id)?.title ?? id, note: pages.get(id)?.path ?? '', parent: pages.get(id)?.parent }
-    if (kind === 'block') return { position, kind, id, title: blocks.get(id)?.title ?? id, note: `${blocks.get(id)?.kind ?? ''} ${standing(id)}` }
-    if (kind === 'menuItem') return { position, kind, id, title: items.get(id)?.item.label ?? id, note: items.get(id)?.item.follow === false ? 'on its own' : 'follows its page' }
+    if (kind === 'page')
+      return {
+        position,
+        kind,
+        id,
+        title: pages.get(id)?.title ?? id,
+        note: pages.get(id)?.path ?? '',
+        parent: pages.get(id)?.parent,
+      }
+    if (kind === 'block')
+      return {
+        position,
+        kind,
+        id,
+        title: blocks.get(id)?.title ?? id,
+        note: `${blocks.get(id)?.kind ?? ''} ${standing(id)}`,
+      }
+    if (kind === 'menuItem')
+      return {
+        position,
+        kind,
+        id,
+        title: items.get(id)?.item.label ?? id,
+        note: items.get(id)?.item.follow === false ? 'on its own' : 'follows its page',
+      }
     return { position, kind, id, title: id, note: '' }
   })
 }
@@ -34,7 +87,8 @@ export function describedThings(board: BoardAnswer, site: Site): Thing[] {
 /** The element of a cell on the board, for screen readers and focus. */
 export const cellId = (row: string, tier: number) => `cell-${row}-${tier}`.replaceAll(' ', '_')
 
-export const cellOf = (cells: Uint8Array, tiers: number, position: number, tier: number) => cells[position * tiers + tier] ?? 0
+export const cellOf = (cells: Uint8Array, tiers: number, position: number, tier: number) =>
+  cells[position * tiers + tier] ?? 0
 
 /** The rows to show: groups of kinds, pages as a tree, what is folded left out. */
 export function reachRows(board: BoardAnswer, things: Thing[], filter: Filter, folded: Set<string>): Row[] {
@@ -46,7 +100,11 @@ export function reachRows(board: BoardAnswer, things: Thing[], filter: Filter, f
     const named = `${thing.title} ${thing.note} ${thing.id}`.toLowerCase()
     if (!words.every(word => named.includes(word))) return false
     const columns = board.tiers.map((_, t) => t)
-    if (filter.onlyChanges && !columns.some(t => cell(thing.position, t) !== (cellOf(board.live, tiers, thing.position, t) & 31))) return false
+    if (
+      filter.onlyChanges &&
+      !columns.some(t => cell(thing.position, t) !== (cellOf(board.live, tiers, thing.position, t) & 31))
+    )
+      return false
     if (filter.mixed && columns.every(t => cell(thing.position, t) === cell(thing.position, 0))) return false
     return !filter.differ || cell(thing.position, filter.differ[0]) !== cell(thing.position, filter.differ[1])
   }
@@ -54,12 +112,21 @@ export function reachRows(board: BoardAnswer, things: Thing[], filter: Filter, f
   if (filter.alike) return alikeRows(board, kept, folded)
   const searching = kept.length < things.length && !filter.kind
   const kinds = [...new Set(kept.map(thing => thing.kind))]
-  return kinds.flatMap((kind) => {
+  return kinds.flatMap(kind => {
     const members = kept.filter(thing => thing.kind === kind)
     const key = `kind ${kind}`
     const open = !folded.has(key) || (searching && members.length < 40)
-    const group: GroupRow = { type: 'group', key, title: kindPlurals[kind], positions: members.map(thing => thing.position), open }
-    return [group, ...(open ? (kind === 'page' ? treeRows(members, folded, searching) : members.map(thing => thingRow(thing))) : [])]
+    const group: GroupRow = {
+      type: 'group',
+      key,
+      title: kindPlurals[kind],
+      positions: members.map(thing => thing.position),
+      open,
+    }
+    return [
+      group,
+      ...(open ? (kind === 'page' ? treeRows(members, folded, searching) : members.map(thing => thingRow(thing))) : []),
+    ]
   })
 }
 
@@ -70,28 +137,45 @@ function alikeRows(board: BoardAnswer, kept: Thing[], folded: Set<string>): Row[
     const weave = board.weaves[thing.position]!
     byWeave.set(weave, [...(byWeave.get(weave) ?? []), thing])
   }
-  return [...byWeave].sort((a, b) => b[1].length - a[1].length).flatMap(([weave, members]) => {
-    if (members.length === 1) return [thingRow(members[0]!, 0, 'alike ')]
-    const key = `weave ${weave}`
-    const open = folded.has(key)
-    const group: GroupRow = { type: 'group', key, title: `${members[0]!.title} and ${members.length - 1} alike`, positions: members.map(thing => thing.position), open }
-    return [group, ...(open ? members.map(thing => thingRow(thing, 0, 'alike ')) : [])]
-  })
+  return [...byWeave]
+    .sort((a, b) => b[1].length - a[1].length)
+    .flatMap(([weave, members]) => {
+      if (members.length === 1) return [thingRow(members[0]!, 0, 'alike ')]
+      const key = `weave ${weave}`
+      const open = folded.has(key)
+      const group: GroupRow = {
+        type: 'group',
+        key,
+        title: `${members[0]!.title} and ${members.length - 1} alike`,
+        positions: members.map(thing => thing.position),
+        open,
+      }
+      return [group, ...(open ? members.map(thing => thingRow(thing, 0, 'alike ')) : [])]
+    })
 }
 
 function treeRows(members: Thing[], folded: Set<string>, searching: boolean): ThingRow[] {
   const present = new Set(members.map(thing => thing.id))
-  const childrenOf = (id: string | undefined) => members.filter(thing => (thing.parent && present.has(thing.parent) ? thing.parent : undefined) === id)
+  const childrenOf = (id: string | undefined) =>
+    members.filter(thing => (thing.parent && present.has(thing.parent) ? thing.parent : undefined) === id)
   const countBelow = (id: string): number => childrenOf(id).reduce((sum, child) => sum + 1 + countBelow(child.id), 0)
-  const walk = (id: string | undefined, depth: number): ThingRow[] => childrenOf(id).flatMap((thing) => {
-    const below = countBelow(thing.id)
-    const open = below > 0 && (searching || !folded.has(`page ${thing.id}`))
-    return [{ ...thingRow(thing, depth), below, open }, ...(open ? walk(thing.id, depth + 1) : [])]
-  })
+  const walk = (id: string | undefined, depth: number): ThingRow[] =>
+    childrenOf(id).flatMap(thing => {
+      const below = countBelow(thing.id)
+      const open = below > 0 && (searching || !folded.has(`page ${thing.id}`))
+      return [{ ...thingRow(thing, depth), below, open }, ...(open ? walk(thing.id, depth + 1) : [])]
+    })
   return walk(undefined, 0)
 }
 
-const thingRow = (thing: Thing, depth = 0, prefix = ''): ThingRow => ({ type: 'thing', key: `${prefix}${thing.kind} ${thing.id}`, depth, below: 0, open: false, ...thing })
+const thingRow = (thing: Thing, depth = 0, prefix = ''): ThingRow => ({
+  type: 'thing',
+  key: `${prefix}${thing.kind} ${thing.id}`,
+  depth,
+  below: 0,
+  open: false,
+  ...thing,
+})
 
 /** Pages below the second depth, and blocks, start folded. */
 export function firstFolds(site: Site): Set<string> {

@@ -3,7 +3,13 @@ import type { StaffAction, StaffKind, StaffKindId } from '~~/core/staff/staff-ki
 import type { StaffNames } from '~~/core/staff/say-staff-rule'
 import type { Rulebook } from '~~/core/rulebook/rulebook'
 
-export const actionWords: Record<StaffAction, string> = { look: 'look at', add: 'add', change: 'change', withdraw: 'withdraw', publish: 'publish' }
+export const actionWords: Record<StaffAction, string> = {
+  look: 'look at',
+  add: 'add',
+  change: 'change',
+  withdraw: 'withdraw',
+  publish: 'publish',
+}
 export const kindOf = (kind: StaffKindId): StaffKind => staffKinds[kind]
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1)
 

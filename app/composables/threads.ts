@@ -12,16 +12,25 @@ export function tierSort(visitor: Visitor): 'guest' | 'signedIn' | 'level' | 'ro
 }
 
 /** The colour of each tier, its thread: the same everywhere. Levels run from teal to violet by rank. */
-export function threadsOf(tiers: { id: string, visitor: Visitor }[], book: Rulebook): Map<string, string> {
+export function threadsOf(tiers: { id: string; visitor: Visitor }[], book: Rulebook): Map<string, string> {
   const ranks = new Map((book.levels ?? []).map(level => [level.id, level.rank]))
   const ranked = [...ranks].sort((a, b) => a[1] - b[1]).map(([id]) => id)
   let roles = 0
-  return new Map(tiers.map((tier) => {
-    const sort = tierSort(tier.visitor)
-    if (sort === 'guest') return [tier.id, '#7d827a']
-    if (sort === 'signedIn') return [tier.id, '#5f8894']
-    if (sort === 'role') return [tier.id, roleShades[roles++] ?? `oklch(0.52 0.11 ${(roles * 67) % 360})`]
-    const highest = (tier.visitor.levels ?? []).map(one => ranked.indexOf(one.level)).reduce((a, b) => Math.max(a, b), 0)
-    return [tier.id, ranked.length <= 3 ? levelShades[highest] ?? levelShades[2]! : `oklch(0.5 0.1 ${200 + (95 * highest) / (ranked.length - 1)})`]
-  }))
+  return new Map(
+    tiers.map(tier => {
+      const sort = tierSort(tier.visitor)
+      if (sort === 'guest') return [tier.id, '#7d827a']
+      if (sort === 'signedIn') return [tier.id, '#5f8894']
+      if (sort === 'role') return [tier.id, roleShades[roles++] ?? `oklch(0.52 0.11 ${(roles * 67) % 360})`]
+      const highest = (tier.visitor.levels ?? [])
+        .map(one => ranked.indexOf(one.level))
+        .reduce((a, b) => Math.max(a, b), 0)
+      return [
+        tier.id,
+        ranked.length <= 3
+          ? (levelShades[highest] ?? levelShades[2]!)
+          : `oklch(0.5 0.1 ${200 + (95 * highest) / (ranked.length - 1)})`,
+      ]
+    }),
+  )
 }

@@ -3,7 +3,7 @@ import { usesOf } from '~~/core/rulebook/uses'
 import type { Site } from '~~/core/site/site'
 
 /** What depends on an entry of the rules, each as a person would name it. */
-export function usersInWords(book: Rulebook, site: Site, entry: { kind: EntryKind, id: string }): string[] {
+export function usersInWords(book: Rulebook, site: Site, entry: { kind: EntryKind; id: string }): string[] {
   return usesOf(book, site, entry).map(({ kind, id, name }) => {
     if (!name) return `the site's ${kind}`
     return kind === 'landing' ? `landing to ${book.landings?.find(one => one.id === id)?.to ?? id}` : `${kind} ${name}`

@@ -5,16 +5,33 @@ const loft = useLoft()
 const route = useRoute()
 const finding = ref(false)
 const showingKeys = ref(false)
-useHead({ htmlAttrs: { lang: 'en' }, meta: [{ name: 'viewport', content: 'width=device-width, initial-scale=1' }, { name: 'robots', content: 'noindex' }] })
-
-const counts = computed<Record<string, number>>(() => ({ People: loft.data?.waiting ?? 0, Editions: loft.changes.length }))
-const places = computed(() => mainPlaces(loft).map(place => ({ ...place, count: counts.value[place.label] ?? 0 })))
-const isHere = (to: string) => (to === '/loft' ? route.path === '/loft' || route.path === '/loft/' : route.path.startsWith(to.split('?')[0]!) || (to.startsWith('/loft/people') && route.path.startsWith('/loft/roles')))
-/** Who may not look at the place they came to is led to one they may. */
-watch(() => [loft.data, route.path] as const, () => {
-  const first = places.value[0]
-  if (loft.data && first && (route.path === '/loft' || route.path === '/loft/') && !loft.may('gates', 'look')) navigateTo(first.to, { replace: true })
+useHead({
+  htmlAttrs: { lang: 'en' },
+  meta: [
+    { name: 'viewport', content: 'width=device-width, initial-scale=1' },
+    { name: 'robots', content: 'noindex' },
+  ],
 })
+
+const counts = computed<Record<string, number>>(() => ({
+  People: loft.data?.waiting ?? 0,
+  Editions: loft.changes.length,
+}))
+const places = computed(() => mainPlaces(loft).map(place => ({ ...place, count: counts.value[place.label] ?? 0 })))
+const isHere = (to: string) =>
+  to === '/loft'
+    ? route.path === '/loft' || route.path === '/loft/'
+    : route.path.startsWith(to.split('?')[0]!) ||
+      (to.startsWith('/loft/people') && route.path.startsWith('/loft/roles'))
+/** Who may not look at the place they came to is led to one they may. */
+watch(
+  () => [loft.data, route.path] as const,
+  () => {
+    const first = places.value[0]
+    if (loft.data && first && (route.path === '/loft' || route.path === '/loft/') && !loft.may('gates', 'look'))
+      navigateTo(first.to, { replace: true })
+  },
+)
 
 function onKey(event: KeyboardEvent) {
   const typing = (event.target as HTMLElement).closest('input, textarea, select, [contenteditable]')
@@ -42,84 +59,49 @@ onUnmounted(() => {
 
 <template>
   <div class="flex h-dvh flex-col max-md:h-auto max-md:min-h-dvh">
-    <header class="flex h-[46px] shrink-0 items-center gap-4 bg-bar px-4 text-[#f3efe4] max-md:h-auto max-md:flex-wrap max-md:gap-2 max-md:py-2">
-      <NuxtLink
-        to="/loft"
-        class="display text-[19px] font-bold"
-      >Brav<span class="text-[#e0ad45]">i</span>k</NuxtLink>
-      <a
-        href="/"
-        class="text-[13.5px] text-[#a9b4b2] hover:underline"
-      >{{ loft.data?.site.name ?? '' }}</a>
+    <header
+      class="flex h-[46px] shrink-0 items-center gap-4 bg-bar px-4 text-[#f3efe4] max-md:h-auto max-md:flex-wrap max-md:gap-2 max-md:py-2">
+      <NuxtLink to="/loft" class="display text-[19px] font-bold">Brav<span class="text-[#e0ad45]">i</span>k</NuxtLink>
+      <a href="/" class="text-[13.5px] text-[#a9b4b2] hover:underline">{{ loft.data?.site.name ?? '' }}</a>
       <nav
         aria-label="Places"
-        class="ml-2 flex h-full items-stretch gap-0.5 overflow-x-auto max-md:order-3 max-md:ml-0 max-md:h-10 max-md:w-full"
-      >
+        class="ml-2 flex h-full items-stretch gap-0.5 overflow-x-auto max-md:order-3 max-md:ml-0 max-md:h-10 max-md:w-full">
         <NuxtLink
           v-for="place in places"
           :key="place.to"
           :to="place.to"
           :aria-current="isHere(place.to) ? 'page' : undefined"
-          class="flex items-center gap-1.5 border-b-[3px] border-transparent px-2.5 pt-[3px] text-[14px] text-[#c6cfcd] hover:text-white aria-[current]:border-[#e0ad45] aria-[current]:font-semibold aria-[current]:text-white"
-        >
-          {{ place.label }}<span
-            v-if="place.count"
-            class="rounded-full bg-[#e0ad45] px-1.5 text-[12px] font-bold text-[#1e2b2d]"
-          >{{ place.count }}</span>
+          class="flex items-center gap-1.5 border-b-[3px] border-transparent px-2.5 pt-[3px] text-[14px] text-[#c6cfcd] hover:text-white aria-[current]:border-[#e0ad45] aria-[current]:font-semibold aria-[current]:text-white">
+          {{ place.label
+          }}<span v-if="place.count" class="rounded-full bg-[#e0ad45] px-1.5 text-[12px] font-bold text-[#1e2b2d]">{{
+            place.count
+          }}</span>
         </NuxtLink>
       </nav>
       <button
         class="ml-auto flex h-[30px] w-[190px] items-center justify-between rounded-lg border border-[#4c5a5b] px-2.5 text-[13px] text-[#a9b4b2] hover:border-[#a9b4b2] max-md:w-auto max-md:gap-2"
-        @click="finding = true"
-      >
+        @click="finding = true">
         Find anything <span class="kbd">/</span>
       </button>
-      <a
-        href="/account"
-        class="text-[13.5px] hover:underline"
-      >{{ loft.me?.name ?? '' }}</a>
+      <a href="/account" class="text-[13.5px] hover:underline">{{ loft.me?.name ?? '' }}</a>
     </header>
-    <p
-      v-if="loft.failure"
-      role="alert"
-      class="bg-weld-pale px-4 py-2 text-weld"
-    >
-      {{ loft.failure }} <button
-        class="underline"
-        @click="loft.load()"
-      >
-        Try again
-      </button>
+    <p v-if="loft.failure" role="alert" class="bg-weld-pale px-4 py-2 text-weld">
+      {{ loft.failure }} <button class="underline" @click="loft.load()">Try again</button>
     </p>
     <LoftConflict v-if="loft.conflict" />
     <main class="relative min-h-0 flex-1 lg:overflow-hidden">
-      <div
-        v-if="loft.data && !places.length"
-        class="mx-auto max-w-[520px] p-8"
-      >
-        <h1 class="mb-2 text-[21px]">
-          Nothing to do here yet
-        </h1>
+      <div v-if="loft.data && !places.length" class="mx-auto max-w-[520px] p-8">
+        <h1 class="mb-2 text-[21px]">Nothing to do here yet</h1>
         <p class="text-soft">
           Your staff role may do nothing in the loft so far. Whoever looks after the staff says what it may.
         </p>
         <p class="mt-3 flex gap-2">
-          <a
-            class="btn"
-            href="/account/profile"
-          >Your own profile</a> <a
-            class="btn"
-            href="/apply"
-          >Ask for a staff role</a>
+          <a class="btn" href="/account/profile">Your own profile</a>
+          <a class="btn" href="/apply">Ask for a staff role</a>
         </p>
       </div>
       <slot v-else-if="loft.data" />
-      <p
-        v-else-if="!loft.failure"
-        class="p-6 text-soft"
-      >
-        Reading the rules…
-      </p>
+      <p v-else-if="!loft.failure" class="p-6 text-soft">Reading the rules…</p>
     </main>
     <LoftFind v-model:open="finding" />
     <LoftKeys v-model:open="showingKeys" />

@@ -6,17 +6,10 @@ useHead({ title: 'Another password', meta: [{ name: 'robots', content: 'noindex'
 <template>
   <article class="narrow">
     <h1>Another password</h1>
-    <p
-      v-if="data.asked"
-      class="said"
-      role="status"
-    >
+    <p v-if="data.asked" class="said" role="status">
       If we know the address, a link is on its way to it. It works for two hours.
     </p>
-    <SiteForm
-      v-else
-      :problem="problems['']"
-    >
+    <SiteForm v-else :problem="problems['']">
       <SiteField
         name="email"
         label="E-mail address"
@@ -24,11 +17,8 @@ useHead({ title: 'Another password', meta: [{ name: 'robots', content: 'noindex'
         autocomplete="username"
         required
         :value="values.email"
-        :problem="problems.email"
-      />
-      <button class="button">
-        Send me a link
-      </button>
+        :problem="problems.email" />
+      <button class="button">Send me a link</button>
     </SiteForm>
   </article>
 </template>

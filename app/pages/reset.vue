@@ -1,16 +1,12 @@
 <script setup lang="ts">
-const { data, problems } = useOwn<{ token: string, works: boolean }>()
+const { data, problems } = useOwn<{ token: string; works: boolean }>()
 useHead({ title: 'Another password', meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
   <article class="narrow">
     <h1>Another password</h1>
-    <SiteForm
-      v-if="data.works || problems['']"
-      :problem="problems['']"
-      :hidden="{ token: data.token }"
-    >
+    <SiteForm v-if="data.works || problems['']" :problem="problems['']" :hidden="{ token: data.token }">
       <SiteField
         name="password"
         label="New password"
@@ -18,11 +14,8 @@ useHead({ title: 'Another password', meta: [{ name: 'robots', content: 'noindex'
         type="password"
         autocomplete="new-password"
         required
-        :problem="problems.password"
-      />
-      <button class="button">
-        Take this password
-      </button>
+        :problem="problems.password" />
+      <button class="button">Take this password</button>
     </SiteForm>
     <p v-else>
       This link was used already, was replaced by a newer one, or has expired. <a href="/forgot">Ask for another</a>.

@@ -15,10 +15,7 @@ useHead({ title: 'Thank you', meta: [{ name: 'robots', content: 'noindex' }] })
     <template v-else>
       <p>You can sign in now. If something about the address stands in the way, we have written to it.</p>
       <p>
-        <a
-          class="button"
-          href="/sign-in"
-        >Sign in</a>
+        <a class="button" href="/sign-in">Sign in</a>
       </p>
     </template>
   </article>

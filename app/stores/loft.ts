@@ -12,8 +12,17 @@ import type { StaffAction, StaffKindId } from '~~/core/staff/staff-kinds'
 import { staffKindOfEntry } from '~~/core/staff/entry-kind'
 
 /** Somebody else's version of an entry, met when saving ours. */
-export interface Conflict { kind: EntryKind, key: string, mine: unknown, theirs: { id: number, revision: number, body: unknown, changedBy: string } | null, message: string }
-interface Version { id: number, revision: number }
+export interface Conflict {
+  kind: EntryKind
+  key: string
+  mine: unknown
+  theirs: { id: number; revision: number; body: unknown; changedBy: string } | null
+  message: string
+}
+interface Version {
+  id: number
+  revision: number
+}
 
 const saveDelayMs = 350
 
@@ -29,7 +38,7 @@ export const useLoft = defineStore('loft', () => {
   const saving = ref(0)
   const failure = ref('')
   /** People met on screens, so that sentences can name them. */
-  const people = ref<{ id: string, name: string }[]>([])
+  const people = ref<{ id: string; name: string }[]>([])
   const versions = new Map<string, Version>()
   /** What has not reached the server: laid over whatever it answers, so that no answer loses what was typed. */
   const unsaved = new Map<string, RuleEntry>()
@@ -39,20 +48,32 @@ export const useLoft = defineStore('loft', () => {
   let asked = 0
 
   const me = computed(() => data.value?.me)
-  const rights = computed<StaffRights>(() => ({ personId: data.value?.me.id ?? '', masterKey: data.value?.me.masterKey ?? false, rules: data.value?.me.rules ?? [] }))
+  const rights = computed<StaffRights>(() => ({
+    personId: data.value?.me.id ?? '',
+    masterKey: data.value?.me.masterKey ?? false,
+    rules: data.value?.me.rules ?? [],
+  }))
   /** Whether the person may do this, to some thing at least: what is not allowed is not offered. */
-  const may = (kind: StaffKindId, action: StaffAction, fields?: string[]) => mayStaff(rights.value, { kind, action, ...(fields ? { fields } : {}) }).allowed
+  const may = (kind: StaffKindId, action: StaffAction, fields?: string[]) =>
+    mayStaff(rights.value, { kind, action, ...(fields ? { fields } : {}) }).allowed
   /** The same for one thing. Who is in an audience only the server knows: where that decides, it is offered, and the server answers. */
-  const mayThing = (kind: StaffKindId, action: StaffAction, thing: OwnedThing, fields?: string[]) => mayStaff(rights.value, { kind, action, thing, makerIn: () => true, ...(fields ? { fields } : {}) }).allowed
+  const mayThing = (kind: StaffKindId, action: StaffAction, thing: OwnedThing, fields?: string[]) =>
+    mayStaff(rights.value, { kind, action, thing, makerIn: () => true, ...(fields ? { fields } : {}) }).allowed
   /** The same for one entry of the rules. */
-  const mayEntry = (kind: EntryKind, action: StaffAction) => may(staffKindOfEntry[kind], staffKindOfEntry[kind].startsWith('settings-') && action !== 'look' ? 'change' : action)
-  const lexicon = computed(() => lexiconOf(draft.value, data.value?.site ?? { timezone: 'UTC', currency: 'EUR' }, { firms: data.value?.firms ?? [], people: people.value }))
+  const mayEntry = (kind: EntryKind, action: StaffAction) =>
+    may(staffKindOfEntry[kind], staffKindOfEntry[kind].startsWith('settings-') && action !== 'look' ? 'change' : action)
+  const lexicon = computed(() =>
+    lexiconOf(draft.value, data.value?.site ?? { timezone: 'UTC', currency: 'EUR' }, {
+      firms: data.value?.firms ?? [],
+      people: people.value,
+    }),
+  )
   const threads = computed(() => threadsOf(draft.value.tiers ?? [], draft.value))
-  const book = computed(() => (view.value === 'live' ? data.value?.live ?? draft.value : draft.value))
+  const book = computed(() => (view.value === 'live' ? (data.value?.live ?? draft.value) : draft.value))
   const changes = computed(() => data.value?.changes ?? [])
   const edition = computed(() => data.value?.edition ?? 0)
 
-  function meet(met: { id: string, name: string }[]): void {
+  function meet(met: { id: string; name: string }[]): void {
     const known = new Map(people.value.map(one => [one.id, one]))
     for (const { id, name } of met) known.set(id, { id, name })
     if (known.size !== people.value.length) people.value = [...known.values()].slice(-500)
@@ -60,7 +81,7 @@ export const useLoft = defineStore('loft', () => {
 
   /** Reads everything anew. What is still being typed or saved stays as it is here. */
   function load(): Promise<void> {
-    return reading = read(++asked)
+    return (reading = read(++asked))
   }
 
   async function read(turn: number): Promise<void> {
@@ -73,15 +94,17 @@ export const useLoft = defineStore('loft', () => {
       data.value = fresh
       draft.value = [...unsaved.values()].reduce(withEntry, fresh.draft)
       failure.value = ''
-    }
-    catch (error) {
+    } catch (error) {
       failure.value = (error as Error).message
     }
   }
 
   async function reckon(): Promise<void> {
     if (!data.value) return
-    const answer = await askCore({ kind: 'world', world: { site: data.value.site, live: data.value.live, draft: draft.value, context: context.value } })
+    const answer = await askCore({
+      kind: 'world',
+      world: { site: data.value.site, live: data.value.live, draft: draft.value, context: context.value },
+    })
     board.value = answer
   }
   watch([draft, data, () => ({ ...context.value })], reckon)
@@ -94,7 +117,10 @@ export const useLoft = defineStore('loft', () => {
     draft.value = withEntry(draft.value, entry)
     refused.value = without(refused.value, name)
     clearTimeout(timers.get(name))
-    timers.set(name, setTimeout(() => flush(name), body === null ? 0 : saveDelayMs))
+    timers.set(
+      name,
+      setTimeout(() => flush(name), body === null ? 0 : saveDelayMs),
+    )
   }
 
   /** One call after the other, in the order things were done. */
@@ -121,18 +147,19 @@ export const useLoft = defineStore('loft', () => {
       if (body === null) {
         await loftApi(`entries/${kind}/${encodeURIComponent(key)}`, 'DELETE', { expects })
         versions.delete(name)
-      }
-      else {
-        const { version } = await loftApi<{ version: Version | null }>(`entries/${kind}/${encodeURIComponent(key)}`, 'PUT', { body, expects })
+      } else {
+        const { version } = await loftApi<{ version: Version | null }>(
+          `entries/${kind}/${encodeURIComponent(key)}`,
+          'PUT',
+          { body, expects },
+        )
         if (version) versions.set(name, version)
       }
       if (unsaved.get(name) === entry) unsaved.delete(name)
       await load()
-    }
-    catch (error) {
+    } catch (error) {
       await notSaved(error, entry)
-    }
-    finally {
+    } finally {
       saving.value--
     }
   }
@@ -189,7 +216,10 @@ export const useLoft = defineStore('loft', () => {
   async function publish(note: string): Promise<number> {
     await settled()
     if (unsaved.size) throw new Error('Not everything you typed is saved yet: see to that first.')
-    const { edition: published } = await loftApi<{ edition: number }>('publish', 'POST', { note, expects: edition.value })
+    const { edition: published } = await loftApi<{ edition: number }>('publish', 'POST', {
+      note,
+      expects: edition.value,
+    })
     await load()
     return published
   }
@@ -201,7 +231,36 @@ export const useLoft = defineStore('loft', () => {
   }
   const hasUnsaved = () => unsaved.size > 0
 
-  return { data, draft, board, context, view, conflict, refused, saving, failure, me, rights, may, mayThing, mayEntry, meet, lexicon, threads, book, changes, edition, hasUnsaved, load, change, settle, drop, undo, publish, settled }
+  return {
+    data,
+    draft,
+    board,
+    context,
+    view,
+    conflict,
+    refused,
+    saving,
+    failure,
+    me,
+    rights,
+    may,
+    mayThing,
+    mayEntry,
+    meet,
+    lexicon,
+    threads,
+    book,
+    changes,
+    edition,
+    hasUnsaved,
+    load,
+    change,
+    settle,
+    drop,
+    undo,
+    publish,
+    settled,
+  }
 })
 
 function withEntry(book: Rulebook, entry: RuleEntry): Rulebook {

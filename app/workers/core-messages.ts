@@ -10,19 +10,33 @@ import type { Issue } from '~~/core/errors'
 
 export type Which = 'live' | 'draft'
 /** What every tier's request says; null leaves it as the tier has it. */
-export interface Context { at: string | null, country: string | null, device: string | null }
+export interface Context {
+  at: string | null
+  country: string | null
+  device: string | null
+}
 
-export interface World { site: Site, live: Rulebook, draft: Rulebook, context: Context }
-export interface Change { kind: EntryKind, key: string, before: unknown, after: unknown }
+export interface World {
+  site: Site
+  live: Rulebook
+  draft: Rulebook
+  context: Context
+}
+export interface Change {
+  kind: EntryKind
+  key: string
+  before: unknown
+  after: unknown
+}
 
-export type Ask
-  = | { kind: 'world', world: World }
-    | { kind: 'explain', resource: Resource, tier: string, which: Which }
-    | { kind: 'weigh', changes: Change[] }
-    | { kind: 'person', visitor: Visitor, which: Which }
-    | { kind: 'explainFor', resource: Resource, visitor: Visitor, which: Which }
-    | { kind: 'gains', from: Visitor, to: Visitor, which: Which }
-    | { kind: 'landings', which: Which, visitor: Visitor | null, on: LandingMoment, refused: Resource | null }
+export type Ask =
+  | { kind: 'world'; world: World }
+  | { kind: 'explain'; resource: Resource; tier: string; which: Which }
+  | { kind: 'weigh'; changes: Change[] }
+  | { kind: 'person'; visitor: Visitor; which: Which }
+  | { kind: 'explainFor'; resource: Resource; visitor: Visitor; which: Which }
+  | { kind: 'gains'; from: Visitor; to: Visitor; which: Which }
+  | { kind: 'landings'; which: Which; visitor: Visitor | null; on: LandingMoment; refused: Resource | null }
 
 export interface BoardAnswer {
   tiers: BoardTier[]
@@ -40,9 +54,27 @@ export interface BoardAnswer {
 }
 
 /** What one visitor reaches: rights of thing `i` of the board. */
-export interface PersonAnswer { things: Resource[], bits: Uint8Array, landing: LandingExplanation }
-export interface GainsAnswer { gained: { resource: Resource, before: number, after: number }[], lost: number }
-export interface LandingsAnswer { findings: LandingFinding[], explanation: LandingExplanation | null }
+export interface PersonAnswer {
+  things: Resource[]
+  bits: Uint8Array
+  landing: LandingExplanation
+}
+export interface GainsAnswer {
+  gained: { resource: Resource; before: number; after: number }[]
+  lost: number
+}
+export interface LandingsAnswer {
+  findings: LandingFinding[]
+  explanation: LandingExplanation | null
+}
 
-export interface Answers { world: BoardAnswer, explain: Explanation | null, explainFor: Explanation | null, weigh: Impact[], person: PersonAnswer, gains: GainsAnswer, landings: LandingsAnswer }
+export interface Answers {
+  world: BoardAnswer
+  explain: Explanation | null
+  explainFor: Explanation | null
+  weigh: Impact[]
+  person: PersonAnswer
+  gains: GainsAnswer
+  landings: LandingsAnswer
+}
 export type Answered<A extends Ask = Ask> = A extends { kind: infer K extends keyof Answers } ? Answers[K] : never

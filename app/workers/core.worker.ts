@@ -2,11 +2,10 @@
 import { answerAsk } from './core-answers'
 import type { Ask } from './core-messages'
 
-self.onmessage = ({ data }: MessageEvent<{ number: number, ask: Ask }>) => {
+self.onmessage = ({ data }: MessageEvent<{ number: number; ask: Ask }>) => {
   try {
     self.postMessage({ number: data.number, answer: answerAsk(data.ask) })
-  }
-  catch (error) {
+  } catch (error) {
     self.postMessage({ number: data.number, error: (error as Error).message })
   }
 }

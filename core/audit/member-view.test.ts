@@ -7,11 +7,20 @@ import { addedBy, levelAbove, opensSoon, ownPages } from './member-view'
 
 const book: Rulebook = {
   bravik: 'rulebook/1',
-  levels: [{ id: 'friend', rank: 1 }, { id: 'maker', rank: 2 }, { id: 'guild', rank: 3 }],
+  levels: [
+    { id: 'friend', rank: 1 },
+    { id: 'maker', rank: 2 },
+    { id: 'guild', rank: 3 },
+  ],
   roles: [{ id: 'stockist' }],
   gates: [
     { id: 'notes', on: { page: 'notes' }, open: { level: { atLeast: 'maker' } }, find: { everyone: true } },
-    { id: 'vat', on: { page: 'vat' }, open: { all: [{ level: { atLeast: 'friend' } }, { date: { from: '2026-12-01' } }] }, find: { everyone: true } },
+    {
+      id: 'vat',
+      on: { page: 'vat' },
+      open: { all: [{ level: { atLeast: 'friend' } }, { date: { from: '2026-12-01' } }] },
+      find: { everyone: true },
+    },
     { id: 'secret', on: { page: 'secret' }, open: { date: { from: '2026-12-01' } } },
     { id: 'steeks', on: { page: 'steeks' }, open: { memberFor: { atLeast: 'P30D' } }, find: { everyone: true } },
     { id: 'trade', on: { page: 'trade' }, open: { role: { anyOf: ['stockist'] } } },
@@ -38,15 +47,22 @@ describe('what a person has', () => {
   })
 
   it('opens soon by the calendar, by waiting, or by a level that begins; of what is hidden nothing is told', () => {
-    expect(opensSoon(rules, friend, nowMs)).toEqual([{ page: 'vat', at: Date.parse('2026-12-01T00:00:00Z') }, { page: 'steeks', at: Date.parse('2026-12-01T09:00:00Z') }])
-    expect(opensSoon(rules, person({ levels: [{ level: 'maker', since: '2026-11-20T00:00:00Z' }] }), nowMs, 10)).toEqual([{ page: 'notes', at: Date.parse('2026-11-20T00:00:00Z') }])
+    expect(opensSoon(rules, friend, nowMs)).toEqual([
+      { page: 'vat', at: Date.parse('2026-12-01T00:00:00Z') },
+      { page: 'steeks', at: Date.parse('2026-12-01T09:00:00Z') },
+    ])
+    expect(
+      opensSoon(rules, person({ levels: [{ level: 'maker', since: '2026-11-20T00:00:00Z' }] }), nowMs, 10),
+    ).toEqual([{ page: 'notes', at: Date.parse('2026-11-20T00:00:00Z') }])
     expect(opensSoon(rules, person({}), nowMs)).toEqual([])
   })
 
   it('grows with the level above', () => {
     expect(levelAbove(book.levels!, friend, nowMs)?.id).toBe('maker')
     expect(levelAbove(book.levels!, person({}), nowMs)?.id).toBe('friend')
-    expect(levelAbove(book.levels!, person({ levels: [{ level: 'guild', since: '2026-01-01T00:00:00Z' }] }), nowMs)).toBeUndefined()
+    expect(
+      levelAbove(book.levels!, person({ levels: [{ level: 'guild', since: '2026-01-01T00:00:00Z' }] }), nowMs),
+    ).toBeUndefined()
     expect(addedBy(rules, friend, 'maker', nowMs)).toEqual(['notes'])
   })
 })
@@ -56,14 +72,29 @@ describe('where a person lands', () => {
 
   it('is told with every landing passed on the way', () => {
     expect(fates(friend)).toEqual(['notFor', 'leadsThere', 'notKnown', 'tooLate', 'tooLate'])
-    expect(explainLanding(rules, friend, 'signIn', nowMs)).toMatchObject({ to: '/notes', landing: 'makers', target: 'shut', page: 'notes' })
-    expect(explainLanding(rules, person({ roles: ['stockist'] }), 'signIn', nowMs)).toMatchObject({ to: '/trade', target: 'opens' })
-    expect(explainLanding(rules, person({ roles: ['stockist'] }), 'signIn', nowMs, { kind: 'page', id: 'home' })).toMatchObject({ to: '/home', back: true, target: 'opens' })
+    expect(explainLanding(rules, friend, 'signIn', nowMs)).toMatchObject({
+      to: '/notes',
+      landing: 'makers',
+      target: 'shut',
+      page: 'notes',
+    })
+    expect(explainLanding(rules, person({ roles: ['stockist'] }), 'signIn', nowMs)).toMatchObject({
+      to: '/trade',
+      target: 'opens',
+    })
+    expect(
+      explainLanding(rules, person({ roles: ['stockist'] }), 'signIn', nowMs, { kind: 'page', id: 'home' }),
+    ).toMatchObject({ to: '/home', back: true, target: 'opens' })
     expect(explainLanding(rules, friend, 'signOut', nowMs)).toMatchObject({ to: null, target: 'none', steps: [] })
   })
 
   it('is a finding where the page is missing or stays shut', () => {
-    const tiers = [{ id: 'guest', visitor: { person: null } }, { id: 'signed-in', visitor: person({}) }, { id: 'friend', visitor: friend }, { id: 'stockist', visitor: person({ roles: ['stockist'] }) }]
+    const tiers = [
+      { id: 'guest', visitor: { person: null } },
+      { id: 'signed-in', visitor: person({}) },
+      { id: 'friend', visitor: friend },
+      { id: 'stockist', visitor: person({ roles: ['stockist'] }) },
+    ]
     expect(landingFindings(rules, tiers, nowMs)).toEqual([
       { landing: 'rest', to: '/nowhere', on: 'signIn', target: 'missing', tier: 'signed-in' },
       { landing: 'makers', to: '/notes', on: 'signIn', target: 'shut', tier: 'friend' },

@@ -9,12 +9,21 @@ import type { Level } from '../rulebook/people-rules'
 
 /** Pages with all of these rights, in the order of the site. */
 function pagesWith(rightBits: number, rules: CompiledRules, visitor: Visitor, atMs: number): Set<string> {
-  const decider = new CompiledDecider(rules, { ...visitor, request: { ...visitor.request, at: new Date(atMs).toISOString() } }, atMs)
-  return new Set((rules.index.site.pages ?? []).filter(page => (decider.bits({ kind: 'page', id: page.id }) & rightBits) === rightBits).map(page => page.id))
+  const decider = new CompiledDecider(
+    rules,
+    { ...visitor, request: { ...visitor.request, at: new Date(atMs).toISOString() } },
+    atMs,
+  )
+  return new Set(
+    (rules.index.site.pages ?? [])
+      .filter(page => (decider.bits({ kind: 'page', id: page.id }) & rightBits) === rightBits)
+      .map(page => page.id),
+  )
 }
 
 /** Pages that open in full and show in lists. */
-const openPages = (rules: CompiledRules, visitor: Visitor, atMs: number) => pagesWith(rightBit.open | rightBit.find, rules, visitor, atMs)
+const openPages = (rules: CompiledRules, visitor: Visitor, atMs: number) =>
+  pagesWith(rightBit.open | rightBit.find, rules, visitor, atMs)
 
 /** Pages known of now that do not open now: of what cannot be found, nobody is told beforehand. */
 function glimpsed(rules: CompiledRules, visitor: Visitor, nowMs: number): Set<string> {
@@ -30,7 +39,10 @@ export function ownPages(rules: CompiledRules, visitor: Visitor, nowMs: number):
   return without(openPages(rules, visitor, nowMs), openPages(rules, bare, nowMs))
 }
 
-export interface OpensSoon { page: string, /** Milliseconds since 1970. */ at: number }
+export interface OpensSoon {
+  page: string
+  /** Milliseconds since 1970. */ at: number
+}
 
 /**
  * Pages that are glimpsed now and will open within `days`, with the instant, soonest
@@ -56,23 +68,33 @@ function turningPoints(rules: CompiledRules, visitor: Visitor, fromMs: number, t
       const { from } = argument as { from?: string }
       if (from) points.add(localInstant(from, '00:00', timezone))
     }
-    if (key === 'memberFor') for (const start of starts) points.add(addDuration(start, (argument as { atLeast: string }).atLeast, timezone))
+    if (key === 'memberFor')
+      for (const start of starts) points.add(addDuration(start, (argument as { atLeast: string }).atLeast, timezone))
   }
-  for (const gate of rules.rulebook.gates ?? []) for (const right of ['open', 'find'] as const) if (gate[right]) eachLeaf(gate[right], look)
+  for (const gate of rules.rulebook.gates ?? [])
+    for (const right of ['open', 'find'] as const) if (gate[right]) eachLeaf(gate[right], look)
   for (const audience of rules.rulebook.audiences ?? []) eachLeaf(audience.is, look)
-  return [...points].filter(at => at > fromMs && at <= toMs).sort((a, b) => a - b).slice(0, 40)
+  return [...points]
+    .filter(at => at > fromMs && at <= toMs)
+    .sort((a, b) => a - b)
+    .slice(0, 40)
 }
 
 /** The level one up from the highest held now; undefined at the top. */
 export function levelAbove(levels: readonly Level[], visitor: Visitor, nowMs: number): Level | undefined {
-  const held = (visitor.levels ?? []).filter(one => Date.parse(one.since) <= nowMs && (!one.until || Date.parse(one.until) > nowMs)).map(one => levels.find(level => level.id === one.level)?.rank ?? 0)
+  const held = (visitor.levels ?? [])
+    .filter(one => Date.parse(one.since) <= nowMs && (!one.until || Date.parse(one.until) > nowMs))
+    .map(one => levels.find(level => level.id === one.level)?.rank ?? 0)
   const rank = Math.max(0, ...held)
   return [...levels].sort((a, b) => a.rank - b.rank).find(level => level.rank > rank)
 }
 
 /** Pages glimpsed now that would open with `level`. */
 export function addedBy(rules: CompiledRules, visitor: Visitor, level: string, nowMs: number): string[] {
-  const more: Visitor = { ...visitor, levels: [...visitor.levels ?? [], { level, since: new Date(nowMs).toISOString() }] }
+  const more: Visitor = {
+    ...visitor,
+    levels: [...(visitor.levels ?? []), { level, since: new Date(nowMs).toISOString() }],
+  }
   const waiting = glimpsed(rules, visitor, nowMs)
   return [...openPages(rules, more, nowMs)].filter(id => waiting.has(id))
 }

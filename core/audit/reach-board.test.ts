@@ -16,30 +16,56 @@ const boardOf = (gates: Gate[]) => reachBoard(new CompiledRules({ ...world.book,
 
 describe('the reach board', () => {
   it('has in every cell what the plain reading says of that thing and tier', () => {
-    fc.assert(fc.property(anyGates(world), (gates) => {
-      const book = { ...world.book, gates }
-      fc.pre(validateRulebook(book, world.site).every(issue => issue.code === 'states-nothing'))
-      const board = boardOf(gates)
-      const rules = new RuleSet(book, world.site)
-      tiers.forEach(({ visitor }, t) => {
-        const decider = new PlainDecider(rules, visitor, 0)
-        things.forEach((thing, i) => {
-          if (thing.kind === 'menuItem' || thing.kind === 'record') return
-          expect(reachOf(cellAt(board, i, t))).toBe(decider.decide(thing).reach)
+    fc.assert(
+      fc.property(anyGates(world), gates => {
+        const book = { ...world.book, gates }
+        fc.pre(validateRulebook(book, world.site).every(issue => issue.code === 'states-nothing'))
+        const board = boardOf(gates)
+        const rules = new RuleSet(book, world.site)
+        tiers.forEach(({ visitor }, t) => {
+          const decider = new PlainDecider(rules, visitor, 0)
+          things.forEach((thing, i) => {
+            if (thing.kind === 'menuItem' || thing.kind === 'record') return
+            expect(reachOf(cellAt(board, i, t))).toBe(decider.decide(thing).reach)
+          })
         })
-      })
-    }), { numRuns: 60 })
+      }),
+      { numRuns: 60 },
+    )
   })
 
   it('shows a menu item as the menu shows it: with its target, locked, or not at all', () => {
-    const board = boardOf([{ id: 'g', on: { page: 'trade' }, open: { role: { anyOf: ['stockist'] } } }, { id: 'h', on: { page: 'techniques' }, open: { signedIn: true } }])
-    const seen = (item: string, tier: string) => reachOf(cellAt(board, things.findIndex(one => one.id === item), tiers.findIndex(one => one.id === tier)))
-    expect([seen('m-trade', 'guest'), seen('m-trade', 'stockist'), seen('m-tech', 'guest')]).toEqual(['unseen', 'open', 'glimpse'])
+    const board = boardOf([
+      { id: 'g', on: { page: 'trade' }, open: { role: { anyOf: ['stockist'] } } },
+      { id: 'h', on: { page: 'techniques' }, open: { signedIn: true } },
+    ])
+    const seen = (item: string, tier: string) =>
+      reachOf(
+        cellAt(
+          board,
+          things.findIndex(one => one.id === item),
+          tiers.findIndex(one => one.id === tier),
+        ),
+      )
+    expect([seen('m-trade', 'guest'), seen('m-trade', 'stockist'), seen('m-tech', 'guest')]).toEqual([
+      'unseen',
+      'open',
+      'glimpse',
+    ])
   })
 
   it('counts by weave what stands in its cells', () => {
     const board = boardOf([{ id: 'g', on: { category: 'yarn' }, open: { signedIn: true }, find: { everyone: true } }])
-    const counted = tiers.map((_, t) => things.reduce((counts, __, i) => counts.with(reaches.indexOf(reachOf(cellAt(board, i, t))), counts[reaches.indexOf(reachOf(cellAt(board, i, t)))]! + 1), [0, 0, 0, 0]))
+    const counted = tiers.map((_, t) =>
+      things.reduce(
+        (counts, __, i) =>
+          counts.with(
+            reaches.indexOf(reachOf(cellAt(board, i, t))),
+            counts[reaches.indexOf(reachOf(cellAt(board, i, t)))]! + 1,
+          ),
+        [0, 0, 0, 0],
+      ),
+    )
     expect(shares(board)).toEqual(counted)
   })
 

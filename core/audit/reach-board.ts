@@ -6,7 +6,11 @@ import { menuFor } from '../menus/menu'
 import type { Kind, Resource } from '../rulebook/kinds'
 import type { Visitor } from '../rulebook/visitor'
 
-export interface BoardTier { id: string, name: string, visitor: Visitor }
+export interface BoardTier {
+  id: string
+  name: string
+  visitor: Visitor
+}
 
 export interface ReachBoard {
   tiers: BoardTier[]
@@ -20,7 +24,12 @@ export interface ReachBoard {
 }
 
 /** Decides once per weave and tier. Weaves that look at a record are decided by an example of theirs. */
-export function reachBoard(rules: CompiledRules, things: readonly Resource[], tiers: BoardTier[], nowMs: number): ReachBoard {
+export function reachBoard(
+  rules: CompiledRules,
+  things: readonly Resource[],
+  tiers: BoardTier[],
+  nowMs: number,
+): ReachBoard {
   const weaves = new Int32Array(things.length)
   for (let i = 0; i < things.length; i++) weaves[i] = rules.weaveOf(things[i]!.kind, things[i]!.id)
   const cells = new Uint8Array(rules.weaves.length * tiers.length)
@@ -32,7 +41,9 @@ export function reachBoard(rules: CompiledRules, things: readonly Resource[], ti
   tiers.forEach((tier, t) => {
     const decider = new CompiledDecider(rules, tier.visitor, nowMs)
     for (const weave of rules.weaves) {
-      cells[weave.number * tiers.length + t] = weave.perRecord ? decider.bits(weave.example) : decider.bitsOfWeave(weave.number)
+      cells[weave.number * tiers.length + t] = weave.perRecord
+        ? decider.bits(weave.example)
+        : decider.bitsOfWeave(weave.number)
     }
     for (const [id, bits] of itemsSeen(rules, decider)) {
       const cell = items.get(positions.get(id) ?? -1)
@@ -45,10 +56,15 @@ export function reachBoard(rules: CompiledRules, things: readonly Resource[], ti
 /** A shown item counts as opened, a locked one as found, a hidden one as unseen. */
 function itemsSeen(rules: CompiledRules, decider: CompiledDecider): [string, number][] {
   const admits = (kind: Kind, id: string, wanted: number) => (decider.bits({ kind, id }) & wanted) === wanted
-  return [...rules.index.menus.values()].flatMap(menu => menuFor(menu, {
-    ownAdmits: item => admits('menuItem', item.id, rightBit.find | rightBit.open),
-    opens: ({ kind, id }) => admits(kind, id, rightBit.open),
-  }).map(({ item, state }): [string, number] => [item.id, state === 'shown' ? rightBit.find | rightBit.search | rightBit.open : rightBit.find | rightBit.search]))
+  return [...rules.index.menus.values()].flatMap(menu =>
+    menuFor(menu, {
+      ownAdmits: item => admits('menuItem', item.id, rightBit.find | rightBit.open),
+      opens: ({ kind, id }) => admits(kind, id, rightBit.open),
+    }).map(({ item, state }): [string, number] => [
+      item.id,
+      state === 'shown' ? rightBit.find | rightBit.search | rightBit.open : rightBit.find | rightBit.search,
+    ]),
+  )
 }
 
 /** Rights of thing number `i` for tier number `t`. */
@@ -89,7 +105,12 @@ export function moveOf(before: number, after: number): Move | null {
   return (a & b) === b ? 'lose' : 'other'
 }
 
-export interface Impact { moved: number, gain: number, lose: number, other: number }
+export interface Impact {
+  moved: number
+  gain: number
+  lose: number
+  other: number
+}
 
 /** Counts the cells of `after` that differ from `before`. A thing or tier only one board has counts as unseen in the other. */
 export function impactOf(before: ReachBoard, after: ReachBoard): Impact {

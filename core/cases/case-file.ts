@@ -11,10 +11,16 @@ import type { Kind, Resource } from '../rulebook/kinds'
 type ResourceAsk = Partial<Record<Kind, string>> & { record?: string }
 const resourceKinds = Object.fromEntries(kinds.map(kind => [kind, z.string()]))
 /** `{KIND: id}`; a field also names its record. */
-const resource: z.ZodType<ResourceAsk> = shape<ResourceAsk>((sink) => {
+const resource: z.ZodType<ResourceAsk> = shape<ResourceAsk>(sink => {
   const value = sink.value as ResourceAsk | null
-  if (value && typeof value === 'object' && 'field' in value) return within(sink, z.strictObject({ field: z.string(), record: z.string().optional() }), value, [])
-  within(sink, oneOfKeys(() => resourceKinds), value, [])
+  if (value && typeof value === 'object' && 'field' in value)
+    return within(sink, z.strictObject({ field: z.string(), record: z.string().optional() }), value, [])
+  within(
+    sink,
+    oneOfKeys(() => resourceKinds),
+    value,
+    [],
+  )
 })
 
 const address = z.strictObject({ country: z.string(), region: z.string().optional(), postcode: z.string().optional() })
@@ -22,8 +28,19 @@ export const ask = z.union([
   z.strictObject({ condition }),
   z.strictObject({ resource, query: z.record(z.string(), z.string()).optional() }),
   z.strictObject({ shows: z.string() }),
-  z.strictObject({ price: z.strictObject({ product: z.string() }), codes: z.array(z.string()).optional(), shipTo: address.optional() }),
-  z.strictObject({ basket: z.strictObject({ lines: z.array(z.strictObject({ product: z.string(), quantity: z.int() })), shipTo: address.optional(), delivery: z.int().optional(), codes: z.array(z.string()).optional() }) }),
+  z.strictObject({
+    price: z.strictObject({ product: z.string() }),
+    codes: z.array(z.string()).optional(),
+    shipTo: address.optional(),
+  }),
+  z.strictObject({
+    basket: z.strictObject({
+      lines: z.array(z.strictObject({ product: z.string(), quantity: z.int() })),
+      shipTo: address.optional(),
+      delivery: z.int().optional(),
+      codes: z.array(z.string()).optional(),
+    }),
+  }),
   z.strictObject({ landing: z.enum(['signIn', 'signOut', 'signUp']), refused: resource.optional() }),
   z.strictObject({ menu: z.string() }),
   z.strictObject({ validate: z.literal(true) }),
@@ -35,16 +52,23 @@ export const caseFile = z.strictObject({
   rulebook: z.record(z.string(), z.unknown()),
   site: siteSchema,
   visitors: z.record(z.string(), visitor),
-  cases: z.array(z.strictObject({
-    name: z.string(), visitor: z.string().optional(), ask, expect: z.record(z.string(), z.unknown()),
-    rulebookPatch: z.unknown().optional(), sitePatch: z.unknown().optional(),
-  })),
+  cases: z.array(
+    z.strictObject({
+      name: z.string(),
+      visitor: z.string().optional(),
+      ask,
+      expect: z.record(z.string(), z.unknown()),
+      rulebookPatch: z.unknown().optional(),
+      sitePatch: z.unknown().optional(),
+    }),
+  ),
 })
 export type CaseFile = z.infer<typeof caseFile>
 export type Case = CaseFile['cases'][number]
 
 export function resourceOf(asked: ResourceAsk): Resource {
-  if (asked.field !== undefined) return { kind: 'field', id: asked.field, ...(asked.record === undefined ? {} : { record: asked.record }) }
+  if (asked.field !== undefined)
+    return { kind: 'field', id: asked.field, ...(asked.record === undefined ? {} : { record: asked.record }) }
   const [kind, id] = Object.entries(asked)[0] as [Kind, string]
   return { kind, id }
 }

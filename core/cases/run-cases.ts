@@ -14,8 +14,17 @@ import { resourceOf } from './case-file'
 import type { Ask, Case, CaseFile } from './case-file'
 import { mergePatch } from './merge-patch'
 
-export interface Difference { key: string, expected: unknown, found: unknown }
-export interface CaseResult { name: string, passed: boolean, differences: Difference[], /** Why it could not be answered. */ problem?: string }
+export interface Difference {
+  key: string
+  expected: unknown
+  found: unknown
+}
+export interface CaseResult {
+  name: string
+  passed: boolean
+  differences: Difference[]
+  /** Why it could not be answered. */ problem?: string
+}
 
 /** `nowMs` (milliseconds since 1970) counts where a visitor names no time. */
 export function runCases(file: CaseFile, nowMs: number): CaseResult[] {
@@ -34,7 +43,9 @@ function runCase(file: CaseFile, one: Case, nowMs: number): CaseResult {
     if (issues.length) return failed(one, `the rulebook is not valid: ${issues[0]!.at} ${issues[0]!.message}`)
   }
   const found = answer(one.ask, rulebook, site.data, visitor, nowMs)
-  const differences = Object.entries(one.expect).flatMap(([key, expected]) => (same(key, expected, found[key]) ? [] : [{ key, expected, found: found[key] }]))
+  const differences = Object.entries(one.expect).flatMap(([key, expected]) =>
+    same(key, expected, found[key]) ? [] : [{ key, expected, found: found[key] }],
+  )
   return { name: one.name, passed: differences.length === 0, differences }
 }
 
@@ -43,7 +54,8 @@ const failed = (one: Case, problem: string): CaseResult => ({ name: one.name, pa
 function answer(asked: Ask, rulebook: unknown, site: Site, visitor: Visitor, nowMs: number): Record<string, unknown> {
   if ('validate' in asked) return { errors: validateRulebook(rulebook, site).map(({ at }) => ({ at })) }
   const rules = new RuleSet(rulebook as Rulebook, site)
-  const withQuery = 'resource' in asked && asked.query ? { ...visitor, request: { ...visitor.request, query: asked.query } } : visitor
+  const withQuery =
+    'resource' in asked && asked.query ? { ...visitor, request: { ...visitor.request, query: asked.query } } : visitor
   const decider = new PlainDecider(rules, withQuery, nowMs)
   if ('condition' in asked) return { is: triWord(decider.condition(asked.condition)) }
   if ('resource' in asked) return resourceAnswer(decider, resourceOf(asked.resource))
@@ -58,10 +70,15 @@ function resourceAnswer(decider: PlainDecider, resource: Resource): Record<strin
   return { ...verdict, ...(hasPrice(resource.kind) ? { price } : {}), ...(canBeTaken(resource.kind) ? { take } : {}) }
 }
 
-function landingAnswer(asked: Extract<Ask, { landing: unknown }>, rules: RuleSet, decider: PlainDecider): Record<string, unknown> {
+function landingAnswer(
+  asked: Extract<Ask, { landing: unknown }>,
+  rules: RuleSet,
+  decider: PlainDecider,
+): Record<string, unknown> {
   const refused = asked.refused && resourceOf(asked.refused)
   const { to } = landingOf(rules.rulebook.landings ?? [], {
-    on: asked.landing, asker: decider.asker,
+    on: asked.landing,
+    asker: decider.asker,
     admits: condition => decider.condition(condition) === TRUE,
     opens: resource => decider.opens(resource.kind, resource.id, true),
     ...(refused ? { refused: { resource: refused, path: rules.index.pathOf(refused.kind, refused.id) } } : {}),
@@ -73,7 +90,7 @@ function menuAnswer(id: string, rules: RuleSet, decider: PlainDecider): unknown 
   const menu = rules.index.menus.get(id)
   if (!menu) return null
   return menuFor(menu, {
-    ownAdmits: (item) => {
+    ownAdmits: item => {
       const { find, open } = decider.decide({ kind: 'menuItem', id: item.id })
       return find && open
     },
@@ -87,12 +104,15 @@ function same(key: string, expected: unknown, found: unknown): boolean {
   return canonical(expected) === canonical(found)
 }
 
-const placesOf = (list: unknown) => (Array.isArray(list) ? [...new Set(list.map(one => (one as { at: string }).at))].sort() : list)
+const placesOf = (list: unknown) =>
+  Array.isArray(list) ? [...new Set(list.map(one => (one as { at: string }).at))].sort() : list
 
 /** JSON with keys in order, so that equal documents are equal texts. */
 export function canonical(value: unknown): string {
   if (value === undefined) return 'undefined'
-  return JSON.stringify(value, (_, part: unknown) => (part && typeof part === 'object' && !Array.isArray(part)
-    ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
-    : part))
+  return JSON.stringify(value, (_, part: unknown) =>
+    part && typeof part === 'object' && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : part,
+  )
 }

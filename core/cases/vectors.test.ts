@@ -7,7 +7,7 @@ const folder = new URL('../../tests/vectors/', import.meta.url)
 const files = readdirSync(folder).filter(name => name.endsWith('.json'))
 
 describe('the worked cases', () => {
-  it.each(files)('of %s all pass', (name) => {
+  it.each(files)('of %s all pass', name => {
     const file = caseFile.parse(JSON.parse(readFileSync(new URL(name, folder), 'utf8')))
     const failed = runCases(file, 0).filter(one => !one.passed)
     expect(failed).toEqual([])
@@ -17,9 +17,17 @@ describe('the worked cases', () => {
   it('notice an answer that is wrong, and one that is not there yet', () => {
     const file = caseFile.parse(JSON.parse(readFileSync(new URL('gates.json', folder), 'utf8')))
     const ask = file.cases[0]!
-    const [wrong, price, stranger] = runCases({ ...file, cases: [
-      { ...ask, expect: { open: false } }, { ...ask, ask: { price: { product: 'bobbin' } } }, { ...ask, visitor: 'stranger' },
-    ] }, 0)
+    const [wrong, price, stranger] = runCases(
+      {
+        ...file,
+        cases: [
+          { ...ask, expect: { open: false } },
+          { ...ask, ask: { price: { product: 'bobbin' } } },
+          { ...ask, visitor: 'stranger' },
+        ],
+      },
+      0,
+    )
     expect(wrong).toMatchObject({ passed: false, differences: [{ key: 'open', expected: false, found: true }] })
     expect(price).toMatchObject({ passed: false, problem: 'not supported yet' })
     expect(stranger).toMatchObject({ passed: false, problem: 'there is no visitor "stranger"' })

@@ -16,10 +16,13 @@ export class Holdings {
   readonly ranks: ReadonlyMap<string, number>
   readonly rolesOfLevel: ReadonlyMap<string, readonly string[]>
   readonly permissionsOfRole: ReadonlyMap<string, readonly string[]>
-  readonly facts: ReadonlyMap<string, { type: string, choices?: string[] }>
+  readonly facts: ReadonlyMap<string, { type: string; choices?: string[] }>
   readonly masterKeys: ReadonlySet<string>
 
-  constructor(rulebook: Rulebook, readonly index: SiteIndex) {
+  constructor(
+    rulebook: Rulebook,
+    readonly index: SiteIndex,
+  ) {
     this.ranks = new Map((rulebook.levels ?? []).map(level => [level.id, level.rank]))
     this.rolesOfLevel = new Map((rulebook.levels ?? []).map(level => [level.id, level.roles ?? []]))
     this.permissionsOfRole = new Map((rulebook.roles ?? []).map(role => [role.id, role.permissions ?? []]))
@@ -47,16 +50,22 @@ export class Asker {
   readonly masterKey: boolean
   readonly facts = new Map<string, FactValue>()
   readonly query: Readonly<Record<string, string>>
-  readonly request: Readonly<Partial<Record<'device' | 'browser' | 'country' | 'region' | 'language' | 'referrer', string>>>
+  readonly request: Readonly<
+    Partial<Record<'device' | 'browser' | 'country' | 'region' | 'language' | 'referrer', string>>
+  >
   readonly orders: number
   readonly spent: number
   private local: LocalTime | undefined
-  private readonly bought: { products: Set<string>, categories: Set<string> }
-  private basket: { products: Set<string>, categories: Set<string> } | undefined
+  private readonly bought: { products: Set<string>; categories: Set<string> }
+  private basket: { products: Set<string>; categories: Set<string> } | undefined
   private network: ipaddr.IPv4 | ipaddr.IPv6 | null | undefined
 
   /** `nowMs` stands in where the visitor's request names no time. */
-  constructor(readonly visitor: Visitor, readonly holdings: Holdings, nowMs: number) {
+  constructor(
+    readonly visitor: Visitor,
+    readonly holdings: Holdings,
+    nowMs: number,
+  ) {
     const { request = {}, person } = visitor
     this.at = request.at ? Date.parse(request.at) : nowMs
     this.signedIn = person != null
@@ -65,7 +74,7 @@ export class Asker {
     this.readFacts()
     // A guest holds nothing, whatever the document says.
     this.personId = person?.id
-    this.firm = this.signedIn ? visitor.firm ?? undefined : undefined
+    this.firm = this.signedIn ? (visitor.firm ?? undefined) : undefined
     if (this.signedIn) this.rank = this.hold()
     this.masterKey = [...this.roles].some(role => holdings.masterKeys.has(role))
     const past = this.signedIn ? visitor.bought : undefined
@@ -85,7 +94,8 @@ export class Asker {
       for (const role of this.holdings.rolesOfLevel.get(level) ?? []) this.roles.add(role)
     }
     for (const role of this.visitor.roles ?? []) this.roles.add(role)
-    for (const role of this.roles) for (const permission of this.holdings.permissionsOfRole.get(role) ?? []) this.permissions.add(permission)
+    for (const role of this.roles)
+      for (const permission of this.holdings.permissionsOfRole.get(role) ?? []) this.permissions.add(permission)
     return rank
   }
 
@@ -100,7 +110,13 @@ export class Asker {
 
   private withParents(products: string[]): Set<string> {
     const all = new Set(products)
-    for (const id of products) for (let of = this.holdings.index.products.get(id)?.of; of && !all.has(of); of = this.holdings.index.products.get(of)?.of) all.add(of)
+    for (const id of products)
+      for (
+        let of = this.holdings.index.products.get(id)?.of;
+        of && !all.has(of);
+        of = this.holdings.index.products.get(of)?.of
+      )
+        all.add(of)
     return all
   }
 
@@ -116,8 +132,13 @@ export class Asker {
     if (!this.basket) {
       const { index } = this.holdings
       const products = (this.visitor.basket ?? []).map(line => line.product)
-      const categories = products.flatMap(product => (index.products.has(product) ? index.categoriesOf(index.products.get(product)!) : []))
-      this.basket = { products: this.withParents(products), categories: new Set(categories.flatMap(category => index.lineage(index.categories, category))) }
+      const categories = products.flatMap(product =>
+        index.products.has(product) ? index.categoriesOf(index.products.get(product)!) : [],
+      )
+      this.basket = {
+        products: this.withParents(products),
+        categories: new Set(categories.flatMap(category => index.lineage(index.categories, category))),
+      }
     }
     return what === 'product' ? this.basket.products.has(id) : this.basket.categories.has(id)
   }
@@ -146,6 +167,7 @@ function parseAddress(text: string): ipaddr.IPv4 | ipaddr.IPv6 | null {
 /** A network in CIDR form; one written for IPv4 in IPv6 form is the IPv4 network. */
 export function parseNetwork(cidr: string): [ipaddr.IPv4 | ipaddr.IPv6, number] {
   const [address, bits] = ipaddr.parseCIDR(cidr)
-  if (address.kind() === 'ipv6' && (address as ipaddr.IPv6).isIPv4MappedAddress() && bits >= 96) return [(address as ipaddr.IPv6).toIPv4Address(), bits - 96]
+  if (address.kind() === 'ipv6' && (address as ipaddr.IPv6).isIPv4MappedAddress() && bits >= 96)
+    return [(address as ipaddr.IPv6).toIPv4Address(), bits - 96]
   return [address, bits]
 }

@@ -23,14 +23,22 @@ export type Test = (asking: CompiledAsking) => Tri
 export type Mode = 'plain' | 'key' | 'keyNegated'
 const flipped: Record<Mode, Mode> = { plain: 'plain', key: 'keyNegated', keyNegated: 'key' }
 
-export interface Slot { condition: Condition, mode: Mode, test: Test, /** Depends on the record asked about, so it is never remembered. */ perRecord: boolean }
+export interface Slot {
+  condition: Condition
+  mode: Mode
+  test: Test
+  /** Depends on the record asked about, so it is never remembered. */ perRecord: boolean
+}
 
 /** Every condition of one rulebook that was asked for, compiled. Slots are numbered from 0. */
 export class ConditionSlots {
   readonly slots: Slot[] = []
   private readonly known = new Map<string, number>()
 
-  constructor(private readonly audiences: ReadonlyMap<string, Condition>, private readonly holdings: Holdings) {}
+  constructor(
+    private readonly audiences: ReadonlyMap<string, Condition>,
+    private readonly holdings: Holdings,
+  ) {}
 
   slotOf(condition: Condition, mode: Mode): number {
     const key = mode + JSON.stringify(condition)
@@ -50,7 +58,11 @@ export class ConditionSlots {
       const inner = this.compile(argument as Condition, flipped[mode])
       return asking => not(inner(asking))
     }
-    if (key === 'all' || key === 'any') return join(key, (argument as Condition[]).map(part => this.compile(part, mode)))
+    if (key === 'all' || key === 'any')
+      return join(
+        key,
+        (argument as Condition[]).map(part => this.compile(part, mode)),
+      )
     if (key === 'audience') return this.audience(argument as string, mode)
     if (mode !== 'plain' && heldLeaves.has(key)) return mode === 'key' ? yes : no
     return leaf(key as LeafKey, argument, this.holdings)
@@ -70,7 +82,7 @@ const unknown: Test = () => UNKNOWN
 
 function looksAtRecord(condition: Condition): boolean {
   let found = false
-  eachLeaf(condition, (key) => {
+  eachLeaf(condition, key => {
     found ||= recordLeaves.has(key)
   })
   return found
@@ -83,20 +95,20 @@ function join(key: 'all' | 'any', parts: Test[]): Test {
   if (parts.length === 2) {
     const [first, second] = parts as [Test, Test]
     return key === 'all'
-      ? (asking) => {
+      ? asking => {
           const a = first(asking)
           if (a === FALSE) return FALSE
           const b = second(asking)
           return a < b ? a : b
         }
-      : (asking) => {
+      : asking => {
           const a = first(asking)
           if (a === TRUE) return TRUE
           const b = second(asking)
           return a > b ? a : b
         }
   }
-  return (asking) => {
+  return asking => {
     let value: Tri = start
     for (const part of parts) {
       const one = part(asking)
@@ -111,22 +123,29 @@ function join(key: 'all' | 'any', parts: Test[]): Test {
 const prepared: { [K in LeafKey]?: (argument: LeafArgument<K>, holdings: Holdings) => Test } = {
   everyone: () => yes,
   nobody: () => no,
-  signedIn: wanted => ({ asker }) => (asker.signedIn === wanted ? TRUE : FALSE),
+  signedIn:
+    wanted =>
+    ({ asker }) =>
+      asker.signedIn === wanted ? TRUE : FALSE,
   level: (argument, { ranks }) => {
     if ('in' in argument) {
       const list = argument.in
       if (list.length > 1) return asking => leafTests.level(argument, asking)
       return ({ asker }) => (asker.levels.has(list[0]!) ? TRUE : FALSE)
     }
-    const [least, most] = 'atLeast' in argument ? [ranks.get(argument.atLeast) ?? Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY] : [1, ranks.get(argument.atMost) ?? 0]
+    const [least, most] =
+      'atLeast' in argument
+        ? [ranks.get(argument.atLeast) ?? Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY]
+        : [1, ranks.get(argument.atMost) ?? 0]
     return ({ asker }) => (asker.rank >= least && asker.rank <= most && asker.signedIn ? TRUE : FALSE)
   },
   country: ({ in: list }) => {
     const only = list[0]!
     if (list.length > 1) return asking => leafTests.country({ in: list }, asking)
-    return ({ asker }) => (asker.request.country === undefined ? UNKNOWN : asker.request.country === only ? TRUE : FALSE)
+    return ({ asker }) =>
+      asker.request.country === undefined ? UNKNOWN : asker.request.country === only ? TRUE : FALSE
   },
-  role: (argument) => {
+  role: argument => {
     const list = 'anyOf' in argument ? argument.anyOf : argument.allOf
     if (list.length > 1) return asking => leafTests.role(argument, asking)
     const role = list[0]!
@@ -136,7 +155,13 @@ const prepared: { [K in LeafKey]?: (argument: LeafArgument<K>, holdings: Holding
     const networks = list.map(parseNetwork)
     return ({ asker }) => {
       const address = asker.address as ipaddr.IPv4 | null
-      return address === null ? UNKNOWN : triOf(networks.some(network => network[0].kind() === address.kind() && address.match(network as [ipaddr.IPv4, number])))
+      return address === null
+        ? UNKNOWN
+        : triOf(
+            networks.some(
+              network => network[0].kind() === address.kind() && address.match(network as [ipaddr.IPv4, number]),
+            ),
+          )
     }
   },
 }

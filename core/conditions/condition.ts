@@ -1,6 +1,26 @@
 /** The shape of a condition: one key, one meaning. What each means is in `leaves/`. */
 import { z } from 'zod'
-import { choices, count, country, date, device, duration, host, language, minor, network, oneOfKeys, reference, region, report, shape, time, weekday, within, isObject } from '../rulebook/shapes'
+import {
+  choices,
+  count,
+  country,
+  date,
+  device,
+  duration,
+  host,
+  language,
+  minor,
+  network,
+  oneOfKeys,
+  reference,
+  region,
+  report,
+  shape,
+  time,
+  weekday,
+  within,
+  isObject,
+} from '../rulebook/shapes'
 import { kinds } from '../rulebook/kinds'
 import type { Kind } from '../rulebook/kinds'
 
@@ -10,17 +30,28 @@ const value = z.union([z.string(), z.number(), z.boolean()])
 export type FactValue = z.infer<typeof value>
 
 /** Comparisons of a fact or a record's field; all that are given must hold. */
-export interface Comparison { is?: FactValue, in?: FactValue[], atLeast?: FactValue, atMost?: FactValue }
-const comparison = { is: value.optional(), in: choices(value).optional(), atLeast: value.optional(), atMost: value.optional() }
+export interface Comparison {
+  is?: FactValue
+  in?: FactValue[]
+  atLeast?: FactValue
+  atMost?: FactValue
+}
+const comparison = {
+  is: value.optional(),
+  in: choices(value).optional(),
+  atLeast: value.optional(),
+  atMost: value.optional(),
+}
 
-const range = z.strictObject({ from: date.optional(), until: date.optional() }).check((sink) => {
-  const { from, until } = sink.value as { from?: unknown, until?: unknown }
+const range = z.strictObject({ from: date.optional(), until: date.optional() }).check(sink => {
+  const { from, until } = sink.value as { from?: unknown; until?: unknown }
   if (from === undefined && until === undefined) report(sink, 'one-key', [], 'From, until or both.')
-  if (typeof from === 'string' && typeof until === 'string' && from > until) report(sink, 'ends-before-start', ['until'])
+  if (typeof from === 'string' && typeof until === 'string' && from > until)
+    report(sink, 'ends-before-start', ['until'])
 })
 
-const hours = z.strictObject({ from: time, until: time }).check((sink) => {
-  const { from, until } = sink.value as { from: string, until: string }
+const hours = z.strictObject({ from: time, until: time }).check(sink => {
+  const { from, until } = sink.value as { from: string; until: string }
   if (from === until) report(sink, 'ends-at-start', ['until'])
 })
 
@@ -30,7 +61,11 @@ export const leafShapes = {
   nobody: z.literal(true),
   audience: reference,
   signedIn: z.boolean(),
-  level: one<{ atLeast: string } | { atMost: string } | { in: string[] }>({ atLeast: reference, atMost: reference, in: choices(reference) }),
+  level: one<{ atLeast: string } | { atMost: string } | { in: string[] }>({
+    atLeast: reference,
+    atMost: reference,
+    in: choices(reference),
+  }),
   role: one<{ anyOf: string[] } | { allOf: string[] }>({ anyOf: choices(reference), allOf: choices(reference) }),
   permission: reference,
   person: list(reference),
@@ -55,7 +90,7 @@ export const leafShapes = {
   fact: z.strictObject({ name: reference, ...comparison }),
   mine: z.literal(true),
   assigned: reference,
-  record: z.strictObject({ field: reference, ...comparison }).check((sink) => {
+  record: z.strictObject({ field: reference, ...comparison }).check(sink => {
     if (Object.keys(sink.value as object).length < 2) report(sink, 'one-key', [], 'Is, in, atLeast or atMost.')
   }),
 } as const
@@ -74,9 +109,14 @@ const joins: Record<string, z.ZodType> = {
 const depthLimit = 60
 
 /** A condition. Nesting deeper than 60 is refused, so that nothing that walks one can run out of stack. */
-export const condition: z.ZodType<Condition> = shape<Condition>((sink) => {
+export const condition: z.ZodType<Condition> = shape<Condition>(sink => {
   if (depthOf(sink.value) > depthLimit) return report(sink, 'bad-value', [], `Nested at most ${depthLimit} deep.`)
-  within(sink, oneOfKeys(() => ({ ...joins, ...leafShapes })), sink.value, [])
+  within(
+    sink,
+    oneOfKeys(() => ({ ...joins, ...leafShapes })),
+    sink.value,
+    [],
+  )
 })
 
 function depthOf(root: unknown): number {
@@ -104,11 +144,25 @@ export type Visit = (key: LeafKey, argument: never, path: (string | number)[], n
 export function eachLeaf(node: Condition, visit: Visit, path: (string | number)[] = [], negated = false): void {
   const [key, argument] = keyOf(node)
   if (key === 'not') return eachLeaf(argument as Condition, visit, [...path, 'not'], !negated)
-  if (key === 'all' || key === 'any') return (argument as Condition[]).forEach((part, i) => eachLeaf(part, visit, [...path, key, i], negated))
+  if (key === 'all' || key === 'any')
+    return (argument as Condition[]).forEach((part, i) => eachLeaf(part, visit, [...path, key, i], negated))
   visit(key, argument as never, path, negated)
 }
 
 /** Leaves read in the visitor's favour when a master key is used. */
-export const heldLeaves: ReadonlySet<string> = new Set(['level', 'role', 'permission', 'person', 'firm', 'bought', 'orders', 'spent', 'memberFor', 'fact', 'mine', 'assigned'])
+export const heldLeaves: ReadonlySet<string> = new Set([
+  'level',
+  'role',
+  'permission',
+  'person',
+  'firm',
+  'bought',
+  'orders',
+  'spent',
+  'memberFor',
+  'fact',
+  'mine',
+  'assigned',
+])
 /** Leaves that look at the record the gate stands before. */
 export const recordLeaves: ReadonlySet<string> = new Set(['mine', 'assigned', 'record'])

@@ -18,17 +18,31 @@ export interface Reading extends Asking {
 export type Watch = (path: readonly (string | number)[], value: Tri) => void
 
 /** Three-valued; `watch` is told the value of every part, by its path within the condition. */
-export function evaluate(node: Condition, reading: Reading, watch?: Watch, path: readonly (string | number)[] = [], negated = false): Tri {
+export function evaluate(
+  node: Condition,
+  reading: Reading,
+  watch?: Watch,
+  path: readonly (string | number)[] = [],
+  negated = false,
+): Tri {
   const value = valueOf(node, reading, watch, path, negated)
   watch?.(path, value)
   return value
 }
 
-function valueOf(node: Condition, reading: Reading, watch: Watch | undefined, path: readonly (string | number)[], negated: boolean): Tri {
+function valueOf(
+  node: Condition,
+  reading: Reading,
+  watch: Watch | undefined,
+  path: readonly (string | number)[],
+  negated: boolean,
+): Tri {
   const [key, argument] = keyOf(node)
   if (key === 'not') return not(evaluate(argument as Condition, reading, watch, [...path, 'not'], !negated))
   if (key === 'all' || key === 'any') {
-    const values = (argument as Condition[]).map((part, i) => evaluate(part, reading, watch, [...path, key, i], negated))
+    const values = (argument as Condition[]).map((part, i) =>
+      evaluate(part, reading, watch, [...path, key, i], negated),
+    )
     return (key === 'all' ? Math.min(TRUE, ...values) : Math.max(FALSE, ...values)) as Tri
   }
   if (key === 'audience') {

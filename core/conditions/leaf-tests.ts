@@ -19,7 +19,8 @@ export interface Asking {
 
 type Tests = { [K in LeafKey]: (argument: LeafArgument<K>, asking: Asking) => Tri }
 
-const among = (value: string | undefined, list: readonly string[]): Tri => (value === undefined ? UNKNOWN : triOf(list.includes(value)))
+const among = (value: string | undefined, list: readonly string[]): Tri =>
+  value === undefined ? UNKNOWN : triOf(list.includes(value))
 const only = (argument: object) => Object.entries(argument)[0] as [string, string]
 
 export const leafTests: Tests = {
@@ -29,10 +30,16 @@ export const leafTests: Tests = {
   signedIn: (wanted, { asker }) => triOf(asker.signedIn === wanted),
   level: (argument, { asker }) => {
     if ('in' in argument) return triOf(argument.in.some(id => asker.levels.has(id)))
-    if ('atLeast' in argument) return triOf(asker.signedIn && asker.rank >= rankOf(argument.atLeast, asker, Number.POSITIVE_INFINITY))
+    if ('atLeast' in argument)
+      return triOf(asker.signedIn && asker.rank >= rankOf(argument.atLeast, asker, Number.POSITIVE_INFINITY))
     return triOf(asker.rank >= 1 && asker.rank <= rankOf(argument.atMost, asker, 0))
   },
-  role: (argument, { asker }) => triOf('anyOf' in argument ? argument.anyOf.some(id => asker.roles.has(id)) : asker.signedIn && argument.allOf.every(id => asker.roles.has(id))),
+  role: (argument, { asker }) =>
+    triOf(
+      'anyOf' in argument
+        ? argument.anyOf.some(id => asker.roles.has(id))
+        : asker.signedIn && argument.allOf.every(id => asker.roles.has(id)),
+    ),
   permission: (id, { asker }) => triOf(asker.permissions.has(id)),
   person: ({ in: list }, { asker }) => triOf(asker.personId !== undefined && list.includes(asker.personId)),
   firm: ({ in: list }, { asker }) => triOf(asker.firm !== undefined && list.includes(asker.firm)),
@@ -43,7 +50,8 @@ export const leafTests: Tests = {
   orders: ({ atLeast }, { asker }) => triOf(asker.signedIn && asker.orders >= atLeast),
   spent: ({ atLeast }, { asker }) => triOf(asker.signedIn && asker.spent >= atLeast),
   memberFor: ({ atLeast, level }, { asker }) => {
-    const starts = level === undefined ? [...asker.levels.values()] : asker.levels.has(level) ? [asker.levels.get(level)!] : []
+    const starts =
+      level === undefined ? [...asker.levels.values()] : asker.levels.has(level) ? [asker.levels.get(level)!] : []
     return triOf(starts.length > 0 && addDuration(Math.min(...starts), atLeast, asker.holdings.timezone) <= asker.at)
   },
   basket: (argument, { asker }) => {
@@ -69,7 +77,9 @@ export const leafTests: Tests = {
   region: ({ in: list }, { asker }) => among(asker.request.region, list),
   language: ({ in: list }, { asker }) => {
     const spoken = asker.request.language?.toLowerCase()
-    return spoken === undefined ? UNKNOWN : triOf(list.some(tag => spoken === tag.toLowerCase() || spoken.startsWith(`${tag.toLowerCase()}-`)))
+    return spoken === undefined
+      ? UNKNOWN
+      : triOf(list.some(tag => spoken === tag.toLowerCase() || spoken.startsWith(`${tag.toLowerCase()}-`)))
   },
   address: ({ in: list }, { asker }) => {
     const address = asker.address
@@ -77,35 +87,43 @@ export const leafTests: Tests = {
   },
   referrer: ({ in: list }, { asker }) => {
     const host = hostOf(asker.request.referrer)
-    return triOf(host !== undefined && list.some(wanted => host === wanted.toLowerCase() || host.endsWith(`.${wanted.toLowerCase()}`)))
+    return triOf(
+      host !== undefined &&
+        list.some(wanted => host === wanted.toLowerCase() || host.endsWith(`.${wanted.toLowerCase()}`)),
+    )
   },
-  query: ({ name, in: list }, { asker }) => triOf(Object.hasOwn(asker.query, name) && (!list || list.includes(asker.query[name]!))),
+  query: ({ name, in: list }, { asker }) =>
+    triOf(Object.hasOwn(asker.query, name) && (!list || list.includes(asker.query[name]!))),
   fact: ({ name, ...comparison }, { asker }) => compare(asker.facts.get(name), comparison),
   mine: (_, { asker, record }) => triOf(asker.personId !== undefined && record?.owner === asker.personId),
   assigned: (field, { asker, record }) => {
     const held = record?.values?.[field]
-    return triOf(asker.personId !== undefined && (Array.isArray(held) ? held.includes(asker.personId) : held === asker.personId))
+    return triOf(
+      asker.personId !== undefined && (Array.isArray(held) ? held.includes(asker.personId) : held === asker.personId),
+    )
   },
   record: ({ field, ...comparison }, { record }) => {
     const value = record?.values?.[field]
-    return compare(isEmpty(value) ? undefined : value as FactValue, comparison)
+    return compare(isEmpty(value) ? undefined : (value as FactValue), comparison)
   },
 }
 
 /** A level the rulebook does not know is held by nobody: `unknown` is the rank that refuses. */
 const rankOf = (level: string, asker: Asker, unknown: number) => asker.holdings.ranks.get(level) ?? unknown
 
-const isEmpty = (value: unknown) => value === undefined || value === null || value === '' || (Array.isArray(value) && value.length === 0)
+const isEmpty = (value: unknown) =>
+  value === undefined || value === null || value === '' || (Array.isArray(value) && value.length === 0)
 
 /** Compares a value with all that is asked of it; unknown when there is no value. A value of another type fails a comparison. */
 function compare(value: FactValue | undefined, { is, in: list, atLeast, atMost }: Comparison): Tri {
   if (value === undefined) return UNKNOWN
-  const ordered = (bound: FactValue) => typeof bound === typeof value && (typeof value === 'number' || typeof value === 'string')
+  const ordered = (bound: FactValue) =>
+    typeof bound === typeof value && (typeof value === 'number' || typeof value === 'string')
   return triOf(
-    (is === undefined || value === is)
-    && (list === undefined || list.includes(value))
-    && (atLeast === undefined || (ordered(atLeast) && value >= atLeast))
-    && (atMost === undefined || (ordered(atMost) && value <= atMost)),
+    (is === undefined || value === is) &&
+      (list === undefined || list.includes(value)) &&
+      (atLeast === undefined || (ordered(atLeast) && value >= atLeast)) &&
+      (atMost === undefined || (ordered(atMost) && value <= atMost)),
   )
 }
 
@@ -119,8 +137,7 @@ function hostOf(referrer: string | undefined): string | undefined {
   if (!referrer) return undefined
   try {
     return new URL(referrer.includes('://') ? referrer : `http://${referrer}`).hostname.toLowerCase()
-  }
-  catch {
+  } catch {
     return undefined
   }
 }

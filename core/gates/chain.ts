@@ -13,11 +13,20 @@ import { pathPattern } from './path-pattern'
 import type { PathPattern } from './path-pattern'
 
 /** A gate with its place in the rulebook. */
-export interface PlacedGate { gate: Gate, order: number }
+export interface PlacedGate {
+  gate: Gate
+  order: number
+}
 /** One thing on the way: a category, a page above, the kind… `label` names it for explanations. */
-export interface Step { on: StepName, id?: string, gates: PlacedGate[] }
+export interface Step {
+  on: StepName
+  id?: string
+  gates: PlacedGate[]
+}
 export type StepName = 'everything' | 'kind' | 'page' | 'topic' | 'category' | 'folder' | 'product' | 'self'
-export interface Guard extends PlacedGate { pattern: PathPattern }
+export interface Guard extends PlacedGate {
+  pattern: PathPattern
+}
 
 export interface Chain {
   resource: Resource
@@ -66,7 +75,9 @@ export class GateIndex {
     const key = `${on}:${id}`
     let line = this.lines.get(key)
     if (!line) {
-      line = index.lineage<{ id: string, parent?: string }>(on === 'category' ? index.categories : index.folders, id).map(one => ({ on, id: one, gates: this.on(on, one) }))
+      line = index
+        .lineage<{ id: string; parent?: string }>(on === 'category' ? index.categories : index.folders, id)
+        .map(one => ({ on, id: one, gates: this.on(on, one) }))
       this.lines.set(key, line)
     }
     return line
@@ -88,7 +99,13 @@ export function chainOf(resource: Resource, gates: GateIndex, index: SiteIndex):
   if (!index.has(kind, id)) return null
   const outer: Step[] = insideOthers.has(kind) ? [] : [{ on: 'everything', gates: gates.everything }]
   outer.push({ on: 'kind', id: kind, gates: gates.on('kind', kind) })
-  const chain: Chain = { resource, outer, branches: branchesOf(kind, id, gates, index), inner: [], guards: guardsOf(kind, id, gates, index) }
+  const chain: Chain = {
+    resource,
+    outer,
+    branches: branchesOf(kind, id, gates, index),
+    inner: [],
+    guards: guardsOf(kind, id, gates, index),
+  }
   const parent = kind === 'product' ? index.products.get(id)?.of : undefined
   if (parent) chain.inner.push({ on: 'product', id: parent, gates: gates.on('product', parent) })
   chain.inner.push({ on: 'self', id, gates: ownGates(kind, id, gates, index) })
@@ -103,9 +120,22 @@ function ownGates(kind: Kind, id: string, gates: GateIndex, index: SiteIndex): P
 
 function branchesOf(kind: Kind, id: string, gates: GateIndex, index: SiteIndex): Step[][] {
   const categorySteps = (category: string) => gates.line('category', category, index)
-  if (kind === 'page') return notEmpty(index.lineage(index.pages, id).slice(0, -1).map((page): Step => ({ on: 'page', id: page, gates: gates.on('below', page) })))
-  if (kind === 'post') return (index.posts.get(id)!.topics ?? []).map((topic): Step[] => [{ on: 'topic', id: topic, gates: gates.on('topic', topic) }])
-  if (kind === 'product') return index.categoriesOf(index.products.get(id)!).map(categorySteps).filter(steps => steps.length > 0)
+  if (kind === 'page')
+    return notEmpty(
+      index
+        .lineage(index.pages, id)
+        .slice(0, -1)
+        .map((page): Step => ({ on: 'page', id: page, gates: gates.on('below', page) })),
+    )
+  if (kind === 'post')
+    return (index.posts.get(id)!.topics ?? []).map((topic): Step[] => [
+      { on: 'topic', id: topic, gates: gates.on('topic', topic) },
+    ])
+  if (kind === 'product')
+    return index
+      .categoriesOf(index.products.get(id)!)
+      .map(categorySteps)
+      .filter(steps => steps.length > 0)
   if (kind === 'category') return notEmpty(categorySteps(id).slice(0, -1))
   if (kind === 'download') return notEmpty(gates.line('folder', index.downloads.get(id)!.folder ?? '', index))
   return []
@@ -134,7 +164,8 @@ function standingPlace({ kind, id, record }: Resource, index: SiteIndex): Resour
   return undefined
 }
 
-export const chainKey = ({ kind, id, record }: Resource) => (record ? `${resourceKey(kind, id)}@${record}` : resourceKey(kind, id))
+export const chainKey = ({ kind, id, record }: Resource) =>
+  record ? `${resourceKey(kind, id)}@${record}` : resourceKey(kind, id)
 
 /** Every gate of a chain, in the order it is read; guards last. */
 export function gatesOf(chain: Chain): PlacedGate[] {

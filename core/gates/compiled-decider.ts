@@ -29,7 +29,11 @@ export class CompiledDecider implements CompiledAsking {
   private plain: PlainDecider | undefined
 
   /** `nowMs` (milliseconds since 1970) counts where the visitor names no time. */
-  constructor(readonly rules: CompiledRules, readonly visitor: Visitor, private readonly nowMs: number) {
+  constructor(
+    readonly rules: CompiledRules,
+    readonly visitor: Visitor,
+    private readonly nowMs: number,
+  ) {
     this.asker = new Asker(visitor, rules.holdings, nowMs)
     this.answers = new Uint8Array(rules.slots.slots.length).fill(unasked)
     this.verdicts = new Int32Array(rules.weaves.length).fill(-1)
@@ -70,7 +74,10 @@ export class CompiledDecider implements CompiledAsking {
   }
 
   shows(block: string): string | null {
-    return (this.rules.index.blocksInBlock.get(block) ?? []).find(child => this.bits({ kind: 'block', id: child.id }) & open)?.id ?? null
+    return (
+      (this.rules.index.blocksInBlock.get(block) ?? []).find(child => this.bits({ kind: 'block', id: child.id }) & open)
+        ?.id ?? null
+    )
   }
 
   opens(kind: Kind, id: string): boolean {
@@ -111,10 +118,14 @@ export class CompiledDecider implements CompiledAsking {
   }
 
   private decideWeave(weave: Weave): number {
-    const place = weave.standsIn === -1 ? open | (open << grantedShift) : weave.standsIn === -2 ? 0 : this.both(weave.standsIn)
+    const place =
+      weave.standsIn === -1 ? open | (open << grantedShift) : weave.standsIn === -2 ? 0 : this.both(weave.standsIn)
     const plain = this.own(weave, false)
     const granted = this.asker.masterKey ? plain | this.own(weave, true) : plain
-    return joined(weave.kind, plain, (place & open) !== 0) | (joined(weave.kind, granted, ((place >> grantedShift) & open) !== 0) << grantedShift)
+    return (
+      joined(weave.kind, plain, (place & open) !== 0) |
+      (joined(weave.kind, granted, ((place >> grantedShift) & open) !== 0) << grantedShift)
+    )
   }
 
   private own(weave: Weave, withKey: boolean): number {
@@ -127,7 +138,8 @@ export class CompiledDecider implements CompiledAsking {
     const slots = withKey ? right.key : right.plain
     for (let i = 0; i < slots.length; i++) if (this.slot(slots[i]!) !== TRUE) return false
     for (const guard of right.guards) {
-      if (queryFits(guard.pairs, this.asker.query) && this.slot(withKey ? guard.key : guard.plain) !== TRUE) return false
+      if (queryFits(guard.pairs, this.asker.query) && this.slot(withKey ? guard.key : guard.plain) !== TRUE)
+        return false
     }
     return true
   }

@@ -20,8 +20,17 @@ import { RuleSet } from './plain-decider'
 import { rightBit } from './verdict'
 
 /** Slots that must all be true for the rights in `bits`, plain and with the master key. Rights that ask the same are asked once. */
-interface CompiledRight { bits: number, plain: Int32Array, key: Int32Array, guards: CompiledGuard[] }
-interface CompiledGuard { pairs: PathPattern['pairs'], plain: number, key: number }
+interface CompiledRight {
+  bits: number
+  plain: Int32Array
+  key: Int32Array
+  guards: CompiledGuard[]
+}
+interface CompiledGuard {
+  pairs: PathPattern['pairs']
+  plain: number
+  key: number
+}
 
 export interface Weave {
   number: number
@@ -73,7 +82,16 @@ export class CompiledRules extends RuleSet {
     }
     const number = this.weaves.length
     this.byKey.set(key, number)
-    const weave: Weave = { number, kind: chain.resource.kind, example: chain.resource, free: 0, rights: [], standsIn, perRecord: standsIn >= 0 && this.weaves[standsIn]!.perRecord, size: 1 }
+    const weave: Weave = {
+      number,
+      kind: chain.resource.kind,
+      example: chain.resource,
+      free: 0,
+      rights: [],
+      standsIn,
+      perRecord: standsIn >= 0 && this.weaves[standsIn]!.perRecord,
+      size: 1,
+    }
     for (const right of rights) this.addRight(weave, chain, right)
     weave.perRecord ||= weave.rights.some(right => [...right.plain].some(slot => this.slots.slots[slot]!.perRecord))
     this.weaves.push(weave)
@@ -101,11 +119,21 @@ export class CompiledRules extends RuleSet {
     const always = terms.filter(term => !term.guard?.pattern.pairs.length)
     const plain = [...new Set(always.map(term => this.slots.slotOf(term.condition, 'plain')))]
     const key = [...new Set(always.map(term => this.slots.slotOf(term.condition, 'key')))]
-    const guards = terms.flatMap(({ guard, condition }) => (guard?.pattern.pairs.length
-      ? [{ pairs: guard.pattern.pairs, plain: this.slots.slotOf(condition, 'plain'), key: this.slots.slotOf(condition, 'key') }]
-      : []))
+    const guards = terms.flatMap(({ guard, condition }) =>
+      guard?.pattern.pairs.length
+        ? [
+            {
+              pairs: guard.pattern.pairs,
+              plain: this.slots.slotOf(condition, 'plain'),
+              key: this.slots.slotOf(condition, 'key'),
+            },
+          ]
+        : [],
+    )
     if (!plain.length && !guards.length) return void (weave.free |= rightBit[right])
-    const same = guards.length ? undefined : weave.rights.find(one => !one.guards.length && one.plain.join() === plain.join())
+    const same = guards.length
+      ? undefined
+      : weave.rights.find(one => !one.guards.length && one.plain.join() === plain.join())
     if (same) same.bits |= rightBit[right]
     else weave.rights.push({ bits: rightBit[right], plain: Int32Array.from(plain), key: Int32Array.from(key), guards })
   }
@@ -119,11 +147,13 @@ export class CompiledRules extends RuleSet {
     this.looks.set(key, facts)
     const chain = chainOf({ kind, id }, this.gates, this.index)
     if (!chain) return facts
-    for (const right of rights) for (const { condition, guard } of foldRight(chain, right).terms) {
-      if (guard?.pattern.pairs.length) facts.add('query')
-      for (const one of this.factsOfCondition(condition)) facts.add(one)
-    }
-    if (chain.standsIn && chain.standsIn !== 'open') for (const one of this.factsOf(chain.standsIn.kind, chain.standsIn.id)) facts.add(one)
+    for (const right of rights)
+      for (const { condition, guard } of foldRight(chain, right).terms) {
+        if (guard?.pattern.pairs.length) facts.add('query')
+        for (const one of this.factsOfCondition(condition)) facts.add(one)
+      }
+    if (chain.standsIn && chain.standsIn !== 'open')
+      for (const one of this.factsOf(chain.standsIn.kind, chain.standsIn.id)) facts.add(one)
     return facts
   }
 
@@ -147,10 +177,24 @@ function weaveKey(chain: Chain, standsIn: number): string {
 
 /** Everything on a site a right can be asked of, in the order of the site's lists. */
 export function thingsOf(site: Site): Resource[] {
-  const of = (kind: Kind, list: { id: string }[] | undefined): Resource[] => (list ?? []).map(({ id }) => ({ kind, id }))
+  const of = (kind: Kind, list: { id: string }[] | undefined): Resource[] =>
+    (list ?? []).map(({ id }) => ({ kind, id }))
   return [
-    ...of('page', site.pages), ...of('post', site.posts), ...of('block', site.blocks), ...of('category', site.categories), ...of('product', site.products),
-    ...of('download', site.downloads), ...of('menuItem', (site.menus ?? []).flatMap(menu => menu.items)), ...of('route', (site.routes ?? []).map(id => ({ id }))), ...of('register', site.registers),
+    ...of('page', site.pages),
+    ...of('post', site.posts),
+    ...of('block', site.blocks),
+    ...of('category', site.categories),
+    ...of('product', site.products),
+    ...of('download', site.downloads),
+    ...of(
+      'menuItem',
+      (site.menus ?? []).flatMap(menu => menu.items),
+    ),
+    ...of(
+      'route',
+      (site.routes ?? []).map(id => ({ id })),
+    ),
+    ...of('register', site.registers),
     ...of('record', site.records),
   ]
 }

@@ -96,35 +96,64 @@ function answers(decider: PlainDecider, chain: Chain, explanation: Explanation):
   }
 }
 
-interface Placed { placed: PlacedGate, step: StepName | 'guard', on?: string, branch?: number }
+interface Placed {
+  placed: PlacedGate
+  step: StepName | 'guard'
+  on?: string
+  branch?: number
+}
 
 function placedGates(chain: Chain): Placed[] {
-  const of = (steps: Chain['outer'], branch?: number): Placed[] => steps.flatMap(step => step.gates.map(placed => ({
-    placed, step: step.on, ...(step.id === undefined ? {} : { on: step.id }), ...(branch === undefined ? {} : { branch }),
-  })))
-  return [...of(chain.outer), ...chain.branches.flatMap((steps, branch) => of(steps, branch)), ...of(chain.inner), ...chain.guards.map((placed): Placed => ({ placed, step: 'guard' }))]
+  const of = (steps: Chain['outer'], branch?: number): Placed[] =>
+    steps.flatMap(step =>
+      step.gates.map(placed => ({
+        placed,
+        step: step.on,
+        ...(step.id === undefined ? {} : { on: step.id }),
+        ...(branch === undefined ? {} : { branch }),
+      })),
+    )
+  return [
+    ...of(chain.outer),
+    ...chain.branches.flatMap((steps, branch) => of(steps, branch)),
+    ...of(chain.inner),
+    ...chain.guards.map((placed): Placed => ({ placed, step: 'guard' })),
+  ]
 }
 
 function explainGate(decider: PlainDecider, chain: Chain, at: Placed): ExplainedGate {
   const { gate, order } = at.placed
   const guard = chain.guards.find(one => one.order === order)
   const asleep = guard !== undefined && !decider.applies({ guard })
-  const explained = rights.flatMap((right) => {
+  const explained = rights.flatMap(right => {
     const condition = statedOf(guard ? { ...gate, inherit: true } : gate, right)
     return condition && condition !== 'reset' ? [explainRight(decider, chain, order, right, condition)] : []
   })
   const open = explained.find(one => one.right === 'open')
   return {
-    id: gate.id, order, gate, step: at.step, ...(at.on === undefined ? {} : { on: at.on }), ...(at.branch === undefined ? {} : { branch: at.branch }),
-    rights: explained, ...(asleep ? { asleep: true as const } : {}),
+    id: gate.id,
+    order,
+    gate,
+    step: at.step,
+    ...(at.on === undefined ? {} : { on: at.on }),
+    ...(at.branch === undefined ? {} : { branch: at.branch }),
+    rights: explained,
+    ...(asleep ? { asleep: true as const } : {}),
     refuses: !asleep && open !== undefined && open.inForce && open.value !== true,
   }
 }
 
-function explainRight(decider: PlainDecider, chain: Chain, order: number, right: Right, condition: Condition): ExplainedRight {
+function explainRight(
+  decider: PlainDecider,
+  chain: Chain,
+  order: number,
+  right: Right,
+  condition: Condition,
+): ExplainedRight {
   const inForce = foldRight(chain, right).terms.some(term => term.order === order)
   const plain = readAll(decider, chain, condition, false)
-  if (plain[''] === true || !decider.asker.masterKey || decider.test(condition, true, chain) !== TRUE) return { right, condition, value: plain['']!, values: plain, inForce }
+  if (plain[''] === true || !decider.asker.masterKey || decider.test(condition, true, chain) !== TRUE)
+    return { right, condition, value: plain['']!, values: plain, inForce }
   return { right, condition, value: true, values: readAll(decider, chain, condition, true), inForce, withKey: true }
 }
 

@@ -5,12 +5,19 @@ import type { Right } from '../rulebook/kinds'
 import type { Chain, Guard, PlacedGate, Step } from './chain'
 
 /** One condition a right depends on. All terms must hold. */
-export interface Term { condition: Condition, order: number, guard?: Guard }
-export interface Fold { terms: Term[], /** A route that no gate opens. */ closed: boolean }
+export interface Term {
+  condition: Condition
+  order: number
+  guard?: Guard
+}
+export interface Fold {
+  terms: Term[]
+  /** A route that no gate opens. */ closed: boolean
+}
 
 /** What a gate states of a right: its condition, `'reset'` to everyone, or nothing. A gate's find is its find, else its open. */
 export function statedOf(gate: Gate, right: Right): Condition | 'reset' | undefined {
-  const stated = right === 'find' ? gate.find ?? gate.open : gate[right]
+  const stated = right === 'find' ? (gate.find ?? gate.open) : gate[right]
   if (stated) return stated
   return gate.inherit === false && gate.open && right !== 'find' && right !== 'open' ? 'reset' : undefined
 }
@@ -18,21 +25,26 @@ export function statedOf(gate: Gate, right: Right): Condition | 'reset' | undefi
 /** Folds one right along the chain. */
 export function foldRight(chain: Chain, right: Right): Fold {
   const outer = chain.outer.reduce(through(right), [] as Term[])
-  const joined = chain.branches.length ? distinct(chain.branches.flatMap(branch => branch.reduce(through(right), outer))) : outer
+  const joined = chain.branches.length
+    ? distinct(chain.branches.flatMap(branch => branch.reduce(through(right), outer)))
+    : outer
   const terms = chain.inner.reduce(through(right), joined)
-  const guards = chain.guards.flatMap((guard) => {
+  const guards = chain.guards.flatMap(guard => {
     const condition = statedOf({ ...guard.gate, inherit: true }, right)
     return condition && condition !== 'reset' ? [{ condition, order: guard.order, guard }] : []
   })
   return { terms: [...terms, ...guards], closed: isClosedRoute(chain, right) }
 }
 
-const through = (right: Right) => (before: Term[], step: Step): Term[] => step.gates.reduce((terms, { gate, order }) => {
-  const stated = statedOf(gate, right)
-  if (stated === undefined) return terms
-  if (stated === 'reset') return []
-  return gate.inherit === false ? [{ condition: stated, order }] : [...terms, { condition: stated, order }]
-}, before)
+const through =
+  (right: Right) =>
+  (before: Term[], step: Step): Term[] =>
+    step.gates.reduce((terms, { gate, order }) => {
+      const stated = statedOf(gate, right)
+      if (stated === undefined) return terms
+      if (stated === 'reset') return []
+      return gate.inherit === false ? [{ condition: stated, order }] : [...terms, { condition: stated, order }]
+    }, before)
 
 const distinct = (terms: Term[]) => [...new Map(terms.map(term => [term.order, term])).values()]
 
@@ -48,7 +60,8 @@ function isClosedRoute(chain: Chain, right: Right): boolean {
  * `forgets` holds; where branches differ it counts while one of them keeps it.
  */
 export function inForce(chain: Chain, forgets: (gate: Gate) => boolean): PlacedGate[] {
-  const pass = (kept: PlacedGate[], step: Step) => step.gates.reduce((list, placed) => (forgets(placed.gate) ? [placed] : [...list, placed]), kept)
+  const pass = (kept: PlacedGate[], step: Step) =>
+    step.gates.reduce((list, placed) => (forgets(placed.gate) ? [placed] : [...list, placed]), kept)
   const outer = chain.outer.reduce(pass, [] as PlacedGate[])
   const branches = chain.branches.map(branch => branch.reduce(pass, outer))
   const keptOuter = branches.length ? outer.filter(placed => branches.some(branch => branch.includes(placed))) : outer
@@ -57,4 +70,5 @@ export function inForce(chain: Chain, forgets: (gate: Gate) => boolean): PlacedG
 }
 
 export const forgetsOpen = (gate: Gate) => gate.inherit === false && gate.open !== undefined
-export const forgetsTake = (gate: Gate) => gate.inherit === false && (gate.open !== undefined || gate.take !== undefined)
+export const forgetsTake = (gate: Gate) =>
+  gate.inherit === false && (gate.open !== undefined || gate.take !== undefined)

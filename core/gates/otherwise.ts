@@ -7,16 +7,22 @@ import type { Chain, GateIndex, Guard, PlacedGate } from './chain'
 import type { SiteIndex } from '../site/site-index'
 import { forgetsOpen, forgetsTake, inForce } from './fold'
 
-export interface Answer<T> { value: T, from: { gate: number } | { settings: 'any' | Kind } | 'default' }
+export interface Answer<T> {
+  value: T
+  from: { gate: number } | { settings: 'any' | Kind } | 'default'
+}
 
 /** The part of an otherwise that speaks to guests or to people signed in. */
 export function treatmentFor(otherwise: Otherwise | undefined, signedIn: boolean): Treatment | undefined {
   if (!otherwise) return undefined
-  if ('guest' in otherwise || 'signedIn' in otherwise) return otherwise[signedIn ? 'signedIn' : 'guest' as never]
+  if ('guest' in otherwise || 'signedIn' in otherwise) return otherwise[signedIn ? 'signedIn' : ('guest' as never)]
   return otherwise as Treatment
 }
 
-export interface Refusal { chain: Chain, /** Gates that may answer, outermost first. */ candidates: PlacedGate[] }
+export interface Refusal {
+  chain: Chain
+  /** Gates that may answer, outermost first. */ candidates: PlacedGate[]
+}
 
 /** Gates that may choose the otherwise of a thing. Of a block: its kind, the blocks around it, itself. */
 export function otherwiseCandidates(chain: Chain, gates: GateIndex, index: SiteIndex): PlacedGate[] {
@@ -38,7 +44,13 @@ function blocksAround(resource: Resource, gates: GateIndex, index: SiteIndex): C
 }
 
 /** Picks the treatment of a refused `open`. `refuses` tells whether a guard is one that refuses. */
-export function otherwiseOf(chain: Chain, candidates: PlacedGate[], refuses: (guard: Guard) => boolean, signedIn: boolean, rulebook: Rulebook): Answer<Treatment> {
+export function otherwiseOf(
+  chain: Chain,
+  candidates: PlacedGate[],
+  refuses: (guard: Guard) => boolean,
+  signedIn: boolean,
+  rulebook: Rulebook,
+): Answer<Treatment> {
   for (const guard of chain.guards) {
     const said = treatmentFor(guard.gate.otherwise, signedIn)
     if (said && refuses(guard)) return { value: said, from: { gate: guard.order } }

@@ -34,18 +34,16 @@ function segmentsFit(wanted: readonly string[], asked: readonly string[]): boole
     if (part === '**') {
       star = at++
       taken = from
-    }
-    else if (part !== undefined && (part === '*' || part === asked[from])) {
+    } else if (part !== undefined && (part === '*' || part === asked[from])) {
       at++
       from++
-    }
-    else if (star >= 0) {
+    } else if (star >= 0) {
       at = star + 1
       from = ++taken
-    }
-    else return false
+    } else return false
   }
   return wanted.slice(at).every(part => part === '**')
 }
 
-export const queryFits = (pairs: PathPattern['pairs'], query: Readonly<Record<string, string>>) => pairs.every(([name, value]) => Object.hasOwn(query, name) && query[name] === value)
+export const queryFits = (pairs: PathPattern['pairs'], query: Readonly<Record<string, string>>) =>
+  pairs.every(([name, value]) => Object.hasOwn(query, name) && query[name] === value)

@@ -30,7 +30,10 @@ export class RuleSet {
   readonly holdings: Holdings
   readonly audiences: ReadonlyMap<string, Condition>
 
-  constructor(readonly rulebook: Rulebook, site: Site | SiteIndex) {
+  constructor(
+    readonly rulebook: Rulebook,
+    site: Site | SiteIndex,
+  ) {
     this.index = site instanceof SiteIndex ? site : new SiteIndex(site)
     this.gates = new GateIndex(rulebook)
     this.holdings = new Holdings(rulebook, this.index)
@@ -39,7 +42,10 @@ export class RuleSet {
 }
 
 /** `plain` without, `granted` with the master key where one is held. */
-export interface Bits { plain: number, granted: number }
+export interface Bits {
+  plain: number
+  granted: number
+}
 const refused: Bits = { plain: 0, granted: 0 }
 
 export class PlainDecider {
@@ -47,7 +53,11 @@ export class PlainDecider {
   private readonly asking = new Set<string>()
 
   /** `nowMs` (milliseconds since 1970) counts where the visitor names no time. */
-  constructor(readonly rules: RuleSet, visitor: Visitor, nowMs: number) {
+  constructor(
+    readonly rules: RuleSet,
+    visitor: Visitor,
+    nowMs: number,
+  ) {
     this.asker = new Asker(visitor, rules.holdings, nowMs)
   }
 
@@ -67,12 +77,20 @@ export class PlainDecider {
 
   otherwise(chain: Chain) {
     const { gates, index, rulebook } = this.rules
-    return otherwiseOf(chain, otherwiseCandidates(chain, gates, index), guard => this.guardRefuses(guard, 'open', chain), this.asker.signedIn, rulebook)
+    return otherwiseOf(
+      chain,
+      otherwiseCandidates(chain, gates, index),
+      guard => this.guardRefuses(guard, 'open', chain),
+      this.asker.signedIn,
+      rulebook,
+    )
   }
 
   /** The first child of a `oneOf` block that opens, or null. */
   shows(block: string): string | null {
-    return (this.rules.index.blocksInBlock.get(block) ?? []).find(child => this.opens('block', child.id, true))?.id ?? null
+    return (
+      (this.rules.index.blocksInBlock.get(block) ?? []).find(child => this.opens('block', child.id, true))?.id ?? null
+    )
   }
 
   condition(condition: Condition): ReturnType<typeof evaluate> {
@@ -92,21 +110,30 @@ export class PlainDecider {
     this.asking.add(key)
     try {
       return this.fold(chain)
-    }
-    finally {
+    } finally {
       this.asking.delete(key)
     }
   }
 
   private fold(chain: Chain): Bits {
     const { standsIn } = chain
-    const place = standsIn === undefined || standsIn === 'open' ? { plain: rightBit.open, granted: rightBit.open } : this.bits(standsIn)
-    const own = (withKey: boolean) => Object.fromEntries(rights.map(right => [right, this.admits(chain, right, withKey)])) as Record<Right, boolean>
+    const place =
+      standsIn === undefined || standsIn === 'open'
+        ? { plain: rightBit.open, granted: rightBit.open }
+        : this.bits(standsIn)
+    const own = (withKey: boolean) =>
+      Object.fromEntries(rights.map(right => [right, this.admits(chain, right, withKey)])) as Record<Right, boolean>
     const plain = own(false)
     const keyed = this.asker.masterKey ? own(true) : plain
-    const granted = Object.fromEntries(rights.map(right => [right, plain[right] || keyed[right]])) as Record<Right, boolean>
+    const granted = Object.fromEntries(rights.map(right => [right, plain[right] || keyed[right]])) as Record<
+      Right,
+      boolean
+    >
     const { kind } = chain.resource
-    return { plain: combine(kind, plain, (place.plain & rightBit.open) !== 0), granted: combine(kind, granted, (place.granted & rightBit.open) !== 0) }
+    return {
+      plain: combine(kind, plain, (place.plain & rightBit.open) !== 0),
+      granted: combine(kind, granted, (place.granted & rightBit.open) !== 0),
+    }
   }
 
   private admits(chain: Chain, right: Right, withKey: boolean): boolean {
@@ -131,12 +158,14 @@ export class PlainDecider {
   }
 
   private recordOf({ kind, id, record }: Resource): SiteRecord | undefined {
-    return this.rules.index.records.get(kind === 'record' ? id : record ?? '')
+    return this.rules.index.records.get(kind === 'record' ? id : (record ?? ''))
   }
 
   private reading(withKey: boolean, record: SiteRecord | undefined): Reading {
     return {
-      asker: this.asker, withKey, record,
+      asker: this.asker,
+      withKey,
+      record,
       audience: () => 1,
       audienceCondition: id => this.rules.audiences.get(id),
       opens: (kind, id) => this.opens(kind, id, withKey),

@@ -38,8 +38,14 @@ export const isUnlisted = (bits: number) => (bits & rightBit.open) !== 0 && (bit
 export function verdictOf(bits: number): Verdict {
   const has = (right: Right) => (bits & rightBit[right]) !== 0
   return {
-    find: has('find'), search: has('search'), open: has('open'), price: has('price'), take: has('take'),
-    reach: reachOf(bits), unlisted: isUnlisted(bits), masterKey: (bits & masterKeyBit) !== 0,
+    find: has('find'),
+    search: has('search'),
+    open: has('open'),
+    price: has('price'),
+    take: has('take'),
+    reach: reachOf(bits),
+    unlisted: isUnlisted(bits),
+    masterKey: (bits & masterKeyBit) !== 0,
   }
 }
 

@@ -12,40 +12,88 @@ import { landingOf } from './landing'
 
 const world = wexlowCase()
 const person: Visitor = { person: { id: 'p-ana', name: 'Ana' } }
-const rulesOf = (landings: Landing[], gates: Rulebook['gates'] = []) => new CompiledRules({ ...world.book, gates, landings }, world.site)
+const rulesOf = (landings: Landing[], gates: Rulebook['gates'] = []) =>
+  new CompiledRules({ ...world.book, gates, landings }, world.site)
 const everyone = { everyone: true as const }
-const to = (path: string, more: Partial<Landing> = {}): Landing => ({ id: path, on: 'signIn', for: everyone, to: path, ...more })
+const to = (path: string, more: Partial<Landing> = {}): Landing => ({
+  id: path,
+  on: 'signIn',
+  for: everyone,
+  to: path,
+  ...more,
+})
 
-const anyLandings = fc.array(fc.record({
-  on: fc.constantFrom('signIn' as const, 'signIn' as const, 'signOut' as const), for: anyCondition(anyLeaf(world)), to: fc.constantFrom('/', '/trade', '/gone', '/hello/{name}', '/of/{level}', '//elsewhere', '/loft'), always: fc.boolean(), active: fc.constantFrom(true, true, false),
-}), { maxLength: 6 }).map(list => list.map((one, i): Landing => ({ id: `l${i}`, ...one })))
+const anyLandings = fc
+  .array(
+    fc.record({
+      on: fc.constantFrom('signIn' as const, 'signIn' as const, 'signOut' as const),
+      for: anyCondition(anyLeaf(world)),
+      to: fc.constantFrom('/', '/trade', '/gone', '/hello/{name}', '/of/{level}', '//elsewhere', '/loft'),
+      always: fc.boolean(),
+      active: fc.constantFrom(true, true, false),
+    }),
+    { maxLength: 6 },
+  )
+  .map(list => list.map((one, i): Landing => ({ id: `l${i}`, ...one })))
 
 describe('an explained landing', () => {
   it('leads where the person really goes, and one sentence leads at most', () => {
-    fc.assert(fc.property(anyLandings, anyVisitor, fc.boolean(), (landings, visitor, wasRefused) => {
-      const rules = rulesOf(landings, [{ id: 'g', on: { page: 'trade' }, open: { role: { anyOf: ['stockist'] } } }])
-      const decider = new CompiledDecider(rules, visitor, 0)
-      const refused = wasRefused ? { kind: 'page' as const, id: 'trade' } : undefined
-      const real = landingOf(landings, { on: 'signIn', asker: decider.asker, admits: one => decider.admits(one), opens: one => (decider.bits(one) & rightBit.open) !== 0, ...(refused ? { refused: { resource: refused, path: '/trade' } } : {}) })
-      const why = explainLanding(rules, visitor, 'signIn', 0, refused)
-      expect([why.to, why.back ?? false]).toEqual([real.to, real.back ?? false])
-      const leading = why.steps.filter(step => step.fate === 'leadsThere')
-      expect(leading.length).toBeLessThanOrEqual(1)
-      if (real.landing) expect(leading[0]?.id).toBe(real.landing)
-      // Whatever comes before the one that leads was passed over for a reason of its own.
-      const at = why.steps.findIndex(step => step.fate === 'leadsThere')
-      for (const step of why.steps.slice(0, Math.max(0, at))) expect(['notFor', 'notKnown', 'inactive', 'noPath']).toContain(step.fate)
-      for (const step of why.steps.slice(at + 1)) if (at >= 0) expect(step.fate).not.toBe('noPath')
-    }), { numRuns: 300 })
+    fc.assert(
+      fc.property(anyLandings, anyVisitor, fc.boolean(), (landings, visitor, wasRefused) => {
+        const rules = rulesOf(landings, [{ id: 'g', on: { page: 'trade' }, open: { role: { anyOf: ['stockist'] } } }])
+        const decider = new CompiledDecider(rules, visitor, 0)
+        const refused = wasRefused ? { kind: 'page' as const, id: 'trade' } : undefined
+        const real = landingOf(landings, {
+          on: 'signIn',
+          asker: decider.asker,
+          admits: one => decider.admits(one),
+          opens: one => (decider.bits(one) & rightBit.open) !== 0,
+          ...(refused ? { refused: { resource: refused, path: '/trade' } } : {}),
+        })
+        const why = explainLanding(rules, visitor, 'signIn', 0, refused)
+        expect([why.to, why.back ?? false]).toEqual([real.to, real.back ?? false])
+        const leading = why.steps.filter(step => step.fate === 'leadsThere')
+        expect(leading.length).toBeLessThanOrEqual(1)
+        if (real.landing) expect(leading[0]?.id).toBe(real.landing)
+        // Whatever comes before the one that leads was passed over for a reason of its own.
+        const at = why.steps.findIndex(step => step.fate === 'leadsThere')
+        for (const step of why.steps.slice(0, Math.max(0, at)))
+          expect(['notFor', 'notKnown', 'inactive', 'noPath']).toContain(step.fate)
+        for (const step of why.steps.slice(at + 1)) if (at >= 0) expect(step.fate).not.toBe('noPath')
+      }),
+      { numRuns: 300 },
+    )
   })
 
   it('says of each sentence how it fared', () => {
-    const landings = [to('/a', { active: false }), to('/b', { for: { role: { anyOf: ['stockist'] } } }), to('/c', { for: { country: { in: ['IE'] } } }), to('//d'), to('/trade'), to('/f'), to('/g', { on: 'signOut' })]
-    expect(explainLanding(rulesOf(landings), person, 'signIn', 0).steps.map(step => [step.to, step.fate])).toEqual([['/a', 'inactive'], ['/b', 'notFor'], ['/c', 'notKnown'], ['//d', 'noPath'], ['/trade', 'leadsThere'], ['/f', 'tooLate']])
+    const landings = [
+      to('/a', { active: false }),
+      to('/b', { for: { role: { anyOf: ['stockist'] } } }),
+      to('/c', { for: { country: { in: ['IE'] } } }),
+      to('//d'),
+      to('/trade'),
+      to('/f'),
+      to('/g', { on: 'signOut' }),
+    ]
+    expect(explainLanding(rulesOf(landings), person, 'signIn', 0).steps.map(step => [step.to, step.fate])).toEqual([
+      ['/a', 'inactive'],
+      ['/b', 'notFor'],
+      ['/c', 'notKnown'],
+      ['//d', 'noPath'],
+      ['/trade', 'leadsThere'],
+      ['/f', 'tooLate'],
+    ])
   })
 
   it.each([
-    ['/', 'opens'], ['/trade', 'shut'], ['/trade?from=here#top', 'shut'], ['/nowhere', 'missing'], ['/loft/people', 'application'], ['/apply/role/stockist', 'application'], ['/sign-in', 'application'], ['/loftier', 'missing'],
+    ['/', 'opens'],
+    ['/trade', 'shut'],
+    ['/trade?from=here#top', 'shut'],
+    ['/nowhere', 'missing'],
+    ['/loft/people', 'application'],
+    ['/apply/role/stockist', 'application'],
+    ['/sign-in', 'application'],
+    ['/loftier', 'missing'],
   ] as const)('to %s finds what stands there: %s', (path, target) => {
     const rules = rulesOf([to(path)], [{ id: 'g', on: { page: 'trade' }, open: { nobody: true } }])
     expect(explainLanding(rules, person, 'signIn', 0).target).toBe(target)
@@ -58,15 +106,24 @@ describe('an explained landing', () => {
 
 describe('findings of landings', () => {
   const gates: Rulebook['gates'] = [{ id: 'g', on: { page: 'trade' }, open: { signedIn: true } }]
-  const tiers = [{ id: 'guest', visitor: { person: null } }, { id: 'signed-in', visitor: person }]
+  const tiers = [
+    { id: 'guest', visitor: { person: null } },
+    { id: 'signed-in', visitor: person },
+  ]
 
   it('name a page that is not there, and one that stays shut, once each with an example', () => {
-    const found = landingFindings(rulesOf([to('/nowhere')], gates), [...tiers, { id: 'other', visitor: { person: { id: 'p-gu' } } }], 0)
+    const found = landingFindings(
+      rulesOf([to('/nowhere')], gates),
+      [...tiers, { id: 'other', visitor: { person: { id: 'p-gu' } } }],
+      0,
+    )
     expect(found).toEqual([{ landing: '/nowhere', to: '/nowhere', on: 'signIn', target: 'missing', tier: 'signed-in' }])
   })
 
   it('take whoever has signed out for a guest', () => {
-    expect(landingFindings(rulesOf([to('/trade', { on: 'signOut' })], gates), tiers, 0)).toMatchObject([{ on: 'signOut', target: 'shut' }])
+    expect(landingFindings(rulesOf([to('/trade', { on: 'signOut' })], gates), tiers, 0)).toMatchObject([
+      { on: 'signOut', target: 'shut' },
+    ])
     expect(landingFindings(rulesOf([to('/trade')], gates), tiers, 0)).toEqual([])
   })
 })

@@ -16,11 +16,22 @@ const year: Bought = { level: 'guild', price: 8400, amount: 8400, credit: 0, per
 function keep(held: readonly Held[], level: string, granted: Granting | null): Held[] {
   if (!granted) return [...held]
   const left = held.filter(one => !granted.ends.includes(one.id))
-  const fresh = { level, paidFrom: granted.startsAt, paidUntil: granted.endsAt, paid: granted.paid, anchorDay: granted.anchorDay, renewAs: null }
+  const fresh = {
+    level,
+    paidFrom: granted.startsAt,
+    paidUntil: granted.endsAt,
+    paid: granted.paid,
+    anchorDay: granted.anchorDay,
+    renewAs: null,
+  }
   if (granted.extends !== undefined) return left.map(one => (one.id === granted.extends ? { ...one, ...fresh } : one))
   return [...left, { id: Math.max(0, ...held.map(one => one.id)) + 1, since: granted.startsAt, ...fresh }]
 }
-const payAll = (bought: Bought[], held: Held[] = []) => bought.reduce((now, one) => keep(now, one.level, grantingOf({ bought: one, held: now, rankOf, nowMs, timezone })), held)
+const payAll = (bought: Bought[], held: Held[] = []) =>
+  bought.reduce(
+    (now, one) => keep(now, one.level, grantingOf({ bought: one, held: now, rankOf, nowMs, timezone })),
+    held,
+  )
 const iso = (ms: number | null) => (ms === null ? null : new Date(ms).toISOString())
 
 describe('what a paid purchase brings', () => {
@@ -31,25 +42,40 @@ describe('what a paid purchase brings', () => {
   })
 
   it('comes back to the day it began on, after shorter months and years', () => {
-    const afterMonths = [1, 2, 3].map(count => iso(payAll(Array.from({ length: count }, () => month))[0]!.paidUntil)!.slice(0, 10))
+    const afterMonths = [1, 2, 3].map(count =>
+      iso(payAll(Array.from({ length: count }, () => month))[0]!.paidUntil)!.slice(0, 10),
+    )
     expect(afterMonths).toEqual(['2026-02-28', '2026-03-31', '2026-04-30'])
     const leap = at('2024-02-29T12:00:00Z')
     let held: Held[] = []
     const ends = [1, 2, 3, 4].map(() => {
-      held = keep(held, 'guild', grantingOf({ bought: { ...year, begunAt: leap }, held, rankOf, nowMs: leap, timezone }))
+      held = keep(
+        held,
+        'guild',
+        grantingOf({ bought: { ...year, begunAt: leap }, held, rankOf, nowMs: leap, timezone }),
+      )
       return iso(held[0]!.paidUntil)!.slice(0, 10)
     })
     expect(ends).toEqual(['2025-02-28', '2026-02-28', '2027-02-28', '2028-02-29'])
   })
 
   it('gives one credit once: the second of two upgrades is shorter by what the first used up', () => {
-    const maker: Held = { id: 1, level: 'maker', since: at('2026-01-16T12:00:00Z'), paidFrom: at('2026-01-16T12:00:00Z'), paidUntil: at('2026-02-15T12:00:00Z'), paid: 600, anchorDay: 16, renewAs: null }
+    const maker: Held = {
+      id: 1,
+      level: 'maker',
+      since: at('2026-01-16T12:00:00Z'),
+      paidFrom: at('2026-01-16T12:00:00Z'),
+      paidUntil: at('2026-02-15T12:00:00Z'),
+      paid: 600,
+      anchorDay: 16,
+      renewAs: null,
+    }
     const upgrade: Bought = { ...year, amount: 8100, credit: 300 }
     const [guild] = payAll([upgrade], [maker])
     expect([guild!.level, iso(guild!.paidUntil), guild!.paid]).toEqual(['guild', '2027-01-31T12:00:00.000Z', 8400])
     const [twice] = payAll([upgrade, upgrade], [maker])
     const whole = addDuration(guild!.paidUntil!, 'P1Y', timezone) - guild!.paidUntil!
-    expect(twice!.paidUntil! - guild!.paidUntil!).toBe(Math.floor(whole * 8100 / 8400))
+    expect(twice!.paidUntil! - guild!.paidUntil!).toBe(Math.floor((whole * 8100) / 8400))
     expect(twice!.paid).toBe(8100)
   })
 
@@ -62,11 +88,14 @@ describe('what a paid purchase brings', () => {
   })
 
   it('follows on without a gap or an overlap, whatever is paid in which order', () => {
-    fc.assert(fc.property(fc.array(fc.constantFrom(month, year), { maxLength: 6 }), (bought) => {
-      const held = payAll(bought)
-      for (const level of ['maker', 'guild']) expect(held.filter(one => one.level === level).length).toBeLessThanOrEqual(1)
-      const paid = bought.reduce((sum, one) => sum + one.amount, 0)
-      expect(held.reduce((sum, one) => sum + one.paid, 0)).toBeLessThanOrEqual(paid)
-    }))
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom(month, year), { maxLength: 6 }), bought => {
+        const held = payAll(bought)
+        for (const level of ['maker', 'guild'])
+          expect(held.filter(one => one.level === level).length).toBeLessThanOrEqual(1)
+        const paid = bought.reduce((sum, one) => sum + one.amount, 0)
+        expect(held.reduce((sum, one) => sum + one.paid, 0)).toBeLessThanOrEqual(paid)
+      }),
+    )
   })
 })

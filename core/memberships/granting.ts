@@ -23,7 +23,12 @@ export interface Bought {
 }
 
 /** A bought membership that runs now, or that this purchase goes on from. */
-export interface Held extends BoughtNow { id: number, since: number, renewAs: string | null, anchorDay: number | null }
+export interface Held extends BoughtNow {
+  id: number
+  since: number
+  renewAs: string | null
+  anchorDay: number | null
+}
 
 export interface Granting {
   /** Goes on in this membership; undefined: a new one is made. */
@@ -38,7 +43,13 @@ export interface Granting {
   anchorDay: number
 }
 
-interface Ask { bought: Bought, held: readonly Held[], rankOf(level: string): number, nowMs: number, timezone: string }
+interface Ask {
+  bought: Bought
+  held: readonly Held[]
+  rankOf(level: string): number
+  nowMs: number
+  timezone: string
+}
 
 /** Null where there is nothing to give: it is held for good already. */
 export function grantingOf(ask: Ask): Granting | null {
@@ -47,16 +58,23 @@ export function grantingOf(ask: Ask): Granting | null {
   if (same) return same.paidUntil === null ? null : { ...period(ask, same.paidUntil, same), extends: same.id, ends: [] }
   const before = held.find(one => one.id === bought.from && one.renewAs === bought.level)
   if (before?.paidUntil) return { ...period(ask, before.paidUntil, before), ends: [before.id] }
-  const above = held.filter(one => rankOf(one.level) > rankOf(bought.level) && one.paidUntil !== null).sort((a, b) => b.paidUntil! - a.paidUntil!)[0]
+  const above = held
+    .filter(one => rankOf(one.level) > rankOf(bought.level) && one.paidUntil !== null)
+    .sort((a, b) => b.paidUntil! - a.paidUntil!)[0]
   if (above) return { ...period(ask, Math.max(above.paidUntil!, nowMs)), ends: [] }
   // What was held when it was begun is what the credit was for; what was bought since goes on beside it.
   return { ...period(ask, nowMs), ends: creditedBy(ask).map(one => one.id) }
 }
 
-const creditedBy = ({ bought, held, rankOf }: Ask) => held.filter(one => rankOf(one.level) < rankOf(bought.level) && one.since <= bought.begunAt)
+const creditedBy = ({ bought, held, rankOf }: Ask) =>
+  held.filter(one => rankOf(one.level) < rankOf(bought.level) && one.since <= bought.begunAt)
 
 /** Where what the credit was for is gone, since another purchase has used it up, the period is shorter by its part of the price. */
-function period(ask: Ask, startsAt: number, goesOn?: Held): Pick<Granting, 'startsAt' | 'endsAt' | 'paid' | 'anchorDay'> {
+function period(
+  ask: Ask,
+  startsAt: number,
+  goesOn?: Held,
+): Pick<Granting, 'startsAt' | 'endsAt' | 'paid' | 'anchorDay'> {
   const { bought, timezone } = ask
   const left = creditedBy(ask).reduce((sum, one) => sum + unusedPart(one, bought.begunAt), 0)
   const paid = bought.amount + Math.min(bought.credit, left)

@@ -14,7 +14,7 @@ export type PaymentEffect = 'grant' | 'withdraw' | null
  * final; paid outweighs declined (a card refused at first may go through on
  * the second try); a notice that tells nothing new changes nothing.
  */
-export function afterNotice(state: PurchaseState, notice: NoticeKind): { state: PurchaseState, effect: PaymentEffect } {
+export function afterNotice(state: PurchaseState, notice: NoticeKind): { state: PurchaseState; effect: PaymentEffect } {
   if (state === 'refunded' || state === notice) return { state, effect: null }
   if (notice === 'refunded') return { state: 'refunded', effect: state === 'paid' ? 'withdraw' : null }
   if (notice === 'paid') return { state: 'paid', effect: 'grant' }

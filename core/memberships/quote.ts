@@ -3,7 +3,13 @@ import { addDuration } from '../calendar'
 import type { Level } from '../rulebook/people-rules'
 
 /** A bought membership that runs now. Times in milliseconds since 1970, money in the currency's minor unit. */
-export interface BoughtNow { level: string, paidFrom: number, paidUntil: number | null, paid: number, /** The day of the month its periods end on, where the month has it. */ anchorDay?: number | null }
+export interface BoughtNow {
+  level: string
+  paidFrom: number
+  paidUntil: number | null
+  paid: number
+  /** The day of the month its periods end on, where the month has it. */ anchorDay?: number | null
+}
 
 export type QuoteSort = 'new' | 'renewal' | 'upgrade' | 'downgrade'
 export interface Quote {
@@ -46,16 +52,40 @@ export function unusedPart({ paid, paidFrom, paidUntil }: BoughtNow, nowMs: numb
  * Up: at once, the unused part taken off. Down: from the end of what is paid, nothing now.
  * The same again: from the end of what is paid.
  */
-export function quoteFor({ levels, held, target, nowMs, timezone }: { levels: readonly Level[], held: readonly BoughtNow[], target: string, nowMs: number, timezone: string }): Quote | NoQuote {
+export function quoteFor({
+  levels,
+  held,
+  target,
+  nowMs,
+  timezone,
+}: {
+  levels: readonly Level[]
+  held: readonly BoughtNow[]
+  target: string
+  nowMs: number
+  timezone: string
+}): Quote | NoQuote {
   const level = levels.find(one => one.id === target)
   if (!level?.price) return 'not-for-sale'
   const price = level.price.amount
   const rankOf = (id: string) => levels.find(one => one.id === id)?.rank ?? 0
   const same = held.find(one => one.level === target)
-  const quote = (sort: QuoteSort, startsAt: number, credit: number, amount: number): Quote => ({ sort, level: target, price, credit, amount, startsAt, endsAt: endOf(level, startsAt, timezone, same?.anchorDay) })
-  if (same) return same.paidUntil === null ? 'held-for-good' : quote('renewal', Math.max(same.paidUntil, nowMs), 0, price)
+  const quote = (sort: QuoteSort, startsAt: number, credit: number, amount: number): Quote => ({
+    sort,
+    level: target,
+    price,
+    credit,
+    amount,
+    startsAt,
+    endsAt: endOf(level, startsAt, timezone, same?.anchorDay),
+  })
+  if (same)
+    return same.paidUntil === null ? 'held-for-good' : quote('renewal', Math.max(same.paidUntil, nowMs), 0, price)
   const above = held.filter(one => rankOf(one.level) > level.rank).sort((a, b) => rankOf(b.level) - rankOf(a.level))[0]
   if (above) return above.paidUntil === null ? 'held-for-good' : quote('downgrade', above.paidUntil, 0, 0)
-  const credit = Math.min(price, held.reduce((sum, one) => sum + unusedPart(one, nowMs), 0))
+  const credit = Math.min(
+    price,
+    held.reduce((sum, one) => sum + unusedPart(one, nowMs), 0),
+  )
   return held.length ? quote('upgrade', nowMs, credit, price - credit) : quote('new', nowMs, 0, price)
 }

@@ -10,7 +10,7 @@ export interface MenuAsk {
 }
 
 /** The items that are not hidden, in the order of the list. */
-export function menuFor(menu: Menu, ask: MenuAsk): { item: MenuItem, state: ItemState }[] {
+export function menuFor(menu: Menu, ask: MenuAsk): { item: MenuItem; state: ItemState }[] {
   const items = new Map(menu.items.map(item => [item.id, item]))
   const children = (id: string) => menu.items.filter(item => item.under === id)
   const states = new Map<string, ItemState | 'hidden'>()
@@ -44,7 +44,7 @@ export function menuFor(menu: Menu, ask: MenuAsk): { item: MenuItem, state: Item
   }
   menu.items.filter(item => item.under === undefined || !items.has(item.under)).forEach(settle)
 
-  return menu.items.flatMap((item) => {
+  return menu.items.flatMap(item => {
     const state = states.get(item.id)!
     return state === 'hidden' ? [] : [{ item, state }]
   })

@@ -10,24 +10,53 @@ import { id, isObject, label, oneOfKeys, reference, report, shape, sitePath, wit
 const scopeKinds: Record<string, z.ZodType> = {
   everything: z.literal(true),
   kind: z.enum(kinds),
-  path: shape<string>((sink) => {
-    if (typeof sink.value !== 'string' || !sink.value.startsWith('/')) report(sink, 'bad-value', [], 'A path pattern such as /trade/**.')
-    else if (sink.value.length > mostPatternLength) report(sink, 'bad-value', [], `A path pattern has at most ${mostPatternLength} characters.`)
+  path: shape<string>(sink => {
+    if (typeof sink.value !== 'string' || !sink.value.startsWith('/'))
+      report(sink, 'bad-value', [], 'A path pattern such as /trade/**.')
+    else if (sink.value.length > mostPatternLength)
+      report(sink, 'bad-value', [], `A path pattern has at most ${mostPatternLength} characters.`)
   }),
-  page: reference, topic: reference, category: reference, folder: reference, post: reference, product: reference,
-  download: reference, block: reference, menuItem: reference, route: reference, register: reference, records: reference, field: reference,
+  page: reference,
+  topic: reference,
+  category: reference,
+  folder: reference,
+  post: reference,
+  product: reference,
+  download: reference,
+  block: reference,
+  menuItem: reference,
+  route: reference,
+  register: reference,
+  records: reference,
+  field: reference,
 }
 
 /** Where a gate stands: one key, and `below` with a page. */
-export type Scope
-  = | { everything: true } | { kind: Kind } | { path: string } | { page: string, below?: boolean }
-    | { topic: string } | { category: string } | { folder: string } | { post: string } | { product: string } | { download: string }
-    | { block: string } | { menuItem: string } | { route: string } | { register: string } | { records: string } | { field: string }
+export type Scope =
+  | { everything: true }
+  | { kind: Kind }
+  | { path: string }
+  | { page: string; below?: boolean }
+  | { topic: string }
+  | { category: string }
+  | { folder: string }
+  | { post: string }
+  | { product: string }
+  | { download: string }
+  | { block: string }
+  | { menuItem: string }
+  | { route: string }
+  | { register: string }
+  | { records: string }
+  | { field: string }
 
-export const scope: z.ZodType<Scope> = oneOfKeys<Scope>(() => scopeKinds, (key): Record<string, z.ZodType> => (key === 'page' ? { below: z.boolean() } : {}))
+export const scope: z.ZodType<Scope> = oneOfKeys<Scope>(
+  () => scopeKinds,
+  (key): Record<string, z.ZodType> => (key === 'page' ? { below: z.boolean() } : {}),
+)
 
 /** A link in a notice: a page of the site, or a web address. */
-const link = shape<string>((sink) => {
+const link = shape<string>(sink => {
   if (typeof sink.value !== 'string') return report(sink, 'bad-value')
   if (/^https?:\/\/[^\s]+$/i.test(sink.value)) return
   within(sink, sitePath, sink.value, [])
@@ -44,20 +73,33 @@ const treatmentKinds: Record<string, z.ZodType> = {
   swap: z.strictObject({ block: reference }),
   redirect: z.strictObject({ to: sitePath }),
 }
-export type Treatment = { absent: true } | { teaser: true } | { notice: Notice } | { dimmed: true } | { swap: { block: string } } | { redirect: { to: string } }
+export type Treatment =
+  | { absent: true }
+  | { teaser: true }
+  | { notice: Notice }
+  | { dimmed: true }
+  | { swap: { block: string } }
+  | { redirect: { to: string } }
 export const treatment: z.ZodType<Treatment> = oneOfKeys<Treatment>(() => treatmentKinds)
 
-export type Otherwise = Treatment | { guest?: Treatment, signedIn?: Treatment }
-export const otherwise: z.ZodType<Otherwise> = shape<Otherwise>((sink) => {
+export type Otherwise = Treatment | { guest?: Treatment; signedIn?: Treatment }
+export const otherwise: z.ZodType<Otherwise> = shape<Otherwise>(sink => {
   const byState = isObject(sink.value) && ('guest' in sink.value || 'signedIn' in sink.value)
   const schema = byState ? z.strictObject({ guest: treatment.optional(), signedIn: treatment.optional() }) : treatment
   within(sink, schema, sink.value, [])
 })
 
 export const gate = z.strictObject({
-  id, name: z.string().optional(), note: z.string().optional(), active: z.boolean().optional(),
+  id,
+  name: z.string().optional(),
+  note: z.string().optional(),
+  active: z.boolean().optional(),
   on: scope,
-  open: condition.optional(), find: condition.optional(), search: condition.optional(), price: condition.optional(), take: condition.optional(),
+  open: condition.optional(),
+  find: condition.optional(),
+  search: condition.optional(),
+  price: condition.optional(),
+  take: condition.optional(),
   inherit: z.boolean().optional(),
   otherwise: otherwise.optional(),
   takeNotice: notice.optional(),
@@ -65,6 +107,7 @@ export const gate = z.strictObject({
 export type Gate = z.infer<typeof gate>
 
 /** Whether a gate says anything: a right or an otherwise, at least. */
-export const statesSomething = (entry: object) => ['open', 'find', 'search', 'price', 'take', 'otherwise'].some(key => key in entry)
+export const statesSomething = (entry: object) =>
+  ['open', 'find', 'search', 'price', 'take', 'otherwise'].some(key => key in entry)
 
 export type GateCondition = Condition

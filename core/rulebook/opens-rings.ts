@@ -20,7 +20,8 @@ export function opensRings(rulebook: Rulebook, index: SiteIndex): Issue[] {
   const reachable = new Map([...edges].map(([key]) => [key, reach(key, edges)]))
   const guilty = new Set<number>()
   for (const [from, out] of edges) {
-    for (const [to, orders] of out) if (to === from || reachable.get(to)?.has(from)) for (const order of orders) guilty.add(order)
+    for (const [to, orders] of out)
+      if (to === from || reachable.get(to)?.has(from)) for (const order of orders) guilty.add(order)
   }
   return [...guilty].sort((a, b) => a - b).map(order => issue(`/gates/${order}/open`, 'opens-ring'))
 }
@@ -40,7 +41,12 @@ function askedBy(condition: Condition, audiences: Map<string, Condition>, seen =
   return found
 }
 
-function edgesFrom(resource: Resource, gates: GateIndex, index: SiteIndex, asked: Resource[][]): Map<string, Set<number>> {
+function edgesFrom(
+  resource: Resource,
+  gates: GateIndex,
+  index: SiteIndex,
+  asked: Resource[][],
+): Map<string, Set<number>> {
   const out = new Map<string, Set<number>>()
   const passed = new Set<string>()
   for (let at: Resource | undefined = resource; at && !passed.has(chainKey(at));) {

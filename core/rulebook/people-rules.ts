@@ -7,17 +7,28 @@ import { visitor } from './visitor'
 const named = { id, name: z.string().optional(), note: z.string().optional() }
 
 export const level = z.strictObject({
-  ...named, rank: whole,
+  ...named,
+  rank: whole,
   price: z.strictObject({ amount: minor, every: z.enum(['month', 'year', 'once']) }).optional(),
-  term: duration.optional(), onSignUp: z.boolean().optional(), roles: z.array(reference).optional(),
+  term: duration.optional(),
+  onSignUp: z.boolean().optional(),
+  roles: z.array(reference).optional(),
 })
 export type Level = z.infer<typeof level>
 
-export const role = z.strictObject({ ...named, staff: z.boolean().optional(), permissions: z.array(reference).optional() })
+export const role = z.strictObject({
+  ...named,
+  staff: z.boolean().optional(),
+  permissions: z.array(reference).optional(),
+})
 export type Role = z.infer<typeof role>
 
 export const permission = z.strictObject(named)
-export const fact = z.strictObject({ ...named, type: z.enum(['flag', 'number', 'text', 'choice', 'date']), choices: choices(label).optional() })
+export const fact = z.strictObject({
+  ...named,
+  type: z.enum(['flag', 'number', 'text', 'choice', 'date']),
+  choices: choices(label).optional(),
+})
 export type Fact = z.infer<typeof fact>
 
 export const audience = z.strictObject({ ...named, is: condition })

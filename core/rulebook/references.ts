@@ -18,7 +18,8 @@ type Raw = Record<string, unknown>
 type Path = (string | number)[]
 
 const listOf = (value: unknown): unknown[] => (Array.isArray(value) ? value : [])
-const objectsOf = (value: unknown): [Raw, number][] => listOf(value).flatMap((one, i) => (isObject(one) ? [[one, i] as [Raw, number]] : []))
+const objectsOf = (value: unknown): [Raw, number][] =>
+  listOf(value).flatMap((one, i) => (isObject(one) ? [[one, i] as [Raw, number]] : []))
 
 export function checkReferences(document: Raw, index: SiteIndex): Issue[] {
   return new ReferenceCheck(document, index).run()
@@ -30,12 +31,19 @@ class ReferenceCheck {
   private readonly facts: Map<unknown, Raw>
   private readonly tax: Raw
 
-  constructor(private readonly document: Raw, private readonly index: SiteIndex) {
+  constructor(
+    private readonly document: Raw,
+    private readonly index: SiteIndex,
+  ) {
     this.tax = isObject(document.tax) ? document.tax : {}
     const ids = (list: unknown) => new Set(objectsOf(list).map(([entry]) => entry.id))
     this.ids = {
-      levels: ids(document.levels), roles: ids(document.roles), permissions: ids(document.permissions), audiences: ids(document.audiences),
-      rates: ids(this.tax.rates), taxes: ids(this.tax.taxes),
+      levels: ids(document.levels),
+      roles: ids(document.roles),
+      permissions: ids(document.permissions),
+      audiences: ids(document.audiences),
+      rates: ids(this.tax.rates),
+      taxes: ids(this.tax.taxes),
     }
     this.facts = new Map(objectsOf(document.facts).map(([entry]) => [entry.id, entry]))
   }
@@ -43,7 +51,8 @@ class ReferenceCheck {
   run(): Issue[] {
     const doc = this.document
     for (const [level, i] of objectsOf(doc.levels)) this.each(level.roles, ['levels', i, 'roles'], this.ids.roles)
-    for (const [role, i] of objectsOf(doc.roles)) this.each(role.permissions, ['roles', i, 'permissions'], this.ids.permissions)
+    for (const [role, i] of objectsOf(doc.roles))
+      this.each(role.permissions, ['roles', i, 'permissions'], this.ids.permissions)
     for (const [audience, i] of objectsOf(doc.audiences)) this.condition(audience.is, ['audiences', i, 'is'])
     for (const [gate, i] of objectsOf(doc.gates)) this.gate(gate, ['gates', i])
     for (const [offer, i] of objectsOf(doc.offers)) this.offer(offer, ['offers', i])
@@ -71,11 +80,13 @@ class ReferenceCheck {
     if (!isObject(this.document.settings)) return
     const { masterKeys, otherwise } = this.document.settings
     this.each(masterKeys, ['settings', 'masterKeys'], this.ids.roles)
-    if (isObject(otherwise)) for (const [kind, value] of Object.entries(otherwise)) this.otherwise(value, ['settings', 'otherwise', kind])
+    if (isObject(otherwise))
+      for (const [kind, value] of Object.entries(otherwise)) this.otherwise(value, ['settings', 'otherwise', kind])
   }
 
   private taxes(): void {
-    for (const [tax, i] of objectsOf(this.tax.taxes)) this.each(tax.onTopOf, ['tax', 'taxes', i, 'onTopOf'], this.ids.taxes)
+    for (const [tax, i] of objectsOf(this.tax.taxes))
+      this.each(tax.onTopOf, ['tax', 'taxes', i, 'onTopOf'], this.ids.taxes)
     for (const [rate, i] of objectsOf(this.tax.rates)) this.one(rate.tax, ['tax', 'rates', i, 'tax'], this.ids.taxes)
     for (const [exception, i] of objectsOf(this.tax.exceptions)) {
       this.condition(exception.for, ['tax', 'exceptions', i, 'for'])
@@ -89,7 +100,8 @@ class ReferenceCheck {
     for (const [shown, i] of objectsOf(this.tax.shown)) this.condition(shown.for, ['tax', 'shown', i, 'for'])
     const edges = new Map(objectsOf(this.tax.taxes).map(([tax]) => [tax.id, listOf(tax.onTopOf)]))
     const onRing = ringMembers(edges)
-    for (const [tax, i] of objectsOf(this.tax.taxes)) if (onRing.has(tax.id)) this.add(['tax', 'taxes', i, 'onTopOf'], 'tax-ring')
+    for (const [tax, i] of objectsOf(this.tax.taxes))
+      if (onRing.has(tax.id)) this.add(['tax', 'taxes', i, 'onTopOf'], 'tax-ring')
   }
 
   private audienceRings(): void {
@@ -102,22 +114,36 @@ class ReferenceCheck {
       edges.set(audience.id, targets)
     }
     const onRing = ringMembers(edges)
-    for (const [audience, i] of objectsOf(this.document.audiences)) if (onRing.has(audience.id)) this.add(['audiences', i, 'is'], 'audience-ring')
+    for (const [audience, i] of objectsOf(this.document.audiences))
+      if (onRing.has(audience.id)) this.add(['audiences', i, 'is'], 'audience-ring')
   }
 
   private gate(gate: Raw, path: Path): void {
     const on = isObject(gate.on) ? gate.on : {}
     this.scope(on, [...path, 'on'])
-    const register = typeof on.records === 'string' ? on.records : typeof on.field === 'string' ? splitField(on.field)[0] : undefined
-    for (const right of ['open', 'find', 'search', 'price', 'take']) if (right in gate) this.condition(gate[right], [...path, right], register)
+    const register =
+      typeof on.records === 'string' ? on.records : typeof on.field === 'string' ? splitField(on.field)[0] : undefined
+    for (const right of ['open', 'find', 'search', 'price', 'take'])
+      if (right in gate) this.condition(gate[right], [...path, right], register)
     this.otherwise(gate.otherwise, [...path, 'otherwise'])
   }
 
   private scope(on: Raw, path: Path): void {
     const { index } = this
     const among: Record<string, { has(id: never): boolean }> = {
-      page: index.pages, topic: index.topics, category: index.categories, folder: index.folders, post: index.posts, product: index.products, download: index.downloads,
-      block: index.blocks, menuItem: index.menuItems, route: index.routes, register: index.registers, records: index.registers, field: { has: (id: never) => index.field(id) !== undefined },
+      page: index.pages,
+      topic: index.topics,
+      category: index.categories,
+      folder: index.folders,
+      post: index.posts,
+      product: index.products,
+      download: index.downloads,
+      block: index.blocks,
+      menuItem: index.menuItems,
+      route: index.routes,
+      register: index.registers,
+      records: index.registers,
+      field: { has: (id: never) => index.field(id) !== undefined },
     }
     for (const key of Object.keys(on)) if (Object.hasOwn(among, key)) this.one(on[key], [...path, key], among[key]!)
   }
@@ -142,14 +168,17 @@ class ReferenceCheck {
 
   private visitor(visitor: unknown, path: Path): void {
     if (!isObject(visitor)) return
-    for (const [held, i] of objectsOf(visitor.levels)) this.one(held.level, [...path, 'levels', i, 'level'], this.ids.levels)
+    for (const [held, i] of objectsOf(visitor.levels))
+      this.one(held.level, [...path, 'levels', i, 'level'], this.ids.levels)
     this.each(visitor.roles, [...path, 'roles'], this.ids.roles)
-    if (isObject(visitor.facts)) for (const fact of Object.keys(visitor.facts)) this.one(fact, [...path, 'facts', fact], this.facts)
+    if (isObject(visitor.facts))
+      for (const fact of Object.keys(visitor.facts)) this.one(fact, [...path, 'facts', fact], this.facts)
     if (isObject(visitor.bought)) {
       this.each(visitor.bought.products, [...path, 'bought', 'products'], this.index.products)
       this.each(visitor.bought.categories, [...path, 'bought', 'categories'], this.index.categories)
     }
-    for (const [line, i] of objectsOf(visitor.basket)) this.one(line.product, [...path, 'basket', i, 'product'], this.index.products)
+    for (const [line, i] of objectsOf(visitor.basket))
+      this.one(line.product, [...path, 'basket', i, 'product'], this.index.products)
   }
 
   /** Visits well-formed leaves and passes over what is not. */
@@ -157,7 +186,8 @@ class ReferenceCheck {
     if (!isObject(node) || Object.keys(node).length !== 1) return
     const key = Object.keys(node)[0]!
     if (key === 'not') return this.leaves(node.not, [...path, 'not'], visit)
-    if (key === 'all' || key === 'any') return listOf(node[key]).forEach((part, i) => this.leaves(part, [...path, key, i], visit))
+    if (key === 'all' || key === 'any')
+      return listOf(node[key]).forEach((part, i) => this.leaves(part, [...path, key, i], visit))
     visit(key, node[key], [...path, key])
   }
 
@@ -174,11 +204,18 @@ class ReferenceCheck {
     if (key === 'permission') return this.one(argument, at, this.ids.permissions)
     if (key === 'assigned') return this.field(argument, at, register!, 'person')
     if (!isObject(argument)) return
-    if (key === 'level') return this.keys(argument, at, { atLeast: this.ids.levels, atMost: this.ids.levels, in: this.ids.levels })
+    if (key === 'level')
+      return this.keys(argument, at, { atLeast: this.ids.levels, atMost: this.ids.levels, in: this.ids.levels })
     if (key === 'role') return this.keys(argument, at, { anyOf: this.ids.roles, allOf: this.ids.roles })
     if (key === 'memberFor') return this.keys(argument, at, { level: this.ids.levels })
-    if (key === 'bought' || key === 'basket') return this.keys(argument, at, { product: this.index.products, category: this.index.categories })
-    if (key === 'opens') return this.keys(argument, at, Object.fromEntries(kinds.map((kind: Kind) => [kind, { has: (id: never) => this.index.has(kind, id) }])))
+    if (key === 'bought' || key === 'basket')
+      return this.keys(argument, at, { product: this.index.products, category: this.index.categories })
+    if (key === 'opens')
+      return this.keys(
+        argument,
+        at,
+        Object.fromEntries(kinds.map((kind: Kind) => [kind, { has: (id: never) => this.index.has(kind, id) }])),
+      )
     if (key === 'fact') return this.fact(argument, at)
     if (key === 'record') {
       this.field(argument.field, [...at, 'field'], register!)

@@ -8,18 +8,31 @@ import { exception, goods, offer, rate, shown, tax, taxSettings } from './shop-r
 import { id, reference, report, sitePath } from './shapes'
 
 export const landing = z.strictObject({
-  id, name: z.string().optional(), note: z.string().optional(), active: z.boolean().optional(),
-  on: z.enum(['signIn', 'signOut', 'signUp']), for: condition, to: sitePath, always: z.boolean().optional(),
+  id,
+  name: z.string().optional(),
+  note: z.string().optional(),
+  active: z.boolean().optional(),
+  on: z.enum(['signIn', 'signOut', 'signUp']),
+  for: condition,
+  to: sitePath,
+  always: z.boolean().optional(),
 })
 export type Landing = z.infer<typeof landing>
 export type LandingMoment = Landing['on']
 
 export const settings = z.strictObject({
   masterKeys: z.array(reference).optional(),
-  otherwise: z.strictObject(Object.fromEntries(['any', ...kinds].map(kind => [kind, otherwise.optional()])) as Record<'any' | (typeof kinds)[number], z.ZodOptional<typeof otherwise>>).optional(),
+  otherwise: z
+    .strictObject(
+      Object.fromEntries(['any', ...kinds].map(kind => [kind, otherwise.optional()])) as Record<
+        'any' | (typeof kinds)[number],
+        z.ZodOptional<typeof otherwise>
+      >,
+    )
+    .optional(),
 })
 
-const statingGate = gate.check((sink) => {
+const statingGate = gate.check(sink => {
   if (!statesSomething(sink.value)) report(sink, 'states-nothing')
 })
 
@@ -34,10 +47,16 @@ export const rulebookSchema = z.strictObject({
   offers: z.array(offer).optional(),
   landings: z.array(landing).optional(),
   tiers: z.array(tier).optional(),
-  tax: z.strictObject({
-    settings: taxSettings.optional(), taxes: z.array(tax).optional(), rates: z.array(rate).optional(),
-    exceptions: z.array(exception).optional(), goods: z.array(goods).optional(), shown: z.array(shown).optional(),
-  }).optional(),
+  tax: z
+    .strictObject({
+      settings: taxSettings.optional(),
+      taxes: z.array(tax).optional(),
+      rates: z.array(rate).optional(),
+      exceptions: z.array(exception).optional(),
+      goods: z.array(goods).optional(),
+      shown: z.array(shown).optional(),
+    })
+    .optional(),
   settings: settings.optional(),
 })
 export type Rulebook = z.infer<typeof rulebookSchema>
@@ -49,26 +68,30 @@ export const emptyRulebook: Rulebook = { bravik: 'rulebook/1' }
  * it stands at. Single entries (the two settings) have no id.
  */
 export const entryKinds = {
-  'level': { at: ['levels'], schema: level },
-  'role': { at: ['roles'], schema: role },
-  'permission': { at: ['permissions'], schema: permission },
-  'fact': { at: ['facts'], schema: fact },
-  'audience': { at: ['audiences'], schema: audience },
-  'gate': { at: ['gates'], schema: statingGate },
-  'offer': { at: ['offers'], schema: offer },
-  'landing': { at: ['landings'], schema: landing },
-  'tier': { at: ['tiers'], schema: tier },
-  'tax': { at: ['tax', 'taxes'], schema: tax },
-  'rate': { at: ['tax', 'rates'], schema: rate },
-  'exception': { at: ['tax', 'exceptions'], schema: exception },
-  'goods': { at: ['tax', 'goods'], schema: goods },
-  'shown': { at: ['tax', 'shown'], schema: shown },
-  'settings': { at: ['settings'], schema: settings, single: true },
+  level: { at: ['levels'], schema: level },
+  role: { at: ['roles'], schema: role },
+  permission: { at: ['permissions'], schema: permission },
+  fact: { at: ['facts'], schema: fact },
+  audience: { at: ['audiences'], schema: audience },
+  gate: { at: ['gates'], schema: statingGate },
+  offer: { at: ['offers'], schema: offer },
+  landing: { at: ['landings'], schema: landing },
+  tier: { at: ['tiers'], schema: tier },
+  tax: { at: ['tax', 'taxes'], schema: tax },
+  rate: { at: ['tax', 'rates'], schema: rate },
+  exception: { at: ['tax', 'exceptions'], schema: exception },
+  goods: { at: ['tax', 'goods'], schema: goods },
+  shown: { at: ['tax', 'shown'], schema: shown },
+  settings: { at: ['settings'], schema: settings, single: true },
   'tax-settings': { at: ['tax', 'settings'], schema: taxSettings, single: true },
-} as const satisfies Record<string, { at: readonly string[], schema: z.ZodType, single?: true }>
+} as const satisfies Record<string, { at: readonly string[]; schema: z.ZodType; single?: true }>
 export type EntryKind = keyof typeof entryKinds
 
-export interface RuleEntry { kind: EntryKind, key: string, body: unknown }
+export interface RuleEntry {
+  kind: EntryKind
+  key: string
+  body: unknown
+}
 export const singleKey = 'site'
 const isSingle = (kind: EntryKind) => 'single' in entryKinds[kind]
 
@@ -87,8 +110,11 @@ export function rulebookOf(entries: Iterable<RuleEntry>): Rulebook {
 
 /** Takes a document apart into its entries, in order. */
 export function entriesOf(book: Rulebook): RuleEntry[] {
-  return (Object.keys(entryKinds) as EntryKind[]).flatMap((kind) => {
-    const found = entryKinds[kind].at.reduce<unknown>((node, key) => (node as Record<string, unknown> | undefined)?.[key], book)
+  return (Object.keys(entryKinds) as EntryKind[]).flatMap(kind => {
+    const found = entryKinds[kind].at.reduce<unknown>(
+      (node, key) => (node as Record<string, unknown> | undefined)?.[key],
+      book,
+    )
     if (found === undefined) return []
     if (isSingle(kind)) return [{ kind, key: singleKey, body: found }]
     return (found as { id: string }[]).map(body => ({ kind, key: body.id, body }))

@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { durationParts, isDate, isTime, weekdays } from '../calendar'
 import type { IssueCode } from '../errors'
 
-type Sink = { issues: unknown[], value: unknown }
+type Sink = { issues: unknown[]; value: unknown }
 
 /** Reports `code` at `path` below the value being checked. */
 export function report(sink: Sink, code: IssueCode, path: (string | number)[] = [], detail?: string): void {
@@ -30,24 +30,29 @@ export function within(sink: Sink, schema: z.ZodType, value: unknown, path: (str
  * An object with exactly one of the given keys (and any of `besides`).
  * Unknown keys are reported where they stand, none or several at the object.
  */
-export function oneOfKeys<T>(kinds: () => Record<string, z.ZodType>, besides: (key: string) => Record<string, z.ZodType> = () => ({})): z.ZodType<T> {
-  return shape<T>((sink) => {
+export function oneOfKeys<T>(
+  kinds: () => Record<string, z.ZodType>,
+  besides: (key: string) => Record<string, z.ZodType> = () => ({}),
+): z.ZodType<T> {
+  return shape<T>(sink => {
     if (!isObject(sink.value)) return report(sink, 'bad-value', [], 'An object with one key is expected.')
     const value = sink.value
     const known = Object.keys(value).filter(key => Object.hasOwn(kinds(), key))
     const beside = known.length === 1 ? besides(known[0]!) : {}
     const unknown = Object.keys(value).filter(key => !known.includes(key) && !Object.hasOwn(beside, key))
     for (const key of unknown) report(sink, 'unknown-key', [key], `Expected one of ${Object.keys(kinds()).join(', ')}.`)
-    if (known.length > 1 || (known.length === 0 && unknown.length === 0)) return report(sink, 'one-key', [], `One of ${Object.keys(kinds()).join(', ')}.`)
+    if (known.length > 1 || (known.length === 0 && unknown.length === 0))
+      return report(sink, 'one-key', [], `One of ${Object.keys(kinds()).join(', ')}.`)
     for (const key of known) within(sink, kinds()[key]!, value[key], [key])
     for (const key of Object.keys(beside)) if (key in value) within(sink, beside[key]!, value[key], [key])
   })
 }
 
-const text = (code: IssueCode, fits: (value: string) => boolean, detail?: string) => shape<string>((sink) => {
-  if (typeof sink.value !== 'string') return report(sink, 'bad-value', [], 'A text is expected.')
-  if (!fits(sink.value)) report(sink, code, [], detail)
-})
+const text = (code: IssueCode, fits: (value: string) => boolean, detail?: string) =>
+  shape<string>(sink => {
+    if (typeof sink.value !== 'string') return report(sink, 'bad-value', [], 'A text is expected.')
+    if (!fits(sink.value)) report(sink, code, [], detail)
+  })
 
 export const idPattern = /^[a-z0-9][a-z0-9-]*$/
 export const id = text('bad-id', value => idPattern.test(value))
@@ -64,12 +69,34 @@ function isNetwork(value: string): boolean {
 
 export const date = text('bad-value', isDate, 'A day that exists, as YYYY-MM-DD.')
 export const time = text('bad-value', isTime, 'A time of day, as HH:MM.')
-export const duration = text('bad-value', value => durationParts(value) !== null, 'An ISO 8601 duration such as P30D or P1Y.')
-export const instant = text('bad-value', value => /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:\d{2})$/.test(value) && !Number.isNaN(Date.parse(value)), 'An instant such as 2026-06-10T10:00:00Z.')
+export const duration = text(
+  'bad-value',
+  value => durationParts(value) !== null,
+  'An ISO 8601 duration such as P30D or P1Y.',
+)
+export const instant = text(
+  'bad-value',
+  value =>
+    /^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}(:\d{2}(\.\d+)?)?(Z|[+-]\d{2}:\d{2})$/.test(value) &&
+    !Number.isNaN(Date.parse(value)),
+  'An instant such as 2026-06-10T10:00:00Z.',
+)
 export const country = text('bad-value', value => /^[A-Z]{2}$/.test(value), 'A country code of ISO 3166-1, such as IE.')
-export const region = text('bad-value', value => /^[A-Z]{2}-[A-Z0-9]{1,3}$/.test(value), 'A region code of ISO 3166-2, such as ES-CT.')
-export const language = text('bad-value', value => /^[a-z]{1,8}(-[a-z0-9]{1,8})*$/i.test(value), 'A language tag such as en or pt-BR.')
-export const host = text('bad-value', value => /^[a-z0-9]([a-z0-9.-]*[a-z0-9])?$/i.test(value), 'A host name such as example.org.')
+export const region = text(
+  'bad-value',
+  value => /^[A-Z]{2}-[A-Z0-9]{1,3}$/.test(value),
+  'A region code of ISO 3166-2, such as ES-CT.',
+)
+export const language = text(
+  'bad-value',
+  value => /^[a-z]{1,8}(-[a-z0-9]{1,8})*$/i.test(value),
+  'A language tag such as en or pt-BR.',
+)
+export const host = text(
+  'bad-value',
+  value => /^[a-z0-9]([a-z0-9.-]*[a-z0-9])?$/i.test(value),
+  'A host name such as example.org.',
+)
 export const network = text('bad-value', isNetwork, 'A network such as 192.0.2.0/24.')
 export const weekday = z.enum(weekdays)
 export const device = z.enum(['phone', 'tablet', 'desktop'])
@@ -80,11 +107,13 @@ export const whole = z.int().min(1)
 export const minor = z.int().min(0)
 
 /** A percentage: a number or a decimal text without a sign, at most four decimals. */
-export const percentage = (most: number) => shape<string | number>((sink) => {
-  const written = typeof sink.value === 'number' ? plainDecimal(sink.value) : sink.value
-  if (typeof written !== 'string' || !/^\d+(\.\d{1,4})?$/.test(written)) return report(sink, 'bad-value', [], 'A percentage with at most four decimals and no sign.')
-  if (Number(written) > most) report(sink, 'bad-value', [], `At most ${most}.`)
-})
+export const percentage = (most: number) =>
+  shape<string | number>(sink => {
+    const written = typeof sink.value === 'number' ? plainDecimal(sink.value) : sink.value
+    if (typeof written !== 'string' || !/^\d+(\.\d{1,4})?$/.test(written))
+      return report(sink, 'bad-value', [], 'A percentage with at most four decimals and no sign.')
+    if (Number(written) > most) report(sink, 'bad-value', [], `At most ${most}.`)
+  })
 
 const plainDecimal = (value: number) => (/e/i.test(String(value)) ? null : String(value))
 

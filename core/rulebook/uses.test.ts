@@ -9,19 +9,35 @@ import { validateRulebook } from './validate'
 const { site } = wexlowCase()
 const book: Rulebook = {
   bravik: 'rulebook/1',
-  levels: [{ id: 'maker', name: 'Maker', rank: 10, roles: ['islander'] }, { id: 'guild', rank: 20 }],
+  levels: [
+    { id: 'maker', name: 'Maker', rank: 10, roles: ['islander'] },
+    { id: 'guild', rank: 20 },
+  ],
   roles: [{ id: 'islander' }, { id: 'keeper', staff: true }],
   permissions: [{ id: 'see-drafts' }],
-  audiences: [{ id: 'circle', name: 'Circle', is: { any: [{ level: { atLeast: 'guild' } }, { role: { anyOf: ['islander'] } }] } }],
+  audiences: [
+    { id: 'circle', name: 'Circle', is: { any: [{ level: { atLeast: 'guild' } }, { role: { anyOf: ['islander'] } }] } },
+  ],
   gates: [
-    { id: 'trade', name: 'Trade desk', on: { page: 'trade' }, open: { all: [{ audience: 'circle' }, { not: { role: { anyOf: ['islander'] } } }] } },
+    {
+      id: 'trade',
+      name: 'Trade desk',
+      on: { page: 'trade' },
+      open: { all: [{ audience: 'circle' }, { not: { role: { anyOf: ['islander'] } } }] },
+    },
     { id: 'home', on: { page: 'home' }, open: { everyone: true } },
   ],
   landings: [{ id: 'in', on: 'signIn', for: { level: { in: ['maker'] } }, to: '/' }],
-  tiers: [{ id: 'makers', visitor: { person: { id: 't', name: 'A visitor' }, levels: [{ level: 'maker', since: '2026-01-01T00:00:00Z' }] } }],
+  tiers: [
+    {
+      id: 'makers',
+      visitor: { person: { id: 't', name: 'A visitor' }, levels: [{ level: 'maker', since: '2026-01-01T00:00:00Z' }] },
+    },
+  ],
   settings: { masterKeys: ['keeper'] },
 }
-const users = (kind: EntryKind, id: string, of = book) => usesOf(of, site, { kind, id }).map(entry => `${entry.kind} ${entry.name}`)
+const users = (kind: EntryKind, id: string, of = book) =>
+  usesOf(of, site, { kind, id }).map(entry => `${entry.kind} ${entry.name}`)
 
 describe('what depends on an entry', () => {
   it('is named wherever it is meant: in conditions, in what a level brings, in tiers', () => {
@@ -37,7 +53,10 @@ describe('what depends on an entry', () => {
   })
 
   it('does not count what is wrong already, wherever taking the entry out moves it', () => {
-    const broken: Rulebook = { ...book, gates: [...book.gates!, { id: 'lost', on: { page: 'trade' }, open: { level: { in: ['gone'] } } }] }
+    const broken: Rulebook = {
+      ...book,
+      gates: [...book.gates!, { id: 'lost', on: { page: 'trade' }, open: { level: { in: ['gone'] } } }],
+    }
     expect(users('gate', 'trade', broken)).toEqual([])
     expect(users('level', 'guild', broken)).toEqual(['audience Circle'])
   })
@@ -52,8 +71,14 @@ describe('what depends on an entry', () => {
 
 describe('an issue', () => {
   it('is placed in the entry it stands in, settings included, which have no name', () => {
-    const broken = { ...book, levels: [...book.levels!, { id: 'late', name: 'Late', rank: 20 }], settings: { masterKeys: ['gone'] } }
-    expect(placeIssues(broken, validateRulebook(broken, site)).map(({ at, code, entry }) => [at, code, entry?.name])).toEqual([
+    const broken = {
+      ...book,
+      levels: [...book.levels!, { id: 'late', name: 'Late', rank: 20 }],
+      settings: { masterKeys: ['gone'] },
+    }
+    expect(
+      placeIssues(broken, validateRulebook(broken, site)).map(({ at, code, entry }) => [at, code, entry?.name]),
+    ).toEqual([
       ['/levels/2/rank', 'duplicate-rank', 'Late'],
       ['/settings/masterKeys/0', 'dangling-id', ''],
     ])

@@ -12,14 +12,25 @@ const gate = (open: unknown, on: unknown = { page: 'home' }) => ({ ...book, gate
 
 describe('validation', () => {
   it('never throws, whatever it is given, and always names a place', () => {
-    fc.assert(fc.property(fc.jsonValue(), fc.jsonValue(), (anything, inside) => {
-      for (const document of [anything, { ...book, gates: anything }, gate(anything), gate({ all: [inside, anything] }), { ...book, tax: anything, tiers: inside }, { ...book, settings: { otherwise: { page: anything } } }, { ...book, offers: [anything] }]) {
-        for (const issue of validateRulebook(document, site)) {
-          expect(issue.at).toMatch(/^(\/.*)?$/)
-          expect(issueCodes).toHaveProperty(issue.code)
+    fc.assert(
+      fc.property(fc.jsonValue(), fc.jsonValue(), (anything, inside) => {
+        for (const document of [
+          anything,
+          { ...book, gates: anything },
+          gate(anything),
+          gate({ all: [inside, anything] }),
+          { ...book, tax: anything, tiers: inside },
+          { ...book, settings: { otherwise: { page: anything } } },
+          { ...book, offers: [anything] },
+        ]) {
+          for (const issue of validateRulebook(document, site)) {
+            expect(issue.at).toMatch(/^(\/.*)?$/)
+            expect(issueCodes).toHaveProperty(issue.code)
+          }
         }
-      }
-    }), { numRuns: 400 })
+      }),
+      { numRuns: 400 },
+    )
   })
 
   it.each([
@@ -39,8 +50,12 @@ describe('validation', () => {
 
   it('finds rings through what a thing stands in, and none through rights that make none', () => {
     expect(places(gate({ opens: { page: 'home' } }))).toEqual(['/gates/0/open opens-ring'])
-    expect(places({ ...book, gates: [{ id: 'g', on: { everything: true }, open: { opens: { route: 'GET /orders' } } }] })).toEqual(['/gates/0/open opens-ring'])
-    expect(places({ ...book, gates: [{ id: 'g', on: { page: 'trade' }, take: { opens: { page: 'trade' } } }] })).toEqual([])
+    expect(
+      places({ ...book, gates: [{ id: 'g', on: { everything: true }, open: { opens: { route: 'GET /orders' } } }] }),
+    ).toEqual(['/gates/0/open opens-ring'])
+    expect(
+      places({ ...book, gates: [{ id: 'g', on: { page: 'trade' }, take: { opens: { page: 'trade' } } }] }),
+    ).toEqual([])
   })
 
   it('takes a document apart into entries and puts it together again', () => {

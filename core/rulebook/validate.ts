@@ -14,18 +14,24 @@ import { isObject } from './shapes'
 
 /** Turns zod's issues into the catalogue's, each at the place engine rules name. */
 export function issuesOf(found: z.core.$ZodIssue[], base: Path = []): Issue[] {
-  return found.flatMap((one) => {
+  return found.flatMap(one => {
     const path = [...base, ...(one.path as (string | number)[])]
-    if (one.code === 'unrecognized_keys') return one.keys.map(key => issue(pointer([...path, key]), 'unknown-key', undefined, key))
-    if (one.code === 'custom' && one.params?.code) return [issue(pointer(path), one.params.code as IssueCode, one.params.detail as string | undefined, brief(one.input))]
+    if (one.code === 'unrecognized_keys')
+      return one.keys.map(key => issue(pointer([...path, key]), 'unknown-key', undefined, key))
+    if (one.code === 'custom' && one.params?.code)
+      return [
+        issue(pointer(path), one.params.code as IssueCode, one.params.detail as string | undefined, brief(one.input)),
+      ]
     if (one.code === 'invalid_key' || one.code === 'invalid_element') return [issue(pointer(path), 'bad-value')]
     if (one.code === 'too_small' && one.origin === 'array') return [issue(pointer(path), 'empty-list')]
-    if (one.code === 'invalid_type' && one.input === undefined) return [issue(pointer(path), 'missing-key', one.message)]
+    if (one.code === 'invalid_type' && one.input === undefined)
+      return [issue(pointer(path), 'missing-key', one.message)]
     return [issue(pointer(path), 'bad-value', one.message, brief(one.input))]
   })
 }
 
-const brief = (value: unknown) => (value === null || ['string', 'number', 'boolean'].includes(typeof value) ? value : undefined)
+const brief = (value: unknown) =>
+  value === null || ['string', 'number', 'boolean'].includes(typeof value) ? value : undefined
 
 /**
  * Everything wrong with `document` as a rulebook for `site`; empty when nothing is.
@@ -48,15 +54,30 @@ function firstAtEachPlace(all: Issue[]): Issue[] {
 }
 
 const lists: [Path, 'rank'?][] = [
-  [['levels'], 'rank'], [['roles']], [['permissions']], [['facts']], [['audiences']], [['gates']], [['offers']], [['landings']], [['tiers']],
-  [['tax', 'taxes']], [['tax', 'rates']], [['tax', 'exceptions']], [['tax', 'goods']], [['tax', 'shown']],
+  [['levels'], 'rank'],
+  [['roles']],
+  [['permissions']],
+  [['facts']],
+  [['audiences']],
+  [['gates']],
+  [['offers']],
+  [['landings']],
+  [['tiers']],
+  [['tax', 'taxes']],
+  [['tax', 'rates']],
+  [['tax', 'exceptions']],
+  [['tax', 'goods']],
+  [['tax', 'shown']],
 ]
 
 function duplicates(document: Record<string, unknown>): Issue[] {
   return lists.flatMap(([path, alsoUnique]) => {
     const list = path.reduce<unknown>((node, key) => (isObject(node) ? node[key] : undefined), document)
     if (!Array.isArray(list)) return []
-    return [...repeats(list, path, 'id', 'duplicate-id'), ...(alsoUnique ? repeats(list, path, alsoUnique, 'duplicate-rank') : [])]
+    return [
+      ...repeats(list, path, 'id', 'duplicate-id'),
+      ...(alsoUnique ? repeats(list, path, alsoUnique, 'duplicate-rank') : []),
+    ]
   })
 }
 

@@ -28,7 +28,7 @@ export function removeAt(condition: Condition, path: Place): Condition | null {
   const key = path.at(-2) as 'all' | 'any'
   const parts = (partAt(condition, holder) as Record<'all' | 'any', Condition[]>)[key].filter((_, i) => i !== last)
   if (parts.length === 0) return removeAt(condition, holder)
-  return replaceAt(condition, holder, parts.length === 1 ? parts[0]! : { [key]: parts } as Condition)
+  return replaceAt(condition, holder, parts.length === 1 ? parts[0]! : ({ [key]: parts } as Condition))
 }
 
 /** Puts a part beside another, joined with `all` (and) or `any` (or); joins the list already there when it is of that kind. */
@@ -40,7 +40,9 @@ export function addBeside(condition: Condition, path: Place, join: 'all' | 'any'
   if (path.length >= 2 && path.at(-2) === join) {
     const parts = (partAt(condition, around) as Record<string, Condition[]>)[join]!
     const position = (path.at(-1) as number) + 1
-    return replaceAt(condition, around, { [join]: [...parts.slice(0, position), part, ...parts.slice(position)] } as Condition)
+    return replaceAt(condition, around, {
+      [join]: [...parts.slice(0, position), part, ...parts.slice(position)],
+    } as Condition)
   }
   if (key === 'everyone' || key === 'nobody') return replaceAt(condition, path, part)
   return replaceAt(condition, path, { [join]: [here, part] } as Condition)
@@ -61,5 +63,7 @@ export function bracketAt(condition: Condition, path: Place): Condition {
   const parts = (partAt(condition, holder) as Record<string, Condition[]>)[key]!
   if (parts.length < 3 || position + 1 >= parts.length) return condition
   const inner = { [key === 'all' ? 'any' : 'all']: [parts[position]!, parts[position + 1]!] } as Condition
-  return replaceAt(condition, holder, { [key]: [...parts.slice(0, position), inner, ...parts.slice(position + 2)] } as Condition)
+  return replaceAt(condition, holder, {
+    [key]: [...parts.slice(0, position), inner, ...parts.slice(position + 2)],
+  } as Condition)
 }

@@ -6,7 +6,10 @@ import type { Site } from '../site/site'
 import { minorDigits } from '../money'
 import { reserved } from './words'
 
-export interface Named { id: string, name: string }
+export interface Named {
+  id: string
+  name: string
+}
 export interface Lexicon {
   levels: Named[]
   roles: Named[]
@@ -22,34 +25,63 @@ export interface Lexicon {
   moneyDigits: number
 }
 
-const named = (list: readonly { id: string, name?: string, title?: string, label?: string }[] | undefined): Named[] =>
+const named = (list: readonly { id: string; name?: string; title?: string; label?: string }[] | undefined): Named[] =>
   (list ?? []).map(entry => ({ id: entry.id, name: entry.name ?? entry.title ?? entry.label ?? entry.id }))
 
-export function lexiconOf(rulebook: Rulebook, site: Site, more: { people?: Named[], firms?: Named[] } = {}): Lexicon {
+export function lexiconOf(rulebook: Rulebook, site: Site, more: { people?: Named[]; firms?: Named[] } = {}): Lexicon {
   const fields = (site.registers ?? []).flatMap(register => (register.fields ?? []).map(field => ({ register, field })))
   return {
-    levels: named(rulebook.levels), roles: named(rulebook.roles), permissions: named(rulebook.permissions), audiences: named(rulebook.audiences), facts: named(rulebook.facts),
-    people: more.people ?? [], firms: more.firms ?? [],
+    levels: named(rulebook.levels),
+    roles: named(rulebook.roles),
+    permissions: named(rulebook.permissions),
+    audiences: named(rulebook.audiences),
+    facts: named(rulebook.facts),
+    people: more.people ?? [],
+    firms: more.firms ?? [],
     fields: [...new Map(named(fields.map(one => one.field)).map(one => [one.id, one])).values()],
     things: {
-      page: named(site.pages), post: named(site.posts), block: named(site.blocks), product: named(site.products), category: named(site.categories), download: named(site.downloads),
-      menuItem: named((site.menus ?? []).flatMap(menu => menu.items)), route: named((site.routes ?? []).map(id => ({ id }))), register: named(site.registers), record: named(site.records),
-      field: fields.map(({ register, field }) => ({ id: `${register.id}/${field.id}`, name: `${register.id}/${field.id}` })),
+      page: named(site.pages),
+      post: named(site.posts),
+      block: named(site.blocks),
+      product: named(site.products),
+      category: named(site.categories),
+      download: named(site.downloads),
+      menuItem: named((site.menus ?? []).flatMap(menu => menu.items)),
+      route: named((site.routes ?? []).map(id => ({ id }))),
+      register: named(site.registers),
+      record: named(site.records),
+      field: fields.map(({ register, field }) => ({
+        id: `${register.id}/${field.id}`,
+        name: `${register.id}/${field.id}`,
+      })),
     },
     moneyDigits: minorDigits(site.currency),
   }
 }
 
 export const emptyLexicon: Lexicon = {
-  levels: [], roles: [], permissions: [], audiences: [], facts: [], people: [], firms: [], fields: [],
-  things: Object.fromEntries(kinds.map(kind => [kind, [] as Named[]])) as unknown as Lexicon['things'], moneyDigits: 2,
+  levels: [],
+  roles: [],
+  permissions: [],
+  audiences: [],
+  facts: [],
+  people: [],
+  firms: [],
+  fields: [],
+  things: Object.fromEntries(kinds.map(kind => [kind, [] as Named[]])) as unknown as Lexicon['things'],
+  moneyDigits: 2,
 }
 
 const plainShape = /^[\p{L}\p{N}][\p{L}\p{N}'’&.+-]*( [\p{L}\p{N}][\p{L}\p{N}'’&.+-]*)*$/u
 
 /** A name that can stand in a sentence without quotes: no word of it means something else. */
 export function isPlain(name: string): boolean {
-  return plainShape.test(name) && !/[.'’&+-]$/.test(name) && name.split(' ').every(word => !reserved.has(word.toLowerCase())) && !/^\d/.test(name)
+  return (
+    plainShape.test(name) &&
+    !/[.'’&+-]$/.test(name) &&
+    name.split(' ').every(word => !reserved.has(word.toLowerCase())) &&
+    !/^\d/.test(name)
+  )
 }
 
 export const plural = (name: string): string => {
@@ -75,6 +107,8 @@ export function pluralOf(roles: readonly Named[], id: string): string | undefine
   const role = roles.find(one => one.id === id)
   if (!role) return undefined
   const many = plural(role.name)
-  const clash = roles.some(one => one.id !== id && [one.name, plural(one.name)].some(name => folded(name) === folded(many)))
+  const clash = roles.some(
+    one => one.id !== id && [one.name, plural(one.name)].some(name => folded(name) === folded(many)),
+  )
   return !clash && isPlain(role.name) && isPlain(many) ? many : undefined
 }

@@ -15,7 +15,7 @@ export interface ReadError {
   /** What could stand there. */
   expected: string
 }
-export type ReadResult = { ok: true, condition: Condition } | { ok: false, error: ReadError }
+export type ReadResult = { ok: true; condition: Condition } | { ok: false; error: ReadError }
 
 /** Reads a whole sentence. `today` (`YYYY-MM-DD`) completes dates typed without a year; default: they are not understood. */
 export function read(text: string, lexicon: Lexicon, today?: string): ReadResult {
@@ -23,10 +23,15 @@ export function read(text: string, lexicon: Lexicon, today?: string): ReadResult
   try {
     const condition = reader.whole()
     const checked = conditionSchema.safeParse(condition)
-    return checked.success ? { ok: true, condition } : { ok: false, error: { at: 0, length: text.length, expected: checked.error.issues[0]?.message ?? 'a condition' } }
-  }
-  catch (error) {
-    if (error instanceof NotUnderstood) return { ok: false, error: { at: error.at, length: wordLength(text, error.at), expected: error.message } }
+    return checked.success
+      ? { ok: true, condition }
+      : {
+          ok: false,
+          error: { at: 0, length: text.length, expected: checked.error.issues[0]?.message ?? 'a condition' },
+        }
+  } catch (error) {
+    if (error instanceof NotUnderstood)
+      return { ok: false, error: { at: error.at, length: wordLength(text, error.at), expected: error.message } }
     throw error
   }
 }
@@ -36,7 +41,10 @@ function wordLength(text: string, at: number): number {
 }
 
 class NotUnderstood extends Error {
-  constructor(readonly at: number, expected: string) {
+  constructor(
+    readonly at: number,
+    expected: string,
+  ) {
     super(expected)
   }
 }
@@ -46,7 +54,11 @@ type Phrase = (reader: Reader) => Condition | undefined
 class Reader {
   private at = 0
 
-  constructor(private readonly text: string, readonly lexicon: Lexicon, private readonly today: string | undefined) {
+  constructor(
+    private readonly text: string,
+    readonly lexicon: Lexicon,
+    private readonly today: string | undefined,
+  ) {
     this.space()
   }
 
@@ -111,7 +123,9 @@ class Reader {
     const start = this.at
     for (const one of phrase.split(' ')) {
       const end = this.at + one.length
-      const matches = this.text.slice(this.at, end).toLowerCase() === one.toLowerCase() && !/[\p{L}\p{N}_-]/u.test(this.text[end] ?? '')
+      const matches =
+        this.text.slice(this.at, end).toLowerCase() === one.toLowerCase() &&
+        !/[\p{L}\p{N}_-]/u.test(this.text[end] ?? '')
       if (!matches) {
         this.at = start
         return false
@@ -157,7 +171,9 @@ class Reader {
       this.at = start
       return undefined
     }
-    const candidates = list.filter(one => isPlain(one.name)).flatMap(one => forms(one.name).map(text => ({ text, id: one.id })))
+    const candidates = list
+      .filter(one => isPlain(one.name))
+      .flatMap(one => forms(one.name).map(text => ({ text, id: one.id })))
     candidates.sort((a, b) => b.text.length - a.text.length)
     return candidates.find(one => this.word(one.text))?.id
   }
@@ -258,7 +274,11 @@ function isoOf(digits: string[]): string {
 }
 
 const kindByName = (reader: Reader): Kind | undefined => kinds.find(kind => reader.word(kindNames[kind]))
-const either = <T extends string>(reader: Reader, words: readonly T[], read: (word: T) => string = word => word): T | undefined => words.find(word => reader.word(read(word)))
+const either = <T extends string>(
+  reader: Reader,
+  words: readonly T[],
+  read: (word: T) => string = word => word,
+): T | undefined => words.find(word => reader.word(read(word)))
 
 /** Tried in order; each takes its phrase or leaves the reader to the next. */
 const phrases: Phrase[] = [
@@ -266,78 +286,203 @@ const phrases: Phrase[] = [
   reader => (reader.word('nobody') ? { nobody: true } : undefined),
   reader => (reader.word('signed-in visitors') || reader.word('signed in') ? { signedIn: true } : undefined),
   reader => (reader.word('guests') ? { signedIn: false } : undefined),
-  reader => (reader.word('audience') ? { audience: reader.need(reader.name(reader.lexicon.audiences), 'the name of an audience') } : undefined),
-  reader => (reader.word('up to') ? { level: { atMost: reader.need(reader.name(reader.lexicon.levels), 'the name of a level') } } : undefined),
-  reader => (reader.word('holds') ? { level: { in: reader.list(() => reader.name(reader.lexicon.levels), 'the name of a level') } } : undefined),
-  reader => (reader.word('any role of') ? { role: { anyOf: reader.list(() => reader.name(reader.lexicon.roles), 'the name of a role') } } : undefined),
-  reader => (reader.word('all roles of') ? { role: { allOf: reader.list(() => reader.name(reader.lexicon.roles), 'the name of a role') } } : undefined),
-  reader => (reader.word('role') ? { role: { anyOf: [reader.need(reader.name(reader.lexicon.roles), 'the name of a role')] } } : undefined),
-  reader => (reader.word('may') ? { permission: reader.need(reader.name(reader.lexicon.permissions), 'the name of a permission') } : undefined),
-  reader => (reader.word('person') ? { person: { in: reader.list(() => reader.name(reader.lexicon.people), 'the name of a person') } } : undefined),
-  reader => (reader.word('firm') ? { firm: { in: reader.list(() => reader.name(reader.lexicon.firms), 'the name of a firm') } } : undefined),
-  reader => (reader.word('bought from') ? { bought: { category: reader.need(reader.name(reader.lexicon.things.category), 'the name of a category') } } : undefined),
-  reader => (reader.word('bought') ? { bought: { product: reader.need(reader.name(reader.lexicon.things.product), 'the name of a product') } } : undefined),
-  (reader) => {
+  reader =>
+    reader.word('audience')
+      ? { audience: reader.need(reader.name(reader.lexicon.audiences), 'the name of an audience') }
+      : undefined,
+  reader =>
+    reader.word('up to')
+      ? { level: { atMost: reader.need(reader.name(reader.lexicon.levels), 'the name of a level') } }
+      : undefined,
+  reader =>
+    reader.word('holds')
+      ? { level: { in: reader.list(() => reader.name(reader.lexicon.levels), 'the name of a level') } }
+      : undefined,
+  reader =>
+    reader.word('any role of')
+      ? { role: { anyOf: reader.list(() => reader.name(reader.lexicon.roles), 'the name of a role') } }
+      : undefined,
+  reader =>
+    reader.word('all roles of')
+      ? { role: { allOf: reader.list(() => reader.name(reader.lexicon.roles), 'the name of a role') } }
+      : undefined,
+  reader =>
+    reader.word('role')
+      ? { role: { anyOf: [reader.need(reader.name(reader.lexicon.roles), 'the name of a role')] } }
+      : undefined,
+  reader =>
+    reader.word('may')
+      ? { permission: reader.need(reader.name(reader.lexicon.permissions), 'the name of a permission') }
+      : undefined,
+  reader =>
+    reader.word('person')
+      ? { person: { in: reader.list(() => reader.name(reader.lexicon.people), 'the name of a person') } }
+      : undefined,
+  reader =>
+    reader.word('firm')
+      ? { firm: { in: reader.list(() => reader.name(reader.lexicon.firms), 'the name of a firm') } }
+      : undefined,
+  reader =>
+    reader.word('bought from')
+      ? { bought: { category: reader.need(reader.name(reader.lexicon.things.category), 'the name of a category') } }
+      : undefined,
+  reader =>
+    reader.word('bought')
+      ? { bought: { product: reader.need(reader.name(reader.lexicon.things.product), 'the name of a product') } }
+      : undefined,
+  reader => {
     if (!reader.word('ordered at least')) return undefined
     const times = Number(reader.need(reader.pattern(/\d+/), 'a number')[0])
     if (!reader.word('times') && !reader.word('time')) reader.fail('“times”')
     return { orders: { atLeast: times } }
   },
-  reader => (reader.word('spent at least') ? { spent: { atLeast: reader.need(reader.money(), 'an amount of money') } } : undefined),
-  (reader) => {
+  reader =>
+    reader.word('spent at least')
+      ? { spent: { atLeast: reader.need(reader.money(), 'an amount of money') } }
+      : undefined,
+  reader => {
     if (!reader.word('member for')) return undefined
     const atLeast = reader.need(reader.duration(), 'a time such as 30 days')
-    return { memberFor: { atLeast, ...(reader.word('as') ? { level: reader.need(reader.name(reader.lexicon.levels), 'the name of a level') } : {}) } }
+    return {
+      memberFor: {
+        atLeast,
+        ...(reader.word('as') ? { level: reader.need(reader.name(reader.lexicon.levels), 'the name of a level') } : {}),
+      },
+    }
   },
-  reader => (reader.word('basket holds from') ? { basket: { category: reader.need(reader.name(reader.lexicon.things.category), 'the name of a category') } } : undefined),
-  reader => (reader.word('basket holds') ? { basket: { product: reader.need(reader.name(reader.lexicon.things.product), 'the name of a product') } } : undefined),
-  (reader) => {
+  reader =>
+    reader.word('basket holds from')
+      ? { basket: { category: reader.need(reader.name(reader.lexicon.things.category), 'the name of a category') } }
+      : undefined,
+  reader =>
+    reader.word('basket holds')
+      ? { basket: { product: reader.need(reader.name(reader.lexicon.things.product), 'the name of a product') } }
+      : undefined,
+  reader => {
     if (!reader.word('can open')) return undefined
     const kind = reader.need(kindByName(reader), 'a kind of thing, such as page')
-    return { opens: { [kind]: reader.need(reader.name(reader.lexicon.things[kind]), `the name of a ${kindNames[kind]}`) } }
+    return {
+      opens: { [kind]: reader.need(reader.name(reader.lexicon.things[kind]), `the name of a ${kindNames[kind]}`) },
+    }
   },
-  (reader) => {
+  reader => {
     if (!reader.word('from')) return undefined
     const from = reader.need(reader.date(), 'a date such as 1 Nov 2026')
-    return { date: { from, ...(reader.word('until') ? { until: reader.need(reader.date(), 'a date such as 1 Nov 2026') } : {}) } }
+    return {
+      date: {
+        from,
+        ...(reader.word('until') ? { until: reader.need(reader.date(), 'a date such as 1 Nov 2026') } : {}),
+      },
+    }
   },
-  reader => (reader.word('until') ? { date: { until: reader.need(reader.date(), 'a date such as 1 Nov 2026') } } : undefined),
-  (reader) => {
+  reader =>
+    reader.word('until') ? { date: { until: reader.need(reader.date(), 'a date such as 1 Nov 2026') } } : undefined,
+  reader => {
     if (!reader.word('on')) return undefined
     const date = reader.date()
     if (date) return { date: { from: date, until: date } }
     const device = () => either(reader, ['phone', 'tablet', 'desktop'] as const)
     const first = device()
     if (first) return { device: { in: [first, ...(reader.sign(',') ? reader.list(device, 'a device') : [])] } }
-    return { weekday: { in: reader.list(() => either(reader, weekdays, day => weekdayNames[day]) ?? either(reader, weekdays, day => `${weekdayNames[day]}s`), 'a date, a weekday or a device') } }
+    return {
+      weekday: {
+        in: reader.list(
+          () =>
+            either(reader, weekdays, day => weekdayNames[day]) ??
+            either(reader, weekdays, day => `${weekdayNames[day]}s`),
+          'a date, a weekday or a device',
+        ),
+      },
+    }
   },
-  (reader) => {
+  reader => {
     if (!reader.word('between')) return undefined
     const from = reader.need(reader.time(), 'a time such as 09:00')
     if (!reader.word('and')) reader.fail('“and”')
     return { time: { from, until: reader.need(reader.time(), 'a time such as 17:00') } }
   },
-  reader => (reader.word('browser') ? { browser: { in: reader.list(() => reader.bare(), 'the name of a browser') } } : undefined),
-  reader => (reader.word('in region') ? { region: { in: reader.list(() => reader.pattern(/[a-z]{2}-[a-z0-9]{1,3}/)?.[0].toUpperCase(), 'a region such as ES-CT') } } : undefined),
-  reader => (reader.word('in') ? { country: { in: reader.list(() => (reader.word('country') ? reader.pattern(/[a-z]{2}/)?.[0].toUpperCase() : reader.name(countries())), 'the name of a country') } } : undefined),
-  reader => (reader.word('reading') ? { language: { in: reader.list(() => reader.pattern(/[a-z]{1,8}(?:-[a-z0-9]{1,8})*/)?.[0], 'a language such as en') } } : undefined),
-  reader => (reader.word('network') ? { address: { in: reader.list(() => reader.pattern(/[0-9a-f:.]+\/\d{1,3}/)?.[0], 'a network such as 192.0.2.0/24') } } : undefined),
-  reader => (reader.word('coming from') ? { referrer: { in: reader.list(() => reader.pattern(/[a-z0-9](?:[a-z0-9.-]*[a-z0-9])?/)?.[0], 'a host such as example.org') } } : undefined),
-  (reader) => {
+  reader =>
+    reader.word('browser') ? { browser: { in: reader.list(() => reader.bare(), 'the name of a browser') } } : undefined,
+  reader =>
+    reader.word('in region')
+      ? {
+          region: {
+            in: reader.list(
+              () => reader.pattern(/[a-z]{2}-[a-z0-9]{1,3}/)?.[0].toUpperCase(),
+              'a region such as ES-CT',
+            ),
+          },
+        }
+      : undefined,
+  reader =>
+    reader.word('in')
+      ? {
+          country: {
+            in: reader.list(
+              () => (reader.word('country') ? reader.pattern(/[a-z]{2}/)?.[0].toUpperCase() : reader.name(countries())),
+              'the name of a country',
+            ),
+          },
+        }
+      : undefined,
+  reader =>
+    reader.word('reading')
+      ? {
+          language: {
+            in: reader.list(() => reader.pattern(/[a-z]{1,8}(?:-[a-z0-9]{1,8})*/)?.[0], 'a language such as en'),
+          },
+        }
+      : undefined,
+  reader =>
+    reader.word('network')
+      ? {
+          address: {
+            in: reader.list(() => reader.pattern(/[0-9a-f:.]+\/\d{1,3}/)?.[0], 'a network such as 192.0.2.0/24'),
+          },
+        }
+      : undefined,
+  reader =>
+    reader.word('coming from')
+      ? {
+          referrer: {
+            in: reader.list(
+              () => reader.pattern(/[a-z0-9](?:[a-z0-9.-]*[a-z0-9])?/)?.[0],
+              'a host such as example.org',
+            ),
+          },
+        }
+      : undefined,
+  reader => {
     if (!reader.word('address carries')) return undefined
     const name = reader.need(reader.bare(), 'the name of a parameter')
     return { query: { name, ...(reader.word('as') ? { in: reader.list(() => reader.bare(), 'a value') } : {}) } }
   },
-  reader => (reader.word('fact') ? { fact: { name: reader.need(reader.name(reader.lexicon.facts), 'the name of a fact'), ...reader.comparisons() } } : undefined),
+  reader =>
+    reader.word('fact')
+      ? {
+          fact: { name: reader.need(reader.name(reader.lexicon.facts), 'the name of a fact'), ...reader.comparisons() },
+        }
+      : undefined,
   reader => (reader.word('its owner') ? { mine: true } : undefined),
-  reader => (reader.word('assigned as') ? { assigned: reader.need(reader.name(reader.lexicon.fields), 'the name of a field') } : undefined),
-  reader => (reader.word('record') ? { record: { field: reader.need(reader.name(reader.lexicon.fields), 'the name of a field'), ...reader.comparisons() } as never } : undefined),
-  (reader) => {
+  reader =>
+    reader.word('assigned as')
+      ? { assigned: reader.need(reader.name(reader.lexicon.fields), 'the name of a field') }
+      : undefined,
+  reader =>
+    reader.word('record')
+      ? {
+          record: {
+            field: reader.need(reader.name(reader.lexicon.fields), 'the name of a field'),
+            ...reader.comparisons(),
+          } as never,
+        }
+      : undefined,
+  reader => {
     reader.word('level')
     const level = reader.name(reader.lexicon.levels)
     return level !== undefined && reader.word('or above') ? { level: { atLeast: level } } : undefined
   },
-  (reader) => {
+  reader => {
     const role = reader.name(reader.lexicon.roles, name => [plural(name), name])
     return role === undefined ? undefined : { role: { anyOf: [role] } }
   },

@@ -26,25 +26,36 @@ export function say(condition: Condition, lexicon: Lexicon): Token[] {
 
 /** Tokens with a space between, none inside brackets. */
 export function textOf(tokens: readonly Token[]): string {
-  return tokens.map((token, i) => (i === 0 || token.type === 'close' || tokens[i - 1]!.type === 'open' ? '' : ' ') + token.text).join('')
+  return tokens
+    .map((token, i) => (i === 0 || token.type === 'close' || tokens[i - 1]!.type === 'open' ? '' : ' ') + token.text)
+    .join('')
 }
 
 export const sayText = (condition: Condition, lexicon: Lexicon) => textOf(say(condition, lexicon))
 
 function tokensOf(node: Condition, lexicon: Lexicon, path: (string | number)[]): Token[] {
   const [key, argument] = keyOf(node)
-  if (key === 'not') return [{ type: 'not', text: 'not', path }, ...bracketed(argument as Condition, lexicon, [...path, 'not'])]
+  if (key === 'not')
+    return [{ type: 'not', text: 'not', path }, ...bracketed(argument as Condition, lexicon, [...path, 'not'])]
   if (key !== 'all' && key !== 'any') return [{ type: 'leaf', text: leafText(key, argument, lexicon), path }]
   const parts = argument as Condition[]
   if (parts.length === 0) return [{ type: 'whole', text: `${key} of nothing`, path }]
-  if (parts.length === 1) return [{ type: 'whole', text: `${key} of`, path }, ...inBrackets(tokensOf(parts[0]!, lexicon, [...path, key, 0]), path)]
+  if (parts.length === 1)
+    return [
+      { type: 'whole', text: `${key} of`, path },
+      ...inBrackets(tokensOf(parts[0]!, lexicon, [...path, key, 0]), path),
+    ]
   return parts.flatMap((part, i) => [
     ...(i ? [{ type: 'join' as const, text: key === 'all' ? 'and' : 'or', path }] : []),
     ...bracketed(part, lexicon, [...path, key, i]),
   ])
 }
 
-const inBrackets = (tokens: Token[], path: (string | number)[]): Token[] => [{ type: 'open', text: '(', path }, ...tokens, { type: 'close', text: ')', path }]
+const inBrackets = (tokens: Token[], path: (string | number)[]): Token[] => [
+  { type: 'open', text: '(', path },
+  ...tokens,
+  { type: 'close', text: ')', path },
+]
 
 function bracketed(node: Condition, lexicon: Lexicon, path: (string | number)[]): Token[] {
   const [key, argument] = keyOf(node)
@@ -85,30 +96,39 @@ const words: Words = {
   },
   orders: ({ atLeast }) => `ordered at least ${atLeast} times`,
   spent: ({ atLeast }, { moneyDigits }) => `spent at least ${moneyText(atLeast, moneyDigits)}`,
-  memberFor: ({ atLeast, level }, { levels }) => `member for ${durationText(atLeast)}${level === undefined ? '' : ` as ${written(levels, level)}`}`,
+  memberFor: ({ atLeast, level }, { levels }) =>
+    `member for ${durationText(atLeast)}${level === undefined ? '' : ` as ${written(levels, level)}`}`,
   basket: (argument, { things }) => {
     const [what, id] = only(argument)
-    return what === 'product' ? `basket holds ${written(things.product, id)}` : `basket holds from ${written(things.category, id)}`
+    return what === 'product'
+      ? `basket holds ${written(things.product, id)}`
+      : `basket holds from ${written(things.category, id)}`
   },
   opens: (argument, { things }) => {
     const [kind, id] = only(argument) as [Kind, string]
     return `can open ${kindNames[kind]} ${written(things[kind], id)}`
   },
-  date: ({ from, until }) => (from && from === until ? `on ${dateText(from)}` : [from && `from ${dateText(from)}`, until && `until ${dateText(until)}`].filter(Boolean).join(' ')),
+  date: ({ from, until }) =>
+    from && from === until
+      ? `on ${dateText(from)}`
+      : [from && `from ${dateText(from)}`, until && `until ${dateText(until)}`].filter(Boolean).join(' '),
   time: ({ from, until }) => `between ${from} and ${until}`,
   weekday: ({ in: list }) => `on ${listed(list.map(day => weekdayNames[day]))}`,
   device: ({ in: list }) => `on ${listed(list)}`,
   browser: ({ in: list }) => `browser ${listed(list.map(bare))}`,
-  country: ({ in: list }) => `in ${listed(list.map(code => (countries().some(one => one.id === code) ? written(countries(), code) : `country ${code}`)))}`,
+  country: ({ in: list }) =>
+    `in ${listed(list.map(code => (countries().some(one => one.id === code) ? written(countries(), code) : `country ${code}`)))}`,
   region: ({ in: list }) => `in region ${listed(list)}`,
   language: ({ in: list }) => `reading ${listed(list)}`,
   address: ({ in: list }) => `network ${listed(list)}`,
   referrer: ({ in: list }) => `coming from ${listed(list)}`,
   query: ({ name, in: list }) => `address carries ${bare(name)}${list ? ` as ${listed(list.map(bare))}` : ''}`,
-  fact: ({ name, ...comparison }, { facts }) => [`fact ${written(facts, name)}`, ...comparisonTexts(comparison)].join(' '),
+  fact: ({ name, ...comparison }, { facts }) =>
+    [`fact ${written(facts, name)}`, ...comparisonTexts(comparison)].join(' '),
   mine: () => 'its owner',
   assigned: (field, { fields }) => `assigned as ${written(fields, field)}`,
-  record: ({ field, ...comparison }, { fields }) => [`record ${written(fields, field)}`, ...comparisonTexts(comparison)].join(' '),
+  record: ({ field, ...comparison }, { fields }) =>
+    [`record ${written(fields, field)}`, ...comparisonTexts(comparison)].join(' '),
 }
 
 function leafText(key: string, argument: unknown, lexicon: Lexicon): string {
@@ -145,27 +165,46 @@ export function moneyText(minor: number, digits: number): string {
 
 export function durationText(iso: string): string {
   const parts = durationParts(iso) ?? []
-  return parts.flatMap((digits, i) => (digits === undefined ? [] : [`${digits} ${durationUnits[i]}${Number(digits) === 1 ? '' : 's'}`])).join(' ')
+  return parts
+    .flatMap((digits, i) =>
+      digits === undefined ? [] : [`${digits} ${durationUnits[i]}${Number(digits) === 1 ? '' : 's'}`],
+    )
+    .join(' ')
 }
 
-export interface SaidRight { right: Right, lead: string, tokens: Token[] }
-export interface SaidGate { rights: SaidRight[], /** `otherwise` of guests and of people signed in; equal when the gate does not tell them apart. */ otherwise?: { guest?: string, signedIn?: string } }
+export interface SaidRight {
+  right: Right
+  lead: string
+  tokens: Token[]
+}
+export interface SaidGate {
+  rights: SaidRight[]
+  /** `otherwise` of guests and of people signed in; equal when the gate does not tell them apart. */ otherwise?: {
+    guest?: string
+    signedIn?: string
+  }
+}
 
 const order: Right[] = ['open', 'find', 'search', 'price', 'take']
 
 /** A gate as a sentence for each right it states, and its otherwise. */
 export function sayGate(gate: Gate, lexicon: Lexicon): SaidGate {
-  const said = order.flatMap(right => (gate[right] ? [{ right, lead: rightLeads[right], tokens: say(gate[right], lexicon) }] : []))
+  const said = order.flatMap(right =>
+    gate[right] ? [{ right, lead: rightLeads[right], tokens: say(gate[right], lexicon) }] : [],
+  )
   return { rights: said, ...(gate.otherwise ? { otherwise: sayOtherwise(gate.otherwise, lexicon) } : {}) }
 }
 
-function sayOtherwise(otherwise: Otherwise, lexicon: Lexicon): { guest?: string, signedIn?: string } {
+function sayOtherwise(otherwise: Otherwise, lexicon: Lexicon): { guest?: string; signedIn?: string } {
   if (!('guest' in otherwise) && !('signedIn' in otherwise)) {
     const text = sayTreatment(otherwise as Treatment, lexicon)
     return { guest: text, signedIn: text }
   }
-  const { guest, signedIn } = otherwise as { guest?: Treatment, signedIn?: Treatment }
-  return { ...(guest ? { guest: sayTreatment(guest, lexicon) } : {}), ...(signedIn ? { signedIn: sayTreatment(signedIn, lexicon) } : {}) }
+  const { guest, signedIn } = otherwise as { guest?: Treatment; signedIn?: Treatment }
+  return {
+    ...(guest ? { guest: sayTreatment(guest, lexicon) } : {}),
+    ...(signedIn ? { signedIn: sayTreatment(signedIn, lexicon) } : {}),
+  }
 }
 
 export function sayTreatment(treatment: Treatment, lexicon: Lexicon): string {

@@ -17,19 +17,58 @@ const knitter: Condition = { role: { anyOf: ['test-knitter'] } }
 
 describe('sentences', () => {
   it('read back as what was said, for every condition', () => {
-    fc.assert(fc.property(anything, (condition) => {
-      expect(read(sayText(condition, lexicon), lexicon)).toEqual({ ok: true, condition })
-    }), { numRuns: 3000 })
+    fc.assert(
+      fc.property(anything, condition => {
+        expect(read(sayText(condition, lexicon), lexicon)).toEqual({ ok: true, condition })
+      }),
+      { numRuns: 3000 },
+    )
   })
 
   it('read back whatever things are called', () => {
-    const name = fc.oneof(fc.constantFrom('Guild', 'Guilds', 'or', 'Up to date', 'Say "no"', 'x) or (y', 'Guests', 'above', 'Role', ' a', '1 Dec', 'Guild or above', '', 'Holds', 'Maker #2', 'not', '( x', 'x )', 'a  b', 'Ines, Tomas'), fc.string({ maxLength: 8 }))
-    fc.assert(fc.property(fc.array(name, { minLength: 20, maxLength: 20 }), anything, (names, condition) => {
-      let i = 0
-      const rename = <T extends { id: string }>(list: T[]) => list.map(one => ({ ...one, name: names[i++ % names.length]! }))
-      const renamed = { ...lexicon, levels: rename(lexicon.levels), roles: rename(lexicon.roles), audiences: rename(lexicon.audiences), facts: rename(lexicon.facts), permissions: rename(lexicon.permissions), things: { ...lexicon.things, product: rename(lexicon.things.product) } }
-      expect(read(sayText(condition, renamed), renamed)).toEqual({ ok: true, condition })
-    }), { numRuns: 3000 })
+    const name = fc.oneof(
+      fc.constantFrom(
+        'Guild',
+        'Guilds',
+        'or',
+        'Up to date',
+        'Say "no"',
+        'x) or (y',
+        'Guests',
+        'above',
+        'Role',
+        ' a',
+        '1 Dec',
+        'Guild or above',
+        '',
+        'Holds',
+        'Maker #2',
+        'not',
+        '( x',
+        'x )',
+        'a  b',
+        'Ines, Tomas',
+      ),
+      fc.string({ maxLength: 8 }),
+    )
+    fc.assert(
+      fc.property(fc.array(name, { minLength: 20, maxLength: 20 }), anything, (names, condition) => {
+        let i = 0
+        const rename = <T extends { id: string }>(list: T[]) =>
+          list.map(one => ({ ...one, name: names[i++ % names.length]! }))
+        const renamed = {
+          ...lexicon,
+          levels: rename(lexicon.levels),
+          roles: rename(lexicon.roles),
+          audiences: rename(lexicon.audiences),
+          facts: rename(lexicon.facts),
+          permissions: rename(lexicon.permissions),
+          things: { ...lexicon.things, product: rename(lexicon.things.product) },
+        }
+        expect(read(sayText(condition, renamed), renamed)).toEqual({ ok: true, condition })
+      }),
+      { numRuns: 3000 },
+    )
   })
 
   it.each([
@@ -37,8 +76,14 @@ describe('sentences', () => {
     ['guild OR above', guild],
     ['Test knitters', knitter],
     ['test knitter', knitter],
-    ['Guild or above or Test knitters and from 1 Nov 2026', { any: [guild, { all: [knitter, { date: { from: '2026-11-01' } }] }] }],
-    ['(Guild or above or Test knitters) and in Ireland', { all: [{ any: [guild, knitter] }, { country: { in: ['IE'] } }] }],
+    [
+      'Guild or above or Test knitters and from 1 Nov 2026',
+      { any: [guild, { all: [knitter, { date: { from: '2026-11-01' } }] }] },
+    ],
+    [
+      '(Guild or above or Test knitters) and in Ireland',
+      { all: [{ any: [guild, knitter] }, { country: { in: ['IE'] } }] },
+    ],
     ['not on phone', { not: { device: { in: ['phone'] } } }],
     ['spent at least 150', { spent: { atLeast: 15000 } }],
     ['from 1 Dec', { date: { from: '2026-12-01' } }],
@@ -59,18 +104,30 @@ describe('sentences', () => {
 
   it('offers everything a rule can say about the words typed', () => {
     const offered = (text: string) => suggest(text, text.length, lexicon, '2026-11-24').map(one => one.text)
-    expect(offered('guild')).toEqual(expect.arrayContaining(['Guild or above', 'up to Guild', 'holds Guild', 'not Guild or above']))
+    expect(offered('guild')).toEqual(
+      expect.arrayContaining(['Guild or above', 'up to Guild', 'holds Guild', 'not Guild or above']),
+    )
     expect(offered('1 dec')).toEqual(expect.arrayContaining(['from 1 Dec 2026', 'until 1 Dec 2026', 'on 1 Dec 2026']))
     expect(offered('Test knitters or phone')).toEqual(expect.arrayContaining(['on phone']))
     expect(offered('bought nid')).toEqual(['bought niddy'])
     expect(offered('spain')).toContain('in Spain')
     expect(offered('Guild or abo')[0]).toBe('Guild or above')
-    expect(suggest('Stockists or mak', 16, lexicon, '2026-11-24')[0]).toMatchObject({ text: 'Maker or above', from: 13, to: 16 })
+    expect(suggest('Stockists or mak', 16, lexicon, '2026-11-24')[0]).toMatchObject({
+      text: 'Maker or above',
+      from: 13,
+      to: 16,
+    })
   })
 
   it('says every part of a gate', () => {
-    const said = sayGate({ id: 'g', on: { page: 'trade' }, open: guild, find: { everyone: true }, otherwise: { guest: { teaser: true } } }, lexicon)
-    expect(said.rights.map(right => [right.lead, right.tokens.map(token => token.text).join(' ')])).toEqual([['Open to', 'Guild or above'], ['Listed for', 'everyone']])
+    const said = sayGate(
+      { id: 'g', on: { page: 'trade' }, open: guild, find: { everyone: true }, otherwise: { guest: { teaser: true } } },
+      lexicon,
+    )
+    expect(said.rights.map(right => [right.lead, right.tokens.map(token => token.text).join(' ')])).toEqual([
+      ['Open to', 'Guild or above'],
+      ['Listed for', 'everyone'],
+    ])
     expect(said.otherwise).toEqual({ guest: 'teaser' })
   })
 })
@@ -92,8 +149,11 @@ describe('editing a sentence', () => {
   })
 
   it('gives every leaf token the path of its leaf', () => {
-    fc.assert(fc.property(anything, (condition) => {
-      for (const token of say(condition, lexicon)) if (token.type === 'leaf') expect(replaceAt(condition, token.path, { everyone: true })).toBeDefined()
-    }))
+    fc.assert(
+      fc.property(anything, condition => {
+        for (const token of say(condition, lexicon))
+          if (token.type === 'leaf') expect(replaceAt(condition, token.path, { everyone: true })).toBeDefined()
+      }),
+    )
   })
 })

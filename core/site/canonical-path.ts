@@ -28,14 +28,18 @@ function decoded(part: string): string | null {
   let text: string
   try {
     text = decodeURIComponent(part)
-  }
-  catch {
+  } catch {
     return null
   }
-  return [...text].some(char => char < ' ' || char === '\u007F' || char === '/' || char === '\\' || isHighByte(part, char)) ? null : text
+  return [...text].some(
+    char => char < ' ' || char === '\u007F' || char === '/' || char === '\\' || isHighByte(part, char),
+  )
+    ? null
+    : text
 }
 
 /** Bytes above ASCII reach us as they are only from clients that do not encode; which characters they meant is a guess. */
 const isHighByte = (part: string, char: string) => char > '\u007F' && part.includes(char)
 
-const encoded = (segment: string) => [...segment].map(char => (literal.test(char) ? char : encodeURIComponent(char))).join('')
+const encoded = (segment: string) =>
+  [...segment].map(char => (literal.test(char) ? char : encodeURIComponent(char))).join('')

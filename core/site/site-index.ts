@@ -68,22 +68,33 @@ export class SiteIndex {
   /** Whether a thing of a kind exists. A field is named `register/field`. */
   has(kind: Kind, id: string): boolean {
     switch (kind) {
-      case 'page': return this.pages.has(id)
-      case 'post': return this.posts.has(id)
-      case 'block': return this.blocks.has(id)
-      case 'product': return this.products.has(id)
-      case 'category': return this.categories.has(id)
-      case 'download': return this.downloads.has(id)
-      case 'menuItem': return this.menuItems.has(id)
-      case 'route': return this.routes.has(id)
-      case 'register': return this.registers.has(id)
-      case 'record': return this.records.has(id)
-      case 'field': return this.field(id) !== undefined
+      case 'page':
+        return this.pages.has(id)
+      case 'post':
+        return this.posts.has(id)
+      case 'block':
+        return this.blocks.has(id)
+      case 'product':
+        return this.products.has(id)
+      case 'category':
+        return this.categories.has(id)
+      case 'download':
+        return this.downloads.has(id)
+      case 'menuItem':
+        return this.menuItems.has(id)
+      case 'route':
+        return this.routes.has(id)
+      case 'register':
+        return this.registers.has(id)
+      case 'record':
+        return this.records.has(id)
+      case 'field':
+        return this.field(id) !== undefined
     }
   }
 
   /** The type of a field named `register/field`. */
-  field(id: string): { id: string, type: string, title?: string } | undefined {
+  field(id: string): { id: string; type: string; title?: string } | undefined {
     const [register, field] = splitField(id)
     return this.registers.get(register)?.fields?.find(one => one.id === field)
   }
@@ -101,13 +112,14 @@ export class SiteIndex {
   /** Categories of a product; a variant lies in its parent's. */
   categoriesOf(product: Product): string[] {
     const parent = product.of ? this.products.get(product.of) : undefined
-    return parent ? this.categoriesOf(parent) : product.categories ?? []
+    return parent ? this.categoriesOf(parent) : (product.categories ?? [])
   }
 
   /** An entry and what it lies under, outermost first. Rings in the data end the walk. */
-  lineage<T extends { id: string, parent?: string }>(entries: Map<string, T>, id: string): string[] {
+  lineage<T extends { id: string; parent?: string }>(entries: Map<string, T>, id: string): string[] {
     const line: string[] = []
-    for (let at = entries.get(id); at && !line.includes(at.id); at = at.parent ? entries.get(at.parent) : undefined) line.unshift(at.id)
+    for (let at = entries.get(id); at && !line.includes(at.id); at = at.parent ? entries.get(at.parent) : undefined)
+      line.unshift(at.id)
     return line
   }
 }

@@ -2,5 +2,11 @@
 import type { StaffKindId } from './staff-kinds'
 
 export const staffKindOfBlock = {
-  text: 'blocks-text', picture: 'blocks-picture', call: 'blocks-call', group: 'blocks-group', panels: 'blocks-group', panel: 'blocks-panel', account: 'blocks-panel',
+  text: 'blocks-text',
+  picture: 'blocks-picture',
+  call: 'blocks-call',
+  group: 'blocks-group',
+  panels: 'blocks-group',
+  panel: 'blocks-panel',
+  account: 'blocks-panel',
 } as const satisfies Record<string, StaffKindId>

@@ -3,18 +3,36 @@ import { staffKinds } from './staff-kinds'
 import type { StaffAction, StaffKind } from './staff-kinds'
 import type { StaffAnswer, StaffRule } from './staff-rule'
 
-const verbs: Record<StaffAction, string> = { look: 'look at', add: 'add', change: 'change', withdraw: 'withdraw', publish: 'publish' }
+const verbs: Record<StaffAction, string> = {
+  look: 'look at',
+  add: 'add',
+  change: 'change',
+  withdraw: 'withdraw',
+  publish: 'publish',
+}
 
-const listed = (words: readonly string[]) => (words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`)
+const listed = (words: readonly string[]) =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 
-export interface StaffNames { role(id: string): string, audience(id: string): string }
+export interface StaffNames {
+  role(id: string): string
+  audience(id: string): string
+}
 
 /** What a rule allows, without who: “look at and change title and pictures of products made by me”. */
 export function sayStaffRule(rule: StaffRule, names: StaffNames): string {
   const kind: StaffKind = staffKinds[rule.kind]
-  const theirs = rule.whose === 'me' ? ' made by themselves' : rule.whose === 'assigned' ? ' assigned to them' : rule.whose === 'audience' ? ` made by ${names.audience(rule.audience!)}` : ''
+  const theirs =
+    rule.whose === 'me'
+      ? ' made by themselves'
+      : rule.whose === 'assigned'
+        ? ' assigned to them'
+        : rule.whose === 'audience'
+          ? ` made by ${names.audience(rule.audience!)}`
+          : ''
   const things = kind.many + theirs
-  if (!rule.fields || !rule.actions.includes('change')) return `${listed(rule.actions.map(action => verbs[action]))} ${things}`
+  if (!rule.fields || !rule.actions.includes('change'))
+    return `${listed(rule.actions.map(action => verbs[action]))} ${things}`
   const others = rule.actions.filter(action => action !== 'change')
   const change = `change ${listed(rule.fields)} of ${things}`
   return others.length ? `${listed(others.map(action => verbs[action]))} ${things}, and ${change}` : change
@@ -23,9 +41,12 @@ export function sayStaffRule(rule: StaffRule, names: StaffNames): string {
 /** An answer as a sentence, for Why. `who` begins it, such as “Oona Birk” or “Shop hands”. */
 export function sayStaffAnswer(answer: StaffAnswer, who: string, what: string, names: StaffNames): string {
   if (answer.masterKey) return `${who} may ${what}: the master key passes everything.`
-  const rules = [...new Set(answer.by.map(rule => `${names.role(rule.role)} may ${sayStaffRule(rule, names)}`))].join('; ')
+  const rules = [...new Set(answer.by.map(rule => `${names.role(rule.role)} may ${sayStaffRule(rule, names)}`))].join(
+    '; ',
+  )
   if (answer.allowed) return `${who} may ${what}: ${rules}.`
   if (answer.missing === 'whose') return `${who} may not ${what}: it is not theirs. ${rules}.`
-  if (answer.missing === 'fields') return `${who} may not ${what}: ${listed(answer.fields ?? [])} ${answer.fields?.length === 1 ? 'is' : 'are'} left out. ${rules}.`
+  if (answer.missing === 'fields')
+    return `${who} may not ${what}: ${listed(answer.fields ?? [])} ${answer.fields?.length === 1 ? 'is' : 'are'} left out. ${rules}.`
   return `${who} may not ${what}: no rule of theirs says so.`
 }

@@ -20,8 +20,16 @@ export function staffCell(rules: readonly StaffRule[], kind: StaffKindId, master
   if (masterKey) return { fill: 'all', actions: [...known], narrowed: false }
   const here = rules.filter(rule => rule.kind === kind)
   const actions = known.filter(action => here.some(rule => rule.actions.includes(action)))
-  const whole = (action: StaffAction) => here.some(rule => rule.actions.includes(action) && rule.whose === 'anyone' && !rule.fields)
+  const whole = (action: StaffAction) =>
+    here.some(rule => rule.actions.includes(action) && rule.whose === 'anyone' && !rule.fields)
   const narrowed = actions.some(action => !whole(action))
-  const fill = actions.length === 0 ? 'none' : actions.length === known.length && !narrowed ? 'all' : actions.every(action => action === 'look') ? 'look' : 'some'
+  const fill =
+    actions.length === 0
+      ? 'none'
+      : actions.length === known.length && !narrowed
+        ? 'all'
+        : actions.every(action => action === 'look')
+          ? 'look'
+          : 'some'
   return { fill, actions, narrowed }
 }

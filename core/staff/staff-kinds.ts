@@ -8,43 +8,96 @@ export type StaffAction = (typeof staffActions)[number]
  * something for it. `fields` can narrow a change. `owned` things have somebody
  * who made them and may be assigned to somebody.
  */
-export interface StaffKind { one: string, many: string, group: string, actions: readonly StaffAction[], fields?: readonly string[], owned?: true }
+export interface StaffKind {
+  one: string
+  many: string
+  group: string
+  actions: readonly StaffAction[]
+  fields?: readonly string[]
+  owned?: true
+}
 
 const all = staffActions
 const lookChange = ['look', 'change'] as const
 const kept = ['look', 'add', 'change', 'withdraw'] as const
 const ruled = ['look', 'add', 'change', 'withdraw', 'publish'] as const
-const setting = (one: string): StaffKind => ({ one: `${one} settings`, many: `${one} settings`, group: 'Settings', actions: lookChange })
-const blocksOf = (one: string): StaffKind => ({ one: `${one} block`, many: `${one} blocks`, group: 'Content', actions: kept, fields: ['title', 'summary', 'body', 'place', 'assignment'], owned: true })
+const setting = (one: string): StaffKind => ({
+  one: `${one} settings`,
+  many: `${one} settings`,
+  group: 'Settings',
+  actions: lookChange,
+})
+const blocksOf = (one: string): StaffKind => ({
+  one: `${one} block`,
+  many: `${one} blocks`,
+  group: 'Content',
+  actions: kept,
+  fields: ['title', 'summary', 'body', 'place', 'assignment'],
+  owned: true,
+})
 
 export const staffKinds = {
-  'pages': { one: 'page', many: 'pages', group: 'Content', actions: kept, fields: ['title', 'address', 'summary', 'place', 'assignment'], owned: true },
-  'posts': { one: 'post', many: 'posts', group: 'Content', actions: all, fields: ['title', 'address', 'summary', 'body', 'topics'], owned: true },
+  pages: {
+    one: 'page',
+    many: 'pages',
+    group: 'Content',
+    actions: kept,
+    fields: ['title', 'address', 'summary', 'place', 'assignment'],
+    owned: true,
+  },
+  posts: {
+    one: 'post',
+    many: 'posts',
+    group: 'Content',
+    actions: all,
+    fields: ['title', 'address', 'summary', 'body', 'topics'],
+    owned: true,
+  },
   'blocks-text': blocksOf('text'),
   'blocks-picture': blocksOf('picture'),
   'blocks-call': blocksOf('call'),
   'blocks-group': blocksOf('group'),
   'blocks-panel': blocksOf('panel'),
-  'topics': { one: 'topic', many: 'topics', group: 'Content', actions: kept },
-  'menus': { one: 'menu', many: 'menus', group: 'Content', actions: kept },
-  'downloads': { one: 'download', many: 'downloads', group: 'Content', actions: kept, fields: ['title', 'summary', 'folder', 'file'], owned: true },
-  'products': { one: 'product', many: 'products', group: 'Shop', actions: kept, fields: ['title', 'pictures'], owned: true },
-  'prices': { one: 'price', many: 'prices', group: 'Shop', actions: lookChange },
-  'stock': { one: 'stock', many: 'stock', group: 'Shop', actions: lookChange },
-  'cost': { one: 'cost', many: 'cost', group: 'Shop', actions: lookChange },
-  'orders': { one: 'order', many: 'orders', group: 'Shop', actions: kept },
-  'people': { one: 'person', many: 'people', group: 'People', actions: kept, fields: ['name', 'address', 'facts', 'levels', 'roles', 'standing', 'notes'] },
-  'firms': { one: 'firm', many: 'firms', group: 'People', actions: kept },
-  'staff': { one: 'staff role holder', many: 'who is staff, and what they may', group: 'People', actions: kept },
-  'levels': { one: 'level', many: 'levels', group: 'Rules', actions: ruled },
-  'roles': { one: 'role', many: 'roles', group: 'Rules', actions: ruled },
-  'gates': { one: 'gate', many: 'gates', group: 'Rules', actions: ruled },
-  'offers': { one: 'offer', many: 'offers', group: 'Rules', actions: ruled },
-  'tax': { one: 'tax rule', many: 'tax rules', group: 'Rules', actions: ruled },
-  'landings': { one: 'landing', many: 'landings', group: 'Rules', actions: ruled },
-  'guarantees': { one: 'guarantee', many: 'guarantees', group: 'Rules', actions: kept },
+  topics: { one: 'topic', many: 'topics', group: 'Content', actions: kept },
+  menus: { one: 'menu', many: 'menus', group: 'Content', actions: kept },
+  downloads: {
+    one: 'download',
+    many: 'downloads',
+    group: 'Content',
+    actions: kept,
+    fields: ['title', 'summary', 'folder', 'file'],
+    owned: true,
+  },
+  products: {
+    one: 'product',
+    many: 'products',
+    group: 'Shop',
+    actions: kept,
+    fields: ['title', 'pictures'],
+    owned: true,
+  },
+  prices: { one: 'price', many: 'prices', group: 'Shop', actions: lookChange },
+  stock: { one: 'stock', many: 'stock', group: 'Shop', actions: lookChange },
+  cost: { one: 'cost', many: 'cost', group: 'Shop', actions: lookChange },
+  orders: { one: 'order', many: 'orders', group: 'Shop', actions: kept },
+  people: {
+    one: 'person',
+    many: 'people',
+    group: 'People',
+    actions: kept,
+    fields: ['name', 'address', 'facts', 'levels', 'roles', 'standing', 'notes'],
+  },
+  firms: { one: 'firm', many: 'firms', group: 'People', actions: kept },
+  staff: { one: 'staff role holder', many: 'who is staff, and what they may', group: 'People', actions: kept },
+  levels: { one: 'level', many: 'levels', group: 'Rules', actions: ruled },
+  roles: { one: 'role', many: 'roles', group: 'Rules', actions: ruled },
+  gates: { one: 'gate', many: 'gates', group: 'Rules', actions: ruled },
+  offers: { one: 'offer', many: 'offers', group: 'Rules', actions: ruled },
+  tax: { one: 'tax rule', many: 'tax rules', group: 'Rules', actions: ruled },
+  landings: { one: 'landing', many: 'landings', group: 'Rules', actions: ruled },
+  guarantees: { one: 'guarantee', many: 'guarantees', group: 'Rules', actions: kept },
   'mail-texts': { one: 'mail text', many: 'mail texts', group: 'Settings', actions: lookChange },
-  'activity': { one: 'activity', many: 'activity', group: 'Settings', actions: ['look'] },
+  activity: { one: 'activity', many: 'activity', group: 'Settings', actions: ['look'] },
   'settings-site': setting('site'),
   'settings-sign-up': setting('sign-up'),
   'settings-mail': setting('mail'),
@@ -55,7 +108,11 @@ export type StaffKindId = keyof typeof staffKinds
 export const staffKindIds = Object.keys(staffKinds) as StaffKindId[]
 
 /** Ready-made sets: everything a kind knows, all but making it public, and looking. */
-export const staffSets = { run: staffActions, work: ['look', 'add', 'change', 'withdraw'], look: ['look'] } as const satisfies Record<string, readonly StaffAction[]>
+export const staffSets = {
+  run: staffActions,
+  work: ['look', 'add', 'change', 'withdraw'],
+  look: ['look'],
+} as const satisfies Record<string, readonly StaffAction[]>
 export type StaffSet = keyof typeof staffSets
 
 /** A set's actions for one kind; null when the kind has none of them. */

@@ -8,32 +8,48 @@ import type { StaffAction, StaffKind, StaffKindId } from './staff-kinds'
 export const whoseOf = ['anyone', 'me', 'assigned', 'audience'] as const
 export type Whose = (typeof whoseOf)[number]
 
-export const staffRule = z.strictObject({
-  role: z.string().regex(idPattern, 'The id of a role is expected.'),
-  kind: z.enum(staffKindIds as [StaffKindId, ...StaffKindId[]]),
-  actions: z.array(z.enum(staffActions)).min(1, 'At least one action.'),
-  /** Only these fields may be changed; left out, all of them. */
-  fields: z.array(z.string()).min(1, 'At least one field, or none named at all.').optional(),
-  whose: z.enum(whoseOf).default('anyone'),
-  audience: z.string().optional(),
-}).check((sink) => {
-  const { kind, actions, fields, whose, audience } = sink.value
-  const known: StaffKind | undefined = staffKinds[kind]
-  if (!known) return
-  actions.forEach((action, i) => {
-    if (!known.actions.includes(action)) report(sink, 'not-a-choice', ['actions', i], `${known.many} know ${known.actions.join(', ')}.`)
+export const staffRule = z
+  .strictObject({
+    role: z.string().regex(idPattern, 'The id of a role is expected.'),
+    kind: z.enum(staffKindIds as [StaffKindId, ...StaffKindId[]]),
+    actions: z.array(z.enum(staffActions)).min(1, 'At least one action.'),
+    /** Only these fields may be changed; left out, all of them. */
+    fields: z.array(z.string()).min(1, 'At least one field, or none named at all.').optional(),
+    whose: z.enum(whoseOf).default('anyone'),
+    audience: z.string().optional(),
   })
-  fields?.forEach((field, i) => {
-    if (!known.fields?.includes(field)) report(sink, 'not-a-choice', ['fields', i], known.fields ? `Fields of ${known.many}: ${known.fields.join(', ')}.` : `${known.many} have no fields to narrow by.`)
+  .check(sink => {
+    const { kind, actions, fields, whose, audience } = sink.value
+    const known: StaffKind | undefined = staffKinds[kind]
+    if (!known) return
+    actions.forEach((action, i) => {
+      if (!known.actions.includes(action))
+        report(sink, 'not-a-choice', ['actions', i], `${known.many} know ${known.actions.join(', ')}.`)
+    })
+    fields?.forEach((field, i) => {
+      if (!known.fields?.includes(field))
+        report(
+          sink,
+          'not-a-choice',
+          ['fields', i],
+          known.fields
+            ? `Fields of ${known.many}: ${known.fields.join(', ')}.`
+            : `${known.many} have no fields to narrow by.`,
+        )
+    })
+    if (whose !== 'anyone' && !known.owned)
+      report(sink, 'not-a-choice', ['whose'], `${known.many} are made by nobody in particular.`)
+    if ((whose === 'audience') !== (audience !== undefined))
+      report(sink, 'missing-key', ['audience'], 'An audience is named exactly where things are made by one.')
   })
-  if (whose !== 'anyone' && !known.owned) report(sink, 'not-a-choice', ['whose'], `${known.many} are made by nobody in particular.`)
-  if ((whose === 'audience') !== (audience !== undefined)) report(sink, 'missing-key', ['audience'], 'An audience is named exactly where things are made by one.')
-})
 export type StaffRule = z.infer<typeof staffRule>
 export type StaffRuleInput = z.input<typeof staffRule>
 
 /** A thing that is worked on: who made it, whom it is assigned to. */
-export interface OwnedThing { madeBy: string | null, assignedTo: string | null }
+export interface OwnedThing {
+  madeBy: string | null
+  assignedTo: string | null
+}
 
 /** Everything that bears on what one person of the staff may do. */
 export interface StaffRights {
@@ -92,9 +108,18 @@ export function mayStaff(rights: StaffRights, ask: StaffAsk): StaffAnswer {
 export function coversRule(rights: StaffRights, rule: StaffRule): boolean {
   if (rights.masterKey) return true
   const fields: readonly string[] = rule.fields ?? (staffKinds[rule.kind] as StaffKind).fields ?? []
-  const alike = rights.rules.filter(one => one.kind === rule.kind && (one.whose === 'anyone' || (one.whose === rule.whose && one.audience === rule.audience)))
-  return rule.actions.every((action) => {
+  const alike = rights.rules.filter(
+    one =>
+      one.kind === rule.kind &&
+      (one.whose === 'anyone' || (one.whose === rule.whose && one.audience === rule.audience)),
+  )
+  return rule.actions.every(action => {
     const granting = alike.filter(one => one.actions.includes(action))
-    return granting.some(one => !one.fields) || (fields.length > 0 && granting.length > 0 && fields.every(field => granting.some(one => one.fields?.includes(field))))
+    return (
+      granting.some(one => !one.fields) ||
+      (fields.length > 0 &&
+        granting.length > 0 &&
+        fields.every(field => granting.some(one => one.fields?.includes(field))))
+    )
   })
 }

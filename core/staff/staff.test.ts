@@ -8,67 +8,116 @@ import { coversRule, mayStaff, staffRule } from './staff-rule'
 import type { StaffRights, StaffRuleInput } from './staff-rule'
 
 const rule = (part: Omit<StaffRuleInput, 'role'>) => staffRule.parse({ role: 'shop-hand', ...part })
-const rights = (...rules: Omit<StaffRuleInput, 'role'>[]): StaffRights => ({ personId: 'oona', masterKey: false, rules: rules.map(rule) })
+const rights = (...rules: Omit<StaffRuleInput, 'role'>[]): StaffRights => ({
+  personId: 'oona',
+  masterKey: false,
+  rules: rules.map(rule),
+})
 const names = { role: () => 'Shop hands', audience: (id: string) => id }
 const mine = { madeBy: 'oona', assignedTo: null }
 const others = { madeBy: 'ines', assignedTo: 'oona' }
 
-const anyRule = fc.constantFrom(...staffKindIds).chain(kind => fc.record({
-  role: fc.constant('shop-hand'), kind: fc.constant(kind), actions: fc.uniqueArray(fc.constantFrom(...(staffKinds[kind] as StaffKind).actions), { minLength: 1 }),
-  fields: (staffKinds[kind] as StaffKind).fields ? fc.option(fc.uniqueArray(fc.constantFrom(...(staffKinds[kind] as StaffKind).fields!), { minLength: 1 }), { nil: undefined }) : fc.constant(undefined),
-  whose: (staffKinds[kind] as StaffKind).owned ? fc.constantFrom('anyone' as const, 'me' as const, 'assigned' as const) : fc.constant('anyone' as const),
-}))
+const anyRule = fc.constantFrom(...staffKindIds).chain(kind =>
+  fc.record({
+    role: fc.constant('shop-hand'),
+    kind: fc.constant(kind),
+    actions: fc.uniqueArray(fc.constantFrom(...(staffKinds[kind] as StaffKind).actions), { minLength: 1 }),
+    fields: (staffKinds[kind] as StaffKind).fields
+      ? fc.option(fc.uniqueArray(fc.constantFrom(...(staffKinds[kind] as StaffKind).fields!), { minLength: 1 }), {
+          nil: undefined,
+        })
+      : fc.constant(undefined),
+    whose: (staffKinds[kind] as StaffKind).owned
+      ? fc.constantFrom('anyone' as const, 'me' as const, 'assigned' as const)
+      : fc.constant('anyone' as const),
+  }),
+)
 
 describe('what staff may do', () => {
   it('is nothing without a rule, and all with the master key', () => {
-    for (const kind of staffKindIds) for (const action of staffActions) {
-      expect(mayStaff(rights(), { kind, action })).toMatchObject({ allowed: false, missing: 'action' })
-      expect(mayStaff({ ...rights(), masterKey: true }, { kind, action }).allowed).toBe(true)
-    }
+    for (const kind of staffKindIds)
+      for (const action of staffActions) {
+        expect(mayStaff(rights(), { kind, action })).toMatchObject({ allowed: false, missing: 'action' })
+        expect(mayStaff({ ...rights(), masterKey: true }, { kind, action }).allowed).toBe(true)
+      }
   })
 
   it('is narrowed by fields and by whose it is', () => {
-    const hand = rights({ kind: 'products', actions: ['look', 'change'], fields: ['pictures'] }, { kind: 'stock', actions: ['look', 'change'] })
+    const hand = rights(
+      { kind: 'products', actions: ['look', 'change'], fields: ['pictures'] },
+      { kind: 'stock', actions: ['look', 'change'] },
+    )
     expect(mayStaff(hand, { kind: 'products', action: 'change', fields: ['pictures'] }).allowed).toBe(true)
-    expect(mayStaff(hand, { kind: 'products', action: 'change', fields: ['pictures', 'title'] })).toMatchObject({ missing: 'fields', fields: ['title'] })
+    expect(mayStaff(hand, { kind: 'products', action: 'change', fields: ['pictures', 'title'] })).toMatchObject({
+      missing: 'fields',
+      fields: ['title'],
+    })
     expect(mayStaff(hand, { kind: 'cost', action: 'change' })).toMatchObject({ allowed: false, missing: 'action' })
-    const author = rights({ kind: 'posts', actions: ['change'], whose: 'me' }, { kind: 'posts', actions: ['change'], fields: ['title'], whose: 'assigned' })
+    const author = rights(
+      { kind: 'posts', actions: ['change'], whose: 'me' },
+      { kind: 'posts', actions: ['change'], fields: ['title'], whose: 'assigned' },
+    )
     expect(mayStaff(author, { kind: 'posts', action: 'change', fields: ['body'], thing: mine }).allowed).toBe(true)
     expect(mayStaff(author, { kind: 'posts', action: 'change', fields: ['title'], thing: others }).allowed).toBe(true)
-    expect(mayStaff(author, { kind: 'posts', action: 'change', fields: ['body'], thing: others })).toMatchObject({ missing: 'fields' })
-    expect(mayStaff(author, { kind: 'posts', action: 'change', thing: { madeBy: null, assignedTo: null } })).toMatchObject({ missing: 'whose' })
+    expect(mayStaff(author, { kind: 'posts', action: 'change', fields: ['body'], thing: others })).toMatchObject({
+      missing: 'fields',
+    })
+    expect(
+      mayStaff(author, { kind: 'posts', action: 'change', thing: { madeBy: null, assignedTo: null } }),
+    ).toMatchObject({ missing: 'whose' })
     const editor = rights({ kind: 'posts', actions: ['publish'], whose: 'audience', audience: 'writers' })
     expect(mayStaff(editor, { kind: 'posts', action: 'publish', thing: others }).allowed).toBe(false)
-    expect(mayStaff(editor, { kind: 'posts', action: 'publish', thing: others, makerIn: audience => audience === 'writers' }).allowed).toBe(true)
+    expect(
+      mayStaff(editor, { kind: 'posts', action: 'publish', thing: others, makerIn: audience => audience === 'writers' })
+        .allowed,
+    ).toBe(true)
   })
 
   it('grows with every rule and never shrinks', () => {
-    fc.assert(fc.property(fc.array(anyRule, { maxLength: 5 }), anyRule, anyRule, (rules, more, about) => {
-      const before: StaffRights = { personId: 'oona', masterKey: false, rules: rules.map(one => staffRule.parse(one)) }
-      const after = { ...before, rules: [...before.rules, staffRule.parse(more)] }
-      for (const thing of [undefined, mine, others]) {
-        const ask = { kind: about.kind, action: about.actions[0]!, ...(about.fields ? { fields: about.fields } : {}), ...(thing ? { thing } : {}) }
-        if (mayStaff(before, ask).allowed) expect(mayStaff(after, ask).allowed).toBe(true)
-      }
-    }))
+    fc.assert(
+      fc.property(fc.array(anyRule, { maxLength: 5 }), anyRule, anyRule, (rules, more, about) => {
+        const before: StaffRights = {
+          personId: 'oona',
+          masterKey: false,
+          rules: rules.map(one => staffRule.parse(one)),
+        }
+        const after = { ...before, rules: [...before.rules, staffRule.parse(more)] }
+        for (const thing of [undefined, mine, others]) {
+          const ask = {
+            kind: about.kind,
+            action: about.actions[0]!,
+            ...(about.fields ? { fields: about.fields } : {}),
+            ...(thing ? { thing } : {}),
+          }
+          if (mayStaff(before, ask).allowed) expect(mayStaff(after, ask).allowed).toBe(true)
+        }
+      }),
+    )
   })
 
   it('hands out no more than it holds', () => {
-    fc.assert(fc.property(fc.array(anyRule, { maxLength: 6 }), anyRule, (rules, given) => {
-      const giver: StaffRights = { personId: 'oona', masterKey: false, rules: rules.map(one => staffRule.parse(one)) }
-      const wanted = staffRule.parse(given)
-      if (!coversRule(giver, wanted)) return
-      const taker: StaffRights = { personId: 'oona', masterKey: false, rules: [wanted] }
-      const fields = (staffKinds[wanted.kind] as StaffKind).fields ?? []
-      for (const action of staffActions) for (const thing of [mine, others, { madeBy: null, assignedTo: null }]) for (const field of ['', ...fields]) {
-        const ask = { kind: wanted.kind, action, thing, ...(field ? { fields: [field] } : {}) }
-        if (mayStaff(taker, ask).allowed) expect(mayStaff(giver, ask).allowed).toBe(true)
-      }
-    }))
+    fc.assert(
+      fc.property(fc.array(anyRule, { maxLength: 6 }), anyRule, (rules, given) => {
+        const giver: StaffRights = { personId: 'oona', masterKey: false, rules: rules.map(one => staffRule.parse(one)) }
+        const wanted = staffRule.parse(given)
+        if (!coversRule(giver, wanted)) return
+        const taker: StaffRights = { personId: 'oona', masterKey: false, rules: [wanted] }
+        const fields = (staffKinds[wanted.kind] as StaffKind).fields ?? []
+        for (const action of staffActions)
+          for (const thing of [mine, others, { madeBy: null, assignedTo: null }])
+            for (const field of ['', ...fields]) {
+              const ask = { kind: wanted.kind, action, thing, ...(field ? { fields: [field] } : {}) }
+              if (mayStaff(taker, ask).allowed) expect(mayStaff(giver, ask).allowed).toBe(true)
+            }
+      }),
+    )
   })
 
   it('is refused where it means nothing', () => {
-    const wrong = (part: object) => staffRule.safeParse({ role: 'shop-hand', kind: 'products', actions: ['look'], ...part }).error?.issues.map(issue => issue.path.join('/'))
+    const wrong = (part: object) =>
+      staffRule
+        .safeParse({ role: 'shop-hand', kind: 'products', actions: ['look'], ...part })
+        .error?.issues.map(issue => issue.path.join('/'))
     expect(wrong({ kind: 'activity', actions: ['change'] })).toEqual(['actions/0'])
     expect(wrong({ fields: ['cost'] })).toEqual(['fields/0'])
     expect(wrong({ kind: 'levels', whose: 'me' })).toEqual(['whose'])
@@ -81,16 +130,30 @@ describe('staff rules in words and on the board', () => {
   it('are said as sentences, with reasons', () => {
     const pictures = rule({ kind: 'products', actions: ['look', 'change'], fields: ['title', 'pictures'] })
     expect(sayStaffRule(pictures, names)).toBe('look at products, and change title and pictures of products')
-    expect(sayStaffRule(rule({ kind: 'posts', actions: ['add', 'change'], whose: 'me' }), names)).toBe('add and change posts made by themselves')
-    expect(sayStaffAnswer(mayStaff(rights(), { kind: 'cost', action: 'change' }), 'Oona', 'change cost', names)).toBe('Oona may not change cost: no rule of theirs says so.')
-    expect(sayStaffAnswer(mayStaff(rights({ kind: 'stock', actions: ['change'] }), { kind: 'stock', action: 'change' }), 'Oona', 'change stock', names)).toBe('Oona may change stock: Shop hands may change stock.')
+    expect(sayStaffRule(rule({ kind: 'posts', actions: ['add', 'change'], whose: 'me' }), names)).toBe(
+      'add and change posts made by themselves',
+    )
+    expect(sayStaffAnswer(mayStaff(rights(), { kind: 'cost', action: 'change' }), 'Oona', 'change cost', names)).toBe(
+      'Oona may not change cost: no rule of theirs says so.',
+    )
+    expect(
+      sayStaffAnswer(
+        mayStaff(rights({ kind: 'stock', actions: ['change'] }), { kind: 'stock', action: 'change' }),
+        'Oona',
+        'change stock',
+        names,
+      ),
+    ).toBe('Oona may change stock: Shop hands may change stock.')
   })
 
   it('fill a cell by how far they go', () => {
     expect(staffCell([], 'stock')).toEqual({ fill: 'none', actions: [], narrowed: false })
     expect(staffCell([rule({ kind: 'stock', actions: ['look'] })], 'stock').fill).toBe('look')
     expect(staffCell([rule({ kind: 'stock', actions: setFor('stock', 'run') })], 'stock').fill).toBe('all')
-    expect(staffCell([rule({ kind: 'posts', actions: setFor('posts', 'run'), whose: 'me' })], 'posts')).toMatchObject({ fill: 'some', narrowed: true })
+    expect(staffCell([rule({ kind: 'posts', actions: setFor('posts', 'run'), whose: 'me' })], 'posts')).toMatchObject({
+      fill: 'some',
+      narrowed: true,
+    })
     expect(setFor('levels', 'work')).not.toContain('publish')
     expect(staffKindIds.every(kind => staffCell([], kind, true).fill === 'all')).toBe(true)
   })

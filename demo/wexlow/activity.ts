@@ -3,14 +3,35 @@ import { repeatable } from '../generators'
 import { wexlowPeople } from './people'
 import type { ActivityKind } from '../../server/db/activity-table'
 
-interface Row { at: Date, kind: ActivityKind, personId: string | null, tier: string, subjectKind: string | null, subjectId: string | null, gate: string | null }
+interface Row {
+  at: Date
+  kind: ActivityKind
+  personId: string | null
+  tier: string
+  subjectKind: string | null
+  subjectId: string | null
+  gate: string | null
+}
 
-const crowd: { tier: string, person?: string, visits: number }[] = [
-  { tier: 'guest', visits: 14 }, { tier: 'signed-in', person: 'p-pia', visits: 2 }, { tier: 'friend', person: 'p-fenn', visits: 5 }, { tier: 'maker', person: 'p-mako', visits: 6 },
-  { tier: 'guild', person: 'p-guda', visits: 4 }, { tier: 'stockist', person: 'p-stella', visits: 3 }, { tier: 'classroom', person: 'p-clem', visits: 2 },
+const crowd: { tier: string; person?: string; visits: number }[] = [
+  { tier: 'guest', visits: 14 },
+  { tier: 'signed-in', person: 'p-pia', visits: 2 },
+  { tier: 'friend', person: 'p-fenn', visits: 5 },
+  { tier: 'maker', person: 'p-mako', visits: 6 },
+  { tier: 'guild', person: 'p-guda', visits: 4 },
+  { tier: 'stockist', person: 'p-stella', visits: 3 },
+  { tier: 'classroom', person: 'p-clem', visits: 2 },
 ]
 const open = ['welcome', 'techniques', 'visit', 'ferry', 'join']
-const walls: [page: string, gate: string][] = [['gansey', 'gansey'], ['gansey', 'gansey'], ['mending', 'library'], ['stranded', 'library'], ['steeks', 'steeks'], ['trade', 'trade'], ['indigo', 'winter-vat']]
+const walls: [page: string, gate: string][] = [
+  ['gansey', 'gansey'],
+  ['gansey', 'gansey'],
+  ['mending', 'library'],
+  ['stranded', 'library'],
+  ['steeks', 'steeks'],
+  ['trade', 'trade'],
+  ['indigo', 'winter-vat'],
+]
 
 export function wexlowActivity(nowMs: number, days = 30): Row[] {
   const next = repeatable(41)
@@ -20,17 +41,30 @@ export function wexlowActivity(nowMs: number, days = 30): Row[] {
     for (const { tier, person, visits } of crowd) {
       const at = () => new Date(nowMs - day * 86_400_000 - Math.floor(next() * 43_200_000) - 60_000)
       const who = { personId: person ?? null, tier }
-      if (person && next() < 0.5) rows.push({ at: at(), kind: 'signIn', ...who, subjectKind: null, subjectId: null, gate: null })
+      if (person && next() < 0.5)
+        rows.push({ at: at(), kind: 'signIn', ...who, subjectKind: null, subjectId: null, gate: null })
       // Saturdays, when the loom is open, bring more people.
       const busy = new Date(nowMs - day * 86_400_000).getUTCDay() === 6 ? 1.8 : 1
-      for (let i = 0; i < visits * busy * (0.5 + next()); i++) rows.push({ at: at(), kind: 'view', ...who, subjectKind: 'page', subjectId: pick(open), gate: null })
+      for (let i = 0; i < visits * busy * (0.5 + next()); i++)
+        rows.push({ at: at(), kind: 'view', ...who, subjectKind: 'page', subjectId: pick(open), gate: null })
       if (tier !== 'guild' && next() < 0.6) {
-        const [page, gate] = tier === 'guest' ? pick(walls) : pick(walls.filter(([, one]) => one === 'gansey' || one === 'trade'))
+        const [page, gate] =
+          tier === 'guest' ? pick(walls) : pick(walls.filter(([, one]) => one === 'gansey' || one === 'trade'))
         rows.push({ at: at(), kind: 'refused', ...who, subjectKind: 'page', subjectId: page, gate })
       }
-      if (tier === 'guest' && next() < 0.3) rows.push({ at: at(), kind: 'click', ...who, subjectKind: 'block', subjectId: 'welcome-join', gate: null })
+      if (tier === 'guest' && next() < 0.3)
+        rows.push({ at: at(), kind: 'click', ...who, subjectKind: 'block', subjectId: 'welcome-join', gate: null })
     }
   }
-  for (const one of wexlowPeople.filter(person => person.joinedDaysAgo !== undefined)) rows.push({ at: new Date(nowMs - one.joinedDaysAgo! * 86_400_000), kind: 'signUp', personId: one.id, tier: 'guest', subjectKind: null, subjectId: null, gate: null })
+  for (const one of wexlowPeople.filter(person => person.joinedDaysAgo !== undefined))
+    rows.push({
+      at: new Date(nowMs - one.joinedDaysAgo! * 86_400_000),
+      kind: 'signUp',
+      personId: one.id,
+      tier: 'guest',
+      subjectKind: null,
+      subjectId: null,
+      gate: null,
+    })
   return rows
 }

@@ -4,7 +4,8 @@ import type { StaffKindId, StaffSet } from '../../core/staff/staff-kinds'
 import type { StaffRuleInput } from '../../core/staff/staff-rule'
 import type { SiteSettings } from '../../server/services/site/settings'
 
-const sets = (role: string, set: StaffSet, ...kinds: StaffKindId[]): StaffRuleInput[] => kinds.map(kind => ({ role, kind, actions: setFor(kind, set) }))
+const sets = (role: string, set: StaffSet, ...kinds: StaffKindId[]): StaffRuleInput[] =>
+  kinds.map(kind => ({ role, kind, actions: setFor(kind, set) }))
 const content = staffKindIds.filter(kind => kind.startsWith('blocks-'))
 
 export const wexlowStaffRules: StaffRuleInput[] = [
@@ -20,21 +21,66 @@ export const wexlowStaffRules: StaffRuleInput[] = [
 ]
 
 export const wexlowSettings: Partial<SiteSettings> = {
-  'sign-up': { mode: 'open', confirmByMail: true, approveByHand: false, startLevel: null, startRoles: [], facts: [{ fact: 'spindles', required: false }] },
-  'mail': { senderName: 'Wexlow Mill', senderAddress: 'mill@wexlow.example' },
+  'sign-up': {
+    mode: 'open',
+    confirmByMail: true,
+    approveByHand: false,
+    startLevel: null,
+    startRoles: [],
+    facts: [{ fact: 'spindles', required: false }],
+  },
+  mail: { senderName: 'Wexlow Mill', senderAddress: 'mill@wexlow.example' },
 }
 
 export const wexlowForms = [
-  { target: 'role stockist', open: true, intro: 'For shops with a door or a market stall. We answer within the week.', questions: ['What is your shop called, and where is it?', 'Which of our yarns would you carry?'] },
-  { target: 'role test-knitter', open: true, intro: 'You knit a pattern before anyone else does, and tell us where it goes wrong.', questions: ['What did you last knit from a chart?'] },
-  { target: 'role page-hand', open: true, intro: 'For hands who want to look after pages.', questions: ['Which pages would you begin with?'] },
+  {
+    target: 'role stockist',
+    open: true,
+    intro: 'For shops with a door or a market stall. We answer within the week.',
+    questions: ['What is your shop called, and where is it?', 'Which of our yarns would you carry?'],
+  },
+  {
+    target: 'role test-knitter',
+    open: true,
+    intro: 'You knit a pattern before anyone else does, and tell us where it goes wrong.',
+    questions: ['What did you last knit from a chart?'],
+  },
+  {
+    target: 'role page-hand',
+    open: true,
+    intro: 'For hands who want to look after pages.',
+    questions: ['Which pages would you begin with?'],
+  },
 ]
-export const wexlowApplications = [{ personId: 'p-fenn', target: 'role test-knitter', answers: [{ question: 'What did you last knit from a chart?', answer: 'The harbour cowl, twice, because of row 31.' }] }]
+export const wexlowApplications = [
+  {
+    personId: 'p-fenn',
+    target: 'role test-knitter',
+    answers: [
+      { question: 'What did you last knit from a chart?', answer: 'The harbour cowl, twice, because of row 31.' },
+    ],
+  },
+]
 
 export const wexlowFirm = { id: 'gullhaven', name: 'Gullhaven Knits', owner: 'p-stella', roles: ['stockist'] }
 
 export const wexlowProducts = [
-  ['fell-dk', 'Fell DK, 50 g', 'plain', 690, 214, 310], ['harbour-aran', 'Harbour Aran, 100 g', 'twill', 1180, 96, 540], ['tarn-lace', 'Tarn Lace, 50 g', 'plain', 940, 57, 455], ['reserve-7', 'Reserve dye lot 7', 'diamond', 1450, 12, 720],
-  ['niddy-noddy', 'Niddy-noddy', 'herringbone', 3200, 9, 1650], ['drop-spindle', 'Drop spindle', 'herringbone', 1850, 31, 820], ['madder-root', 'Madder root, 250 g', 'twill', 780, 40, 350], ['weld-seed', 'Weld seed', 'plain', 320, 120, 90],
-  ['gansey-kit', 'Gansey kit', 'gansey', 8900, 6, 4700], ['mitts-kit', 'Beginner mitts kit', 'gansey', 2400, 22, 1180],
-].map(([id, title, picture, price, stock, cost]) => ({ id: id as string, title: title as string, picture: picture as string, price: price as number, stock: stock as number, cost: cost as number, madeBy: 'p-oona' }))
+  ['fell-dk', 'Fell DK, 50 g', 'plain', 690, 214, 310],
+  ['harbour-aran', 'Harbour Aran, 100 g', 'twill', 1180, 96, 540],
+  ['tarn-lace', 'Tarn Lace, 50 g', 'plain', 940, 57, 455],
+  ['reserve-7', 'Reserve dye lot 7', 'diamond', 1450, 12, 720],
+  ['niddy-noddy', 'Niddy-noddy', 'herringbone', 3200, 9, 1650],
+  ['drop-spindle', 'Drop spindle', 'herringbone', 1850, 31, 820],
+  ['madder-root', 'Madder root, 250 g', 'twill', 780, 40, 350],
+  ['weld-seed', 'Weld seed', 'plain', 320, 120, 90],
+  ['gansey-kit', 'Gansey kit', 'gansey', 8900, 6, 4700],
+  ['mitts-kit', 'Beginner mitts kit', 'gansey', 2400, 22, 1180],
+].map(([id, title, picture, price, stock, cost]) => ({
+  id: id as string,
+  title: title as string,
+  picture: picture as string,
+  price: price as number,
+  stock: stock as number,
+  cost: cost as number,
+  madeBy: 'p-oona',
+}))

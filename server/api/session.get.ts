@@ -1,7 +1,7 @@
 import { defineEventHandler, setResponseHeader } from 'h3'
 import { callerOf } from '../request'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { signedIn } = await callerOf(event)
   setResponseHeader(event, 'cache-control', 'private, no-store')
   return { person: signedIn ? { id: signedIn.personId, name: signedIn.visitor.person?.name ?? '' } : null }

@@ -4,7 +4,18 @@
  */
 import { jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
 
-export const activityKinds = ['signIn', 'signInFailed', 'signUp', 'member', 'view', 'download', 'click', 'refused', 'purchase', 'staff'] as const
+export const activityKinds = [
+  'signIn',
+  'signInFailed',
+  'signUp',
+  'member',
+  'view',
+  'download',
+  'click',
+  'refused',
+  'purchase',
+  'staff',
+] as const
 export type ActivityKind = (typeof activityKinds)[number]
 
 export const activity = pgTable('activity', {

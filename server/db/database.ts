@@ -10,11 +10,23 @@ export type Database = PostgresJsDatabase<typeof schema>
 /** A database or a transaction on it. */
 export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0] | Database
 
-export interface Connection { db: Database, sql: Sql, close(): Promise<void>, /** Drops every line at once, whatever waits on it: for when the other end is deaf. */ drop(): Promise<void> }
+export interface Connection {
+  db: Database
+  sql: Sql
+  close(): Promise<void>
+  /** Drops every line at once, whatever waits on it: for when the other end is deaf. */ drop(): Promise<void>
+}
 
 /** How long the database may take, in milliseconds, before it gives a statement up; 0 is without end. */
-export interface Limits { statementMs: number, lockMs: number, idleInTransactionMs: number }
-export interface ConnectOptions { name?: string, limits?: Limits }
+export interface Limits {
+  statementMs: number
+  lockMs: number
+  idleInTransactionMs: number
+}
+export interface ConnectOptions {
+  name?: string
+  limits?: Limits
+}
 
 const endless: Limits = { statementMs: 0, lockMs: 0, idleInTransactionMs: 0 }
 /** Of what a visitor waits for. A lock that is held longer than this fails one request instead of filling the pool. */
@@ -28,13 +40,23 @@ const retryAfter = 0.2
 /** Connects to `url` with at most `max` connections (default 10). */
 export function connect(url: string, max = 10, { name = 'bravik', limits = endless }: ConnectOptions = {}): Connection {
   const sql = postgres(url, {
-    max, onnotice: () => {}, connect_timeout: connectTimeout, backoff: () => retryAfter,
+    max,
+    onnotice: () => {},
+    connect_timeout: connectTimeout,
+    backoff: () => retryAfter,
     connection: {
-      application_name: name, statement_timeout: limits.statementMs, lock_timeout: limits.lockMs,
+      application_name: name,
+      statement_timeout: limits.statementMs,
+      lock_timeout: limits.lockMs,
       idle_in_transaction_session_timeout: limits.idleInTransactionMs,
     },
   })
-  return { db: drizzle(sql, { schema }), sql, close: () => sql.end({ timeout: 5 }), drop: () => sql.end({ timeout: 0 }) }
+  return {
+    db: drizzle(sql, { schema }),
+    sql,
+    close: () => sql.end({ timeout: 5 }),
+    drop: () => sql.end({ timeout: 0 }),
+  }
 }
 
 export function databaseUrl(): string {
@@ -47,7 +69,10 @@ export function databaseUrl(): string {
 class Shared {
   private current: Connection | undefined
 
-  constructor(private readonly max: number, private readonly options: ConnectOptions) {}
+  constructor(
+    private readonly max: number,
+    private readonly options: ConnectOptions,
+  ) {}
 
   get connection(): Connection {
     return (this.current ??= connect(databaseUrl(), this.max, this.options))

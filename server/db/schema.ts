@@ -1,21 +1,43 @@
 /** Everything Bravik keeps. Rules are versioned rows; people and content are relational. */
 import { sql } from 'drizzle-orm'
-import { bigint, bigserial, boolean, check, doublePrecision, index, integer, jsonb, pgEnum, pgTable, primaryKey, serial, smallint, text, timestamp, unique, uniqueIndex } from 'drizzle-orm/pg-core'
+import {
+  bigint,
+  bigserial,
+  boolean,
+  check,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgEnum,
+  pgTable,
+  primaryKey,
+  serial,
+  smallint,
+  text,
+  timestamp,
+  unique,
+  uniqueIndex,
+} from 'drizzle-orm/pg-core'
 import type { AnyPgColumn } from 'drizzle-orm/pg-core'
 import type { NoticeKind, PurchaseState } from '../../core/memberships/payment-state'
 
 const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
 /** One row: the site itself, which edition is live, and a counter that moves with every change of content. */
-export const siteState = pgTable('site_state', {
-  id: integer('id').primaryKey().default(1),
-  name: text('name').notNull(),
-  timezone: text('timezone').notNull(),
-  currency: text('currency').notNull(),
-  locale: text('locale').notNull().default('en'),
-  liveEdition: integer('live_edition').notNull().default(0),
-  contentVersion: bigint('content_version', { mode: 'number' }).notNull().default(0),
-}, table => [check('site_state_single', sql`${table.id} = 1`)])
+export const siteState = pgTable(
+  'site_state',
+  {
+    id: integer('id').primaryKey().default(1),
+    name: text('name').notNull(),
+    timezone: text('timezone').notNull(),
+    currency: text('currency').notNull(),
+    locale: text('locale').notNull().default('en'),
+    liveEdition: integer('live_edition').notNull().default(0),
+    contentVersion: bigint('content_version', { mode: 'number' }).notNull().default(0),
+  },
+  table => [check('site_state_single', sql`${table.id} = 1`)],
+)
 
 export const edition = pgTable('edition', {
   number: integer('number').primaryKey(),
@@ -29,69 +51,91 @@ export const edition = pgTable('edition', {
  * `edition_to` (exclusive, null while nothing follows). Rows of the edition
  * after the live one are the draft. A body of null says the entry is removed.
  */
-export const ruleEntry = pgTable('rule_entry', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(),
-  kind: text('kind').notNull(),
-  key: text('key').notNull(),
-  position: doublePrecision('position').notNull(),
-  body: jsonb('body'),
-  editionFrom: integer('edition_from').notNull(),
-  editionTo: integer('edition_to'),
-  /** Moves with every change of a draft row; what a keeper says they were looking at. */
-  revision: integer('revision').notNull().default(1),
-  changedBy: text('changed_by').notNull(),
-  changedAt: moment('changed_at').notNull().defaultNow(),
-}, table => [
-  unique('rule_entry_version').on(table.kind, table.key, table.editionFrom),
-  index('rule_entry_from').on(table.editionFrom),
-  check('rule_entry_span', sql`${table.editionTo} is null or ${table.editionTo} > ${table.editionFrom}`),
-])
+export const ruleEntry = pgTable(
+  'rule_entry',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    kind: text('kind').notNull(),
+    key: text('key').notNull(),
+    position: doublePrecision('position').notNull(),
+    body: jsonb('body'),
+    editionFrom: integer('edition_from').notNull(),
+    editionTo: integer('edition_to'),
+    /** Moves with every change of a draft row; what a keeper says they were looking at. */
+    revision: integer('revision').notNull().default(1),
+    changedBy: text('changed_by').notNull(),
+    changedAt: moment('changed_at').notNull().defaultNow(),
+  },
+  table => [
+    unique('rule_entry_version').on(table.kind, table.key, table.editionFrom),
+    index('rule_entry_from').on(table.editionFrom),
+    check('rule_entry_span', sql`${table.editionTo} is null or ${table.editionTo} > ${table.editionFrom}`),
+  ],
+)
 
-export const person = pgTable('person', {
-  id: text('id').primaryKey(),
-  name: text('name').notNull(),
-  email: text('email').notNull(),
-  passwordHash: text('password_hash'),
-  /** The address is known to be theirs. Nobody signs in before that, nor before they are approved. */
-  confirmedAt: moment('confirmed_at'),
-  approvedAt: moment('approved_at'),
-  declinedAt: moment('declined_at'),
-  suspendedAt: moment('suspended_at'),
-  /** Profile facts the operator defined, by the fact's id. */
-  facts: jsonb('facts').$type<Record<string, string | number | boolean>>().notNull().default({}),
-  /** How the payment stand-in answers when a level renews by itself. */
-  cardAnswer: text('card_answer').notNull().default('approve'),
-  createdAt: moment('created_at').notNull().defaultNow(),
-  /** What people are found by, ready for comparing: folding a hundred thousand names anew for each search takes longer than the search. */
-  findText: text('find_text').generatedAlwaysAs(sql`lower(name || ' ' || email)`),
-}, table => [
-  uniqueIndex('person_email').on(sql`lower(${table.email})`),
-  index('person_name').on(sql`lower(${table.name})`, table.id),
-  index('person_find').using('gin', sql`${table.findText} gin_trgm_ops`),
-  index('person_facts').using('gin', sql`${table.facts} jsonb_path_ops`),
-  index('person_waiting').on(table.createdAt).where(sql`${table.approvedAt} is null and ${table.declinedAt} is null`),
-])
+export const person = pgTable(
+  'person',
+  {
+    id: text('id').primaryKey(),
+    name: text('name').notNull(),
+    email: text('email').notNull(),
+    passwordHash: text('password_hash'),
+    /** The address is known to be theirs. Nobody signs in before that, nor before they are approved. */
+    confirmedAt: moment('confirmed_at'),
+    approvedAt: moment('approved_at'),
+    declinedAt: moment('declined_at'),
+    suspendedAt: moment('suspended_at'),
+    /** Profile facts the operator defined, by the fact's id. */
+    facts: jsonb('facts').$type<Record<string, string | number | boolean>>().notNull().default({}),
+    /** How the payment stand-in answers when a level renews by itself. */
+    cardAnswer: text('card_answer').notNull().default('approve'),
+    createdAt: moment('created_at').notNull().defaultNow(),
+    /** What people are found by, ready for comparing: folding a hundred thousand names anew for each search takes longer than the search. */
+    findText: text('find_text').generatedAlwaysAs(sql`lower(name || ' ' || email)`),
+  },
+  table => [
+    uniqueIndex('person_email').on(sql`lower(${table.email})`),
+    index('person_name').on(sql`lower(${table.name})`, table.id),
+    index('person_find').using('gin', sql`${table.findText} gin_trgm_ops`),
+    index('person_facts').using('gin', sql`${table.facts} jsonb_path_ops`),
+    index('person_waiting')
+      .on(table.createdAt)
+      .where(sql`${table.approvedAt} is null and ${table.declinedAt} is null`),
+  ],
+)
 
 /** What staff write down about a person, for each other. */
-export const personNote = pgTable('person_note', {
-  id: serial('id').primaryKey(),
-  personId: text('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
-  at: moment('at').notNull().defaultNow(),
-  by: text('by').notNull(),
-  text: text('text').notNull(),
-}, table => [index('person_note_person').on(table.personId)])
+export const personNote = pgTable(
+  'person_note',
+  {
+    id: serial('id').primaryKey(),
+    personId: text('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    at: moment('at').notNull().defaultNow(),
+    by: text('by').notNull(),
+    text: text('text').notNull(),
+  },
+  table => [index('person_note_person').on(table.personId)],
+)
 
 /** Signed-in browsers. The cookie holds the token, the row only its SHA-256. */
-export const session = pgTable('session', {
-  tokenHash: text('token_hash').primaryKey(),
-  personId: text('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
-  createdAt: moment('created_at').notNull().defaultNow(),
-  expiresAt: moment('expires_at').notNull(),
-  seenAt: moment('seen_at').notNull().defaultNow(),
-  /** Told to the person, so that they know which browser is meant. */
-  agent: text('agent').notNull().default(''),
-  network: text('network').notNull().default(''),
-}, table => [index('session_person').on(table.personId)])
+export const session = pgTable(
+  'session',
+  {
+    tokenHash: text('token_hash').primaryKey(),
+    personId: text('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    createdAt: moment('created_at').notNull().defaultNow(),
+    expiresAt: moment('expires_at').notNull(),
+    seenAt: moment('seen_at').notNull().defaultNow(),
+    /** Told to the person, so that they know which browser is meant. */
+    agent: text('agent').notNull().default(''),
+    network: text('network').notNull().default(''),
+  },
+  table => [index('session_person').on(table.personId)],
+)
 
 /** Tries within a window, by hashed key: kept here so that a restart forgets none. */
 export const throttle = pgTable('throttle', {
@@ -100,36 +144,51 @@ export const throttle = pgTable('throttle', {
   until: moment('until').notNull(),
 })
 
-export const membership = pgTable('membership', {
-  id: serial('id').primaryKey(),
-  personId: text('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
-  level: text('level').notNull(),
-  since: moment('since').notNull(),
-  /** Exclusive: held at an instant when since <= instant < until. With grace, later than what is paid. */
-  until: moment('until'),
-  grantedBy: text('granted_by').notNull(),
-  source: text('source').$type<'staff' | 'signUp' | 'bought' | 'import' | 'demo'>().notNull().default('staff'),
-  /** Of a bought one: what is paid for, what was paid, and whether it goes on by itself, and as which level. */
-  paidFrom: moment('paid_from'),
-  paidUntil: moment('paid_until'),
-  paidAmount: integer('paid_amount'),
-  /** The day of the month its periods end on, where the month has it; null: the day the next one begins. */
-  anchorDay: smallint('anchor_day'),
-  renews: boolean('renews').notNull().default(false),
-  renewAs: text('renew_as'),
-  endedBy: text('ended_by'),
-}, table => [
-  index('membership_person').on(table.personId), index('membership_level').on(table.level, table.personId),
-  index('membership_renewal').on(table.paidUntil).where(sql`${table.renews}`),
-  check('membership_span', sql`${table.until} is null or ${table.until} >= ${table.since}`),
-])
+export const membership = pgTable(
+  'membership',
+  {
+    id: serial('id').primaryKey(),
+    personId: text('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    level: text('level').notNull(),
+    since: moment('since').notNull(),
+    /** Exclusive: held at an instant when since <= instant < until. With grace, later than what is paid. */
+    until: moment('until'),
+    grantedBy: text('granted_by').notNull(),
+    source: text('source').$type<'staff' | 'signUp' | 'bought' | 'import' | 'demo'>().notNull().default('staff'),
+    /** Of a bought one: what is paid for, what was paid, and whether it goes on by itself, and as which level. */
+    paidFrom: moment('paid_from'),
+    paidUntil: moment('paid_until'),
+    paidAmount: integer('paid_amount'),
+    /** The day of the month its periods end on, where the month has it; null: the day the next one begins. */
+    anchorDay: smallint('anchor_day'),
+    renews: boolean('renews').notNull().default(false),
+    renewAs: text('renew_as'),
+    endedBy: text('ended_by'),
+  },
+  table => [
+    index('membership_person').on(table.personId),
+    index('membership_level').on(table.level, table.personId),
+    index('membership_renewal')
+      .on(table.paidUntil)
+      .where(sql`${table.renews}`),
+    check('membership_span', sql`${table.until} is null or ${table.until} >= ${table.since}`),
+  ],
+)
 
-export const roleGrant = pgTable('role_grant', {
-  personId: text('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
-  role: text('role').notNull(),
-  grantedBy: text('granted_by').notNull(),
-  grantedAt: moment('granted_at').notNull().defaultNow(),
-}, table => [primaryKey({ columns: [table.personId, table.role] }), index('role_grant_role').on(table.role)])
+export const roleGrant = pgTable(
+  'role_grant',
+  {
+    personId: text('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    role: text('role').notNull(),
+    grantedBy: text('granted_by').notNull(),
+    grantedAt: moment('granted_at').notNull().defaultNow(),
+  },
+  table => [primaryKey({ columns: [table.personId, table.role] }), index('role_grant_role').on(table.role)],
+)
 
 /** People who buy together: what a firm holds, all its people hold. */
 export const firm = pgTable('firm', {
@@ -139,50 +198,85 @@ export const firm = pgTable('firm', {
 })
 
 /** A person belongs to one firm at most. */
-export const firmMember = pgTable('firm_member', {
-  personId: text('person_id').primaryKey().references(() => person.id, { onDelete: 'cascade' }),
-  firmId: text('firm_id').notNull().references(() => firm.id, { onDelete: 'cascade' }),
-  owner: boolean('owner').notNull().default(false),
-  since: moment('since').notNull().defaultNow(),
-}, table => [index('firm_member_firm').on(table.firmId)])
+export const firmMember = pgTable(
+  'firm_member',
+  {
+    personId: text('person_id')
+      .primaryKey()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    firmId: text('firm_id')
+      .notNull()
+      .references(() => firm.id, { onDelete: 'cascade' }),
+    owner: boolean('owner').notNull().default(false),
+    since: moment('since').notNull().defaultNow(),
+  },
+  table => [index('firm_member_firm').on(table.firmId)],
+)
 
-export const firmLevel = pgTable('firm_level', {
-  id: serial('id').primaryKey(),
-  firmId: text('firm_id').notNull().references(() => firm.id, { onDelete: 'cascade' }),
-  level: text('level').notNull(),
-  since: moment('since').notNull(),
-  until: moment('until'),
-  grantedBy: text('granted_by').notNull(),
-}, table => [index('firm_level_firm').on(table.firmId), check('firm_level_span', sql`${table.until} is null or ${table.until} >= ${table.since}`)])
+export const firmLevel = pgTable(
+  'firm_level',
+  {
+    id: serial('id').primaryKey(),
+    firmId: text('firm_id')
+      .notNull()
+      .references(() => firm.id, { onDelete: 'cascade' }),
+    level: text('level').notNull(),
+    since: moment('since').notNull(),
+    until: moment('until'),
+    grantedBy: text('granted_by').notNull(),
+  },
+  table => [
+    index('firm_level_firm').on(table.firmId),
+    check('firm_level_span', sql`${table.until} is null or ${table.until} >= ${table.since}`),
+  ],
+)
 
-export const firmRole = pgTable('firm_role', {
-  firmId: text('firm_id').notNull().references(() => firm.id, { onDelete: 'cascade' }),
-  role: text('role').notNull(),
-  grantedBy: text('granted_by').notNull(),
-}, table => [primaryKey({ columns: [table.firmId, table.role] })])
+export const firmRole = pgTable(
+  'firm_role',
+  {
+    firmId: text('firm_id')
+      .notNull()
+      .references(() => firm.id, { onDelete: 'cascade' }),
+    role: text('role').notNull(),
+    grantedBy: text('granted_by').notNull(),
+  },
+  table => [primaryKey({ columns: [table.firmId, table.role] })],
+)
 
 /** Buying a level. `reference` is how the payment provider names it; notices about it may come twice or out of order. */
-export const purchase = pgTable('purchase', {
-  reference: text('reference').primaryKey(),
-  personId: text('person_id').references(() => person.id, { onDelete: 'set null' }),
-  level: text('level').notNull(),
-  sort: text('sort').$type<'new' | 'renewal' | 'upgrade'>().notNull(),
-  amount: integer('amount').notNull(),
-  credit: integer('credit').notNull().default(0),
-  /** What it was begun with, whatever the rules say when it is paid: the price of a whole period, and its length; `once` is for good. */
-  price: integer('price'),
-  period: text('period'),
-  state: text('state').$type<PurchaseState>().notNull().default('pending'),
-  /** Begun by the application to renew a membership, not by a person at the till. */
-  byItself: boolean('by_itself').notNull().default(false),
-  expiresAt: moment('expires_at'),
-  /** What it brought, so that money given back takes exactly that. */
-  grantedFrom: moment('granted_from'),
-  grantedUntil: moment('granted_until'),
-  membershipId: integer('membership_id').references(() => membership.id, { onDelete: 'set null' }),
-  createdAt: moment('created_at').notNull().defaultNow(),
-  settledAt: moment('settled_at'),
-}, table => [uniqueIndex('purchase_one_pending').on(table.personId).where(sql`${table.state} = 'pending' and not ${table.byItself}`), index('purchase_person').on(table.personId), index('purchase_level').on(table.level).where(sql`${table.state} = 'pending'`)])
+export const purchase = pgTable(
+  'purchase',
+  {
+    reference: text('reference').primaryKey(),
+    personId: text('person_id').references(() => person.id, { onDelete: 'set null' }),
+    level: text('level').notNull(),
+    sort: text('sort').$type<'new' | 'renewal' | 'upgrade'>().notNull(),
+    amount: integer('amount').notNull(),
+    credit: integer('credit').notNull().default(0),
+    /** What it was begun with, whatever the rules say when it is paid: the price of a whole period, and its length; `once` is for good. */
+    price: integer('price'),
+    period: text('period'),
+    state: text('state').$type<PurchaseState>().notNull().default('pending'),
+    /** Begun by the application to renew a membership, not by a person at the till. */
+    byItself: boolean('by_itself').notNull().default(false),
+    expiresAt: moment('expires_at'),
+    /** What it brought, so that money given back takes exactly that. */
+    grantedFrom: moment('granted_from'),
+    grantedUntil: moment('granted_until'),
+    membershipId: integer('membership_id').references(() => membership.id, { onDelete: 'set null' }),
+    createdAt: moment('created_at').notNull().defaultNow(),
+    settledAt: moment('settled_at'),
+  },
+  table => [
+    uniqueIndex('purchase_one_pending')
+      .on(table.personId)
+      .where(sql`${table.state} = 'pending' and not ${table.byItself}`),
+    index('purchase_person').on(table.personId),
+    index('purchase_level')
+      .on(table.level)
+      .where(sql`${table.state} = 'pending'`),
+  ],
+)
 
 /** Every notice the provider sent, by its own id, so that one sent twice counts once. */
 export const paymentNotice = pgTable('payment_notice', {
@@ -196,13 +290,19 @@ export const paymentNotice = pgTable('payment_notice', {
  * Notices the stand-in for a provider still has to send: written in the
  * transaction that begins or answers a purchase, so that none is lost with a server.
  */
-export const noticeDue = pgTable('notice_due', {
-  id: text('id').primaryKey(),
-  reference: text('reference').notNull().references(() => purchase.reference, { onDelete: 'cascade' }),
-  kind: text('kind').$type<NoticeKind>().notNull(),
-  tries: integer('tries').notNull().default(0),
-  nextTryAt: moment('next_try_at').notNull().defaultNow(),
-}, table => [index('notice_due_next').on(table.nextTryAt)])
+export const noticeDue = pgTable(
+  'notice_due',
+  {
+    id: text('id').primaryKey(),
+    reference: text('reference')
+      .notNull()
+      .references(() => purchase.reference, { onDelete: 'cascade' }),
+    kind: text('kind').$type<NoticeKind>().notNull(),
+    tries: integer('tries').notNull().default(0),
+    nextTryAt: moment('next_try_at').notNull().defaultNow(),
+  },
+  table => [index('notice_due_next').on(table.nextTryAt)],
+)
 
 /** Settings outside the rules, by group; each body is parsed on the way in and out. */
 export const setting = pgTable('setting', {
@@ -213,11 +313,15 @@ export const setting = pgTable('setting', {
 })
 
 /** What a staff role may do in the console. Holds at once, and leaves a trace. */
-export const staffRule = pgTable('staff_rule', {
-  id: serial('id').primaryKey(),
-  role: text('role').notNull(),
-  body: jsonb('body').notNull(),
-}, table => [index('staff_rule_role').on(table.role)])
+export const staffRule = pgTable(
+  'staff_rule',
+  {
+    id: serial('id').primaryKey(),
+    role: text('role').notNull(),
+    body: jsonb('body').notNull(),
+  },
+  table => [index('staff_rule_role').on(table.role)],
+)
 
 /** A mail text the operator changed; the others are as Bravik brings them. */
 export const mailText = pgTable('mail_text', {
@@ -230,33 +334,45 @@ export const mailText = pgTable('mail_text', {
 })
 
 /** Mail on its way: written in the transaction that wants it sent, sent by a job. */
-export const mailOut = pgTable('mail_out', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(),
-  text: text('text').notNull(),
-  recipient: text('recipient').notNull(),
-  values: jsonb('values').$type<Record<string, string>>().notNull(),
-  state: text('state').$type<'queued' | 'sent' | 'failed'>().notNull().default('queued'),
-  tries: integer('tries').notNull().default(0),
-  problem: text('problem'),
-  /** Somebody waits for it: sent before the others. */
-  urgent: boolean('urgent').notNull().default(false),
-  nextTryAt: moment('next_try_at').notNull().defaultNow(),
-  /** What it says is of no use after this; null: two days. */
-  expiresAt: moment('expires_at'),
-  createdAt: moment('created_at').notNull().defaultNow(),
-  sentAt: moment('sent_at'),
-}, table => [index('mail_out_due').on(table.urgent.desc(), table.nextTryAt).where(sql`${table.state} = 'queued'`)])
+export const mailOut = pgTable(
+  'mail_out',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    text: text('text').notNull(),
+    recipient: text('recipient').notNull(),
+    values: jsonb('values').$type<Record<string, string>>().notNull(),
+    state: text('state').$type<'queued' | 'sent' | 'failed'>().notNull().default('queued'),
+    tries: integer('tries').notNull().default(0),
+    problem: text('problem'),
+    /** Somebody waits for it: sent before the others. */
+    urgent: boolean('urgent').notNull().default(false),
+    nextTryAt: moment('next_try_at').notNull().defaultNow(),
+    /** What it says is of no use after this; null: two days. */
+    expiresAt: moment('expires_at'),
+    createdAt: moment('created_at').notNull().defaultNow(),
+    sentAt: moment('sent_at'),
+  },
+  table => [
+    index('mail_out_due')
+      .on(table.urgent.desc(), table.nextTryAt)
+      .where(sql`${table.state} = 'queued'`),
+  ],
+)
 
 /** What the bundled stand-in for a mail server was given, shown to staff as the outbox. */
-export const mailKept = pgTable('mail_kept', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(),
-  sender: text('sender').notNull(),
-  recipient: text('recipient').notNull(),
-  subject: text('subject').notNull(),
-  plain: text('plain').notNull(),
-  html: text('html').notNull().default(''),
-  receivedAt: moment('received_at').notNull().defaultNow(),
-}, table => [index('mail_kept_received').on(table.receivedAt)])
+export const mailKept = pgTable(
+  'mail_kept',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    sender: text('sender').notNull(),
+    recipient: text('recipient').notNull(),
+    subject: text('subject').notNull(),
+    plain: text('plain').notNull(),
+    html: text('html').notNull().default(''),
+    receivedAt: moment('received_at').notNull().defaultNow(),
+  },
+  table => [index('mail_kept_received').on(table.receivedAt)],
+)
 
 /** Whether people may ask for a level or role, and what they are asked. `target` is such as `role stockist`. */
 export const applicationForm = pgTable('application_form', {
@@ -266,17 +382,28 @@ export const applicationForm = pgTable('application_form', {
   questions: jsonb('questions').$type<string[]>().notNull().default([]),
 })
 
-export const application = pgTable('application', {
-  id: serial('id').primaryKey(),
-  personId: text('person_id').notNull().references(() => person.id, { onDelete: 'cascade' }),
-  target: text('target').notNull(),
-  answers: jsonb('answers').$type<{ question: string, answer: string }[]>().notNull().default([]),
-  state: text('state').$type<'waiting' | 'accepted' | 'declined'>().notNull().default('waiting'),
-  words: text('words').notNull().default(''),
-  createdAt: moment('created_at').notNull().defaultNow(),
-  decidedBy: text('decided_by'),
-  decidedAt: moment('decided_at'),
-}, table => [uniqueIndex('application_waiting').on(table.personId, table.target).where(sql`${table.state} = 'waiting'`), index('application_state').on(table.state, table.createdAt)])
+export const application = pgTable(
+  'application',
+  {
+    id: serial('id').primaryKey(),
+    personId: text('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    target: text('target').notNull(),
+    answers: jsonb('answers').$type<{ question: string; answer: string }[]>().notNull().default([]),
+    state: text('state').$type<'waiting' | 'accepted' | 'declined'>().notNull().default('waiting'),
+    words: text('words').notNull().default(''),
+    createdAt: moment('created_at').notNull().defaultNow(),
+    decidedBy: text('decided_by'),
+    decidedAt: moment('decided_at'),
+  },
+  table => [
+    uniqueIndex('application_waiting')
+      .on(table.personId, table.target)
+      .where(sql`${table.state} = 'waiting'`),
+    index('application_state').on(table.state, table.createdAt),
+  ],
+)
 
 /** One change of many people at once, with what each of them gained or lost, so that it can be undone. */
 export const bulkChange = pgTable('bulk_change', {
@@ -292,75 +419,110 @@ export const bulkChange = pgTable('bulk_change', {
 })
 
 /** Kept for staff: what the mill has, at which cost. Not yet sold on the site. */
-export const product = pgTable('product', {
-  id: text('id').primaryKey(),
-  title: text('title').notNull(),
-  picture: text('picture').notNull().default('plain'),
-  price: integer('price').notNull(),
-  stock: integer('stock').notNull(),
-  cost: integer('cost').notNull(),
-  madeBy: text('made_by'),
-  assignedTo: text('assigned_to'),
-}, table => [check('product_amounts', sql`${table.price} >= 0 and ${table.cost} >= 0 and ${table.stock} >= 0`)])
+export const product = pgTable(
+  'product',
+  {
+    id: text('id').primaryKey(),
+    title: text('title').notNull(),
+    picture: text('picture').notNull().default('plain'),
+    price: integer('price').notNull(),
+    stock: integer('stock').notNull(),
+    cost: integer('cost').notNull(),
+    madeBy: text('made_by'),
+    assignedTo: text('assigned_to'),
+  },
+  table => [check('product_amounts', sql`${table.price} >= 0 and ${table.cost} >= 0 and ${table.stock} >= 0`)],
+)
 
-export const page = pgTable('page', {
-  id: text('id').primaryKey(),
-  path: text('path').notNull(),
-  parentId: text('parent_id').references((): AnyPgColumn => page.id, { onDelete: 'restrict' }),
-  title: text('title').notNull(),
-  summary: text('summary').notNull().default(''),
-  position: doublePrecision('position').notNull().default(0),
-  madeBy: text('made_by'),
-  assignedTo: text('assigned_to'),
-}, table => [uniqueIndex('page_path').on(table.path), index('page_parent').on(table.parentId), check('page_not_own_parent', sql`${table.parentId} <> ${table.id}`)])
+export const page = pgTable(
+  'page',
+  {
+    id: text('id').primaryKey(),
+    path: text('path').notNull(),
+    parentId: text('parent_id').references((): AnyPgColumn => page.id, { onDelete: 'restrict' }),
+    title: text('title').notNull(),
+    summary: text('summary').notNull().default(''),
+    position: doublePrecision('position').notNull().default(0),
+    madeBy: text('made_by'),
+    assignedTo: text('assigned_to'),
+  },
+  table => [
+    uniqueIndex('page_path').on(table.path),
+    index('page_parent').on(table.parentId),
+    check('page_not_own_parent', sql`${table.parentId} <> ${table.id}`),
+  ],
+)
 
 export const framePart = pgEnum('frame_part', ['header', 'banner', 'footer'])
 
 /** A block stands in exactly one place: a page, another block, or a part of the site's frame. */
-export const block = pgTable('block', {
-  id: text('id').primaryKey(),
-  pageId: text('page_id').references(() => page.id, { onDelete: 'cascade' }),
-  blockId: text('block_id').references((): AnyPgColumn => block.id, { onDelete: 'cascade' }),
-  frame: framePart('frame'),
-  kind: text('kind').notNull(),
-  title: text('title').notNull().default(''),
-  summary: text('summary').notNull().default(''),
-  body: jsonb('body').notNull().default({}),
-  oneOf: boolean('one_of').notNull().default(false),
-  position: doublePrecision('position').notNull().default(0),
-  madeBy: text('made_by'),
-  assignedTo: text('assigned_to'),
-}, table => [
-  index('block_page').on(table.pageId), index('block_block').on(table.blockId),
-  check('block_place', sql`num_nonnulls(${table.pageId}, ${table.blockId}, ${table.frame}) = 1`),
-  check('block_not_in_itself', sql`${table.blockId} <> ${table.id}`),
-])
+export const block = pgTable(
+  'block',
+  {
+    id: text('id').primaryKey(),
+    pageId: text('page_id').references(() => page.id, { onDelete: 'cascade' }),
+    blockId: text('block_id').references((): AnyPgColumn => block.id, { onDelete: 'cascade' }),
+    frame: framePart('frame'),
+    kind: text('kind').notNull(),
+    title: text('title').notNull().default(''),
+    summary: text('summary').notNull().default(''),
+    body: jsonb('body').notNull().default({}),
+    oneOf: boolean('one_of').notNull().default(false),
+    position: doublePrecision('position').notNull().default(0),
+    madeBy: text('made_by'),
+    assignedTo: text('assigned_to'),
+  },
+  table => [
+    index('block_page').on(table.pageId),
+    index('block_block').on(table.blockId),
+    check('block_place', sql`num_nonnulls(${table.pageId}, ${table.blockId}, ${table.frame}) = 1`),
+    check('block_not_in_itself', sql`${table.blockId} <> ${table.id}`),
+  ],
+)
 
-export const menu = pgTable('menu', { id: text('id').primaryKey(), title: text('title').notNull(), whenRefused: text('when_refused') })
-
-export const menuItem = pgTable('menu_item', {
+export const menu = pgTable('menu', {
   id: text('id').primaryKey(),
-  menuId: text('menu_id').notNull().references(() => menu.id, { onDelete: 'cascade' }),
-  label: text('label').notNull(),
-  toKind: text('to_kind'),
-  toId: text('to_id'),
-  url: text('url'),
-  under: text('under').references((): AnyPgColumn => menuItem.id, { onDelete: 'cascade' }),
-  follow: boolean('follow').notNull().default(true),
+  title: text('title').notNull(),
   whenRefused: text('when_refused'),
-  position: doublePrecision('position').notNull().default(0),
-}, table => [index('menu_item_menu').on(table.menuId), check('menu_item_target', sql`${table.url} is null or ${table.toKind} is null`), check('menu_item_pair', sql`(${table.toKind} is null) = (${table.toId} is null)`)])
+})
+
+export const menuItem = pgTable(
+  'menu_item',
+  {
+    id: text('id').primaryKey(),
+    menuId: text('menu_id')
+      .notNull()
+      .references(() => menu.id, { onDelete: 'cascade' }),
+    label: text('label').notNull(),
+    toKind: text('to_kind'),
+    toId: text('to_id'),
+    url: text('url'),
+    under: text('under').references((): AnyPgColumn => menuItem.id, { onDelete: 'cascade' }),
+    follow: boolean('follow').notNull().default(true),
+    whenRefused: text('when_refused'),
+    position: doublePrecision('position').notNull().default(0),
+  },
+  table => [
+    index('menu_item_menu').on(table.menuId),
+    check('menu_item_target', sql`${table.url} is null or ${table.toKind} is null`),
+    check('menu_item_pair', sql`(${table.toKind} is null) = (${table.toId} is null)`),
+  ],
+)
 
 /** Who did what when. Never changed, never removed by the application. */
-export const trace = pgTable('trace', {
-  id: bigserial('id', { mode: 'number' }).primaryKey(),
-  at: moment('at').notNull().defaultNow(),
-  personId: text('person_id'),
-  who: text('who').notNull(),
-  action: text('action').notNull(),
-  subject: text('subject').notNull(),
-  detail: jsonb('detail').notNull().default({}),
-}, table => [index('trace_at').on(table.at)])
+export const trace = pgTable(
+  'trace',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    at: moment('at').notNull().defaultNow(),
+    personId: text('person_id'),
+    who: text('who').notNull(),
+    action: text('action').notNull(),
+    subject: text('subject').notNull(),
+    detail: jsonb('detail').notNull().default({}),
+  },
+  table => [index('trace_at').on(table.at)],
+)
 
 /** Links that work once and for a while: to confirm, to reset, to invite, to make the first keeper. Stored hashed. */
 export const oneTimeLink = pgTable('one_time_link', {

@@ -5,7 +5,7 @@ import { Problem } from '../problem'
 
 const safeMethods = new Set(['GET', 'HEAD', 'OPTIONS'])
 
-export default defineEventHandler((event) => {
+export default defineEventHandler(event => {
   if (safeMethods.has(event.method)) return
   // Browsers name the origin of every change they send (Fetch Standard, §3.2); tools that are no browser send neither header.
   const site = getHeader(event, 'sec-fetch-site')
@@ -17,8 +17,7 @@ export default defineEventHandler((event) => {
 function hostIn(origin: string): string | null {
   try {
     return new URL(origin).host
-  }
-  catch {
+  } catch {
     return null
   }
 }

@@ -1,5 +1,14 @@
 /** Decides what an address shows before anything is rendered. */
-import { defineEventHandler, getHeader, getQuery, getRequestURL, sendRedirect, setResponseHeader, setResponseHeaders, setResponseStatus } from 'h3'
+import {
+  defineEventHandler,
+  getHeader,
+  getQuery,
+  getRequestURL,
+  sendRedirect,
+  setResponseHeader,
+  setResponseHeaders,
+  setResponseStatus,
+} from 'h3'
 import type { H3Event } from 'h3'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { explain } from '../../core/gates/explain'
@@ -23,7 +32,7 @@ import { readWalkToken } from '../services/entrance/walk-token'
 /** Pages with routes of their own for what their forms send. */
 const formPages = new Set(['/sign-in', '/first-keeper'])
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const path = sitePathOf(event)
   if (path === null) return
   const own = ownPageAt(path)
@@ -36,13 +45,16 @@ export default defineEventHandler(async (event) => {
   }
   if (event.method === 'POST') return
   if (path === '/loft' || path.startsWith('/loft/')) return guardLoft(event, path)
-  const assembled = path.startsWith('/walk/') ? await walked(event, path) : await visited(event, formPages.has(path) ? null : path)
+  const assembled = path.startsWith('/walk/')
+    ? await walked(event, path)
+    : await visited(event, formPages.has(path) ? null : path)
   noteVisit(event, assembled)
   setResponseHeaders(event, cacheHeaders(assembled, headerOfFact()))
   if (assembled.redirect) return sendRedirect(event, assembled.redirect, 303)
   const { view, personal } = assembled
   setResponseStatus(event, view.status)
-  if (view.status === 401) setResponseHeader(event, 'www-authenticate', `Session realm="${view.siteName.replaceAll(/[^ -~]|["\\]/g, '')}"`)
+  if (view.status === 401)
+    setResponseHeader(event, 'www-authenticate', `Session realm="${view.siteName.replaceAll(/[^ -~]|["\\]/g, '')}"`)
   event.context.view = view
   if (view.status !== 200 || personal || view.walked || formPages.has(path)) return
   const key = viewKey(view)
@@ -66,7 +78,7 @@ function sitePathOf(event: H3Event): string | null {
 
 async function guardLoft(event: H3Event, path: string) {
   const { decider } = await callerOf(event)
-  setResponseHeaders(event, { 'cache-control': 'private, no-store', 'vary': 'Cookie' })
+  setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
   if (!decider.asker.signedIn) return sendRedirect(event, `/sign-in?back=${encodeURIComponent(path)}`, 303)
   if (!isStaff(decider)) throw new Problem('not-allowed')
 }
@@ -75,7 +87,14 @@ async function visited(event: H3Event, path: string | null): Promise<Assembled> 
   const { snapshot, decider, signedIn } = await callerOf(event)
   // Pages for signing in stand outside the gates; they borrow the site's frame from an address that is not there.
   const done = getQuery(event).done
-  const assembled = await assembleView({ snapshot, decider, db: db(), path: path ?? '', said: path === '/account' && typeof done === 'string' ? saidAfter[done] : undefined, sessionId: signedIn?.sessionId })
+  const assembled = await assembleView({
+    snapshot,
+    decider,
+    db: db(),
+    path: path ?? '',
+    said: path === '/account' && typeof done === 'string' ? saidAfter[done] : undefined,
+    sessionId: signedIn?.sessionId,
+  })
   if (path === null) {
     assembled.view.status = 200
     assembled.facts.add('person')
@@ -92,15 +111,32 @@ async function walked(event: H3Event, path: string): Promise<Assembled> {
   const query = Object.fromEntries(getRequestURL(event).searchParams)
   const visitor = { ...pass.visitor, request: { ...pass.visitor.request, query } }
   const decider = new CompiledDecider(snapshot.rules, visitor, caller.nowMs)
-  return assembleView({ snapshot, decider, db: db(), path: `/${rest.join('/')}`, base: `/walk/${token}`, walked: { tier: pass.tier, draft: pass.draft }, hidden: hiddenPanels(caller.rights) })
+  return assembleView({
+    snapshot,
+    decider,
+    db: db(),
+    path: `/${rest.join('/')}`,
+    base: `/walk/${token}`,
+    walked: { tier: pass.tier, draft: pass.draft },
+    hidden: hiddenPanels(caller.rights),
+  })
 }
 
 /** Views and refusals go into the activity; walks are the keeper's, not the visitor's. */
 function noteVisit(event: H3Event, { view, page, refused }: Assembled): void {
   if (!page || view.walked || event.method !== 'GET') return
   const { decider, signedIn } = event.context.caller as Caller
-  const who = { personId: signedIn?.personId ?? null, tier: tierOf(decider.asker, decider.rules.rulebook), subjectKind: 'page', subjectId: page }
+  const who = {
+    personId: signedIn?.personId ?? null,
+    tier: tierOf(decider.asker, decider.rules.rulebook),
+    subjectKind: 'page',
+    subjectId: page,
+  }
   if (!refused) return record({ kind: 'view', ...who })
   // Which gate it was is found out when the row is written: a refused page must not take longer than a missing one.
-  record({ kind: 'refused', ...who, gate: () => explain(decider.plainly, { kind: 'page', id: page })?.decidedBy ?? null })
+  record({
+    kind: 'refused',
+    ...who,
+    gate: () => explain(decider.plainly, { kind: 'page', id: page })?.decidedBy ?? null,
+  })
 }

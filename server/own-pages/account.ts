@@ -23,16 +23,30 @@ import type { OwnAsk, OwnPage } from './own-page'
 
 const me = ({ caller: { signedIn } }: OwnAsk) => {
   if (!signedIn) throw new Problem('sign-in-needed')
-  return { id: signedIn.personId, name: signedIn.visitor.person?.name ?? '', email: signedIn.visitor.person?.email ?? '', sessionId: signedIn.sessionId }
+  return {
+    id: signedIn.personId,
+    name: signedIn.visitor.person?.name ?? '',
+    email: signedIn.visitor.person?.email ?? '',
+    sessionId: signedIn.sessionId,
+  }
 }
 
 async function checkPassword(personId: string, given: string): Promise<boolean> {
-  await countTry(db(), [{ what: 'ownPassword', of: personId, most: 10, windowMs: 600_000 }], 'Too many tries. Wait ten minutes.')
+  await countTry(
+    db(),
+    [{ what: 'ownPassword', of: personId, most: 10, windowMs: 600_000 }],
+    'Too many tries. Wait ten minutes.',
+  )
   const [row] = await db().select({ hash: person.passwordHash }).from(person).where(eq(person.id, personId))
   return passwordFits(given, row?.hash)
 }
 
-export interface ProfileData { name: string, email: string, facts: { id: string, name: string, type: Fact['type'], choices: string[], value: string }[], done: string }
+export interface ProfileData {
+  name: string
+  email: string
+  facts: { id: string; name: string; type: Fact['type']; choices: string[]; value: string }[]
+  done: string
+}
 
 /** Facts a person may state about themselves: those sign-up asks for. */
 const ownFacts = ({ caller: { snapshot } }: OwnAsk): Fact[] => {
@@ -41,11 +55,18 @@ const ownFacts = ({ caller: { snapshot } }: OwnAsk): Fact[] => {
 }
 
 export const profilePage: OwnPage<ProfileData> = {
-  path: '/account/profile', signedIn: true,
+  path: '/account/profile',
+  signedIn: true,
   async load(ask) {
     const { name, email } = me(ask)
     const held = ask.caller.signedIn?.visitor.facts ?? {}
-    const facts = ownFacts(ask).map(fact => ({ id: fact.id, name: fact.name ?? fact.id, type: fact.type, choices: fact.choices ?? [], value: fact.type === 'flag' ? (held[fact.id] === true ? 'on' : '') : String(held[fact.id] ?? '') }))
+    const facts = ownFacts(ask).map(fact => ({
+      id: fact.id,
+      name: fact.name ?? fact.id,
+      type: fact.type,
+      choices: fact.choices ?? [],
+      value: fact.type === 'flag' ? (held[fact.id] === true ? 'on' : '') : String(held[fact.id] ?? ''),
+    }))
     return { name, email, facts, done: ask.query.done ?? '' }
   },
   async act(ask, form) {
@@ -54,7 +75,8 @@ export const profilePage: OwnPage<ProfileData> = {
     if (form.what === 'address') return changeAddress(ask, form)
     const read = personName.safeParse(form.name)
     const facts = readFacts(ownFacts(ask), form)
-    if (!read.success || Object.keys(facts.problems).length) return refused({ ...(read.success ? {} : { name: read.error.issues[0]!.message }), ...facts.problems }, form)
+    if (!read.success || Object.keys(facts.problems).length)
+      return refused({ ...(read.success ? {} : { name: read.error.issues[0]!.message }), ...facts.problems }, form)
     // What the form asked for and did not get is taken away; facts it does not ask for stay.
     const none = Object.fromEntries(ownFacts(ask).map(fact => [fact.id, null]))
     await changePerson(db(), who.id, { name: read.data, facts: { ...none, ...facts.values } }, who)
@@ -66,16 +88,24 @@ async function changePassword(ask: OwnAsk, form: Record<string, string>) {
   const who = me(ask)
   const read = password.safeParse(form.password)
   if (!read.success) return refused({ password: read.error.issues[0]!.message }, form)
-  if (!await checkPassword(who.id, form.oldPassword ?? '')) return refused({ oldPassword: 'This is not your password now.' }, form)
+  if (!(await checkPassword(who.id, form.oldPassword ?? '')))
+    return refused({ oldPassword: 'This is not your password now.' }, form)
   const weakness = weaknessOf(read.data, [who.name, who.email])
   if (weakness) return refused({ password: weakness }, form)
   const passwordHash = await hashPassword(read.data)
-  const [token, mail] = await db().transaction(async (tx) => {
+  const [token, mail] = await db().transaction(async tx => {
     await tx.update(person).set({ passwordHash }).where(eq(person.id, who.id))
     await endSessions(tx, who.id, { allBut: null })
     await dropLinks(tx, who.id, credentialLinks)
     await leaveTrace(tx, who, 'person.change-password', `person ${who.id}`)
-    return [await startSession(tx, who.id, browserOf(ask.event)), await writeMail(tx, { text: 'password-changed', to: who.email, values: { name: who.name, link: `${siteAddress()}/forgot` } })] as const
+    return [
+      await startSession(tx, who.id, browserOf(ask.event)),
+      await writeMail(tx, {
+        text: 'password-changed',
+        to: who.email,
+        values: { name: who.name, link: `${siteAddress()}/forgot` },
+      }),
+    ] as const
   })
   await mailWritten(mail)
   setSessionCookie(ask.event, token, who.email)
@@ -86,30 +116,55 @@ async function changeAddress(ask: OwnAsk, form: Record<string, string>) {
   const who = me(ask)
   const read = emailAddress.safeParse(form.email)
   if (!read.success) return refused({ email: read.error.issues[0]!.message }, form)
-  await countTry(db(), [{ what: 'address', of: who.id, most: 5, windowMs: 3_600_000 }], 'Too many changes. Wait an hour.')
-  if (!await checkPassword(who.id, form.oldPassword ?? '')) return refused({ addressPassword: 'This is not your password.' }, form)
-  const [known] = await db().select({ id: person.id, name: person.name }).from(person).where(sql`lower(${person.email}) = ${read.data.toLowerCase()}`)
+  await countTry(
+    db(),
+    [{ what: 'address', of: who.id, most: 5, windowMs: 3_600_000 }],
+    'Too many changes. Wait an hour.',
+  )
+  if (!(await checkPassword(who.id, form.oldPassword ?? '')))
+    return refused({ addressPassword: 'This is not your password.' }, form)
+  const [known] = await db()
+    .select({ id: person.id, name: person.name })
+    .from(person)
+    .where(sql`lower(${person.email}) = ${read.data.toLowerCase()}`)
   // Whether the address is somebody else's is told to its owner only.
-  const id = await db().transaction(async tx => known && known.id !== who.id
-    ? writeMail(tx, { text: 'known-address', to: read.data, values: { name: known.name, link: `${siteAddress()}/forgot` } })
-    : writeMail(tx, { text: 'address', to: read.data, values: { name: who.name, link: `${siteAddress()}/account/address?token=${await makeLink(tx, { purpose: 'address', personId: who.id, data: { email: read.data } })}` } }))
+  const id = await db().transaction(async tx =>
+    known && known.id !== who.id
+      ? writeMail(tx, {
+          text: 'known-address',
+          to: read.data,
+          values: { name: known.name, link: `${siteAddress()}/forgot` },
+        })
+      : writeMail(tx, {
+          text: 'address',
+          to: read.data,
+          values: {
+            name: who.name,
+            link: `${siteAddress()}/account/address?token=${await makeLink(tx, { purpose: 'address', personId: who.id, data: { email: read.data } })}`,
+          },
+        }),
+  )
   await mailWritten(id)
   return { to: '/account/profile?done=address' }
 }
 
-export const addressPage: OwnPage<{ token: string, email: string | null }> = {
-  path: '/account/address', signedIn: true,
+export const addressPage: OwnPage<{ token: string; email: string | null }> = {
+  path: '/account/address',
+  signedIn: true,
   async load(ask) {
     const link = await peekLink(db(), ask.query.token ?? '', 'address')
     return { token: ask.query.token ?? '', email: link?.personId === me(ask).id ? String(link.data.email) : null }
   },
   async act(ask, form) {
     const who = me(ask)
-    await db().transaction(async (tx) => {
+    await db().transaction(async tx => {
       const link = await useLink(tx, form.token ?? '', 'address')
       if (link.personId !== who.id) throw new Problem('bad-token')
       await refuseTaken(tx, String(link.data.email), who.id)
-      await tx.update(person).set({ email: String(link.data.email) }).where(eq(person.id, who.id))
+      await tx
+        .update(person)
+        .set({ email: String(link.data.email) })
+        .where(eq(person.id, who.id))
       await dropLinks(tx, who.id, credentialLinks)
       await leaveTrace(tx, who, 'person.change-address', `person ${who.id}`)
     })
@@ -122,21 +177,26 @@ const rowNumber = (text = '') => (/^\d{1,9}$/.test(text) ? Number(text) : 0)
 
 /** Buttons of the member's home that need no page of their own. */
 export const accountDeeds: OwnPage<{ back: string }> = {
-  path: '/account/do', signedIn: true,
+  path: '/account/do',
+  signedIn: true,
   load: async () => ({ back: '/account' }),
   async act(ask, form) {
     const who = me(ask)
     const world = saleWorld(ask.caller.snapshot)
     if (form.what === 'end-session') await endSessions(db(), who.id, { id: form.session ?? '' })
     else if (form.what === 'end-others') await endSessions(db(), who.id, { allBut: who.sessionId })
-    else if (form.what === 'stop-renewal' || form.what === 'renew') await setRenewal(db(), world, who, rowNumber(form.membership), form.what === 'renew')
+    else if (form.what === 'stop-renewal' || form.what === 'renew')
+      await setRenewal(db(), world, who, rowNumber(form.membership), form.what === 'renew')
     else if (form.what === 'firm-invite') {
       const email = emailAddress.safeParse(form.email)
       if (!email.success) return refused({ '': 'This is not an e-mail address.' }, form)
-      await countTry(db(), [{ what: 'firmInvite', of: who.id, most: 20, windowMs: 3_600_000 }], 'Too many invitations. Wait an hour.')
+      await countTry(
+        db(),
+        [{ what: 'firmInvite', of: who.id, most: 20, windowMs: 3_600_000 }],
+        'Too many invitations. Wait an hour.',
+      )
       await inviteToFirm(db(), who, email.data)
-    }
-    else if (form.what === 'firm-revoke') await revokeFirmInvitation(db(), who, form.invitation ?? '')
+    } else if (form.what === 'firm-revoke') await revokeFirmInvitation(db(), who, form.invitation ?? '')
     else if (form.what === 'firm-remove') await leaveFirm(db(), who, form.person ?? '')
     else return refused({ '': 'This is not something that can be done here.' }, form)
     return { to: `/account?done=${form.what}` }
@@ -144,8 +204,17 @@ export const accountDeeds: OwnPage<{ back: string }> = {
 }
 
 export interface BuyData {
-  levels: { id: string, name: string, note: string, price: number, every: string }[]
-  chosen: { id: string, name: string, sort: string, price: number, credit: number, amount: number, startsAt: string, endsAt: string | null } | null
+  levels: { id: string; name: string; note: string; price: number; every: string }[]
+  chosen: {
+    id: string
+    name: string
+    sort: string
+    price: number
+    credit: number
+    amount: number
+    startsAt: string
+    endsAt: string | null
+  } | null
   refusal: string
   currency: string
   timezone: string
@@ -153,15 +222,44 @@ export interface BuyData {
 }
 
 export const buyPage: OwnPage<BuyData> = {
-  path: '/account/buy', signedIn: true,
+  path: '/account/buy',
+  signedIn: true,
   async load(ask) {
     const { snapshot } = ask.caller
     const { site } = snapshot.rules.index
-    const levels = [...snapshot.rules.rulebook.levels ?? []].sort((a, b) => a.rank - b.rank).flatMap(level => (level.price ? [{ id: level.id, name: level.name ?? level.id, note: level.note ?? '', price: level.price.amount, every: level.price.every }] : []))
+    const levels = [...(snapshot.rules.rulebook.levels ?? [])]
+      .sort((a, b) => a.rank - b.rank)
+      .flatMap(level =>
+        level.price
+          ? [
+              {
+                id: level.id,
+                name: level.name ?? level.id,
+                note: level.note ?? '',
+                price: level.price.amount,
+                every: level.price.every,
+              },
+            ]
+          : [],
+      )
     const wanted = levels.find(level => level.id === ask.query.level)
     const asked = wanted ? await quote(db(), saleWorld(snapshot), me(ask).id, wanted.id) : null
-    const chosen = wanted && asked && typeof asked === 'object' ? { id: wanted.id, name: wanted.name, ...asked, startsAt: new Date(asked.startsAt).toISOString(), endsAt: asked.endsAt === null ? null : new Date(asked.endsAt).toISOString() } : null
-    const refusal = ask.query.level && !chosen ? (asked === 'held-for-good' ? 'You hold this for good.' : 'This level cannot be bought.') : ''
+    const chosen =
+      wanted && asked && typeof asked === 'object'
+        ? {
+            id: wanted.id,
+            name: wanted.name,
+            ...asked,
+            startsAt: new Date(asked.startsAt).toISOString(),
+            endsAt: asked.endsAt === null ? null : new Date(asked.endsAt).toISOString(),
+          }
+        : null
+    const refusal =
+      ask.query.level && !chosen
+        ? asked === 'held-for-good'
+          ? 'You hold this for good.'
+          : 'This level cannot be bought.'
+        : ''
     return { levels, chosen, refusal, currency: site.currency, timezone: site.timezone, locale: site.locale ?? 'en' }
   },
   async act(ask, form) {
@@ -171,21 +269,27 @@ export const buyPage: OwnPage<BuyData> = {
 }
 
 export const leavePage: OwnPage = {
-  path: '/account/leave', signedIn: true,
+  path: '/account/leave',
+  signedIn: true,
   load: async () => ({}),
   async act(ask, form) {
     const who = me(ask)
-    if (!await checkPassword(who.id, form.oldPassword ?? '')) return refused({ oldPassword: 'This is not your password.' }, form)
+    if (!(await checkPassword(who.id, form.oldPassword ?? '')))
+      return refused({ oldPassword: 'This is not your password.' }, form)
     await removePerson(db(), who.id, who)
     return { to: '/?left=yes' }
   },
 }
 
-export const joinFirmPage: OwnPage<{ token: string, firm: string | null }> = {
-  path: '/join-firm', signedIn: true,
+export const joinFirmPage: OwnPage<{ token: string; firm: string | null }> = {
+  path: '/join-firm',
+  signedIn: true,
   async load(ask) {
     const link = await peekLink(db(), ask.query.token ?? '', 'firm-invite')
-    return { token: ask.query.token ?? '', firm: link ? ask.caller.snapshot.firms.find(one => one.id === link.data.firm)?.name ?? null : null }
+    return {
+      token: ask.query.token ?? '',
+      firm: link ? (ask.caller.snapshot.firms.find(one => one.id === link.data.firm)?.name ?? null) : null,
+    }
   },
   async act(ask, form) {
     await joinFirm(db(), me(ask), form.token ?? '')

@@ -7,19 +7,18 @@ import { sendToSignIn } from './entrance'
 import { refusedBy } from './own-page'
 import type { Acted, OwnAsk, OwnPage } from './own-page'
 
-export async function answerOwn(event: H3Event, { page, rest }: { page: OwnPage, rest: string[] }): Promise<unknown> {
+export async function answerOwn(event: H3Event, { page, rest }: { page: OwnPage; rest: string[] }): Promise<unknown> {
   const caller = await callerOf(event)
   const query = readQuery(event)
   const ask: OwnAsk = { event, caller, rest, query }
-  setResponseHeaders(event, { 'cache-control': 'private, no-store', 'vary': 'Cookie' })
+  setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
   if (page.signedIn && !caller.signedIn) return sendToSignIn(ask)
   const acted = event.method === 'POST' ? await act(ask, page) : null
   if (acted && 'to' in acted) return sendRedirect(event, acted.to, 303)
   try {
     event.context.own = { data: await page.load(ask), problems: acted?.problems ?? {}, values: acted?.values ?? {} }
     if (acted) setResponseStatus(event, acted.status)
-  }
-  catch (error) {
+  } catch (error) {
     const problem = problemOf(error)
     if (!problem) throw error
     event.context.own = { data: {}, problems: {}, values: {}, failed: problem.message }
@@ -32,8 +31,7 @@ async function act(ask: OwnAsk, page: OwnPage): Promise<Acted> {
   const form = await readForm(ask.event)
   try {
     return await page.act(ask, form)
-  }
-  catch (error) {
+  } catch (error) {
     const problem = problemOf(error)
     if (!problem) throw error
     return refusedBy(problem, form)

@@ -6,19 +6,35 @@ import { apply, openForm, openForms } from '../services/people/applications'
 import { isStaff } from '../services/staff/authorise'
 import type { OwnAsk, OwnPage } from './own-page'
 
-export interface ApplyData { target: string, name: string, intro: string, questions: string[], open: { target: string, path: string, name: string, staff: boolean, kinds: string[] }[] }
+export interface ApplyData {
+  target: string
+  name: string
+  intro: string
+  questions: string[]
+  open: { target: string; path: string; name: string; staff: boolean; kinds: string[] }[]
+}
 
 const targetIn = (rest: string[]) => rest.slice(0, 2).join(' ')
 const staffOf = (ask: OwnAsk) => isStaff(ask.caller.decider)
 
 /** `/apply/role/stockist`; without a target, what can be asked for. */
 export const applyPage: OwnPage<ApplyData> = {
-  path: '/apply', signedIn: true,
+  path: '/apply',
+  signedIn: true,
   async load(ask) {
     const { rulebook } = ask.caller.snapshot.rules
     const open = (await openForms(db(), rulebook, staffOf(ask))).map(({ target, about }) => ({
-      target, path: `/apply/${target.replace(' ', '/')}`, name: about.name, staff: about.staff,
-      kinds: [...new Set(ask.caller.snapshot.staffRules.filter(rule => about.staff && rule.role === about.id).map(rule => staffKinds[rule.kind].many))],
+      target,
+      path: `/apply/${target.replace(' ', '/')}`,
+      name: about.name,
+      staff: about.staff,
+      kinds: [
+        ...new Set(
+          ask.caller.snapshot.staffRules
+            .filter(rule => about.staff && rule.role === about.id)
+            .map(rule => staffKinds[rule.kind].many),
+        ),
+      ],
     }))
     if (!ask.rest.length) return { target: '', name: '', intro: '', questions: [], open }
     const { target, intro, questions, about } = await openForm(db(), rulebook, targetIn(ask.rest), staffOf(ask))
@@ -27,8 +43,16 @@ export const applyPage: OwnPage<ApplyData> = {
   async act(ask, form) {
     const { signedIn, snapshot } = ask.caller
     if (!signedIn) throw new Problem('sign-in-needed')
-    const answers = Object.keys(form).filter(key => key.startsWith('answer-')).sort((a, b) => Number(a.slice(7)) - Number(b.slice(7))).map(key => form[key]!.slice(0, 5000))
-    await apply(db(), snapshot.rules.rulebook, { target: targetIn(ask.rest), answers, isStaff: staffOf(ask) }, { id: signedIn.personId, name: signedIn.visitor.person?.name ?? '' })
+    const answers = Object.keys(form)
+      .filter(key => key.startsWith('answer-'))
+      .sort((a, b) => Number(a.slice(7)) - Number(b.slice(7)))
+      .map(key => form[key]!.slice(0, 5000))
+    await apply(
+      db(),
+      snapshot.rules.rulebook,
+      { target: targetIn(ask.rest), answers, isStaff: staffOf(ask) },
+      { id: signedIn.personId, name: signedIn.visitor.person?.name ?? '' },
+    )
     return { to: '/account?done=applied' }
   },
 }

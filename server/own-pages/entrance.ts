@@ -9,7 +9,17 @@ import { requestFacts } from '../request'
 import { record } from '../services/activity/activity'
 import { landingPlace } from '../services/pages/landing-place'
 import { peekLink } from '../services/entrance/one-time-links'
-import { askedFacts, askReset, confirmAddress, emailAddress, password, personName, readFacts, resetPassword, signUp } from '../services/entrance/sign-up'
+import {
+  askedFacts,
+  askReset,
+  confirmAddress,
+  emailAddress,
+  password,
+  personName,
+  readFacts,
+  resetPassword,
+  signUp,
+} from '../services/entrance/sign-up'
 import type { SignUpWorld } from '../services/entrance/sign-up'
 import { browserOf, setSessionCookie } from '../services/entrance/sign-in-form'
 import { weaknessOf } from '../services/entrance/password-strength'
@@ -18,13 +28,25 @@ import { visitorOf } from '../services/people/visitor-of'
 import { fieldProblems, refused } from './own-page'
 import type { OwnAsk, OwnPage } from './own-page'
 
-const worldOf = ({ caller: { snapshot } }: OwnAsk): SignUpWorld => ({ book: snapshot.rules.rulebook, settings: snapshot.settings, timezone: snapshot.rules.index.site.timezone })
+const worldOf = ({ caller: { snapshot } }: OwnAsk): SignUpWorld => ({
+  book: snapshot.rules.rulebook,
+  settings: snapshot.settings,
+  timezone: snapshot.rules.index.site.timezone,
+})
 
 const hourMs = 3_600_000
 /** Mail is sent to whoever a stranger names: both the stranger and the named are spared too much of it. */
-const mailLimits = (what: string, email: string, network: string) => [{ what, of: email, most: 5, windowMs: hourMs }, { what: `${what}From`, of: network, most: 40, windowMs: hourMs }]
+const mailLimits = (what: string, email: string, network: string) => [
+  { what, of: email, most: 5, windowMs: hourMs },
+  { what: `${what}From`, of: network, most: 40, windowMs: hourMs },
+]
 
-export interface SignUpData { mode: 'open' | 'invitation' | 'closed', invitation: { token: string, email: string } | null, brokenInvitation: boolean, facts: { id: string, name: string, type: string, choices: string[], required: boolean }[] }
+export interface SignUpData {
+  mode: 'open' | 'invitation' | 'closed'
+  invitation: { token: string; email: string } | null
+  brokenInvitation: boolean
+  facts: { id: string; name: string; type: string; choices: string[]; required: boolean }[]
+}
 
 export const signUpPage: OwnPage<SignUpData> = {
   path: '/sign-up',
@@ -33,8 +55,16 @@ export const signUpPage: OwnPage<SignUpData> = {
     const token = ask.query.invitation
     const link = token ? await peekLink(db(), token, 'invite') : undefined
     return {
-      mode: world.settings['sign-up'].mode, invitation: link && token ? { token, email: String(link.data.email) } : null, brokenInvitation: token !== undefined && !link,
-      facts: askedFacts(world).map(({ id, name, type, choices, required }) => ({ id, name: name ?? id, type, choices: choices ?? [], required })),
+      mode: world.settings['sign-up'].mode,
+      invitation: link && token ? { token, email: String(link.data.email) } : null,
+      brokenInvitation: token !== undefined && !link,
+      facts: askedFacts(world).map(({ id, name, type, choices, required }) => ({
+        id,
+        name: name ?? id,
+        type,
+        choices: choices ?? [],
+        required,
+      })),
     }
   },
   async act(ask, form) {
@@ -42,13 +72,24 @@ export const signUpPage: OwnPage<SignUpData> = {
     const invitation = form.invitation || undefined
     const link = invitation ? await peekLink(db(), invitation, 'invite') : undefined
     if (invitation && !link) return refused({ '': 'This invitation was used already or has expired.' }, form)
-    const read = z.object({ name: personName, email: emailAddress, password }).safeParse({ ...form, ...(link ? { email: String(link.data.email) } : {}) })
+    const read = z
+      .object({ name: personName, email: emailAddress, password })
+      .safeParse({ ...form, ...(link ? { email: String(link.data.email) } : {}) })
     const facts = readFacts(askedFacts(world), form)
-    if (!read.success || Object.keys(facts.problems).length) return refused({ ...(read.success ? {} : fieldProblems(read.error)), ...facts.problems }, form)
-    await countTry(db(), mailLimits('signUp', read.data.email, networkOf(ask.event)), 'Too many sign-ups from here. Wait an hour.')
+    if (!read.success || Object.keys(facts.problems).length)
+      return refused({ ...(read.success ? {} : fieldProblems(read.error)), ...facts.problems }, form)
+    await countTry(
+      db(),
+      mailLimits('signUp', read.data.email, networkOf(ask.event)),
+      'Too many sign-ups from here. Wait an hour.',
+    )
     const weakness = weaknessOf(read.data.password, [read.data.name, read.data.email])
     if (weakness) return refused({ password: weakness }, form)
-    const { answer, personId } = await signUp(db(), world, { ...read.data, facts: facts.values, ...(invitation ? { invitation } : {}) })
+    const { answer, personId } = await signUp(db(), world, {
+      ...read.data,
+      facts: facts.values,
+      ...(invitation ? { invitation } : {}),
+    })
     if (personId) record({ kind: 'signUp', personId, tier: 'guest' })
     return { to: `/signed-up?then=${answer}` }
   },
@@ -56,23 +97,39 @@ export const signUpPage: OwnPage<SignUpData> = {
 
 export const signedUpPage: OwnPage<{ then: string }> = {
   path: '/signed-up',
-  load: async ({ query }) => ({ then: ['look-in-mail', 'waiting', 'can-sign-in'].includes(query.then ?? '') ? query.then! : 'can-sign-in' }),
+  load: async ({ query }) => ({
+    then: ['look-in-mail', 'waiting', 'can-sign-in'].includes(query.then ?? '') ? query.then! : 'can-sign-in',
+  }),
 }
 
-export const confirmPage: OwnPage<{ token: string, works: boolean }> = {
+export const confirmPage: OwnPage<{ token: string; works: boolean }> = {
   path: '/confirm',
-  load: async ({ query }) => ({ token: query.token ?? '', works: (await peekLink(db(), query.token ?? '', 'confirm')) !== undefined }),
+  load: async ({ query }) => ({
+    token: query.token ?? '',
+    works: (await peekLink(db(), query.token ?? '', 'confirm')) !== undefined,
+  }),
   async act(ask, form) {
     const token = form.token ?? ''
     const link = await peekLink(db(), token, 'confirm')
     // Of a link that is none only the network is counted: a stranger must not write a row by every token they make up.
-    await countTry(db(), [{ what: 'confirmFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs }, ...(link ? [{ what: 'confirm', of: token, most: 10, windowMs: hourMs }] : [])], 'Too many tries. Wait an hour.')
+    await countTry(
+      db(),
+      [
+        { what: 'confirmFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs },
+        ...(link ? [{ what: 'confirm', of: token, most: 10, windowMs: hourMs }] : []),
+      ],
+      'Too many tries. Wait an hour.',
+    )
     const world = worldOf(ask)
     const done = await confirmAddress(db(), world, { token, password: form.password ?? '' }, browserOf(ask.event))
     if ('waiting' in done) return { to: '/signed-up?then=waiting' }
     const visitor = await visitorOf(db(), done.personId)
     setSessionCookie(ask.event, done.session, visitor?.person?.email)
-    const decider = new CompiledDecider(ask.caller.snapshot.rules, { ...visitor, request: requestFacts(ask.event, ask.caller.nowMs) }, ask.caller.nowMs)
+    const decider = new CompiledDecider(
+      ask.caller.snapshot.rules,
+      { ...visitor, request: requestFacts(ask.event, ask.caller.nowMs) },
+      ask.caller.nowMs,
+    )
     return { to: landingPlace(decider, 'signUp') }
   },
 }
@@ -90,13 +147,20 @@ export const forgotPage: OwnPage<{ asked: boolean }> = {
   },
 }
 
-export const resetPage: OwnPage<{ token: string, works: boolean }> = {
+export const resetPage: OwnPage<{ token: string; works: boolean }> = {
   path: '/reset',
-  load: async ({ query }) => ({ token: query.token ?? '', works: (await peekLink(db(), query.token ?? '', 'reset')) !== undefined }),
+  load: async ({ query }) => ({
+    token: query.token ?? '',
+    works: (await peekLink(db(), query.token ?? '', 'reset')) !== undefined,
+  }),
   async act(ask, form) {
     const read = password.safeParse(form.password)
     if (!read.success) return refused({ password: read.error.issues[0]!.message }, form)
-    await countTry(db(), [{ what: 'resetFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs }], 'Too many tries. Wait an hour.')
+    await countTry(
+      db(),
+      [{ what: 'resetFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs }],
+      'Too many tries. Wait an hour.',
+    )
     const token = form.token ?? ''
     const link = await peekLink(db(), token, 'reset')
     const who = link?.personId ? await visitorOf(db(), link.personId) : null
@@ -108,4 +172,5 @@ export const resetPage: OwnPage<{ token: string, works: boolean }> = {
 }
 
 /** Sends a stranger to sign in, and back here afterwards. */
-export const sendToSignIn = (ask: OwnAsk) => sendRedirect(ask.event, `/sign-in?back=${encodeURIComponent(ask.event.path)}`, 303)
+export const sendToSignIn = (ask: OwnAsk) =>
+  sendRedirect(ask.event, `/sign-in?back=${encodeURIComponent(ask.event.path)}`, 303)

@@ -6,12 +6,23 @@ import type { OwnPage } from './own-page'
 import { tillPage } from './till'
 
 export const ownPages: readonly OwnPage[] = [
-  signUpPage, signedUpPage, confirmPage, forgotPage, resetPage,
-  profilePage, addressPage, accountDeeds, buyPage, leavePage, joinFirmPage, tillPage, applyPage,
+  signUpPage,
+  signedUpPage,
+  confirmPage,
+  forgotPage,
+  resetPage,
+  profilePage,
+  addressPage,
+  accountDeeds,
+  buyPage,
+  leavePage,
+  joinFirmPage,
+  tillPage,
+  applyPage,
 ]
 
 /** The page that answers an address, and what follows its own path. */
-export function ownPageAt(path: string): { page: OwnPage, rest: string[] } | undefined {
+export function ownPageAt(path: string): { page: OwnPage; rest: string[] } | undefined {
   const page = ownPages.find(one => path === one.path || path.startsWith(`${one.path}/`))
   return page && { page, rest: path.slice(page.path.length).split('/').filter(Boolean) }
 }

@@ -13,7 +13,11 @@ export interface OwnAsk {
 }
 
 /** Problems by field; the empty key is about the form as a whole. What was typed comes back, passwords aside. */
-export interface Refused { problems: Record<string, string>, values: Record<string, string>, status: number }
+export interface Refused {
+  problems: Record<string, string>
+  values: Record<string, string>
+  status: number
+}
 export type Acted = { to: string } | Refused
 
 export interface OwnPage<D extends object = object> {
@@ -25,15 +29,26 @@ export interface OwnPage<D extends object = object> {
 }
 
 /** What the page is rendered from. */
-export interface OwnView<D extends object = object> { data: D, problems: Record<string, string>, values: Record<string, string> }
+export interface OwnView<D extends object = object> {
+  data: D
+  problems: Record<string, string>
+  values: Record<string, string>
+}
 
 const secret = /password|token/i
-export const refused = (problems: Record<string, string>, form: Record<string, string>, status = 422): Refused =>
-  ({ problems, values: Object.fromEntries(Object.entries(form).filter(([key]) => !secret.test(key))), status })
+export const refused = (problems: Record<string, string>, form: Record<string, string>, status = 422): Refused => ({
+  problems,
+  values: Object.fromEntries(Object.entries(form).filter(([key]) => !secret.test(key))),
+  status,
+})
 
 /** A problem of a service, told at the field it names. */
 export const refusedBy = (problem: Problem, form: Record<string, string>): Refused =>
-  refused({ [typeof problem.extra.at === 'string' ? problem.extra.at.slice(1) : '']: problem.message }, form, problem.statusCode)
+  refused(
+    { [typeof problem.extra.at === 'string' ? problem.extra.at.slice(1) : '']: problem.message },
+    form,
+    problem.statusCode,
+  )
 
 /** The first problem of each field of a form. */
 export function fieldProblems(error: z.ZodError): Record<string, string> {

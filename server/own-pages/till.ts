@@ -7,7 +7,16 @@ import type { TillAnswer } from '../services/memberships/payments'
 import { refused } from './own-page'
 import type { OwnAsk, OwnPage } from './own-page'
 
-export interface TillData { level: string, levelId: string, amount: number, credit: number, state: string, /** Why it cannot be paid as it is. */ stale: string, currency: string, locale: string }
+export interface TillData {
+  level: string
+  levelId: string
+  amount: number
+  credit: number
+  state: string
+  /** Why it cannot be paid as it is. */ stale: string
+  currency: string
+  locale: string
+}
 
 async function mine({ caller, rest }: OwnAsk) {
   const row = await purchaseOf(db(), rest[0] ?? '')
@@ -16,18 +25,38 @@ async function mine({ caller, rest }: OwnAsk) {
 }
 
 export const tillPage: OwnPage<TillData> = {
-  path: '/pay', signedIn: true,
+  path: '/pay',
+  signedIn: true,
   async load(ask) {
     const row = await mine(ask)
     const { level, amount, credit, state } = row
     const stale = await staleness(db(), saleWorld(ask.caller.snapshot), row)
-    const { rulebook, index: { site } } = ask.caller.snapshot.rules
-    return { level: rulebook.levels?.find(one => one.id === level)?.name ?? level, levelId: level, amount, credit, state, stale: stale ? staleWords[stale] : '', currency: site.currency, locale: site.locale ?? 'en' }
+    const {
+      rulebook,
+      index: { site },
+    } = ask.caller.snapshot.rules
+    return {
+      level: rulebook.levels?.find(one => one.id === level)?.name ?? level,
+      levelId: level,
+      amount,
+      credit,
+      state,
+      stale: stale ? staleWords[stale] : '',
+      currency: site.currency,
+      locale: site.locale ?? 'en',
+    }
   },
   async act(ask, form) {
     const row = await mine(ask)
     if (!tillAnswers.includes(form.answer as TillAnswer)) return refused({ '': 'Choose an answer.' }, form)
     const settled = await answerTill(saleWorld(ask.caller.snapshot), row, form.answer as TillAnswer)
-    return { to: form.answer === 'decline' ? `/pay/${row.reference}` : settled ? '/account?done=paid' : '/account?done=paid-later' }
+    return {
+      to:
+        form.answer === 'decline'
+          ? `/pay/${row.reference}`
+          : settled
+            ? '/account?done=paid'
+            : '/account?done=paid-later',
+    }
   },
 }

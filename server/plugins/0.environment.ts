@@ -8,8 +8,7 @@ const cannotListen: ReadonlySet<string> = new Set(['EADDRINUSE', 'EACCES', 'EADD
 export default defineNitroPlugin(() => {
   try {
     environment()
-  }
-  catch (error) {
+  } catch (error) {
     if (!(error instanceof EnvironmentProblem)) throw error
     process.stderr.write(`${error.message}\n`)
     process.exit(1)
@@ -21,7 +20,8 @@ export default defineNitroPlugin(() => {
   console.warn = (...parts) => log().warn({ err: errorOf(parts) }, said(parts))
   console.error = (...parts) => log().error({ err: errorOf(parts) }, said(parts))
   process.on('uncaughtException', (error: NodeJS.ErrnoException) => {
-    if (error.syscall !== 'listen' && !(error.syscall === 'getaddrinfo' && cannotListen.has(error.code ?? ''))) return log().error({ err: error }, 'uncaught')
+    if (error.syscall !== 'listen' && !(error.syscall === 'getaddrinfo' && cannotListen.has(error.code ?? '')))
+      return log().error({ err: error }, 'uncaught')
     process.stderr.write(`Cannot listen on port ${environment().PORT} of ${environment().HOST}: ${error.code}.\n`)
     process.exit(1)
   })

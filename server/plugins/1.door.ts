@@ -13,8 +13,8 @@ import { followRequest } from '../follow-request'
 import { methodsAt } from '../own-routes'
 import { Problem } from '../problem'
 
-export default defineNitroPlugin((nitro) => {
-  nitro.hooks.hook('request', (event) => {
+export default defineNitroPlugin(nitro => {
+  nitro.hooks.hook('request', event => {
     event.context.requestId = randomUUID()
     const { req } = event.node
     // The renderer would leave pages empty for whoever sends this, and the empty page would be kept for all.
@@ -31,7 +31,13 @@ export default defineNitroPlugin((nitro) => {
     if (!methods) return refuse(event, new Problem('not-found'))
     if (!methods.has(event.method)) {
       event.node.res.setHeader('allow', [...methods].sort().join(', '))
-      return refuse(event, new Problem('wrong-method', `${event.method.slice(0, 20)} is not known here; ${[...methods].sort().join(', ')} are.`))
+      return refuse(
+        event,
+        new Problem(
+          'wrong-method',
+          `${event.method.slice(0, 20)} is not known here; ${[...methods].sort().join(', ')} are.`,
+        ),
+      )
     }
     // Routes below /api are written for GET; Node leaves the body out of what a HEAD is answered.
     if (event.method === 'HEAD' && canonical.startsWith('/api/')) req.method = event._method = 'GET'
@@ -44,7 +50,7 @@ function split(url: string): [path: string, query: string] {
 }
 
 function leadTo(event: H3Event, to: string): void {
-  event.node.res.writeHead(308, { 'location': to, 'cache-control': 'private, no-store' })
+  event.node.res.writeHead(308, { location: to, 'cache-control': 'private, no-store' })
   event.node.res.end()
 }
 
@@ -57,6 +63,9 @@ function protect({ node: { res } }: H3Event, path: string): void {
   const inWalk = path.startsWith('/walk/')
   res.setHeader('x-content-type-options', 'nosniff')
   res.setHeader('referrer-policy', inWalk ? 'no-referrer' : 'same-origin')
-  res.setHeader('content-security-policy', contentPolicy({ styles: '\'unsafe-inline\'', ancestors: inWalk ? '\'self\'' : '\'none\'' }))
+  res.setHeader(
+    'content-security-policy',
+    contentPolicy({ styles: "'unsafe-inline'", ancestors: inWalk ? "'self'" : "'none'" }),
+  )
   res.setHeader('cross-origin-opener-policy', 'same-origin')
 }

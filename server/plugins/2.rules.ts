@@ -14,9 +14,11 @@ export default defineNitroPlugin(() => {
     await follow().catch(error => logFault('could not listen', error))
     log().info('ready')
   }
-  start().catch((error) => {
+  start().catch(error => {
     logFault('could not start', error)
-    process.stderr.write(`${error instanceof Error && error.name === 'NotStarting' ? error.message : 'The rules could not be read: the log says why.'}\n`)
+    process.stderr.write(
+      `${error instanceof Error && error.name === 'NotStarting' ? error.message : 'The rules could not be read: the log says why.'}\n`,
+    )
     process.exit(1)
   })
 })

@@ -21,14 +21,18 @@ const retryMs = 5000
 async function upkeep(): Promise<void> {
   const database = besideDb()
   const parts: Record<string, () => Promise<unknown>> = {
-    'months': () => makeMonths(database),
+    months: () => makeMonths(database),
     'old months': async () => dropOldMonths(database, (await readSettings(database)).activity.keepMonths),
-    'tries': () => dropOldTries(database), 'links': () => dropOldLinks(database), 'sessions': () => dropOldSessions(database), 'mail': () => forgetExpiredMail(database), 'unconfirmed': () => forgetUnconfirmed(database),
+    tries: () => dropOldTries(database),
+    links: () => dropOldLinks(database),
+    sessions: () => dropOldSessions(database),
+    mail: () => forgetExpiredMail(database),
+    unconfirmed: () => forgetUnconfirmed(database),
   }
   for (const [name, work] of Object.entries(parts)) await work().catch(error => logFault(`upkeep: ${name}`, error))
 }
 
-export default defineNitroPlugin((nitro) => {
+export default defineNitroPlugin(nitro => {
   const url = environment().DATABASE_URL
   if (!url) return
   let stopMail: (() => Promise<void>) | undefined
@@ -40,14 +44,20 @@ export default defineNitroPlugin((nitro) => {
     }
     // Without its month a row lies in the partition for all others, and is moved later.
     await makeMonths(besideDb()).catch(error => logFault('months', error))
-    await startJobs(url, { 'mail': async () => void await sendDueMail(), 'memberships': renewMemberships, 'payment-notices': async () => void await sendDueNotices(), 'upkeep': upkeep })
+    await startJobs(url, {
+      mail: async () => void (await sendDueMail()),
+      memberships: renewMemberships,
+      'payment-notices': async () => void (await sendDueNotices()),
+      upkeep: upkeep,
+    })
   }
   // The database may be away at that very moment: pages are answered meanwhile, and it is tried again.
   let stopped = false
-  const startUntilItWorks = () => start().catch((error) => {
-    logFault('could not start the jobs', error)
-    if (!stopped) setTimeout(() => void startUntilItWorks(), retryMs).unref()
-  })
+  const startUntilItWorks = () =>
+    start().catch(error => {
+      logFault('could not start the jobs', error)
+      if (!stopped) setTimeout(() => void startUntilItWorks(), retryMs).unref()
+    })
   void startUntilItWorks()
   nitro.hooks.hook('close', async () => {
     stopped = true

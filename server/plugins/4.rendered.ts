@@ -4,15 +4,18 @@ import { defineNitroPlugin } from 'nitropack/runtime'
 import { contentPolicy } from '../content-policy'
 import { keepPage } from '../services/pages/kept-pages'
 
-export default defineNitroPlugin((nitro) => {
+export default defineNitroPlugin(nitro => {
   nitro.hooks.hook('render:response', (response, { event }) => {
     delete response.headers?.['x-powered-by']
     if (typeof response.body !== 'string') return
     const path = event.path.split('?')[0]!
     if (path === '/loft' || path.startsWith('/loft/')) {
       // `npm run dev` puts styles into the page as they are edited.
-      const styles = import.meta.dev ? '\'unsafe-inline\'' : ''
-      event.node.res.setHeader('content-security-policy', contentPolicy({ scripts: `'self' ${hashesOf(response.body)}`.trim(), styles }))
+      const styles = import.meta.dev ? "'unsafe-inline'" : ''
+      event.node.res.setHeader(
+        'content-security-policy',
+        contentPolicy({ scripts: `'self' ${hashesOf(response.body)}`.trim(), styles }),
+      )
       return
     }
     const key = event.context.viewKey as string | undefined

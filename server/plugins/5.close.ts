@@ -3,7 +3,7 @@ import { defineNitroPlugin } from 'nitropack/runtime'
 import { closeConnections } from '../db/database'
 import { unfollow } from '../services/rules/snapshot'
 
-export default defineNitroPlugin((nitro) => {
+export default defineNitroPlugin(nitro => {
   nitro.hooks.hook('close', async () => {
     await unfollow()
     await closeConnections()

@@ -8,17 +8,24 @@ import { countTry } from '../services/entrance/throttle'
 import { firstKeeperInput, makeFirstKeeper } from '../services/set-up/first-keeper'
 import { setSessionCookie } from '../services/entrance/sign-in-form'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const form = await readForm(event)
   try {
-    await countTry(db(), [{ what: 'firstKeeperFrom', of: networkOf(event), most: 20, windowMs: 3_600_000 }], 'Too many tries. Wait an hour.')
+    await countTry(
+      db(),
+      [{ what: 'firstKeeperFrom', of: networkOf(event), most: 20, windowMs: 3_600_000 }],
+      'Too many tries. Wait an hour.',
+    )
     setSessionCookie(event, await makeFirstKeeper(db(), parseWith(firstKeeperInput, form)))
     return sendRedirect(event, '/loft', 303)
-  }
-  catch (error) {
+  } catch (error) {
     const problem = problemOf(error)
     if (!problem) throw error
     const told = problem.extra.at === '/password' ? 'weak-password' : problem.code
-    return sendRedirect(event, `/first-keeper?${new URLSearchParams({ token: form.token ?? '', problem: told, name: form.name ?? '', email: form.email ?? '' })}`, 303)
+    return sendRedirect(
+      event,
+      `/first-keeper?${new URLSearchParams({ token: form.token ?? '', problem: told, name: form.name ?? '', email: form.email ?? '' })}`,
+      303,
+    )
   }
 })

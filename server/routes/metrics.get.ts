@@ -7,9 +7,10 @@ import { Problem } from '../problem'
 import { measure } from '../services/readiness'
 
 /** Prometheus text, for loopback or whoever knows the token. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const token = environment().BRAVIK_METRICS_TOKEN
-  if (!(token && fits(getHeader(event, 'authorization') ?? '', `Bearer ${token}`)) && !isLoopback(event)) throw new Problem('not-found')
+  if (!(token && fits(getHeader(event, 'authorization') ?? '', `Bearer ${token}`)) && !isLoopback(event))
+    throw new Problem('not-found')
   await measure()
   setResponseHeaders(event, { 'content-type': registry.contentType, 'cache-control': 'no-store' })
   return registry.metrics()

@@ -2,7 +2,7 @@ import { defineEventHandler, sendRedirect } from 'h3'
 import { readText } from '../request'
 import { signOutOver } from '../services/entrance/sign-in-form'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   await readText(event)
   return sendRedirect(event, await signOutOver(event), 303)
 })

@@ -7,4 +7,5 @@ const first = 10
 const most = 3 * 3600
 
 /** Seconds to wait after the `tries`th try failed: ten, doubled each time, three hours at most. */
-export const backoffSeconds = (tries: number): number => Math.min(most, first * 2 ** Math.max(0, Math.min(tries, 20) - 1))
+export const backoffSeconds = (tries: number): number =>
+  Math.min(most, first * 2 ** Math.max(0, Math.min(tries, 20) - 1))

@@ -11,15 +11,19 @@ let boss: PgBoss | undefined
 export type JobWork = Record<Job, (data: Record<string, unknown>) => Promise<void>>
 
 /** Minutes and hours in cron's form; jobs without one run when asked for. */
-const schedules: Partial<Record<Job, string>> = { 'mail': '* * * * *', 'payment-notices': '* * * * *', 'memberships': '* * * * *', 'upkeep': '17 * * * *' }
+const schedules: Partial<Record<Job, string>> = {
+  mail: '* * * * *',
+  'payment-notices': '* * * * *',
+  memberships: '* * * * *',
+  upkeep: '17 * * * *',
+}
 
 export async function startJobs(url: string, work: JobWork): Promise<void> {
   const starting = new PgBoss({ connectionString: url, max: 2, application_name: 'bravik jobs' })
   starting.on('error', error => logFault('job queue', error))
   try {
     await prepareJobs(starting, work)
-  }
-  catch (error) {
+  } catch (error) {
     await starting.stop({ graceful: false, wait: false }).catch(() => {})
     throw error
   }
@@ -43,7 +47,8 @@ async function prepareJobs(starting: PgBoss, work: JobWork): Promise<void> {
 
 /** Schedules an older version made for jobs there are no more. */
 async function dropForgotten(starting: PgBoss): Promise<void> {
-  for (const { name } of await starting.getSchedules()) if (!(jobs as readonly string[]).includes(name)) await starting.unschedule(name)
+  for (const { name } of await starting.getSchedules())
+    if (!(jobs as readonly string[]).includes(name)) await starting.unschedule(name)
 }
 
 export async function stopJobs(): Promise<void> {

@@ -5,27 +5,52 @@ import { gauges } from '../metrics'
 import { keptSize } from './pages/kept-pages'
 import { snapshot, snapshotAge } from './rules/snapshot'
 
-export interface Readiness { ready: boolean, database: boolean, /** Seconds since the live rules were known to be the newest. */ snapshotAge: number | null, edition: number | null, /** Of the oldest that is due, in seconds. */ queueAge: number | null }
+export interface Readiness {
+  ready: boolean
+  database: boolean
+  /** Seconds since the live rules were known to be the newest. */ snapshotAge: number | null
+  edition: number | null
+  /** Of the oldest that is due, in seconds. */ queueAge: number | null
+}
 
-interface Queues extends Record<string, unknown> { mails: number, mailAge: number | null, notices: number | null, purchases: number }
+interface Queues extends Record<string, unknown> {
+  mails: number
+  mailAge: number | null
+  notices: number | null
+  purchases: number
+}
 
 /** Milliseconds: whoever asks whether we are ready does not wait long. */
 const patienceMs = 2000
 
 async function queues(): Promise<Queues | null> {
-  const asked = besideDb().execute<Queues>(sql`select
+  const asked = besideDb()
+    .execute<Queues>(
+      sql`select
     (select count(*)::int from mail_out where state = 'queued') mails,
     (select extract(epoch from now() - min(next_try_at))::float8 from mail_out where state = 'queued' and next_try_at <= now()) "mailAge",
     (select extract(epoch from now() - min(next_try_at))::float8 from notice_due where next_try_at <= now()) notices,
-    (select count(*)::int from purchase where state = 'pending') purchases`).then(rows => rows[0] ?? null, () => null)
+    (select count(*)::int from purchase where state = 'pending') purchases`,
+    )
+    .then(
+      rows => rows[0] ?? null,
+      () => null,
+    )
   return Promise.race([asked, new Promise<null>(resolve => setTimeout(resolve, patienceMs, null))])
 }
 
-const rounded = (seconds: number | null) => (seconds === null || !Number.isFinite(seconds) ? null : Math.round(seconds * 10) / 10)
+const rounded = (seconds: number | null) =>
+  seconds === null || !Number.isFinite(seconds) ? null : Math.round(seconds * 10) / 10
 
 export async function readiness(): Promise<Readiness> {
   const [live, waiting] = await Promise.all([snapshot().catch(() => null), queues()])
-  return { ready: live !== null && waiting !== null, database: waiting !== null, snapshotAge: rounded(snapshotAge()), edition: live?.edition ?? null, queueAge: waiting && rounded(Math.max(waiting.mailAge ?? 0, waiting.notices ?? 0)) }
+  return {
+    ready: live !== null && waiting !== null,
+    database: waiting !== null,
+    snapshotAge: rounded(snapshotAge()),
+    edition: live?.edition ?? null,
+    queueAge: waiting && rounded(Math.max(waiting.mailAge ?? 0, waiting.notices ?? 0)),
+  }
 }
 
 /** Reads what the gauges show. What cannot be read now keeps its last value out of the answer. */
@@ -41,7 +66,11 @@ export async function measure(): Promise<void> {
   gauges.mailWaiting.set(waiting.mails)
   gauges.mailAge.set(waiting.mailAge ?? 0)
   gauges.purchases.set(waiting.purchases)
-  const lines = await besideDb().execute<{ application: string, state: string, count: number }>(sql`
-    select application_name application, coalesce(state, 'unknown') state, count(*)::int count from pg_stat_activity where datname = current_database() and application_name like 'bravik%' group by 1, 2`).catch(() => [])
+  const lines = await besideDb()
+    .execute<{ application: string; state: string; count: number }>(
+      sql`
+    select application_name application, coalesce(state, 'unknown') state, count(*)::int count from pg_stat_activity where datname = current_database() and application_name like 'bravik%' group by 1, 2`,
+    )
+    .catch(() => [])
   for (const { application, state, count } of lines) gauges.pool.set({ application, state }, count)
 }

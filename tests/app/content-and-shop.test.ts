@@ -6,23 +6,71 @@ import type { StaffRule } from '../../core/staff/staff-rule'
 import { boardData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
 
-const block = (id: string, kind: string, position: number, more: object = {}) => ({ id, kind, position, pageId: 'visit', blockId: null, frame: null, title: '', summary: '', body: { markdown: id }, oneOf: false, madeBy: 'p-ines', assignedTo: null, ...more })
+const block = (id: string, kind: string, position: number, more: object = {}) => ({
+  id,
+  kind,
+  position,
+  pageId: 'visit',
+  blockId: null,
+  frame: null,
+  title: '',
+  summary: '',
+  body: { markdown: id },
+  oneOf: false,
+  madeBy: 'p-ines',
+  assignedTo: null,
+  ...more,
+})
 const visit = {
-  page: { id: 'visit', path: '/visit', parentId: null, title: 'Visit the mill', summary: 'The boat.', position: 4, madeBy: 'p-ines', assignedTo: null },
-  blocks: [block('third', 'text', 2), block('box', 'group', 1, { body: {}, title: 'Box' }), block('inner', 'text', 0, { pageId: null, blockId: 'box' }), block('first', 'text', 0)],
+  page: {
+    id: 'visit',
+    path: '/visit',
+    parentId: null,
+    title: 'Visit the mill',
+    summary: 'The boat.',
+    position: 4,
+    madeBy: 'p-ines',
+    assignedTo: null,
+  },
+  blocks: [
+    block('third', 'text', 2),
+    block('box', 'group', 1, { body: {}, title: 'Box' }),
+    block('inner', 'text', 0, { pageId: null, blockId: 'box' }),
+    block('first', 'text', 0),
+  ],
 }
 const content = async (answers: Answers = {}, data = boardData()) => {
-  const screen = await mountScreen(Content, { answers: { 'GET pages/visit': visit, 'GET people': { people: [{ id: 'p-tomas', name: 'Tomas Orre' }] }, ...answers }, data })
+  const screen = await mountScreen(Content, {
+    answers: {
+      'GET pages/visit': visit,
+      'GET people': { people: [{ id: 'p-tomas', name: 'Tomas Orre' }] },
+      ...answers,
+    },
+    data,
+  })
   await screen.press('Visit the mill')
   return screen
 }
-const sent = (calls: Call[]) => calls.filter(call => call.method !== 'GET').map(({ method, path, body }) => [`${method} ${path}`, body])
-const blocks = () => [...document.querySelectorAll('form.card')].slice(1).map(form => form.querySelector('p')!.textContent!.trim().split(/\s+/)[1])
+const sent = (calls: Call[]) =>
+  calls.filter(call => call.method !== 'GET').map(({ method, path, body }) => [`${method} ${path}`, body])
+const blocks = () =>
+  [...document.querySelectorAll('form.card')]
+    .slice(1)
+    .map(form => form.querySelector('p')!.textContent!.trim().split(/\s+/)[1])
 const submit = async (form: Element) => {
   form.dispatchEvent(new Event('submit', { cancelable: true }))
   await flushPromises()
 }
-const rightsTo = (...rules: Omit<StaffRule, 'role'>[]) => boardData({ me: { id: 'p-tomas', name: 'Tomas', masterKey: false, roles: ['page-hand'], rules: rules.map(rule => ({ role: 'page-hand', ...rule })) } })
+const rightsTo = (...rules: Omit<StaffRule, 'role'>[]) =>
+  boardData({
+    me: {
+      id: 'p-tomas',
+      name: 'Tomas',
+      masterKey: false,
+      roles: ['page-hand'],
+      rules: rules.map(rule => ({ role: 'page-hand', ...rule })),
+    },
+  })
 
 describe('a page', () => {
   it('is saved whole, and keeps what was typed when it may not be so', async () => {
@@ -32,8 +80,16 @@ describe('a page', () => {
     answers['PUT pages/visit'] = refusal('taken', '“Trade desk” already has the address /trade.')
     await type('Address', '/trade')
     await submit(find('Title').closest('form')!)
-    expect(sent(calls)).toEqual([['PUT pages/visit', { path: '/trade', parentId: null, title: 'Come and see', summary: 'The boat.', assignedTo: 'p-tomas' }]])
-    expect([text().includes('“Trade desk” already has the address /trade.'), (find('Title') as HTMLInputElement).value]).toEqual([true, 'Come and see'])
+    expect(sent(calls)).toEqual([
+      [
+        'PUT pages/visit',
+        { path: '/trade', parentId: null, title: 'Come and see', summary: 'The boat.', assignedTo: 'p-tomas' },
+      ],
+    ])
+    expect([
+      text().includes('“Trade desk” already has the address /trade.'),
+      (find('Title') as HTMLInputElement).value,
+    ]).toEqual([true, 'Come and see'])
   })
 
   it('shows its blocks in order, each with those it holds, and moves them among those beside', async () => {
@@ -47,7 +103,11 @@ describe('a page', () => {
     expect(blocks()).toEqual(['third', 'first', 'box', 'inner'])
     await press('Move first down')
     expect(blocks()).toEqual(['third', 'box', 'inner', 'first'])
-    expect(sent(calls)).toEqual([['POST blocks/third/move', { before: 'box' }], ['POST blocks/first/move', { before: 'box' }], ['POST blocks/first/move', { before: null }]])
+    expect(sent(calls)).toEqual([
+      ['POST blocks/third/move', { before: 'box' }],
+      ['POST blocks/first/move', { before: 'box' }],
+      ['POST blocks/first/move', { before: null }],
+    ])
   })
 
   it('keeps what is typed in a block while another is moved', async () => {
@@ -63,16 +123,42 @@ describe('a page', () => {
     await type('Text, in Markdown', 'Whole sentence.')
     await submit(find('Text, in Markdown').closest('form')!)
     const [what, body] = sent(calls).at(-1)!
-    expect([what, body]).toEqual(['PUT blocks/first', { id: 'first', kind: 'text', pageId: 'visit', blockId: null, frame: null, title: '', summary: '', body: { markdown: 'Whole sentence.' }, oneOf: false }])
+    expect([what, body]).toEqual([
+      'PUT blocks/first',
+      {
+        id: 'first',
+        kind: 'text',
+        pageId: 'visit',
+        blockId: null,
+        frame: null,
+        title: '',
+        summary: '',
+        body: { markdown: 'Whole sentence.' },
+        oneOf: false,
+      },
+    ])
   })
 
   it('grows by a block at its end, or in a group of it', async () => {
     const { press, calls } = await content()
     await press('+ Text')
     await press('Add a picture to Box')
-    expect(sent(calls).map(([what, body]) => [what, { ...body as object, id: '' }])).toEqual([
-      ['POST blocks', { id: '', kind: 'text', pageId: 'visit', title: '', body: { markdown: 'Write here.' }, position: 3 }],
-      ['POST blocks', { id: '', kind: 'picture', blockId: 'box', title: '', body: { pattern: 'plain', palette: 'fleece', alt: 'Say what it shows' }, position: 1 }],
+    expect(sent(calls).map(([what, body]) => [what, { ...(body as object), id: '' }])).toEqual([
+      [
+        'POST blocks',
+        { id: '', kind: 'text', pageId: 'visit', title: '', body: { markdown: 'Write here.' }, position: 3 },
+      ],
+      [
+        'POST blocks',
+        {
+          id: '',
+          kind: 'picture',
+          blockId: 'box',
+          title: '',
+          body: { pattern: 'plain', palette: 'fleece', alt: 'Say what it shows' },
+          position: 1,
+        },
+      ],
     ])
   })
 
@@ -80,30 +166,53 @@ describe('a page', () => {
     const { press, type, find, calls } = await content()
     await press('+ Page')
     const [title, address] = [...document.querySelectorAll<HTMLInputElement>('[role=dialog] input')]
-    for (const [field, value] of [[title!, 'Boats'], [address!, '/visit/boats']] as const) {
+    for (const [field, value] of [
+      [title!, 'Boats'],
+      [address!, '/visit/boats'],
+    ] as const) {
       field.value = value
       field.dispatchEvent(new Event('input'))
     }
     await submit(title!.closest('form')!)
-    expect(sent(calls)[0]).toEqual(['POST pages', { id: 'visit-boats', title: 'Boats', path: '/visit/boats', position: expect.any(Number) as number }])
+    expect(sent(calls)[0]).toEqual([
+      'POST pages',
+      { id: 'visit-boats', title: 'Boats', path: '/visit/boats', position: expect.any(Number) as number },
+    ])
     expect(() => type('Nothing', '')).rejects.toThrow()
     expect(find('Title')).toBeTruthy()
   })
 
-  it('is changed only in what one may change of what is one\'s own', async () => {
-    const { find, text } = await content({}, rightsTo({ kind: 'pages', actions: ['look'], whose: 'anyone' }, { kind: 'pages', actions: ['change'], fields: ['summary'], whose: 'anyone' }, { kind: 'blocks-text', actions: ['look'], whose: 'anyone' }))
+  it("is changed only in what one may change of what is one's own", async () => {
+    const { find, text } = await content(
+      {},
+      rightsTo(
+        { kind: 'pages', actions: ['look'], whose: 'anyone' },
+        { kind: 'pages', actions: ['change'], fields: ['summary'], whose: 'anyone' },
+        { kind: 'blocks-text', actions: ['look'], whose: 'anyone' },
+      ),
+    )
     expect((find('Title') as HTMLInputElement).disabled).toBe(true)
     expect((find('Summary, shown in lists') as HTMLInputElement).disabled).toBe(false)
     // The group may not be looked at; what stands in it comes as if by itself.
     expect(blocks()).toEqual(['first', 'inner', 'third'])
-    for (const name of ['Remove the page', 'Save the block', '+ Page', 'Move third up', '+ Text']) expect(() => find(name), name).toThrow()
+    for (const name of ['Remove the page', 'Save the block', '+ Page', 'Move third up', '+ Text'])
+      expect(() => find(name), name).toThrow()
     expect(text()).toContain('Save the page')
   })
 })
 
 describe('the shop', () => {
-  const kit = { id: 'mitts-kit', title: 'Beginner mitts kit', picture: 'gansey', price: 2400, stock: 22, cost: 1180, may: ['title', 'picture', 'price', 'stock', 'cost'] }
-  const shop = (products: object[], answers: Answers = {}) => mountScreen(Shop, { answers: { 'GET products': products, ...answers } })
+  const kit = {
+    id: 'mitts-kit',
+    title: 'Beginner mitts kit',
+    picture: 'gansey',
+    price: 2400,
+    stock: 22,
+    cost: 1180,
+    may: ['title', 'picture', 'price', 'stock', 'cost'],
+  }
+  const shop = (products: object[], answers: Answers = {}) =>
+    mountScreen(Shop, { answers: { 'GET products': products, ...answers } })
 
   it('is kept part by part, with amounts as they are typed here', async () => {
     const { type, text, calls } = await shop([kit])
@@ -124,7 +233,9 @@ describe('the shop', () => {
   })
 
   it('goes back to what holds when a change is refused', async () => {
-    const { type, text, find } = await shop([kit], { 'PUT products/mitts-kit': refusal('bad-input', 'Stock is a whole number from zero.') })
+    const { type, text, find } = await shop([kit], {
+      'PUT products/mitts-kit': refusal('bad-input', 'Stock is a whole number from zero.'),
+    })
     await type('Stock of Beginner mitts kit', '-3')
     expect(text()).toContain('Stock is a whole number from zero.')
     expect((find('Stock of Beginner mitts kit') as HTMLInputElement).value).toBe('22')

@@ -7,7 +7,13 @@ import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { boardData, mountScreen, refusal } from './loft-screen'
 import { led, route } from './nuxt-names'
 
-const rightsOf = (...kinds: ('people' | 'pages' | 'products' | 'activity' | 'gates')[]) => ({ id: 'p', name: 'Dace Orr', masterKey: false, roles: ['front-desk'], rules: kinds.map(kind => ({ role: 'front-desk', kind, actions: ['look' as const], whose: 'anyone' as const })) })
+const rightsOf = (...kinds: ('people' | 'pages' | 'products' | 'activity' | 'gates')[]) => ({
+  id: 'p',
+  name: 'Dace Orr',
+  masterKey: false,
+  roles: ['front-desk'],
+  rules: kinds.map(kind => ({ role: 'front-desk', kind, actions: ['look' as const], whose: 'anyone' as const })),
+})
 const places = () => [...document.querySelectorAll('nav[aria-label="Places"] a')].map(link => link.textContent!.trim())
 
 describe('the loft', () => {
@@ -27,7 +33,9 @@ describe('the loft', () => {
   })
 
   it('finds things, places, roles, gates and people by their names, and goes there', async () => {
-    const { key, text } = await mountScreen(LoftLayout, { answers: { 'GET people': { people: [{ id: 'p-guda', name: 'Guda Moor', email: 'guda@wexlow.example' }] } } })
+    const { key, text } = await mountScreen(LoftLayout, {
+      answers: { 'GET people': { people: [{ id: 'p-guda', name: 'Guda Moor', email: 'guda@wexlow.example' }] } },
+    })
     await key(document.body, '/')
     const field = document.querySelector<HTMLInputElement>('[aria-label="Find anything"]')!
     const look = async (words: string) => {
@@ -35,9 +43,17 @@ describe('the loft', () => {
       field.dispatchEvent(new Event('input', { bubbles: true }))
       await new Promise(resolve => setTimeout(resolve, 200))
       await flushPromises()
-      return [...document.querySelectorAll('[role=option]')].map(option => option.textContent!.replaceAll(/\s+/g, ' ').trim())
+      return [...document.querySelectorAll('[role=option]')].map(option =>
+        option.textContent!.replaceAll(/\s+/g, ' ').trim(),
+      )
     }
-    expect(await look('gansey course')).toEqual(expect.arrayContaining(['The gansey coursepage · /techniques/gansey', 'Gansey coursemenu item · follows its page', 'Gansey coursegate']))
+    expect(await look('gansey course')).toEqual(
+      expect.arrayContaining([
+        'The gansey coursepage · /techniques/gansey',
+        'Gansey coursemenu item · follows its page',
+        'Gansey coursegate',
+      ]),
+    )
     expect(await look('stockist')).toEqual(['Stockistrole'])
     expect(await look('landings')).toEqual(['Landingsplace'])
     expect(await look('guda')).toEqual(['Guda Moorperson · guda@wexlow.example'])
@@ -64,8 +80,12 @@ describe('the loft', () => {
   it('tells the second of two keepers, with both versions', async () => {
     const mine = { ...wexlowRulebook.gates!.find(gate => gate.id === 'trade')!, open: { everyone: true } }
     const theirs = { ...mine, open: { role: { anyOf: ['classroom'] } } }
-    const refused = Object.assign(refusal('changed-meanwhile', 'Mako changed this while you were editing.'), { extra: { current: { id: 1, revision: 4, body: theirs, changedBy: 'Mako' } } })
-    const { loft, text, press, answers, calls } = await mountScreen(LoftLayout, { answers: { 'PUT entries/gate/trade': refused } })
+    const refused = Object.assign(refusal('changed-meanwhile', 'Mako changed this while you were editing.'), {
+      extra: { current: { id: 1, revision: 4, body: theirs, changedBy: 'Mako' } },
+    })
+    const { loft, text, press, answers, calls } = await mountScreen(LoftLayout, {
+      answers: { 'PUT entries/gate/trade': refused },
+    })
     loft.change('gate', 'trade', mine)
     await loft.settled()
     await flushPromises()
@@ -74,7 +94,10 @@ describe('the loft', () => {
     expect(text()).toContain('yours Open to everyone.')
     answers['PUT entries/gate/trade'] = { version: { id: 1, revision: 5 } }
     await press('Keep mine')
-    expect(calls.filter(call => call.method === 'PUT').at(-1)!.body).toEqual({ body: mine, expects: { id: 1, revision: 4 } })
+    expect(calls.filter(call => call.method === 'PUT').at(-1)!.body).toEqual({
+      body: mine,
+      expects: { id: 1, revision: 4 },
+    })
     expect(text()).not.toContain('Nothing is lost')
   })
 
@@ -95,10 +118,44 @@ describe('the loft', () => {
 describe('editions', () => {
   const after = { ...wexlowRulebook.gates!.find(gate => gate.id === 'trade')!, open: { everyone: true as const } }
   const level: Level = { id: 'patron', name: 'Patron', rank: 40 }
-  const book = { ...wexlowRulebook, gates: wexlowRulebook.gates!.map(gate => (gate.id === 'trade' ? after : gate)), levels: [...wexlowRulebook.levels!, level] }
-  const change = (kind: 'gate' | 'level', key: string, before: unknown, to: unknown) => ({ kind, key, id: 1, revision: 1, before, after: to, changedBy: 'Ines Varga', changedAt: new Date('2026-11-24T09:05:00Z') })
-  const data = boardData({ live: wexlowRulebook, draft: book, changes: [change('gate', 'trade', wexlowRulebook.gates!.find(gate => gate.id === 'trade'), after), change('level', 'patron', null, level)] })
-  const editions = (answers = {}) => mountScreen(Editions, { data, answers: { 'GET editions': [{ number: 1, publishedAt: '2026-11-01T08:00:00Z', publishedBy: 'Wexlow Mill', note: 'Opening day' }], ...answers } })
+  const book = {
+    ...wexlowRulebook,
+    gates: wexlowRulebook.gates!.map(gate => (gate.id === 'trade' ? after : gate)),
+    levels: [...wexlowRulebook.levels!, level],
+  }
+  const change = (kind: 'gate' | 'level', key: string, before: unknown, to: unknown) => ({
+    kind,
+    key,
+    id: 1,
+    revision: 1,
+    before,
+    after: to,
+    changedBy: 'Ines Varga',
+    changedAt: new Date('2026-11-24T09:05:00Z'),
+  })
+  const data = boardData({
+    live: wexlowRulebook,
+    draft: book,
+    changes: [
+      change(
+        'gate',
+        'trade',
+        wexlowRulebook.gates!.find(gate => gate.id === 'trade'),
+        after,
+      ),
+      change('level', 'patron', null, level),
+    ],
+  })
+  const editions = (answers = {}) =>
+    mountScreen(Editions, {
+      data,
+      answers: {
+        'GET editions': [
+          { number: 1, publishedAt: '2026-11-01T08:00:00Z', publishedBy: 'Wexlow Mill', note: 'Opening day' },
+        ],
+        ...answers,
+      },
+    })
 
   it('say what each change of the draft says and moves, and what was published before', async () => {
     const { text } = await editions()
@@ -110,7 +167,9 @@ describe('editions', () => {
   })
 
   it('go out whole, with a note, and say why not', async () => {
-    const { press, type, text, calls, answers } = await editions({ 'POST publish': refusal('changed-meanwhile', 'Edition 2 was published meanwhile.') })
+    const { press, type, text, calls, answers } = await editions({
+      'POST publish': refusal('changed-meanwhile', 'Edition 2 was published meanwhile.'),
+    })
     await press('Publish edition 2…')
     expect(text()).toContain('2 changes go live at once, on every server.')
     await type('Note for this edition', 'The desk opens')
@@ -120,7 +179,10 @@ describe('editions', () => {
     answers['POST publish'] = { edition: 2 }
     document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
     await flushPromises()
-    expect(calls.filter(call => call.path === 'publish').map(call => call.body)).toEqual([{ note: 'The desk opens', expects: 1 }, { note: 'The desk opens', expects: 1 }])
+    expect(calls.filter(call => call.path === 'publish').map(call => call.body)).toEqual([
+      { note: 'The desk opens', expects: 1 },
+      { note: 'The desk opens', expects: 1 },
+    ])
     expect(text()).not.toContain('go live at once')
   })
 

@@ -16,10 +16,33 @@ import { wexlowSite } from '../support/wexlow-site'
 
 const files = import.meta.glob<Component>('../../app/components/**/*.vue', { eager: true, import: 'default' })
 /** Named as Nuxt names them: the folder, then the file. */
-export const components = Object.fromEntries(Object.entries(files).map(([path, component]) => [path.split('/').slice(-2).map((part, i) => (i ? part.replace('.vue', '') : part.charAt(0).toUpperCase() + part.slice(1))).join(''), component]))
-const NuxtLink = defineComponent({ props: { to: { type: [String, Object], default: '' } }, setup: (props, { slots }) => () => h('a', { href: typeof props.to === 'string' ? props.to : (props.to as { path: string }).path }, slots.default?.()) })
+export const components = Object.fromEntries(
+  Object.entries(files).map(([path, component]) => [
+    path
+      .split('/')
+      .slice(-2)
+      .map((part, i) => (i ? part.replace('.vue', '') : part.charAt(0).toUpperCase() + part.slice(1)))
+      .join(''),
+    component,
+  ]),
+)
+const NuxtLink = defineComponent({
+  props: { to: { type: [String, Object], default: '' } },
+  setup:
+    (props, { slots }) =>
+    () =>
+      h(
+        'a',
+        { href: typeof props.to === 'string' ? props.to : (props.to as { path: string }).path },
+        slots.default?.(),
+      ),
+})
 
-export interface Call { method: string, path: string, body: unknown }
+export interface Call {
+  method: string
+  path: string
+  body: unknown
+}
 /** Answers by `METHOD path` without the question mark and what follows. A function is asked; an Error is a refusal. */
 export type Answers = Record<string, unknown>
 
@@ -37,11 +60,21 @@ export interface Screen {
 }
 
 /** What a keeper of the demo's rules is told by the server, with what the test changes of it. */
-export function boardData(changes: Partial<BoardData> = {}, book: Rulebook = structuredClone(wexlowRulebook)): BoardData {
+export function boardData(
+  changes: Partial<BoardData> = {},
+  book: Rulebook = structuredClone(wexlowRulebook),
+): BoardData {
   return {
     me: { id: 'p-ines', name: 'Ines Varga', masterKey: true, rules: [], roles: ['keeper'] },
-    edition: 1, site: wexlowSite,
-    live: book, draft: book, versions: {}, changes: [], firms: [], waiting: 0, ...changes,
+    edition: 1,
+    site: wexlowSite,
+    live: book,
+    draft: book,
+    versions: {},
+    changes: [],
+    firms: [],
+    waiting: 0,
+    ...changes,
   }
 }
 
@@ -53,11 +86,25 @@ function answerOf(answers: Answers, call: Call): unknown {
 /** The server's side: every call is noted, and answered with JSON, 204 where nothing is said, or a problem. */
 function serve(answers: Answers, calls: Call[]): void {
   vi.stubGlobal('fetch', async (path: string, { method = 'GET', body }: RequestInit = {}) => {
-    const call = { method, path: path.replace('/api/loft/', ''), body: typeof body === 'string' ? JSON.parse(body) as unknown : body }
+    const call = {
+      method,
+      path: path.replace('/api/loft/', ''),
+      body: typeof body === 'string' ? (JSON.parse(body) as unknown) : body,
+    }
     calls.push(call)
     const answer = answerOf(answers, call)
-    if (answer instanceof Error) return new Response(JSON.stringify({ type: `urn:bravik:problem:${answer.name}`, detail: answer.message, ...(answer as { extra?: object }).extra }), { status: 409 })
-    return answer === undefined ? new Response(null, { status: 204 }) : new Response(JSON.stringify(answer), { status: 200 })
+    if (answer instanceof Error)
+      return new Response(
+        JSON.stringify({
+          type: `urn:bravik:problem:${answer.name}`,
+          detail: answer.message,
+          ...(answer as { extra?: object }).extra,
+        }),
+        { status: 409 },
+      )
+    return answer === undefined
+      ? new Response(null, { status: 204 })
+      : new Response(JSON.stringify(answer), { status: 200 })
   })
 }
 
@@ -66,7 +113,7 @@ export const refusal = (code: string, message: string) => Object.assign(new Erro
 /** The core, answering in the same thread: what the worker would say, a moment later. */
 class CoreHere {
   onmessage: ((event: { data: object }) => void) | null = null
-  postMessage({ number, ask }: { number: number, ask: Ask }): void {
+  postMessage({ number, ask }: { number: number; ask: Ask }): void {
     const answer = answerAsk(ask)
     queueMicrotask(() => this.onmessage?.({ data: { number, answer } }))
   }
@@ -75,9 +122,17 @@ class CoreHere {
 let mounted: VueWrapper | null = null
 let earlier: ReturnType<typeof useLoft> | null = null
 
-export interface Mounting { props?: Record<string, unknown>, answers?: Answers, data?: BoardData, at?: Partial<typeof route> }
+export interface Mounting {
+  props?: Record<string, unknown>
+  answers?: Answers
+  data?: BoardData
+  at?: Partial<typeof route>
+}
 
-export async function mountScreen(component: Component, { props = {}, answers = {}, data = boardData(), at = {} }: Mounting = {}): Promise<Screen> {
+export async function mountScreen(
+  component: Component,
+  { props = {}, answers = {}, data = boardData(), at = {} }: Mounting = {},
+): Promise<Screen> {
   // What an earlier test typed and did not wait for is its own.
   await earlier?.settled()
   mounted?.unmount()
@@ -96,19 +151,43 @@ export async function mountScreen(component: Component, { props = {}, answers = 
   // Lists that show only what fits take a height from the document, which has none here.
   vi.spyOn(HTMLElement.prototype, 'clientHeight', 'get').mockReturnValue(2000)
   vi.spyOn(HTMLElement.prototype, 'clientWidth', 'get').mockReturnValue(1200)
-  const wrapper = mount(component, { props, attachTo: document.body, global: { plugins: [pinia], components: { ...components, NuxtLink }, mocks: { $route: route } } })
+  const wrapper = mount(component, {
+    props,
+    attachTo: document.body,
+    global: { plugins: [pinia], components: { ...components, NuxtLink }, mocks: { $route: route } },
+  })
   mounted = wrapper
   earlier = loft
   await flushPromises()
   await flushPromises()
-  return { wrapper, loft, calls, answers: told, find, text: () => document.body.textContent!.replaceAll(/\s+/g, ' ').trim(), press, type, key }
+  return {
+    wrapper,
+    loft,
+    calls,
+    answers: told,
+    find,
+    text: () => document.body.textContent!.replaceAll(/\s+/g, ' ').trim(),
+    press,
+    type,
+    key,
+  }
 }
 
-const nameOf = (element: Element) => (element.getAttribute('aria-label') ?? (element.closest('label')?.textContent || element.textContent) ?? element.getAttribute('placeholder') ?? '').replaceAll(/\s+/g, ' ').trim()
+const nameOf = (element: Element) =>
+  (
+    element.getAttribute('aria-label') ??
+    (element.closest('label')?.textContent || element.textContent) ??
+    element.getAttribute('placeholder') ??
+    ''
+  )
+    .replaceAll(/\s+/g, ' ')
+    .trim()
 
 function find(name: string): HTMLElement {
   // What is pressed or typed into comes before what only holds it.
-  const all = ['button, a, input, select, textarea', '[role]'].flatMap(what => [...document.querySelectorAll<HTMLElement>(what)])
+  const all = ['button, a, input, select, textarea', '[role]'].flatMap(what => [
+    ...document.querySelectorAll<HTMLElement>(what),
+  ])
   const found = all.find(one => nameOf(one) === name) ?? all.find(one => nameOf(one).startsWith(name))
   if (!found) throw new Error(`Nothing is called “${name}”. There is: ${all.map(nameOf).filter(Boolean).join(' | ')}`)
   return found

@@ -7,8 +7,16 @@ import type { Rulebook, RuleEntry } from '../../core/rulebook/rulebook'
 
 /** A server as small as the store's questions: a draft of levels, versions, and what is live. */
 class Server {
-  live: Rulebook = { bravik: 'rulebook/1', levels: [{ id: 'maker', name: 'Maker', rank: 10 }, { id: 'guild', name: 'Guild', rank: 20 }] }
-  draft = new Map<string, { entry: RuleEntry, revision: number }>(entriesOf(this.live).map(entry => [`${entry.kind} ${entry.key}`, { entry, revision: 1 }]))
+  live: Rulebook = {
+    bravik: 'rulebook/1',
+    levels: [
+      { id: 'maker', name: 'Maker', rank: 10 },
+      { id: 'guild', name: 'Guild', rank: 20 },
+    ],
+  }
+  draft = new Map<string, { entry: RuleEntry; revision: number }>(
+    entriesOf(this.live).map(entry => [`${entry.kind} ${entry.key}`, { entry, revision: 1 }]),
+  )
   calls: string[] = []
   /** Answers wait here until they are let go, in any order; empty: nothing waits. */
   held: (() => void)[] | null = null
@@ -17,8 +25,18 @@ class Server {
   board() {
     const draft = rulebookOf([...this.draft.values()].map(({ entry }) => entry))
     const live = entriesOf(this.live)
-    const changes = entriesOf(draft).filter(({ kind, key, body }) => JSON.stringify(live.find(one => one.kind === kind && one.key === key)?.body) !== JSON.stringify(body))
-    return { draft, live: this.live, changes, edition: 1, site: { timezone: 'UTC', currency: 'EUR' }, versions: Object.fromEntries([...this.draft].map(([name, { revision }]) => [name, { id: 1, revision }])) }
+    const changes = entriesOf(draft).filter(
+      ({ kind, key, body }) =>
+        JSON.stringify(live.find(one => one.kind === kind && one.key === key)?.body) !== JSON.stringify(body),
+    )
+    return {
+      draft,
+      live: this.live,
+      changes,
+      edition: 1,
+      site: { timezone: 'UTC', currency: 'EUR' },
+      versions: Object.fromEntries([...this.draft].map(([name, { revision }]) => [name, { id: 1, revision }])),
+    }
   }
 
   /** Somebody else's change. */
@@ -28,7 +46,7 @@ class Server {
   }
 
   /** What stands now is what is answered, however late the answer arrives. */
-  answer(path: string, method: string, body?: { body?: object, expects?: { revision: number } | null }): () => unknown {
+  answer(path: string, method: string, body?: { body?: object; expects?: { revision: number } | null }): () => unknown {
     this.calls.push(`${method} ${path}`)
     if (path === 'board') {
       const board = structuredClone(this.board())
@@ -69,7 +87,7 @@ class Server {
 let server: Server
 vi.mock('../../app/composables/core-worker', () => ({ askCore: async () => null }))
 vi.mock('../../app/composables/loft-api', async original => ({
-  ...await original<object>(),
+  ...(await original<object>()),
   loftApi: (path: string, method = 'GET', body?: object) => {
     const answer = server.answer(path, method, body)
     if (!server.held) return Promise.resolve().then(answer)
@@ -130,7 +148,11 @@ describe('what is typed', () => {
     for (const go of waiting) go()
     await pause()
     expect(server.calls.filter(call => call.startsWith('PUT'))).toHaveLength(2)
-    expect([nameOf(loft.draft, 'guild'), nameOf(server.board().draft, 'guild'), loft.conflict]).toEqual(['Two', 'Two', null])
+    expect([nameOf(loft.draft, 'guild'), nameOf(server.board().draft, 'guild'), loft.conflict]).toEqual([
+      'Two',
+      'Two',
+      null,
+    ])
   })
 
   it('is sent at once before publishing, and nothing is published while something is not saved', async () => {
@@ -155,7 +177,11 @@ describe('what is refused', () => {
     await loft.load()
     expect(loft.draft.levels?.find(level => level.id === 'guild')?.rank).toBe(10)
     await loft.drop('level guild')
-    expect([loft.draft.levels?.find(level => level.id === 'guild')?.rank, loft.refused, loft.hasUnsaved()]).toEqual([20, {}, false])
+    expect([loft.draft.levels?.find(level => level.id === 'guild')?.rank, loft.refused, loft.hasUnsaved()]).toEqual([
+      20,
+      {},
+      false,
+    ])
   })
 
   it('is put back when it was a removal', async () => {
@@ -176,7 +202,11 @@ describe('undoing', () => {
     loft.change('level', 'guild', guild('Still typed'))
     await loft.undo('level', 'guild')
     await pause()
-    expect([nameOf(loft.draft, 'guild'), loft.changes, nameOf(server.board().draft, 'guild')]).toEqual(['Guild', [], 'Guild'])
+    expect([nameOf(loft.draft, 'guild'), loft.changes, nameOf(server.board().draft, 'guild')]).toEqual([
+      'Guild',
+      [],
+      'Guild',
+    ])
   })
 
   it('ends with the live entry, though a save was under way', async () => {
@@ -190,7 +220,10 @@ describe('undoing', () => {
     for (const go of waiting) go()
     await undone
     await pause()
-    expect(server.calls.filter(call => !call.startsWith('GET'))).toEqual(['PUT entries/level/guild', 'POST entries/level/guild/undo'])
+    expect(server.calls.filter(call => !call.startsWith('GET'))).toEqual([
+      'PUT entries/level/guild',
+      'POST entries/level/guild/undo',
+    ])
     expect([nameOf(loft.draft, 'guild'), loft.changes]).toEqual(['Guild', []])
   })
 
@@ -220,15 +253,27 @@ describe('two keepers at one entry', () => {
 
   it('are told, and nothing is lost of either meanwhile', async () => {
     const loft = await met()
-    expect(loft.conflict).toMatchObject({ key: 'guild', mine: { name: 'Mine' }, theirs: { revision: 2, body: { name: 'Theirs' } } })
+    expect(loft.conflict).toMatchObject({
+      key: 'guild',
+      mine: { name: 'Mine' },
+      theirs: { revision: 2, body: { name: 'Theirs' } },
+    })
     await loft.load()
     expect([nameOf(loft.draft, 'guild'), nameOf(server.board().draft, 'guild')]).toEqual(['Mine', 'Theirs'])
   })
 
-  it.each([['mine', 'Mine'], ['theirs', 'Theirs']] as const)('end with %s when that is chosen', async (which, name) => {
+  it.each([
+    ['mine', 'Mine'],
+    ['theirs', 'Theirs'],
+  ] as const)('end with %s when that is chosen', async (which, name) => {
     const loft = await met()
     await loft.settle(which)
-    expect([nameOf(loft.draft, 'guild'), nameOf(server.board().draft, 'guild'), loft.conflict, loft.hasUnsaved()]).toEqual([name, name, null, false])
+    expect([
+      nameOf(loft.draft, 'guild'),
+      nameOf(server.board().draft, 'guild'),
+      loft.conflict,
+      loft.hasUnsaved(),
+    ]).toEqual([name, name, null, false])
   })
 
   it('meet one after the other when there are several', async () => {

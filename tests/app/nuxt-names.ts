@@ -2,7 +2,11 @@
 import { reactive } from 'vue'
 
 /** Where the screen stands; a test sets it. */
-export const route = reactive<{ path: string, query: Record<string, string>, params: Record<string, string> }>({ path: '/loft', query: {}, params: {} })
+export const route = reactive<{ path: string; query: Record<string, string>; params: Record<string, string> }>({
+  path: '/loft',
+  query: {},
+  params: {},
+})
 export const useRoute = () => route
 
 /** Where the screen led, in order. */

@@ -5,14 +5,44 @@ import PeopleList from '../../app/components/loft/PeopleList.vue'
 import { boardData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call, Mounting } from './loft-screen'
 
-const person = (id: string, name: string, more: object = {}) => ({ id, name, email: `${id}@wexlow.example`, createdAt: '2026-01-05T10:00:00Z', standing: 'active', memberships: [], roles: [], firm: null, ...more })
-const guda = person('p-guda', 'Guda Moor', { memberships: [{ id: 7, level: 'guild', since: '2026-01-05T10:00:00Z', until: null }, { id: 3, level: 'maker', since: '2025-01-05T10:00:00Z', until: '2025-06-05T10:00:00Z' }], roles: ['islander'] })
+const person = (id: string, name: string, more: object = {}) => ({
+  id,
+  name,
+  email: `${id}@wexlow.example`,
+  createdAt: '2026-01-05T10:00:00Z',
+  standing: 'active',
+  memberships: [],
+  roles: [],
+  firm: null,
+  ...more,
+})
+const guda = person('p-guda', 'Guda Moor', {
+  memberships: [
+    { id: 7, level: 'guild', since: '2026-01-05T10:00:00Z', until: null },
+    { id: 3, level: 'maker', since: '2025-01-05T10:00:00Z', until: '2025-06-05T10:00:00Z' },
+  ],
+  roles: ['islander'],
+})
 const pia = person('p-pia', 'Pia Lain', { standing: 'suspended' })
 const found = { people: [guda, pia], count: 2, more: false }
 const preview = { chosen: 2, affected: 1, unchanged: 1, names: ['Pia Lain'], stamp: 'abc', staff: false }
-const list = (answers: Answers = {}, mounting: Mounting = {}) => mountScreen(PeopleList, { answers: { 'GET people': found, 'GET people/bulk': [], 'POST people/bulk/preview': preview, 'POST people/bulk': { id: 1, affected: 1 }, ...answers }, ...mounting })
-const askedFor = (calls: Call[]) => calls.filter(call => call.path.startsWith('people?')).map(call => JSON.parse(decodeURIComponent(call.path.split('?q=')[1]!)) as object)
-const sent = (calls: Call[]) => calls.filter(call => call.method !== 'GET').map(({ method, path, body }) => [`${method} ${path}`, body])
+const list = (answers: Answers = {}, mounting: Mounting = {}) =>
+  mountScreen(PeopleList, {
+    answers: {
+      'GET people': found,
+      'GET people/bulk': [],
+      'POST people/bulk/preview': preview,
+      'POST people/bulk': { id: 1, affected: 1 },
+      ...answers,
+    },
+    ...mounting,
+  })
+const askedFor = (calls: Call[]) =>
+  calls
+    .filter(call => call.path.startsWith('people?'))
+    .map(call => JSON.parse(decodeURIComponent(call.path.split('?q=')[1]!)) as object)
+const sent = (calls: Call[]) =>
+  calls.filter(call => call.method !== 'GET').map(({ method, path, body }) => [`${method} ${path}`, body])
 /** Longer than a list waits for more to be typed. */
 const pause = async () => {
   await new Promise(resolve => setTimeout(resolve, 250))
@@ -37,7 +67,11 @@ describe('the list of people', () => {
     await type('Who the list is about', 'guild or above')
     await key(find('Who the list is about'), 'Enter')
     await pause()
-    expect(askedFor(calls).at(-1)).toEqual({ search: 'foss', standing: 'waiting', condition: { level: { atLeast: 'guild' } } })
+    expect(askedFor(calls).at(-1)).toEqual({
+      search: 'foss',
+      standing: 'waiting',
+      condition: { level: { atLeast: 'guild' } },
+    })
     expect((find('Tick Guda Moor') as HTMLInputElement).checked).toBe(false)
     await press('everybody again')
     await pause()
@@ -63,7 +97,20 @@ describe('the list of people', () => {
   })
 
   it('offers no change to who may only look', async () => {
-    const { find, text } = await list({}, { data: boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'people', actions: ['look'], whose: 'anyone' }] } }) })
+    const { find, text } = await list(
+      {},
+      {
+        data: boardData({
+          me: {
+            id: 'p',
+            name: 'P',
+            masterKey: false,
+            roles: ['front-desk'],
+            rules: [{ role: 'front-desk', kind: 'people', actions: ['look'], whose: 'anyone' }],
+          },
+        }),
+      },
+    )
     expect(text()).toContain('Guda Moor')
     for (const name of ['Tick Guda Moor', '+ Person', 'Import', 'Invite']) expect(() => find(name), name).toThrow()
   })
@@ -79,7 +126,10 @@ describe('a change of many', () => {
     expect(text()).toContain('1 person gets it, 1 has it already.')
     await press('Do it')
     const who = { ids: ['p-guda', 'p-pia'] }
-    expect(sent(calls)).toEqual([['POST people/bulk/preview', { who, what: { do: 'giveRole', role: 'stockist' } }], ['POST people/bulk', { who, what: { do: 'giveRole', role: 'stockist' }, stamp: 'abc' }]])
+    expect(sent(calls)).toEqual([
+      ['POST people/bulk/preview', { who, what: { do: 'giveRole', role: 'stockist' } }],
+      ['POST people/bulk', { who, what: { do: 'giveRole', role: 'stockist' }, stamp: 'abc' }],
+    ])
     expect(text()).not.toContain('ticked')
   })
 
@@ -88,10 +138,13 @@ describe('a change of many', () => {
     await press('Tick all 2 people found')
     await type('What to do', 'takeLevel')
     await type('Which level', 'guild')
-    expect(sent(calls)[0]).toEqual(['POST people/bulk/preview', { who: { query: {} }, what: { do: 'takeLevel', level: 'guild' } }])
+    expect(sent(calls)[0]).toEqual([
+      'POST people/bulk/preview',
+      { who: { query: {} }, what: { do: 'takeLevel', level: 'guild' } },
+    ])
   })
 
-  it('gives a level until the end of a day on the site\'s own clock', async () => {
+  it("gives a level until the end of a day on the site's own clock", async () => {
     const { press, type, calls } = await list()
     await press('Tick Pia Lain')
     await type('What to do', 'giveLevel')
@@ -111,22 +164,43 @@ describe('a change of many', () => {
     await type('The role and the number of people', 'shop hand 1')
     expect(make().disabled).toBe(false)
     await press('Make 1 person Shop hand')
-    expect(sent(calls).at(-1)).toEqual(['POST people/bulk', { who: { ids: ['p-pia'] }, what: { do: 'giveRole', role: 'shop-hand' }, stamp: 'abc', confirm: { role: 'shop-hand', count: 1 } }])
+    expect(sent(calls).at(-1)).toEqual([
+      'POST people/bulk',
+      {
+        who: { ids: ['p-pia'] },
+        what: { do: 'giveRole', role: 'shop-hand' },
+        stamp: 'abc',
+        confirm: { role: 'shop-hand', count: 1 },
+      },
+    ])
   })
 
-  it('that meets somebody else\'s change says so, and looks again', async () => {
-    const { press, type, text, calls, answers } = await list({ 'POST people/bulk': refusal('changed-meanwhile', 'Somebody changed these people meanwhile.') })
+  it("that meets somebody else's change says so, and looks again", async () => {
+    const { press, type, text, calls, answers } = await list({
+      'POST people/bulk': refusal('changed-meanwhile', 'Somebody changed these people meanwhile.'),
+    })
     await press('Tick Pia Lain')
     await type('Which role', 'stockist')
     answers['POST people/bulk/preview'] = { ...preview, affected: 0, unchanged: 1, names: [], stamp: 'def' }
     await press('Do it')
     expect(text()).toContain('Somebody changed these people meanwhile.')
     expect(text()).toContain('0 people get it')
-    expect(sent(calls).map(([what]) => what)).toEqual(['POST people/bulk/preview', 'POST people/bulk', 'POST people/bulk/preview'])
+    expect(sent(calls).map(([what]) => what)).toEqual([
+      'POST people/bulk/preview',
+      'POST people/bulk',
+      'POST people/bulk/preview',
+    ])
   })
 
   it('is undone as one, from the list of what was changed together', async () => {
-    const logged = { id: 4, at: '2026-11-24T09:00:00Z', by: 'Ines Varga', what: { do: 'giveRole', role: 'stockist' }, people: 12, undoneAt: null }
+    const logged = {
+      id: 4,
+      at: '2026-11-24T09:00:00Z',
+      by: 'Ines Varga',
+      what: { do: 'giveRole', role: 'stockist' },
+      people: 12,
+      undoneAt: null,
+    }
     const { press, text, calls } = await list({ 'GET people/bulk': [logged] })
     expect(text()).toContain('got Stockist')
     await press('Undo: 12 got Stockist')
@@ -141,10 +215,16 @@ describe('one person', () => {
     expect(text()).toContain('Makerfrom 5 Jan 2025 until 5 Jun 2025')
     await press('Take Guild from Guda Moor')
     await type('Level to give', 'friend')
-    find('Level to give').closest('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    find('Level to give')
+      .closest('form')!
+      .dispatchEvent(new Event('submit', { cancelable: true }))
     await flushPromises()
     await press('Take Islander from Guda Moor')
-    expect(sent(calls)).toEqual([['DELETE people/p-guda/holdings', { membership: 7 }], ['POST people/p-guda/holdings', { what: 'level', level: 'friend' }], ['DELETE people/p-guda/holdings', { role: 'islander' }]])
+    expect(sent(calls)).toEqual([
+      ['DELETE people/p-guda/holdings', { membership: 7 }],
+      ['POST people/p-guda/holdings', { what: 'level', level: 'friend' }],
+      ['DELETE people/p-guda/holdings', { role: 'islander' }],
+    ])
     function find(name: string) {
       return document.querySelector<HTMLElement>(`[aria-label="${name}"]`)!
     }
@@ -153,12 +233,17 @@ describe('one person', () => {
   it('becomes staff only when that is said a second time', async () => {
     const { press, type, text, calls } = await list({}, { at: { query: { person: 'p-pia' } } })
     await type('Role to give', 'front-desk')
-    document.querySelector('[aria-label="Role to give"]')!.closest('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    document
+      .querySelector('[aria-label="Role to give"]')!
+      .closest('form')!
+      .dispatchEvent(new Event('submit', { cancelable: true }))
     await flushPromises()
     expect(sent(calls)).toEqual([])
     expect(text()).toContain('Pia Lain becomes Front desk and enters the loft. One person.')
     await press('Make Pia Lain Front desk')
-    expect(sent(calls)).toEqual([['POST people/p-pia/holdings', { what: 'role', role: 'front-desk', confirm: 'front-desk' }]])
+    expect(sent(calls)).toEqual([
+      ['POST people/p-pia/holdings', { what: 'role', role: 'front-desk', confirm: 'front-desk' }],
+    ])
   })
 })
 
@@ -172,7 +257,10 @@ describe('people from a file', () => {
 
   it('are tried first: what is wrong is told by line, and nothing can be taken over', async () => {
     const plan = { people: 0, problems: [{ line: 3, column: 'levels', message: 'There is no level “gild”.' }] }
-    const { text, find } = await mountScreen(PeopleDialogs, { props: { modelValue: 'import' }, answers: { 'POST people/import': plan } })
+    const { text, find } = await mountScreen(PeopleDialogs, {
+      props: { modelValue: 'import' },
+      answers: { 'POST people/import': plan },
+    })
     await chooseFile('name,email\n')
     expect(text()).toContain('1 thing is not right; nobody would be taken over.')
     expect(text()).toContain('Line 3, levels: There is no level “gild”.')
@@ -180,7 +268,10 @@ describe('people from a file', () => {
   })
 
   it('are taken over once the trial found nothing, and counted', async () => {
-    const { text, press, calls } = await mountScreen(PeopleDialogs, { props: { modelValue: 'import' }, answers: { 'POST people/import': { people: 2, problems: [] } } })
+    const { text, press, calls } = await mountScreen(PeopleDialogs, {
+      props: { modelValue: 'import' },
+      answers: { 'POST people/import': { people: 2, problems: [] } },
+    })
     await chooseFile('name,email\nAda,ada@wexlow.example\nBo,bo@wexlow.example\n')
     expect(text()).toContain('2 people would be taken over.')
     await press('Take over')

@@ -7,21 +7,79 @@ import type { Answers, Call } from './loft-screen'
 import { led } from './nuxt-names'
 
 const guda = {
-  person: { id: 'p-guda', name: 'Guda Moor', email: 'guda@wexlow.example', createdAt: '2026-01-05T10:00:00Z', standing: 'active', memberships: [{ id: 7, level: 'guild', since: '2026-01-05T10:00:00Z', until: null }], roles: ['islander'], firm: { id: 'skerry', name: 'Skerry Wools' } },
-  visitor: { person: { id: 'p-guda', name: 'Guda Moor' }, levels: [{ level: 'guild', since: '2026-01-05T10:00:00Z' }], roles: ['islander'], facts: { spindles: 4, hall: 'north' } },
-  memberships: [{ id: 7, level: 'guild', since: '2026-01-05T10:00:00Z', until: null, source: 'bought', renews: true, endedBy: null, grantedBy: 'purchase' }],
+  person: {
+    id: 'p-guda',
+    name: 'Guda Moor',
+    email: 'guda@wexlow.example',
+    createdAt: '2026-01-05T10:00:00Z',
+    standing: 'active',
+    memberships: [{ id: 7, level: 'guild', since: '2026-01-05T10:00:00Z', until: null }],
+    roles: ['islander'],
+    firm: { id: 'skerry', name: 'Skerry Wools' },
+  },
+  visitor: {
+    person: { id: 'p-guda', name: 'Guda Moor' },
+    levels: [{ level: 'guild', since: '2026-01-05T10:00:00Z' }],
+    roles: ['islander'],
+    facts: { spindles: 4, hall: 'north' },
+  },
+  memberships: [
+    {
+      id: 7,
+      level: 'guild',
+      since: '2026-01-05T10:00:00Z',
+      until: null,
+      source: 'bought',
+      renews: true,
+      endedBy: null,
+      grantedBy: 'purchase',
+    },
+  ],
   purchases: [{ reference: 'pay-1', level: 'guild', amount: 8400, state: 'paid', createdAt: '2026-01-05T10:00:00Z' }],
-  applications: [], sessions: [{ id: 's', agent: 'A browser', seenAt: '2026-11-20T22:15:00Z' }], notes: [{ id: 1, at: '2026-02-01T10:00:00Z', by: 'Dace', text: 'Teaches welts.' }],
+  applications: [],
+  sessions: [{ id: 's', agent: 'A browser', seenAt: '2026-11-20T22:15:00Z' }],
+  notes: [{ id: 1, at: '2026-02-01T10:00:00Z', by: 'Dace', text: 'Teaches welts.' }],
 }
-const did = [{ at: '2026-11-20T22:14:00Z', kind: 'refused', subjectKind: 'page', subjectId: 'trade', tier: 'guild', personId: 'p-guda' }, { at: '2026-11-20T22:13:00Z', kind: 'signIn', subjectKind: null, subjectId: null, tier: 'guild', personId: 'p-guda' }]
-const staffRules = [{ role: 'front-desk', kind: 'people', actions: ['look', 'change'], fields: ['notes'], whose: 'anyone' }]
-const person = (answers: Answers = {}, everything: object = guda, data = boardData()) => mountScreen(Person, { answers: { 'GET people/p-guda': everything, 'GET activity/list': { rows: did }, 'GET staff': { rules: staffRules }, ...answers }, at: { params: { id: 'p-guda' } }, data })
-const sent = (calls: Call[]) => calls.filter(call => call.method !== 'GET').map(({ method, path, body }) => [`${method} ${path}`, body])
+const did = [
+  {
+    at: '2026-11-20T22:14:00Z',
+    kind: 'refused',
+    subjectKind: 'page',
+    subjectId: 'trade',
+    tier: 'guild',
+    personId: 'p-guda',
+  },
+  { at: '2026-11-20T22:13:00Z', kind: 'signIn', subjectKind: null, subjectId: null, tier: 'guild', personId: 'p-guda' },
+]
+const staffRules = [
+  { role: 'front-desk', kind: 'people', actions: ['look', 'change'], fields: ['notes'], whose: 'anyone' },
+]
+const person = (answers: Answers = {}, everything: object = guda, data = boardData()) =>
+  mountScreen(Person, {
+    answers: {
+      'GET people/p-guda': everything,
+      'GET activity/list': { rows: did },
+      'GET staff': { rules: staffRules },
+      ...answers,
+    },
+    at: { params: { id: 'p-guda' } },
+    data,
+  })
+const sent = (calls: Call[]) =>
+  calls.filter(call => call.method !== 'GET').map(({ method, path, body }) => [`${method} ${path}`, body])
 
-describe('a person\'s page', () => {
+describe("a person's page", () => {
   it('tells what they hold, held, paid, did and what the staff wrote', async () => {
     const { text } = await person()
-    for (const words of ['guda@wexlow.example · active · since 5 Jan 2026 · Skerry Wools', 'Guild 5 Jan 2026 on · bought, renews', '€84.00', 'Teaches welts.', '20 Nov 2026, 22:14was refused at Trade desk', '20 Nov 2026, 22:15 A browser']) expect(text()).toContain(words)
+    for (const words of [
+      'guda@wexlow.example · active · since 5 Jan 2026 · Skerry Wools',
+      'Guild 5 Jan 2026 on · bought, renews',
+      '€84.00',
+      'Teaches welts.',
+      '20 Nov 2026, 22:14was refused at Trade desk',
+      '20 Nov 2026, 22:15 A browser',
+    ])
+      expect(text()).toContain(words)
   })
 
   it('is the reach board of exactly this person, with the reason for each thing', async () => {
@@ -38,7 +96,16 @@ describe('a person\'s page', () => {
     const { press, loft, calls } = await person({ 'POST walk': { base: '/walk/xyz' } })
     loft.context = { at: '2026-12-24T12:00:00Z', country: 'ES', device: null }
     await press('Walk as Guda Moor')
-    expect(sent(calls)).toEqual([['POST walk', { tier: 'Guda Moor', visitor: { ...guda.visitor, request: { at: '2026-12-24T12:00:00Z', country: 'ES' } }, draft: false }]])
+    expect(sent(calls)).toEqual([
+      [
+        'POST walk',
+        {
+          tier: 'Guda Moor',
+          visitor: { ...guda.visitor, request: { at: '2026-12-24T12:00:00Z', country: 'ES' } },
+          draft: false,
+        },
+      ],
+    ])
     expect(open).toHaveBeenCalledWith('/walk/xyz/', '_blank', 'noopener')
   })
 
@@ -46,18 +113,28 @@ describe('a person\'s page', () => {
     const { type, calls } = await person()
     await type('Spindles owned', '6')
     await type('Guild hall', '')
-    expect(sent(calls)).toEqual([['PUT people/p-guda', { facts: { spindles: 6 } }], ['PUT people/p-guda', { facts: { hall: null } }]])
+    expect(sent(calls)).toEqual([
+      ['PUT people/p-guda', { facts: { spindles: 6 } }],
+      ['PUT people/p-guda', { facts: { hall: null } }],
+    ])
   })
 
   it('keeps a note that could not be saved', async () => {
-    const { type, find, text, answers } = await person({ 'POST people/p-guda/notes': refusal('too-large', 'A note has 4,000 letters at most.') })
+    const { type, find, text, answers } = await person({
+      'POST people/p-guda/notes': refusal('too-large', 'A note has 4,000 letters at most.'),
+    })
     await type('A note about Guda Moor', 'Lends her loom.')
     const submit = async () => {
-      find('A note about Guda Moor').closest('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+      find('A note about Guda Moor')
+        .closest('form')!
+        .dispatchEvent(new Event('submit', { cancelable: true }))
       await flushPromises()
     }
     await submit()
-    expect([text().includes('A note has 4,000 letters at most.'), (find('A note about Guda Moor') as HTMLInputElement).value]).toEqual([true, 'Lends her loom.'])
+    expect([
+      text().includes('A note has 4,000 letters at most.'),
+      (find('A note about Guda Moor') as HTMLInputElement).value,
+    ]).toEqual([true, 'Lends her loom.'])
     delete answers['POST people/p-guda/notes']
     await submit()
     expect((find('A note about Guda Moor') as HTMLInputElement).value).toBe('')
@@ -73,7 +150,12 @@ describe('a person\'s page', () => {
     expect((find('Remove Guda Moor') as HTMLButtonElement).disabled).toBe(true)
     await type('Their name', 'Guda Moor')
     await press('Remove Guda Moor')
-    expect(sent(calls)).toEqual([['PUT people/p-guda', { suspended: true }], ['DELETE people/p-guda/sessions', undefined], ['POST purchases/pay-1/refund', {}], ['DELETE people/p-guda', undefined]])
+    expect(sent(calls)).toEqual([
+      ['PUT people/p-guda', { suspended: true }],
+      ['DELETE people/p-guda/sessions', undefined],
+      ['POST purchases/pay-1/refund', {}],
+      ['DELETE people/p-guda', undefined],
+    ])
     expect(led).toEqual(['/loft/people'])
   })
 
@@ -85,23 +167,54 @@ describe('a person\'s page', () => {
   })
 
   it('shows no more than one may look at, and changes no more than one may', async () => {
-    const { find, text } = await person({}, guda, boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'people', actions: ['look', 'change'], fields: ['notes'], whose: 'anyone' }] } }))
+    const { find, text } = await person(
+      {},
+      guda,
+      boardData({
+        me: {
+          id: 'p',
+          name: 'P',
+          masterKey: false,
+          roles: ['front-desk'],
+          rules: [
+            { role: 'front-desk', kind: 'people', actions: ['look', 'change'], fields: ['notes'], whose: 'anyone' },
+          ],
+        },
+      }),
+    )
     expect((find('Name') as HTMLInputElement).disabled).toBe(true)
     expect(text()).not.toContain('May reach')
-    for (const name of ['Suspend', 'Remove…', 'Walk as Guda Moor', 'give the money back']) expect(() => find(name), name).toThrow()
+    for (const name of ['Suspend', 'Remove…', 'Walk as Guda Moor', 'give the money back'])
+      expect(() => find(name), name).toThrow()
     expect(find('A note about Guda Moor')).toBeTruthy()
   })
 })
 
-const role = (id: string, answers: Answers = {}) => mountScreen(Role, { answers: { 'GET people': { people: [{ id: 'p-a', name: 'Ada Lund', roles: [id] }, { id: 'p-b', name: 'Bo Eide', roles: [] }], count: 2 }, 'GET staff': { rules: staffRules }, 'GET forms': [], ...answers }, at: { params: { id } } })
+const role = (id: string, answers: Answers = {}) =>
+  mountScreen(Role, {
+    answers: {
+      'GET people': {
+        people: [
+          { id: 'p-a', name: 'Ada Lund', roles: [id] },
+          { id: 'p-b', name: 'Bo Eide', roles: [] },
+        ],
+        count: 2,
+      },
+      'GET staff': { rules: staffRules },
+      'GET forms': [],
+      ...answers,
+    },
+    at: { params: { id } },
+  })
 
-describe('a role\'s page', () => {
+describe("a role's page", () => {
   it('shows its holders, also through a level or firm, what it opens and what depends on it', async () => {
     const { text } = await role('stockist')
     expect(text()).toContain('Ada Lund')
     expect(text()).toContain('Bo Eide through a level or firm')
     expect(text()).toContain('Trade desk/trade')
-    for (const words of ['gate Trade desk', 'gate Footer for the trade', 'landing to /trade', 'tier Stockist']) expect(text()).toContain(words)
+    for (const words of ['gate Trade desk', 'gate Footer for the trade', 'landing to /trade', 'tier Stockist'])
+      expect(text()).toContain(words)
   })
 
   it('says what a staff role may do, and that the master key is fixed', async () => {
@@ -109,19 +222,24 @@ describe('a role\'s page', () => {
     const keeper = await role('keeper')
     expect(keeper.text()).toContain('staff role, holds the master key')
     expect(keeper.text()).toContain('Everything. This role is fixed.')
-    expect(keeper.text()).toContain('the site\'s settings')
+    expect(keeper.text()).toContain("the site's settings")
     expect((keeper.find('See drafts') as HTMLButtonElement).disabled).toBe(true)
   })
 
-  it('carries named permissions of the site\'s own', async () => {
+  it("carries named permissions of the site's own", async () => {
     const { press, type, loft, answers } = await role('classroom')
-    answers['PUT entries/role/classroom'] = answers['PUT entries/permission/borrow-looms'] = { version: { id: 1, revision: 1 } }
+    answers['PUT entries/role/classroom'] = answers['PUT entries/permission/borrow-looms'] = {
+      version: { id: 1, revision: 1 },
+    }
     await press('See drafts')
     expect(loft.draft.roles!.find(one => one.id === 'classroom')!.permissions).toEqual(['see-drafts'])
     await press('See drafts')
     expect(loft.draft.roles!.find(one => one.id === 'classroom')).not.toHaveProperty('permissions')
     await type('Name of a new permission', 'Borrow looms')
-    document.querySelector('[aria-label="Name of a new permission"]')!.closest('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    document
+      .querySelector('[aria-label="Name of a new permission"]')!
+      .closest('form')!
+      .dispatchEvent(new Event('submit', { cancelable: true }))
     expect(loft.draft.permissions!.at(-1)).toEqual({ id: 'borrow-looms', name: 'Borrow looms' })
   })
 
@@ -130,11 +248,20 @@ describe('a role\'s page', () => {
     await press('Anybody signed in can apply')
     expect(text()).toContain('Open: people can apply now.')
     await type('A question to ask', 'How many hours a week?')
-    document.querySelector('[aria-label="A question to ask"]')!.closest('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    document
+      .querySelector('[aria-label="A question to ask"]')!
+      .closest('form')!
+      .dispatchEvent(new Event('submit', { cancelable: true }))
     await flushPromises()
     await press('Take out the question How many hours a week?')
     const form = { open: true, intro: '' }
-    expect(sent(calls)).toEqual([{ ...form, questions: [] }, { ...form, questions: ['How many hours a week?'] }, { ...form, questions: [] }].map(body => [`PUT forms/${encodeURIComponent('role test-knitter')}`, body]))
+    expect(sent(calls)).toEqual(
+      [
+        { ...form, questions: [] },
+        { ...form, questions: ['How many hours a week?'] },
+        { ...form, questions: [] },
+      ].map(body => [`PUT forms/${encodeURIComponent('role test-knitter')}`, body]),
+    )
     const unread = await role('test-knitter', { 'GET forms': refusal('internal', 'The database does not answer.') })
     expect(unread.text()).toContain('The database does not answer.')
     expect(() => unread.find('Anybody signed in can apply')).toThrow()

@@ -4,15 +4,46 @@ import Queues from '../../app/components/loft/Queues.vue'
 import { boardData, mountScreen, refusal } from './loft-screen'
 import type { Answers } from './loft-screen'
 
-const person = (id: string, name: string) => ({ id, name, email: `${id}@wexlow.example`, createdAt: '2026-11-20T09:30:00Z', memberships: [], roles: [] })
-const application = (id: number, target: string) => ({ id, target, createdAt: '2026-11-21T10:00:00Z', person: person('p-mako', 'Mako Strand'), answers: [{ question: 'Where is your shop?', answer: 'Northport' }] })
-const waiting = { signUps: [person('p-new', 'Nele Foss')], unconfirmed: 2, applications: [application(4, 'role stockist'), application(5, 'role shop-hand')] }
-const queues = (answers: Answers = {}, rules?: Parameters<typeof boardData>[0]) => mountScreen(Queues, { answers: { 'GET queues': waiting, ...answers }, data: boardData(rules) })
-const posted = (calls: { method: string, path: string, body: unknown }[]) => calls.filter(call => call.method !== 'GET').map(({ path, body }) => [path, body])
+const person = (id: string, name: string) => ({
+  id,
+  name,
+  email: `${id}@wexlow.example`,
+  createdAt: '2026-11-20T09:30:00Z',
+  memberships: [],
+  roles: [],
+})
+const application = (id: number, target: string) => ({
+  id,
+  target,
+  createdAt: '2026-11-21T10:00:00Z',
+  person: person('p-mako', 'Mako Strand'),
+  answers: [{ question: 'Where is your shop?', answer: 'Northport' }],
+})
+const waiting = {
+  signUps: [person('p-new', 'Nele Foss')],
+  unconfirmed: 2,
+  applications: [application(4, 'role stockist'), application(5, 'role shop-hand')],
+}
+const queues = (answers: Answers = {}, rules?: Parameters<typeof boardData>[0]) =>
+  mountScreen(Queues, { answers: { 'GET queues': waiting, ...answers }, data: boardData(rules) })
+const posted = (calls: { method: string; path: string; body: unknown }[]) =>
+  calls.filter(call => call.method !== 'GET').map(({ path, body }) => [path, body])
 
 describe('invitations', () => {
-  const invited = { id: 'i1', email: 'nell@orr.example', by: 'Ines Varga', levels: ['maker'], roles: ['islander'], firm: null, expiresAt: '2026-12-09T10:00:00Z', void: false }
-  const list = [invited, { ...invited, id: 'i2', email: 'old@orr.example', levels: [], roles: [], firm: 'sett', void: true }]
+  const invited = {
+    id: 'i1',
+    email: 'nell@orr.example',
+    by: 'Ines Varga',
+    levels: ['maker'],
+    roles: ['islander'],
+    firm: null,
+    expiresAt: '2026-12-09T10:00:00Z',
+    void: false,
+  }
+  const list = [
+    invited,
+    { ...invited, id: 'i2', email: 'old@orr.example', levels: [], roles: [], firm: 'sett', void: true },
+  ]
 
   it('say whom they bring what, and are taken back', async () => {
     const { text, press, calls, answers } = await queues({ 'GET people/invitations': list })
@@ -26,14 +57,25 @@ describe('invitations', () => {
   })
 
   it('to a firm are taken back by who may change firms', async () => {
-    const { find } = await queues({ 'GET people/invitations': list }, { me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'people', actions: ['look', 'change'], whose: 'anyone' }] } })
+    const { find } = await queues(
+      { 'GET people/invitations': list },
+      {
+        me: {
+          id: 'p',
+          name: 'P',
+          masterKey: false,
+          roles: ['front-desk'],
+          rules: [{ role: 'front-desk', kind: 'people', actions: ['look', 'change'], whose: 'anyone' }],
+        },
+      },
+    )
     expect(find('Take back the invitation of nell@orr.example')).not.toBeNull()
     expect(() => find('Take back the invitation of old@orr.example')).toThrow()
   })
 })
 
 describe('the queues', () => {
-  it('show who waits, what they ask for and what they answered, on the site\'s own clock', async () => {
+  it("show who waits, what they ask for and what they answered, on the site's own clock", async () => {
     const { text } = await queues()
     expect(text()).toContain('Sign-ups to approve 1')
     expect(text()).toContain('p-new@wexlow.example · 20 Nov 2026, 09:30')
@@ -68,9 +110,21 @@ describe('the queues', () => {
   })
 
   it('offer nothing to decide to who may only look', async () => {
-    const { find, text } = await queues({}, { me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'people', actions: ['look'], whose: 'anyone' }] } })
+    const { find, text } = await queues(
+      {},
+      {
+        me: {
+          id: 'p',
+          name: 'P',
+          masterKey: false,
+          roles: ['front-desk'],
+          rules: [{ role: 'front-desk', kind: 'people', actions: ['look'], whose: 'anyone' }],
+        },
+      },
+    )
     expect(text()).toContain('Nele Foss')
-    for (const name of ['Let Nele Foss in', 'Decline', 'Accept Mako Strand as Stockist']) expect(() => find(name), name).toThrow()
+    for (const name of ['Let Nele Foss in', 'Decline', 'Accept Mako Strand as Stockist'])
+      expect(() => find(name), name).toThrow()
   })
 
   it('say that nobody waits, and how many have yet to confirm', async () => {
@@ -80,7 +134,19 @@ describe('the queues', () => {
   })
 })
 
-const firm = { id: 'skerry', name: 'Skerry Wools', people: [{ id: 'p-a', name: 'Ada Lund', owner: true }, { id: 'p-b', name: 'Bo Eide', owner: false }], levels: [{ id: 3, level: 'maker', until: null }, { id: 4, level: 'guild', until: '2020-01-01T00:00:00Z' }], roles: ['stockist'] }
+const firm = {
+  id: 'skerry',
+  name: 'Skerry Wools',
+  people: [
+    { id: 'p-a', name: 'Ada Lund', owner: true },
+    { id: 'p-b', name: 'Bo Eide', owner: false },
+  ],
+  levels: [
+    { id: 3, level: 'maker', until: null },
+    { id: 4, level: 'guild', until: '2020-01-01T00:00:00Z' },
+  ],
+  roles: ['stockist'],
+}
 const firms = (answers: Answers = {}) => mountScreen(Firms, { answers: { 'GET firms': [firm], ...answers } })
 
 describe('firms', () => {
@@ -103,13 +169,33 @@ describe('firms', () => {
     answers['GET people'] = { people: [person('p-c', 'Cora Holm')] }
     await type('Somebody for Skerry Wools', 'cora')
     await press('Cora Holm')
-    expect(posted(calls)).toEqual([{ makeOwner: 'p-b' }, { removePerson: 'p-b' }, { endLevel: 3 }, { takeRole: 'stockist' }, { giveRole: 'islander' }, { addPerson: 'p-c' }].map(body => ['firms/skerry', body]))
+    expect(posted(calls)).toEqual(
+      [
+        { makeOwner: 'p-b' },
+        { removePerson: 'p-b' },
+        { endLevel: 3 },
+        { takeRole: 'stockist' },
+        { giveRole: 'islander' },
+        { addPerson: 'p-c' },
+      ].map(body => ['firms/skerry', body]),
+    )
   })
 
   it('offer no staff role to share', async () => {
     const { find } = await firms()
-    const offered = [...(find('A level or role for Skerry Wools') as HTMLSelectElement).options].map(option => option.textContent!.trim())
-    expect(offered).toEqual(['+ level or role', 'Friend', 'Maker', 'Guild', 'Classroom', 'Test knitter', 'Islander', 'Correspondent of the quarterly broadsheet for handspinners'])
+    const offered = [...(find('A level or role for Skerry Wools') as HTMLSelectElement).options].map(option =>
+      option.textContent!.trim(),
+    )
+    expect(offered).toEqual([
+      '+ level or role',
+      'Friend',
+      'Maker',
+      'Guild',
+      'Classroom',
+      'Test knitter',
+      'Islander',
+      'Correspondent of the quarterly broadsheet for handspinners',
+    ])
   })
 
   it('keep what was typed when a name is taken', async () => {
@@ -118,6 +204,9 @@ describe('firms', () => {
     document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
     await new Promise(resolve => setTimeout(resolve))
     expect(posted(calls)).toEqual([['firms', { id: 'skerry-wools', name: 'Skerry Wools' }]])
-    expect([text().includes('There is a firm of that name.'), (find('Name of a new firm') as HTMLInputElement).value]).toEqual([true, 'Skerry Wools'])
+    expect([
+      text().includes('There is a firm of that name.'),
+      (find('Name of a new firm') as HTMLInputElement).value,
+    ]).toEqual([true, 'Skerry Wools'])
   })
 })

@@ -9,7 +9,10 @@ import { led } from './nuxt-names'
 
 const told = { version: { id: 9, revision: 1 } }
 async function reach(mounting: Mounting = {}) {
-  const screen = await mountScreen(Reach, { answers: { 'PUT entries/gate/trade': told, ...mounting.answers }, ...mounting })
+  const screen = await mountScreen(Reach, {
+    answers: { 'PUT entries/gate/trade': told, ...mounting.answers },
+    ...mounting,
+  })
   const board = () => document.querySelector<HTMLElement>('[role=grid]')!
   const keys = async (...pressed: string[]) => {
     for (const one of pressed) await screen.key(board(), one)
@@ -48,21 +51,48 @@ describe('the reach board', () => {
     expect(why()).toContain('Classroom opens it')
     expect(loft.board!.impact).toEqual({ moved: 9, gain: 9, lose: 0, other: 0 })
     await loft.settled()
-    expect(calls.filter(call => call.method === 'PUT')).toEqual([{ method: 'PUT', path: 'entries/gate/trade', body: { expects: null, body: { ...wexlowRulebook.gates!.find(gate => gate.id === 'trade'), open: { any: [{ role: { anyOf: ['stockist'] } }, { role: { anyOf: ['classroom'] } }] } } } }])
+    expect(calls.filter(call => call.method === 'PUT')).toEqual([
+      {
+        method: 'PUT',
+        path: 'entries/gate/trade',
+        body: {
+          expects: null,
+          body: {
+            ...wexlowRulebook.gates!.find(gate => gate.id === 'trade'),
+            open: { any: [{ role: { anyOf: ['stockist'] } }, { role: { anyOf: ['classroom'] } }] },
+          },
+        },
+      },
+    ])
   })
 
   it('makes a gate where none stands, with an id nobody has', async () => {
     const { press, loft, answers } = await reach(at('page:welcome', 'guest'))
     answers['PUT entries/gate/welcome'] = told
     await press('+ Gate here')
-    expect(loft.draft.gates!.find(gate => gate.id === 'welcome')).toEqual({ id: 'welcome', name: 'Welcome to the mill', on: { page: 'welcome' }, open: { everyone: true } })
+    expect(loft.draft.gates!.find(gate => gate.id === 'welcome')).toEqual({
+      id: 'welcome',
+      name: 'Welcome to the mill',
+      on: { page: 'welcome' },
+      open: { everyone: true },
+    })
   })
 
   it('only reads for who may not change gates, and for what is live', async () => {
-    const data = boardData({ me: { id: 'p-dace', name: 'Dace', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'gates', actions: ['look'], whose: 'anyone' }] } })
+    const data = boardData({
+      me: {
+        id: 'p-dace',
+        name: 'Dace',
+        masterKey: false,
+        roles: ['front-desk'],
+        rules: [{ role: 'front-desk', kind: 'gates', actions: ['look'], whose: 'anyone' }],
+      },
+    })
     const { keys, loft } = await reach({ data, ...at('page:trade', 'maker') })
     await keys('e')
-    expect([...document.querySelectorAll('button')].filter(one => /Edit|\+ Gate|edit$/.test(one.textContent!))).toEqual([])
+    expect([...document.querySelectorAll('button')].filter(one => /Edit|\+ Gate|edit$/.test(one.textContent!))).toEqual(
+      [],
+    )
     loft.view = 'live'
     await flushPromises()
     expect(document.querySelector('[aria-label="Why"]')!.textContent).toContain('Open to')
@@ -85,8 +115,19 @@ describe('the reach board', () => {
 
   it('shows only what the draft moves, and nothing where it moves nothing', async () => {
     const changed = structuredClone(wexlowRulebook)
-    changed.gates = changed.gates!.map(gate => (gate.id === 'trade' ? { ...gate, open: { everyone: true } } as Gate : gate))
-    const change = { kind: 'gate' as const, key: 'trade', id: 1, revision: 1, before: null, after: null, changedBy: 'Ines', changedAt: new Date() }
+    changed.gates = changed.gates!.map(gate =>
+      gate.id === 'trade' ? ({ ...gate, open: { everyone: true } } as Gate) : gate,
+    )
+    const change = {
+      kind: 'gate' as const,
+      key: 'trade',
+      id: 1,
+      revision: 1,
+      before: null,
+      after: null,
+      changedBy: 'Ines',
+      changedAt: new Date(),
+    }
     const { press, board, text } = await reach({ data: boardData({ draft: changed, changes: [change] }) })
     await press('Only changes')
     const names = [...board().querySelectorAll('[role=rowheader]')].map(one => one.textContent!.trim())

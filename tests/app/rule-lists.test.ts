@@ -5,8 +5,10 @@ import { refusal, boardData, mountScreen } from './loft-screen'
 import type { Answers } from './loft-screen'
 
 const told = { version: { id: 9, revision: 1 } }
-const list = (sort: string, answers: Answers = {}, data = boardData()) => mountScreen(EntryList, { props: { sort }, answers, data })
-const names = () => [...document.querySelectorAll<HTMLInputElement>('[aria-label^="Name of "]')].map(field => field.value).slice(0, -1)
+const list = (sort: string, answers: Answers = {}, data = boardData()) =>
+  mountScreen(EntryList, { props: { sort }, answers, data })
+const names = () =>
+  [...document.querySelectorAll<HTMLInputElement>('[aria-label^="Name of "]')].map(field => field.value).slice(0, -1)
 
 describe('levels', () => {
   it('stand by rank, with what depends on each', async () => {
@@ -33,19 +35,34 @@ describe('levels', () => {
   })
 
   it('swap ranks with their neighbour, without two of one rank at any moment on the way to the server', async () => {
-    const { press, loft, calls, answers } = await list('levels', { 'PUT entries/level/maker': told, 'PUT entries/level/guild': told })
+    const { press, loft, calls, answers } = await list('levels', {
+      'PUT entries/level/maker': told,
+      'PUT entries/level/guild': told,
+    })
     let ranks: Record<string, number> = { friend: 10, maker: 20, guild: 30 }
-    const keep = ({ path, body }: { path: string, body: unknown }) => {
+    const keep = ({ path, body }: { path: string; body: unknown }) => {
       ranks = { ...ranks, [path.split('/').at(-1)!]: (body as { body: { rank: number } }).body.rank }
       expect(new Set(Object.values(ranks)).size).toBe(3)
       return told
     }
-    Object.assign(answers, { 'PUT entries/level/maker': keep, 'PUT entries/level/guild': keep, 'GET board': () => ({ ...boardData(), draft: loft.draft }) })
+    Object.assign(answers, {
+      'PUT entries/level/maker': keep,
+      'PUT entries/level/guild': keep,
+      'GET board': () => ({ ...boardData(), draft: loft.draft }),
+    })
     await press('Rank Guild lower')
     await loft.settled()
     await loft.settled()
     expect(ranks).toEqual({ friend: 10, maker: 30, guild: 20 })
-    expect(calls.filter(call => call.method === 'PUT').map(call => [call.path, (call.body as { body: { rank: number } }).body.rank])).toEqual([['entries/level/guild', 31], ['entries/level/maker', 30], ['entries/level/guild', 20]])
+    expect(
+      calls
+        .filter(call => call.method === 'PUT')
+        .map(call => [call.path, (call.body as { body: { rank: number } }).body.rank]),
+    ).toEqual([
+      ['entries/level/guild', 31],
+      ['entries/level/maker', 30],
+      ['entries/level/guild', 20],
+    ])
   })
 
   it('take a price as it is typed on this site, and none that is no amount', async () => {
@@ -59,7 +76,9 @@ describe('levels', () => {
   })
 
   it('that may not go come back, with the reason beside them', async () => {
-    const { press, text, loft } = await list('levels', { 'DELETE entries/level/guild': refusal('in-use', 'Still used by gate “Printing”.') })
+    const { press, text, loft } = await list('levels', {
+      'DELETE entries/level/guild': refusal('in-use', 'Still used by gate “Printing”.'),
+    })
     await press('Remove Guild')
     await loft.settled()
     expect([names().includes('Guild'), text().includes('Still used by gate “Printing”.')]).toEqual([true, true])
@@ -70,7 +89,11 @@ describe('roles', () => {
   it('are copied with what they are, but never as staff; the one with the master key is fixed', async () => {
     const { press, find, loft } = await list('roles')
     await press('Copy Test knitter')
-    expect(loft.draft.roles!.at(-1)).toMatchObject({ id: 'test-knitter-2', name: 'Test knitter 2', permissions: ['see-drafts'] })
+    expect(loft.draft.roles!.at(-1)).toMatchObject({
+      id: 'test-knitter-2',
+      name: 'Test knitter 2',
+      permissions: ['see-drafts'],
+    })
     await press('Copy Page hand')
     expect(loft.draft.roles!.at(-1)!.staff).toBeUndefined()
     expect((find('Name of Keeper') as HTMLInputElement).disabled).toBe(true)
@@ -78,9 +101,22 @@ describe('roles', () => {
   })
 
   it('are only read by who may only look', async () => {
-    const { find } = await list('roles', {}, boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'roles', actions: ['look'], whose: 'anyone' }] } }))
+    const { find } = await list(
+      'roles',
+      {},
+      boardData({
+        me: {
+          id: 'p',
+          name: 'P',
+          masterKey: false,
+          roles: ['front-desk'],
+          rules: [{ role: 'front-desk', kind: 'roles', actions: ['look'], whose: 'anyone' }],
+        },
+      }),
+    )
     expect((find('Name of Stockist') as HTMLInputElement).disabled).toBe(true)
-    for (const name of ['Copy Stockist', 'Remove Stockist', 'Name of a new one']) expect(() => find(name), name).toThrow()
+    for (const name of ['Copy Stockist', 'Remove Stockist', 'Name of a new one'])
+      expect(() => find(name), name).toThrow()
   })
 })
 
@@ -88,7 +124,9 @@ describe('tiers', () => {
   it('are given a level and roles, and the board follows', async () => {
     const { type, find, loft } = await list('tiers')
     await type('Level of the tier Islander', 'guild')
-    expect(loft.draft.tiers!.find(tier => tier.id === 'islander')!.visitor.levels).toEqual([{ level: 'guild', since: '2026-01-01T00:00:00Z' }])
+    expect(loft.draft.tiers!.find(tier => tier.id === 'islander')!.visitor.levels).toEqual([
+      { level: 'guild', since: '2026-01-01T00:00:00Z' },
+    ])
     const guest = find('Name of Guest').closest('li')!
     expect(guest.textContent).toContain('nobody signed in')
   })
@@ -103,7 +141,9 @@ describe('landings', () => {
     expect(text()).toContain('Stockist lands on /trade.')
     expect(text()).toContain('/loft: not for them')
     expect(text()).toContain('/trade: leads there')
-    expect(text()).toContain('/techniques: would fit, but an earlier one leads'.replace('would fit, but an earlier one leads', 'not for them'))
+    expect(text()).toContain(
+      '/techniques: would fit, but an earlier one leads'.replace('would fit, but an earlier one leads', 'not for them'),
+    )
     expect(text()).toContain('/account: would fit, but an earlier one leads')
   })
 
@@ -130,7 +170,13 @@ describe('landings', () => {
     await type('Where landing 3 leads', '/join')
     await press('Move landing 3 up')
     await press('Move landing 1 down')
-    expect(calls.filter(call => call.method !== 'GET').map(call => [call.path, (call.body as { before?: unknown }).before])).toEqual([['entries/landing/guild', undefined], ['landings/order', 'trade'], ['landings/order', 'guild']])
+    expect(
+      calls.filter(call => call.method !== 'GET').map(call => [call.path, (call.body as { before?: unknown }).before]),
+    ).toEqual([
+      ['entries/landing/guild', undefined],
+      ['landings/order', 'trade'],
+      ['landings/order', 'guild'],
+    ])
   })
 
   it('of each moment are made for that moment', async () => {

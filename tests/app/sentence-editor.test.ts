@@ -10,7 +10,9 @@ const guild: Condition = { level: { atLeast: 'guild' } }
 const either: Condition = { any: [guild, { role: { anyOf: ['test-knitter'] } }] }
 
 async function editing(condition: Condition, values: Record<string, boolean | 'unknown'> = {}) {
-  const screen = await mountScreen(SentenceEditor, { props: { lead: 'Open to', condition, lexicon, values, editable: true } })
+  const screen = await mountScreen(SentenceEditor, {
+    props: { lead: 'Open to', condition, lexicon, values, editable: true },
+  })
   const tokens = () => [...document.querySelectorAll<HTMLElement>('button.token:not(.add)')]
   const said = () => screen.wrapper.emitted('change')?.map(([one]) => one as Condition | null) ?? []
   /** What the screen that holds the sentence would do. */
@@ -21,7 +23,9 @@ async function editing(condition: Condition, values: Record<string, boolean | 'u
 describe('a sentence', () => {
   it('tints each token by how the visitor fares, and says so', async () => {
     const { tokens } = await editing(either, { '/any/0': true, '/any/1': 'unknown' })
-    expect(tokens().map(token => [token.textContent?.trim(), token.className, token.getAttribute('aria-label')])).toEqual([
+    expect(
+      tokens().map(token => [token.textContent?.trim(), token.className, token.getAttribute('aria-label')]),
+    ).toEqual([
       ['Guild or above', 'token met', 'Guild or above, met. Enter changes it.'],
       ['Test knitters', 'token unknown', 'Test knitters, not known. Enter changes it.'],
     ])
@@ -95,7 +99,9 @@ describe('a sentence', () => {
   })
 
   it('that may not be changed offers nothing to press', async () => {
-    const { text } = await mountScreen(SentenceEditor, { props: { lead: 'Open to', condition: either, lexicon, values: { '/any/0': false }, editable: false } })
+    const { text } = await mountScreen(SentenceEditor, {
+      props: { lead: 'Open to', condition: either, lexicon, values: { '/any/0': false }, editable: false },
+    })
     expect(document.querySelectorAll('button')).toHaveLength(0)
     expect(text()).toBe('Open to Guild or above (not met) or Test knitters')
   })

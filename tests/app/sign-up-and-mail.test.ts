@@ -9,15 +9,30 @@ import { defaultSettings } from '../support/world'
 afterEach(() => {
   vi.useRealTimers()
 })
-const settings = { settings: { ...defaultSettings, 'sign-up': { ...defaultSettings['sign-up'], mode: 'open', facts: [{ fact: 'hall', required: true }], startRoles: ['islander'] } }, mailWorks: false }
+const settings = {
+  settings: {
+    ...defaultSettings,
+    'sign-up': {
+      ...defaultSettings['sign-up'],
+      mode: 'open',
+      facts: [{ fact: 'hall', required: true }],
+      startRoles: ['islander'],
+    },
+  },
+  mailWorks: false,
+}
 const put = (calls: Call[]) => calls.filter(call => call.method !== 'GET').map(({ path, body }) => [path, body])
 const submit = async (name: string) => {
-  document.querySelector(`[aria-label="${name}"]`)!.closest('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+  document
+    .querySelector(`[aria-label="${name}"]`)!
+    .closest('form')!
+    .dispatchEvent(new Event('submit', { cancelable: true }))
   await flushPromises()
 }
 
 describe('the door', () => {
-  const door = (answers: Answers = {}, data = boardData()) => mountScreen(SignUpSettings, { answers: { 'GET settings': settings, ...answers }, data })
+  const door = (answers: Answers = {}, data = boardData()) =>
+    mountScreen(SignUpSettings, { answers: { 'GET settings': settings, ...answers }, data })
 
   it('is changed one word at a time, and the rest of it goes along unchanged', async () => {
     const { press, type, calls, text } = await door()
@@ -31,14 +46,25 @@ describe('the door', () => {
       ['settings/sign-up', { ...before, mode: 'invitation' }],
       ['settings/sign-up', { ...before, startRoles: ['islander', 'stockist'] }],
       ['settings/sign-up', { ...before, startRoles: [] }],
-      ['settings/sign-up', { ...before, facts: [{ fact: 'hall', required: true }, { fact: 'spindles', required: false }] }],
+      [
+        'settings/sign-up',
+        {
+          ...before,
+          facts: [
+            { fact: 'hall', required: true },
+            { fact: 'spindles', required: false },
+          ],
+        },
+      ],
       ['settings/sign-up', { ...before, facts: [] }],
     ])
     expect(text()).toContain('Kept, and in force.')
   })
 
   it('says why confirming by mail cannot be switched on, and shows what holds', async () => {
-    const { press, text, find } = await door({ 'PUT settings/sign-up': refusal('bad-input', 'Check that mail works first.') })
+    const { press, text, find } = await door({
+      'PUT settings/sign-up': refusal('bad-input', 'Check that mail works first.'),
+    })
     expect(text()).toContain('It is not known whether mail works')
     await press('Confirm the address by mail first')
     expect(text()).toContain('Check that mail works first.')
@@ -58,23 +84,95 @@ describe('the door', () => {
     await add('Favourite wool', 'choice', ' , ')
     expect(text()).toContain('Say what can be chosen, parted by commas.')
     await add('Favourite wool', 'choice', 'shetland, gotland')
-    expect(loft.draft.facts!.at(-1)).toEqual({ id: 'favourite-wool', name: 'Favourite wool', type: 'choice', choices: ['shetland', 'gotland'] })
+    expect(loft.draft.facts!.at(-1)).toEqual({
+      id: 'favourite-wool',
+      name: 'Favourite wool',
+      type: 'choice',
+      choices: ['shetland', 'gotland'],
+    })
     expect(text()).toContain('from the next edition')
   })
 
   it('is only read by who may only look', async () => {
-    await door({}, boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'settings-sign-up', actions: ['look'], whose: 'anyone' }] } }))
+    await door(
+      {},
+      boardData({
+        me: {
+          id: 'p',
+          name: 'P',
+          masterKey: false,
+          roles: ['front-desk'],
+          rules: [{ role: 'front-desk', kind: 'settings-sign-up', actions: ['look'], whose: 'anyone' }],
+        },
+      }),
+    )
     expect(document.querySelector('fieldset')!.disabled).toBe(true)
     expect(document.querySelector('[aria-label="Name of a new fact"]')).toBeNull()
   })
 })
 
 describe('mail', () => {
-  const kept = { id: 1, sender: 'mill@wexlow.example', recipient: 'nele@wexlow.example', subject: 'Confirm your address', plain: 'Go to http://127.0.0.1:4321/confirm?token=abc', html: '', receivedAt: '2026-11-20T09:30:00Z' }
-  const outbox = { standIn: true, kept: [kept], waiting: [{ id: 2, text: 'reset', recipient: 'bo@wexlow.example', state: 'failed', tries: 5, problem: 'connection refused', nextTryAt: '2026-11-25T10:00:00Z', again: true }, { id: 3, text: 'confirm', recipient: 'ida@wexlow.example', state: 'queued', tries: 2, problem: 'ESOCKET', nextTryAt: '2026-11-25T10:00:00Z', again: true }, { id: 4, text: 'reset', recipient: 'late@wexlow.example', state: 'failed', tries: 1, problem: 'expired', nextTryAt: '2026-11-25T10:00:00Z', again: false }] }
+  const kept = {
+    id: 1,
+    sender: 'mill@wexlow.example',
+    recipient: 'nele@wexlow.example',
+    subject: 'Confirm your address',
+    plain: 'Go to http://127.0.0.1:4321/confirm?token=abc',
+    html: '',
+    receivedAt: '2026-11-20T09:30:00Z',
+  }
+  const outbox = {
+    standIn: true,
+    kept: [kept],
+    waiting: [
+      {
+        id: 2,
+        text: 'reset',
+        recipient: 'bo@wexlow.example',
+        state: 'failed',
+        tries: 5,
+        problem: 'connection refused',
+        nextTryAt: '2026-11-25T10:00:00Z',
+        again: true,
+      },
+      {
+        id: 3,
+        text: 'confirm',
+        recipient: 'ida@wexlow.example',
+        state: 'queued',
+        tries: 2,
+        problem: 'ESOCKET',
+        nextTryAt: '2026-11-25T10:00:00Z',
+        again: true,
+      },
+      {
+        id: 4,
+        text: 'reset',
+        recipient: 'late@wexlow.example',
+        state: 'failed',
+        tries: 1,
+        problem: 'expired',
+        nextTryAt: '2026-11-25T10:00:00Z',
+        again: false,
+      },
+    ],
+  }
   const original = { subject: 'Confirm your address', plain: 'Dear {name}', html: '<p>Dear {name}</p>' }
-  const texts = [{ key: 'confirm', about: 'Sent on sign-up.', values: ['name', 'link'], changed: true, ...original, subject: 'Is this you?', original }]
-  const mail = (answers: Answers = {}) => mountScreen(Mail, { answers: { 'GET settings': settings, 'GET mail/outbox': outbox, 'GET mail/texts': texts, ...answers } })
+  const texts = [
+    {
+      key: 'confirm',
+      about: 'Sent on sign-up.',
+      values: ['name', 'link'],
+      changed: true,
+      ...original,
+      subject: 'Is this you?',
+      original,
+    },
+  ]
+  const mail = (answers: Answers = {}) =>
+    mountScreen(Mail, {
+      answers: { 'GET settings': settings, 'GET mail/outbox': outbox, 'GET mail/texts': texts, ...answers },
+    })
 
   it('shows what went out, with its links, and what did not, and why', async () => {
     const { press, text, find } = await mail()
@@ -82,7 +180,9 @@ describe('mail', () => {
     expect(text()).toContain('waits after 2 tries: ESOCKET; the next at 25 Nov 2026, 10:00')
     expect(text()).toContain('not sent in time: of no use any more')
     await press('Confirm your addressto nele@wexlow.example')
-    expect((find('http://127.0.0.1:4321/confirm?token=abc') as HTMLAnchorElement).href).toBe('http://127.0.0.1:4321/confirm?token=abc')
+    expect((find('http://127.0.0.1:4321/confirm?token=abc') as HTMLAnchorElement).href).toBe(
+      'http://127.0.0.1:4321/confirm?token=abc',
+    )
   })
 
   it('that waits or was given up is sent again, where it still says something', async () => {
@@ -94,10 +194,28 @@ describe('mail', () => {
   })
 
   it('that lets its reader in is worded by the master key only', async () => {
-    const rules = [{ role: 'front-desk', kind: 'mail-texts' as const, actions: ['look' as const, 'change' as const], whose: 'anyone' as const }]
-    const { press, text, find } = await mountScreen(Mail, { answers: { 'GET mail/texts': [{ ...texts[0]!, token: true }, { ...texts[0]!, key: 'waiting', subject: 'We look at it', token: false }] }, data: boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules } }) })
+    const rules = [
+      {
+        role: 'front-desk',
+        kind: 'mail-texts' as const,
+        actions: ['look' as const, 'change' as const],
+        whose: 'anyone' as const,
+      },
+    ]
+    const { press, text, find } = await mountScreen(Mail, {
+      answers: {
+        'GET mail/texts': [
+          { ...texts[0]!, token: true },
+          { ...texts[0]!, key: 'waiting', subject: 'We look at it', token: false },
+        ],
+      },
+      data: boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules } }),
+    })
     await press('Is this you?')
-    expect([(find('Subject') as HTMLInputElement).disabled, text().includes('only the master key changes its words')]).toEqual([true, true])
+    expect([
+      (find('Subject') as HTMLInputElement).disabled,
+      text().includes('only the master key changes its words'),
+    ]).toEqual([true, true])
     await press('We look at it')
     expect((find('Subject') as HTMLInputElement).disabled).toBe(false)
   })
@@ -110,7 +228,10 @@ describe('mail', () => {
     await type('The code of the mail', '417 201')
     answers['GET settings'] = { ...settings, mailWorks: true }
     await submit('The code of the mail')
-    expect(put(calls)).toEqual([['mail/check', {}], ['mail/check', { code: '417 201' }]])
+    expect(put(calls)).toEqual([
+      ['mail/check', {}],
+      ['mail/check', { code: '417 201' }],
+    ])
     expect(text()).toContain('Mail works: a code came back.')
   })
 
@@ -122,9 +243,13 @@ describe('mail', () => {
     expect(text()).toContain('It may name {name} {link}.')
     await type('Subject', 'Please confirm')
     answers['PUT mail/texts/confirm'] = refusal('bad-input', '{who} is not among what this text may name.')
-    find('Subject').closest('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    find('Subject')
+      .closest('form')!
+      .dispatchEvent(new Event('submit', { cancelable: true }))
     await flushPromises()
-    expect(put(calls)).toEqual([['mail/texts/confirm', { subject: 'Please confirm', plain: 'Dear {name}', html: '<p>Dear {name}</p>' }]])
+    expect(put(calls)).toEqual([
+      ['mail/texts/confirm', { subject: 'Please confirm', plain: 'Dear {name}', html: '<p>Dear {name}</p>' }],
+    ])
     expect(text()).toContain('{who} is not among what this text may name.')
     expect((find('Subject') as HTMLInputElement).value).toBe('Please confirm')
     await press('as Bravik brings it')
@@ -132,7 +257,18 @@ describe('mail', () => {
   })
 
   it('shows only the texts to who looks after texts', async () => {
-    const { text } = await mountScreen(Mail, { answers: { 'GET mail/texts': texts }, data: boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'mail-texts', actions: ['look'], whose: 'anyone' }] } }) })
+    const { text } = await mountScreen(Mail, {
+      answers: { 'GET mail/texts': texts },
+      data: boardData({
+        me: {
+          id: 'p',
+          name: 'P',
+          masterKey: false,
+          roles: ['front-desk'],
+          rules: [{ role: 'front-desk', kind: 'mail-texts', actions: ['look'], whose: 'anyone' }],
+        },
+      }),
+    })
     expect(text()).toContain('Is this you?')
     expect(text()).not.toContain('Outbox')
   })

@@ -12,14 +12,20 @@ const rules: StaffRule[] = [
 ]
 async function board(data = boardData()) {
   const screen = await mountScreen(StaffBoard, { answers: { 'GET staff': { rules } }, data })
-  const cell = (kind: string, role: string) => document.getElementById(`staff-${kind}-${['keeper', 'page-hand', 'shop-hand', 'front-desk', 'together'].indexOf(role)}`)!
+  const cell = (kind: string, role: string) =>
+    document.getElementById(
+      `staff-${kind}-${['keeper', 'page-hand', 'shop-hand', 'front-desk', 'together'].indexOf(role)}`,
+    )!
   const said = (kind: string, role: string) => cell(kind, role).textContent!.trim()
   const choose = async (kind: string, role: string) => {
     cell(kind, role).click()
     await Promise.resolve()
   }
   const why = () => document.querySelector('[aria-label="Why"]')!.textContent!.replaceAll(/\s+/g, ' ').trim()
-  const put = () => screen.calls.filter(call => call.method === 'PUT').map(({ path, body }) => [path, (body as { rules: StaffRule[] }).rules] as const)
+  const put = () =>
+    screen.calls
+      .filter(call => call.method === 'PUT')
+      .map(({ path, body }) => [path, (body as { rules: StaffRule[] }).rules] as const)
   return { ...screen, said, choose, why, put }
 }
 
@@ -37,7 +43,10 @@ describe('the board of staff roles', () => {
     const { press, said } = await board()
     await press('Add Shop hand to the sum')
     await press('Add Front desk to the sum')
-    expect([said('people', 'together'), said('products', 'together')]).toEqual(['Together, people: look', 'Together, products: look at, change, narrowed'])
+    expect([said('people', 'together'), said('products', 'together')]).toEqual([
+      'Together, people: look',
+      'Together, products: look at, change, narrowed',
+    ])
   })
 
   it('changes a role by the words of its sentence, and leaves its other sentences alone', async () => {
@@ -45,7 +54,10 @@ describe('the board of staff roles', () => {
     await choose('products', 'shop-hand')
     expect(why()).toContain('Shop hand may')
     await press('title')
-    expect(put().at(-1)).toEqual(['staff/shop-hand', [rules[1], { role: 'shop-hand', kind: 'products', actions: ['look', 'change'], whose: 'anyone' }]])
+    expect(put().at(-1)).toEqual([
+      'staff/shop-hand',
+      [rules[1], { role: 'shop-hand', kind: 'products', actions: ['look', 'change'], whose: 'anyone' }],
+    ])
     await press('withdraw')
     expect(put().at(-1)![1]).toContainEqual({ ...rules[0], actions: ['look', 'change', 'withdraw'] })
     await press('take this sentence out')
@@ -56,19 +68,41 @@ describe('the board of staff roles', () => {
     const { choose, press, type, put } = await board()
     await choose('posts', 'page-hand')
     await press('+ do the work')
-    expect(put().at(-1)![1].filter(rule => rule.kind === 'posts')).toMatchObject([{ role: 'page-hand', whose: 'anyone' }])
+    expect(
+      put()
+        .at(-1)![1]
+        .filter(rule => rule.kind === 'posts'),
+    ).toMatchObject([{ role: 'page-hand', whose: 'anyone' }])
     await choose('pages', 'page-hand')
     await type('Made by whom', 'assigned')
-    expect(put().at(-1)![1].filter(rule => rule.kind === 'pages')).toEqual([{ ...rules[2], whose: 'assigned' }, rules[3]])
+    expect(
+      put()
+        .at(-1)![1]
+        .filter(rule => rule.kind === 'pages'),
+    ).toEqual([{ ...rules[2], whose: 'assigned' }, rules[3]])
     await type('Made by whom', 'audience')
-    expect(put().at(-1)![1].find(rule => rule.whose === 'audience')).toEqual({ ...rules[2], whose: 'audience', audience: 'gansey-circle' })
+    expect(
+      put()
+        .at(-1)![1]
+        .find(rule => rule.whose === 'audience'),
+    ).toEqual({ ...rules[2], whose: 'audience', audience: 'gansey-circle' })
   })
 
   it('keeps the master key fixed, and reads only for who may only look', async () => {
     const { choose, why } = await board()
     await choose('pages', 'keeper')
     expect(why()).toContain('Holds the master key: it may do everything, and that is fixed.')
-    const looking = await board(boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules: [{ role: 'front-desk', kind: 'staff', actions: ['look'], whose: 'anyone' }] } }))
+    const looking = await board(
+      boardData({
+        me: {
+          id: 'p',
+          name: 'P',
+          masterKey: false,
+          roles: ['front-desk'],
+          rules: [{ role: 'front-desk', kind: 'staff', actions: ['look'], whose: 'anyone' }],
+        },
+      }),
+    )
     await looking.choose('pages', 'page-hand')
     expect(looking.why()).toContain('Page hand may look at pages')
     expect(document.querySelectorAll('aside button')).toHaveLength(0)

@@ -8,15 +8,27 @@ import type { Answers, Call, Mounting } from './loft-screen'
 // Charts draw on a canvas, which this document has not; what they are given is what is tested.
 vi.mock('vue-chartjs', async () => {
   const { defineComponent, h } = await import('vue')
-  return { Bar: defineComponent({ name: 'Bar', props: { data: { type: Object, required: true }, options: { type: Object, required: true } }, setup: () => () => h('canvas') }) }
+  return {
+    Bar: defineComponent({
+      name: 'Bar',
+      props: { data: { type: Object, required: true }, options: { type: Object, required: true } },
+      setup: () => () => h('canvas'),
+    }),
+  }
 })
 
 let passes = 0
 const walk = (mounting: Mounting = {}) => {
   passes = 0
-  return mountScreen(Walk, { answers: { 'POST walk': () => ({ base: `/walk/pass-${++passes}` }), ...mounting.answers }, ...mounting })
+  return mountScreen(Walk, {
+    answers: { 'POST walk': () => ({ base: `/walk/pass-${++passes}` }), ...mounting.answers },
+    ...mounting,
+  })
 }
-const asked = (calls: Call[]) => calls.filter(call => call.path === 'walk').map(call => call.body as { tier: string, visitor: { request?: object }, draft: boolean })
+const asked = (calls: Call[]) =>
+  calls
+    .filter(call => call.path === 'walk')
+    .map(call => call.body as { tier: string; visitor: { request?: object }; draft: boolean })
 const frames = () => [...document.querySelectorAll('iframe')].map(frame => frame.getAttribute('src'))
 
 describe('a walk', () => {
@@ -45,7 +57,11 @@ describe('a walk', () => {
     expect(asked(calls).map(one => one.tier)).toEqual(['Guest', 'Signed in', 'Stockist'])
     await key(document.body, '5', { code: 'Digit5' })
     await key(document.body, '3', { code: 'Digit3', shiftKey: true })
-    expect(asked(calls).slice(-2).map(one => one.tier)).toEqual(['Guild', 'Friend'])
+    expect(
+      asked(calls)
+        .slice(-2)
+        .map(one => one.tier),
+    ).toEqual(['Guild', 'Friend'])
     await press('close')
     expect(frames()).toHaveLength(1)
   })
@@ -55,7 +71,10 @@ describe('a walk', () => {
     loft.context = { at: '2026-12-24T12:00:00Z', country: 'ES', device: 'phone' }
     await flushPromises()
     await press('Live')
-    expect(asked(calls).slice(1)).toMatchObject([{ visitor: { request: { at: '2026-12-24T12:00:00Z', country: 'ES', device: 'phone' } }, draft: true }, { draft: false }])
+    expect(asked(calls).slice(1)).toMatchObject([
+      { visitor: { request: { at: '2026-12-24T12:00:00Z', country: 'ES', device: 'phone' } }, draft: true },
+      { draft: false },
+    ])
   })
 
   it('shows what is typed in the draft only once it is saved', async () => {
@@ -65,11 +84,17 @@ describe('a walk', () => {
     await press('+ another tier beside')
     await loft.settled()
     await flushPromises()
-    expect(calls.map(call => `${call.method} ${call.path}`).slice(1)).toEqual(['PUT entries/level/guild', 'GET board', 'POST walk'])
+    expect(calls.map(call => `${call.method} ${call.path}`).slice(1)).toEqual([
+      'PUT entries/level/guild',
+      'GET board',
+      'POST walk',
+    ])
   })
 
   it('says why it cannot go', async () => {
-    const { text } = await walk({ answers: { 'POST walk': refusal('not-allowed', 'Your roles do not look at gates.') } })
+    const { text } = await walk({
+      answers: { 'POST walk': refusal('not-allowed', 'Your roles do not look at gates.') },
+    })
     expect(text()).toContain('Your roles do not look at gates.')
     expect(frames()).toEqual([])
   })
@@ -77,21 +102,62 @@ describe('a walk', () => {
 
 const today = new Date().toLocaleDateString('sv-SE', { timeZone: 'Europe/Dublin' })
 const summary = {
-  perDay: [{ day: today, tier: 'guest', count: 5 }, { day: today, tier: 'guild', count: 2 }, { day: today, tier: 'staff', count: 1 }],
-  perKind: [{ kind: 'view', count: 6 }, { kind: 'refused', count: 2 }],
+  perDay: [
+    { day: today, tier: 'guest', count: 5 },
+    { day: today, tier: 'guild', count: 2 },
+    { day: today, tier: 'staff', count: 1 },
+  ],
+  perKind: [
+    { kind: 'view', count: 6 },
+    { kind: 'refused', count: 2 },
+  ],
   walls: [{ subjectKind: 'page', subjectId: 'trade', gate: 'trade', count: 2, people: 1 }],
   funnel: { signUps: 8, confirmed: 6, approved: 5, members: 2 },
 }
-const rows = [{ at: '2026-11-20T22:15:00Z', kind: 'refused', subjectKind: 'page', subjectId: 'trade', gate: 'trade', tier: 'guild', personId: 'p-guda', name: 'Guda Moor' }, { at: '2026-11-20T22:10:00Z', kind: 'view', subjectKind: 'page', subjectId: 'welcome', gate: null, tier: 'guest', personId: null, name: null }]
-const activity = (answers: Answers = {}) => mountScreen(Activity, { answers: { 'GET activity': summary, 'GET activity/list': { rows, count: 240 }, ...answers }, data: boardData() })
-const lists = (calls: Call[]) => calls.filter(call => call.path.startsWith('activity/list')).map(call => Object.fromEntries(new URLSearchParams(call.path.split('?')[1])))
+const rows = [
+  {
+    at: '2026-11-20T22:15:00Z',
+    kind: 'refused',
+    subjectKind: 'page',
+    subjectId: 'trade',
+    gate: 'trade',
+    tier: 'guild',
+    personId: 'p-guda',
+    name: 'Guda Moor',
+  },
+  {
+    at: '2026-11-20T22:10:00Z',
+    kind: 'view',
+    subjectKind: 'page',
+    subjectId: 'welcome',
+    gate: null,
+    tier: 'guest',
+    personId: null,
+    name: null,
+  },
+]
+const activity = (answers: Answers = {}) =>
+  mountScreen(Activity, {
+    answers: { 'GET activity': summary, 'GET activity/list': { rows, count: 240 }, ...answers },
+    data: boardData(),
+  })
+const lists = (calls: Call[]) =>
+  calls
+    .filter(call => call.path.startsWith('activity/list'))
+    .map(call => Object.fromEntries(new URLSearchParams(call.path.split('?')[1])))
 
 describe('activity', () => {
   it('is counted per day and tier, each tier in its thread, the newest day last', async () => {
     const { wrapper, find } = await activity()
-    const { data } = wrapper.findComponent({ name: 'Bar' }).props() as { data: { labels: string[], datasets: { label: string, data: number[], backgroundColor: string }[] } }
+    const { data } = wrapper.findComponent({ name: 'Bar' }).props() as {
+      data: { labels: string[]; datasets: { label: string; data: number[]; backgroundColor: string }[] }
+    }
     expect(data.labels).toHaveLength(30)
-    expect(data.datasets.map(one => [one.label, one.data.at(-1), one.backgroundColor])).toEqual([['Guest', 5, '#7d827a'], ['Guild', 2, '#5a3f8c'], ['Staff', 1, '#b0a998']])
+    expect(data.datasets.map(one => [one.label, one.data.at(-1), one.backgroundColor])).toEqual([
+      ['Guest', 5, '#7d827a'],
+      ['Guild', 2, '#5a3f8c'],
+      ['Staff', 1, '#b0a998'],
+    ])
     expect(find('8 in 30 days: Guest 5, Guild 2, Staff 1')).toBeTruthy()
   })
 
@@ -100,7 +166,11 @@ describe('activity', () => {
     await press('Guild 2')
     await press('Trade desk by Trade desk2')
     await press('the list behind the 8')
-    expect(lists(calls)).toEqual([{ days: '30', tier: 'guild' }, { days: '30', kind: 'refused', subject: 'trade', gate: 'trade' }, { days: '30' }])
+    expect(lists(calls)).toEqual([
+      { days: '30', tier: 'guild' },
+      { days: '30', kind: 'refused', subject: 'trade', gate: 'trade' },
+      { days: '30' },
+    ])
     expect(text()).toContain('Guda Moor was refused at Trade desk')
     expect(text()).toContain('20 Nov 2026, 22:15 · Trade desk')
     expect(text()).toContain('Guest saw Welcome to the mill')
@@ -111,7 +181,11 @@ describe('activity', () => {
     const { press, calls, text } = await activity()
     await press('2 refusals')
     await press('90 days')
-    expect(calls.map(call => call.path)).toEqual(['activity?days=30', 'activity?days=30&kind=refused', 'activity?days=90&kind=refused'])
+    expect(calls.map(call => call.path)).toEqual([
+      'activity?days=30',
+      'activity?days=30&kind=refused',
+      'activity?days=90&kind=refused',
+    ])
     expect(text()).toContain('Refusals per day, by tier')
   })
 

@@ -19,19 +19,37 @@ beforeAll(async () => {
 afterAll(() => application.stop())
 const raw = (path: string, options = {}) => rawRequest(application.url, path, options)
 const json = { 'content-type': 'application/json' }
-const codeOf = async (answer: Response) => (answer.ok ? 'done' : String((await answer.json() as { type: string }).type.split(':').at(-1)))
+const codeOf = async (answer: Response) =>
+  answer.ok ? 'done' : String(((await answer.json()) as { type: string }).type.split(':').at(-1))
 /** Lets Dace, of the front desk, do exactly this. */
 const desk = async (...rules: Omit<StaffRuleInput, 'role'>[]) => {
-  const answer = await ines('/api/loft/staff/front-desk', { method: 'PUT', json: { rules: rules.map(rule => ({ role: 'front-desk', ...rule })) } })
+  const answer = await ines('/api/loft/staff/front-desk', {
+    method: 'PUT',
+    json: { rules: rules.map(rule => ({ role: 'front-desk', ...rule })) },
+  })
   if (!answer.ok) throw new Error(await answer.text())
   return signedIn(application.url, 'dace')
 }
 
 describe('a path that is not canonical', () => {
   it.each([
-    ['/loft/../visit', 308, '/visit'], ['/loft/%2e%2e/visit', 308, '/visit'], ['/loft/.%2E/visit', 308, '/visit'], ['//visit', 308, '/visit'], ['//evil.example/..', 308, '/'], ['/visit/', 308, '/visit'],
-    ['/./visit?x=1', 308, '/visit?x=1'], ['/%76isit', 308, '/visit'], ['/_nuxt/../visit', 308, '/visit'], ['/api/../visit', 308, '/visit'],
-    ['/visit%2f', 400, undefined], ['/%5cvisit', 400, undefined], ['/%00', 400, undefined], ['/visit?x=%00', 400, undefined], ['/%c0%ae%c0%ae/visit', 400, undefined], ['/%', 400, undefined], ['http://evil.example/visit', 400, undefined],
+    ['/loft/../visit', 308, '/visit'],
+    ['/loft/%2e%2e/visit', 308, '/visit'],
+    ['/loft/.%2E/visit', 308, '/visit'],
+    ['//visit', 308, '/visit'],
+    ['//evil.example/..', 308, '/'],
+    ['/visit/', 308, '/visit'],
+    ['/./visit?x=1', 308, '/visit?x=1'],
+    ['/%76isit', 308, '/visit'],
+    ['/_nuxt/../visit', 308, '/visit'],
+    ['/api/../visit', 308, '/visit'],
+    ['/visit%2f', 400, undefined],
+    ['/%5cvisit', 400, undefined],
+    ['/%00', 400, undefined],
+    ['/visit?x=%00', 400, undefined],
+    ['/%c0%ae%c0%ae/visit', 400, undefined],
+    ['/%', 400, undefined],
+    ['http://evil.example/visit', 400, undefined],
   ])('%s is answered %i before anything else', async (path, status, to) => {
     const answer = await raw(path)
     expect([answer.status, answer.headers.location]).toEqual([status, to])
@@ -56,24 +74,54 @@ describe('a path that is not canonical', () => {
 })
 
 describe('what nobody should send', () => {
-  const post = (path: string, body: string, headers: Record<string, string> = json) => raw(path, { method: 'POST', body, headers })
+  const post = (path: string, body: string, headers: Record<string, string> = json) =>
+    raw(path, { method: 'POST', body, headers })
 
   it.each<[string, number, () => Promise<{ status: number }>]>([
     ['U+0000 in a body', 400, () => post('/api/session', '{"email":"a\\u0000b","password":"x"}')],
     ['half a surrogate pair', 400, () => post('/api/session', '{"email":"\\ud800","password":"x"}')],
-    ['U+0000 in a form', 400, () => post('/sign-in', 'email=a%00b&password=x', { 'content-type': 'application/x-www-form-urlencoded' })],
+    [
+      'U+0000 in a form',
+      400,
+      () => post('/sign-in', 'email=a%00b&password=x', { 'content-type': 'application/x-www-form-urlencoded' }),
+    ],
     ['a body nested without end', 400, () => post('/api/session', '['.repeat(8000) + ']'.repeat(8000))],
-    ['a rule nested without end', 400, () => ines('/api/loft/entries/gate/deep', { method: 'PUT', body: `{"expects":null,"body":${'{"not":'.repeat(50_000)}1${'}'.repeat(50_000)}}`, headers: json })],
-    ['more than 16 kB of a stranger', 413, () => post('/api/session', JSON.stringify({ email: 'x'.repeat(17_000), password: 'x' }))],
+    [
+      'a rule nested without end',
+      400,
+      () =>
+        ines('/api/loft/entries/gate/deep', {
+          method: 'PUT',
+          body: `{"expects":null,"body":${'{"not":'.repeat(50_000)}1${'}'.repeat(50_000)}}`,
+          headers: json,
+        }),
+    ],
+    [
+      'more than 16 kB of a stranger',
+      413,
+      () => post('/api/session', JSON.stringify({ email: 'x'.repeat(17_000), password: 'x' })),
+    ],
     ['more than 16 kB to the till', 413, () => post('/api/payments/notice', 'x'.repeat(17_000))],
     ['a method nobody knows', 405, () => raw('/api/session', { method: 'PATCH' })],
     ['a method a page does not know', 405, () => raw('/visit', { method: 'DELETE' })],
     ['a form where there is none', 405, () => post('/visit', 'x=1')],
     ['an address below /api that is none', 404, () => raw('/api/nothing')],
     ['a change without anything', 400, () => ines('/api/loft/people/p-pia', { method: 'PUT', json: {} })],
-    ['a number no row has', 404, () => ines('/api/loft/applications/99999999999', { method: 'POST', json: { accept: false } })],
-    ['a membership no row has', 400, () => ines('/api/loft/people/p-pia/holdings', { method: 'DELETE', json: { membership: 3_000_000_000 } })],
-    ['a position past all numbers', 400, () => ines('/api/loft/products/tarn', { method: 'PUT', json: { stock: 1e300 } })],
+    [
+      'a number no row has',
+      404,
+      () => ines('/api/loft/applications/99999999999', { method: 'POST', json: { accept: false } }),
+    ],
+    [
+      'a membership no row has',
+      400,
+      () => ines('/api/loft/people/p-pia/holdings', { method: 'DELETE', json: { membership: 3_000_000_000 } }),
+    ],
+    [
+      'a position past all numbers',
+      400,
+      () => ines('/api/loft/products/tarn', { method: 'PUT', json: { stock: 1e300 } }),
+    ],
   ])('%s is answered %i', async (_, status, work) => expect((await work()).status).toBe(status))
 
   it('is told which methods there are', async () => {
@@ -84,8 +132,14 @@ describe('what nobody should send', () => {
   it('is echoed at no length', async () => {
     const long = 'wool'.repeat(500)
     const answers = await Promise.all([
-      ines('/api/loft/people/p-pia/holdings', { method: 'POST', json: { what: 'role', role: long } }), ines('/api/loft/people/p-pia', { method: 'PUT', json: { [long]: 1 } }), ines(`/api/loft/entries/${long}/x`, { method: 'PUT', json: { body: {}, expects: null } }),
-      ines('/api/loft/entries/gate/visit-gate', { method: 'PUT', json: { body: { id: 'visit-gate', on: { page: long }, open: { level: { in: [long] } } }, expects: null } }), ines('/api/loft/mail/texts/reset', { method: 'PUT', json: { subject: `{${long}}`, plain: 'x', html: 'x' } }),
+      ines('/api/loft/people/p-pia/holdings', { method: 'POST', json: { what: 'role', role: long } }),
+      ines('/api/loft/people/p-pia', { method: 'PUT', json: { [long]: 1 } }),
+      ines(`/api/loft/entries/${long}/x`, { method: 'PUT', json: { body: {}, expects: null } }),
+      ines('/api/loft/entries/gate/visit-gate', {
+        method: 'PUT',
+        json: { body: { id: 'visit-gate', on: { page: long }, open: { level: { in: [long] } } }, expects: null },
+      }),
+      ines('/api/loft/mail/texts/reset', { method: 'PUT', json: { subject: `{${long}}`, plain: 'x', html: 'x' } }),
       ines(`/api/loft/people?q=${encodeURIComponent(JSON.stringify({ [long]: 1 }))}`),
     ])
     for (const answer of answers) {
@@ -106,10 +160,32 @@ describe('what nobody should send', () => {
 
 describe('hashing', () => {
   it('is not begun for tokens that are none: sixty at once leave signing in as quick as before', async () => {
-    const form = (path: string, fields: Record<string, string>) => raw(path, { method: 'POST', body: new URLSearchParams(fields).toString(), headers: { 'content-type': 'application/x-www-form-urlencoded' } })
+    const form = (path: string, fields: Record<string, string>) =>
+      raw(path, {
+        method: 'POST',
+        body: new URLSearchParams(fields).toString(),
+        headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      })
     const start = performance.now()
-    const answers = Promise.all(Array.from({ length: 60 }, (_, i) => form(i % 2 ? '/reset' : '/first-keeper', { token: `made-up-${i}`, password: 'harbour lights', name: 'x', email: 'x@x.example' })))
-    expect((await fetch(`${application.url}/api/session`, { method: 'POST', headers: json, body: '{"email":"pia@wexlow.example","password":"wexlow-demo"}' })).status).toBe(200)
+    const answers = Promise.all(
+      Array.from({ length: 60 }, (_, i) =>
+        form(i % 2 ? '/reset' : '/first-keeper', {
+          token: `made-up-${i}`,
+          password: 'harbour lights',
+          name: 'x',
+          email: 'x@x.example',
+        }),
+      ),
+    )
+    expect(
+      (
+        await fetch(`${application.url}/api/session`, {
+          method: 'POST',
+          headers: json,
+          body: '{"email":"pia@wexlow.example","password":"wexlow-demo"}',
+        })
+      ).status,
+    ).toBe(200)
     expect(new Set((await answers).map(one => one.status))).toEqual(new Set([303, 403]))
     expect(performance.now() - start).toBeLessThan(8000)
   })
@@ -118,63 +194,128 @@ describe('hashing', () => {
 describe('narrowed rights', () => {
   it('to add people bring no level, role, fact or firm, by invitation or import', async () => {
     const dace = await desk({ kind: 'people', actions: ['look', 'add'] })
-    const invite = (part: object) => dace('/api/loft/people/invite', { method: 'POST', json: { email: 'new@orr.example', ...part } }).then(codeOf)
-    expect([await invite({ levels: ['guild'] }), await invite({ roles: ['stockist'] }), await invite({ firm: 'gullhaven' }), await invite({})]).toEqual(['not-allowed', 'not-allowed', 'not-allowed', 'done'])
-    const load = (csv: string, dry = '') => dace(`/api/loft/people/import${dry}`, { method: 'POST', body: csv, headers: { 'content-type': 'text/csv' } }).then(codeOf)
-    expect([await load('name,email,levels\nA,a@orr.example,guild\n'), await load('name,email,roles\nA,a@orr.example,stockist\n', '?dry=1'), await load('name,email,spindles\nA,a@orr.example,3\n'), await load('name,email\nA,a@orr.example\n')]).toEqual(['not-allowed', 'not-allowed', 'not-allowed', 'done'])
+    const invite = (part: object) =>
+      dace('/api/loft/people/invite', { method: 'POST', json: { email: 'new@orr.example', ...part } }).then(codeOf)
+    expect([
+      await invite({ levels: ['guild'] }),
+      await invite({ roles: ['stockist'] }),
+      await invite({ firm: 'gullhaven' }),
+      await invite({}),
+    ]).toEqual(['not-allowed', 'not-allowed', 'not-allowed', 'done'])
+    const load = (csv: string, dry = '') =>
+      dace(`/api/loft/people/import${dry}`, {
+        method: 'POST',
+        body: csv,
+        headers: { 'content-type': 'text/csv' },
+      }).then(codeOf)
+    expect([
+      await load('name,email,levels\nA,a@orr.example,guild\n'),
+      await load('name,email,roles\nA,a@orr.example,stockist\n', '?dry=1'),
+      await load('name,email,spindles\nA,a@orr.example,3\n'),
+      await load('name,email\nA,a@orr.example\n'),
+    ]).toEqual(['not-allowed', 'not-allowed', 'not-allowed', 'done'])
   })
 
   it('to change firms give nobody anything, name nobody, and touch nobody who may do more', async () => {
     let dace = await desk({ kind: 'firms', actions: ['look', 'change', 'withdraw'] })
     const change = (body: object) => dace('/api/loft/firms/gullhaven', { method: 'PUT', json: body }).then(codeOf)
-    expect([await change({ giveLevel: 'guild' }), await change({ giveRole: 'stockist' }), await change({ takeRole: 'stockist' }), await change({ addPerson: 'p-pia' }), await change({ removePerson: 'p-stella' }), await change({ makeOwner: 'p-stella' })]).toEqual(Array.from({ length: 6 }, () => 'not-allowed'))
+    expect([
+      await change({ giveLevel: 'guild' }),
+      await change({ giveRole: 'stockist' }),
+      await change({ takeRole: 'stockist' }),
+      await change({ addPerson: 'p-pia' }),
+      await change({ removePerson: 'p-stella' }),
+      await change({ makeOwner: 'p-stella' }),
+    ]).toEqual(Array.from({ length: 6 }, () => 'not-allowed'))
     expect(await codeOf(await dace('/api/loft/firms/gullhaven', { method: 'DELETE' }))).toBe('not-allowed')
     expect(await (await dace('/api/loft/firms')).text()).not.toMatch(/Stella|stella@/)
-    dace = await desk({ kind: 'firms', actions: ['look', 'change'] }, { kind: 'people', actions: ['look', 'change'], fields: ['roles', 'levels'] })
-    expect([await change({ addPerson: 'p-ines', owner: true }), await change({ addPerson: 'p-pia' }), await change({ removePerson: 'p-pia' })]).toEqual(['not-allowed', 'done', 'done'])
+    dace = await desk(
+      { kind: 'firms', actions: ['look', 'change'] },
+      { kind: 'people', actions: ['look', 'change'], fields: ['roles', 'levels'] },
+    )
+    expect([
+      await change({ addPerson: 'p-ines', owner: true }),
+      await change({ addPerson: 'p-pia' }),
+      await change({ removePerson: 'p-pia' }),
+    ]).toEqual(['not-allowed', 'done', 'done'])
   })
 
   it('leave what is not given as it was', async () => {
-    await ines('/api/loft/blocks', { method: 'POST', json: { id: 'kept-box', kind: 'group', pageId: 'visit', title: 'Kept', summary: 'Words', oneOf: true, body: {} } })
+    await ines('/api/loft/blocks', {
+      method: 'POST',
+      json: { id: 'kept-box', kind: 'group', pageId: 'visit', title: 'Kept', summary: 'Words', oneOf: true, body: {} },
+    })
     expect(await codeOf(await ines('/api/loft/blocks/kept-box', { method: 'PUT', json: { position: 7 } }))).toBe('done')
-    expect(await application.database.db.select().from(block).where(eq(block.id, 'kept-box'))).toMatchObject([{ title: 'Kept', summary: 'Words', oneOf: true, pageId: 'visit', position: 7 }])
+    expect(await application.database.db.select().from(block).where(eq(block.id, 'kept-box'))).toMatchObject([
+      { title: 'Kept', summary: 'Words', oneOf: true, pageId: 'visit', position: 7 },
+    ])
     await ines('/api/loft/pages/ferry', { method: 'PUT', json: { summary: 'Two boats a day.' } })
-    expect((await (await ines('/api/loft/pages/ferry')).json() as { page: object }).page).toMatchObject({ parentId: 'visit', path: '/visit/ferry', summary: 'Two boats a day.' })
+    expect(((await (await ines('/api/loft/pages/ferry')).json()) as { page: object }).page).toMatchObject({
+      parentId: 'visit',
+      path: '/visit/ferry',
+      summary: 'Two boats a day.',
+    })
     await ines('/api/loft/people/p-pia', { method: 'PUT', json: { facts: { spindles: 2 } } })
     await ines('/api/loft/people/p-pia', { method: 'PUT', json: { facts: { hall: 'north' } } })
-    expect((await application.database.db.select({ facts: person.facts }).from(person).where(eq(person.id, 'p-pia')))[0]!.facts).toEqual({ spindles: 2, hall: 'north' })
-    const settings = async () => (await (await ines('/api/loft/settings')).json() as { settings: Record<string, unknown> }).settings['sign-up']
+    expect(
+      (await application.database.db.select({ facts: person.facts }).from(person).where(eq(person.id, 'p-pia')))[0]!
+        .facts,
+    ).toEqual({ spindles: 2, hall: 'north' })
+    const settings = async () =>
+      ((await (await ines('/api/loft/settings')).json()) as { settings: Record<string, unknown> }).settings['sign-up']
     const before = await settings()
     await ines('/api/loft/settings/sign-up', { method: 'PUT', json: { mode: 'invitation' } })
-    expect(await settings()).toEqual({ ...before as object, mode: 'invitation' })
+    expect(await settings()).toEqual({ ...(before as object), mode: 'invitation' })
   })
 
   it('to withdraw a group do not remove what stands in it', async () => {
     await ines('/api/loft/blocks', { method: 'POST', json: { id: 'box', kind: 'group', pageId: 'visit', body: {} } })
-    await ines('/api/loft/blocks', { method: 'POST', json: { id: 'box-words', kind: 'text', blockId: 'box', body: { markdown: 'x' } } })
-    let dace = await desk({ kind: 'blocks-group', actions: ['look', 'withdraw', 'change'] }, { kind: 'pages', actions: ['look', 'withdraw'] })
+    await ines('/api/loft/blocks', {
+      method: 'POST',
+      json: { id: 'box-words', kind: 'text', blockId: 'box', body: { markdown: 'x' } },
+    })
+    let dace = await desk(
+      { kind: 'blocks-group', actions: ['look', 'withdraw', 'change'] },
+      { kind: 'pages', actions: ['look', 'withdraw'] },
+    )
     expect(await codeOf(await dace('/api/loft/blocks/box', { method: 'DELETE' }))).toBe('not-allowed')
     expect(await codeOf(await dace('/api/loft/pages/ferry', { method: 'DELETE' }))).toBe('not-allowed')
-    dace = await desk({ kind: 'blocks-group', actions: ['look', 'withdraw'] }, { kind: 'blocks-text', actions: ['withdraw'] })
+    dace = await desk(
+      { kind: 'blocks-group', actions: ['look', 'withdraw'] },
+      { kind: 'blocks-text', actions: ['withdraw'] },
+    )
     expect(await codeOf(await dace('/api/loft/blocks/box', { method: 'DELETE' }))).toBe('done')
   })
 
   it('to look at gates walk as nobody who may do more, and as no real person', async () => {
     let dace = await desk({ kind: 'gates', actions: ['look'] })
-    const walk = (visitor: object) => dace('/api/loft/walk', { method: 'POST', json: { tier: 'x', draft: false, visitor } })
+    const walk = (visitor: object) =>
+      dace('/api/loft/walk', { method: 'POST', json: { tier: 'x', draft: false, visitor } })
     const as = { person: { id: 'nobody-real' } }
-    expect([await codeOf(await walk({ ...as, roles: ['keeper'] })), await codeOf(await walk({ ...as, roles: ['shop-hand'] })), await codeOf(await walk({ person: { id: 'p-stella' } })), await codeOf(await walk({ ...as, roles: ['stockist'] }))]).toEqual(['not-allowed', 'not-allowed', 'not-allowed', 'done'])
+    expect([
+      await codeOf(await walk({ ...as, roles: ['keeper'] })),
+      await codeOf(await walk({ ...as, roles: ['shop-hand'] })),
+      await codeOf(await walk({ person: { id: 'p-stella' } })),
+      await codeOf(await walk({ ...as, roles: ['stockist'] })),
+    ]).toEqual(['not-allowed', 'not-allowed', 'not-allowed', 'done'])
     dace = await desk({ kind: 'gates', actions: ['look'] }, { kind: 'people', actions: ['look'] })
-    await application.database.sql`insert into purchase (reference, person_id, level, sort, amount, state) values ('pay-seen', 'p-mako', 'maker', 'new', 4321, 'paid')`
+    await application.database
+      .sql`insert into purchase (reference, person_id, level, sort, amount, state) values ('pay-seen', 'p-mako', 'maker', 'new', 4321, 'paid')`
     const page = async () => {
-      const { base } = await (await walk({ person: { id: 'p-mako' }, levels: [{ level: 'maker', since: '2026-01-01T00:00:00Z' }] })).json() as { base: string }
+      const { base } = (await (
+        await walk({ person: { id: 'p-mako' }, levels: [{ level: 'maker', since: '2026-01-01T00:00:00Z' }] })
+      ).json()) as { base: string }
       return (await dace(`${base}/account`)).text()
     }
     expect(await page()).not.toContain('43.21')
-    dace = await desk({ kind: 'gates', actions: ['look'] }, { kind: 'people', actions: ['look'] }, { kind: 'orders', actions: ['look'] })
+    dace = await desk(
+      { kind: 'gates', actions: ['look'] },
+      { kind: 'people', actions: ['look'] },
+      { kind: 'orders', actions: ['look'] },
+    )
     expect(await page()).toContain('43.21')
     // A pass made before the right was taken away shows nothing any more.
-    const { base } = await (await walk({ person: { id: 'p-mako' } })).json() as { base: string }
+    const { base } = (await (await walk({ person: { id: 'p-mako' } })).json()) as { base: string }
     await desk({ kind: 'gates', actions: ['look'] })
     expect((await dace(`${base}/account`)).status).toBe(403)
   })
@@ -189,17 +330,37 @@ describe('narrowed rights', () => {
     dace = await desk({ kind: 'people', actions: ['look', 'change'], fields: ['levels'] })
     expect(await (await dace('/api/loft/people/p-mako')).text()).not.toMatch(/4321|"paidAmount":\d/)
     dace = await desk({ kind: 'people', actions: ['change'], fields: ['levels'] })
-    expect(await codeOf(await dace('/api/loft/people/bulk/preview', { method: 'POST', json: { who: { query: {} }, what: { do: 'giveLevel', level: 'guild' } } }))).toBe('not-allowed')
+    expect(
+      await codeOf(
+        await dace('/api/loft/people/bulk/preview', {
+          method: 'POST',
+          json: { who: { query: {} }, what: { do: 'giveLevel', level: 'guild' } },
+        }),
+      ),
+    ).toBe('not-allowed')
   })
 
   it('to mail do not rewrite what carries a link that lets somebody in, nor read such a link', async () => {
-    const dace = await desk({ kind: 'mail-texts', actions: ['look', 'change'] }, { kind: 'settings-mail', actions: ['look'] })
+    const dace = await desk(
+      { kind: 'mail-texts', actions: ['look', 'change'] },
+      { kind: 'settings-mail', actions: ['look'] },
+    )
     const text = { subject: 'Hello', plain: 'Hello {name}', html: '<p>Hello {name}</p>' }
     const save = (key: string) => dace(`/api/loft/mail/texts/${key}`, { method: 'PUT', json: text }).then(codeOf)
-    expect([await save('reset'), await save('invite'), await save('confirm'), await save('waiting')]).toEqual(['not-allowed', 'not-allowed', 'not-allowed', 'done'])
-    await raw('/forgot', { method: 'POST', body: 'email=ines%40wexlow.example', headers: { 'content-type': 'application/x-www-form-urlencoded' } })
+    expect([await save('reset'), await save('invite'), await save('confirm'), await save('waiting')]).toEqual([
+      'not-allowed',
+      'not-allowed',
+      'not-allowed',
+      'done',
+    ])
+    await raw('/forgot', {
+      method: 'POST',
+      body: 'email=ines%40wexlow.example',
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+    })
     const outbox = async (who: typeof ines) => (await who('/api/loft/mail/outbox?search=ines@')).text()
-    for (let tries = 0; tries < 100 && !(await outbox(ines)).includes('reset?token='); tries++) await new Promise(resolve => setTimeout(resolve, 100))
+    for (let tries = 0; tries < 100 && !(await outbox(ines)).includes('reset?token='); tries++)
+      await new Promise(resolve => setTimeout(resolve, 100))
     expect(await outbox(ines)).toMatch(/reset\?token=[\w-]{20}/)
     expect(await outbox(dace)).toMatch(/reset\?token=…/)
     expect(await application.database.db.$count(mailOut, eq(mailOut.text, 'reset'))).toBe(1)
@@ -219,12 +380,18 @@ describe('a visitor', () => {
   })
 
   it('reads in an address only what the application says itself', async () => {
-    for (const path of ['/sign-in?problem=Call+me+at+666', '/first-keeper?problem=Call+me+at+666', '/sign-in?problem=constructor']) expect(await (await fetch(application.url + path)).text()).not.toMatch(/666|native code/)
+    for (const path of [
+      '/sign-in?problem=Call+me+at+666',
+      '/first-keeper?problem=Call+me+at+666',
+      '/sign-in?problem=constructor',
+    ])
+      expect(await (await fetch(application.url + path)).text()).not.toMatch(/666|native code/)
   })
 
-  it('who is signed in is not told to sign in, and keeps nobody\'s copy of their account', async () => {
+  it("who is signed in is not told to sign in, and keeps nobody's copy of their account", async () => {
     const pia = await signedIn(application.url, 'pia')
-    for (const path of ['/techniques/gansey', '/techniques/mending', '/techniques/cabling']) expect((await (await pia(path)).text()).replaceAll(/<form[\s\S]*?<\/form>/g, '')).not.toMatch(/sign in/i)
+    for (const path of ['/techniques/gansey', '/techniques/mending', '/techniques/cabling'])
+      expect((await (await pia(path)).text()).replaceAll(/<form[\s\S]*?<\/form>/g, '')).not.toMatch(/sign in/i)
     const account = await pia('/account')
     expect([account.headers.get('cache-control'), account.headers.get('etag')]).toEqual(['private, no-store', null])
   })
@@ -245,25 +412,61 @@ describe('every answer', () => {
 describe('the log', () => {
   it('is a JSON object a line, with the route by its pattern and nothing anybody sent', async () => {
     const port = String(await freePort())
-    const child = spawn(process.execPath, [fileURLToPath(new URL('../../.output/server/index.mjs', import.meta.url))], { env: { ...process.env, DATABASE_URL: application.database.url, BRAVIK_SECRET: testSecret, PORT: port, HOST: '127.0.0.1', NITRO_PORT: port, NITRO_HOST: '127.0.0.1' }, stdio: ['ignore', 'pipe', 'ignore'] })
+    const child = spawn(process.execPath, [fileURLToPath(new URL('../../.output/server/index.mjs', import.meta.url))], {
+      env: {
+        ...process.env,
+        DATABASE_URL: application.database.url,
+        BRAVIK_SECRET: testSecret,
+        PORT: port,
+        HOST: '127.0.0.1',
+        NITRO_PORT: port,
+        NITRO_HOST: '127.0.0.1',
+      },
+      stdio: ['ignore', 'pipe', 'ignore'],
+    })
     onTestFinished(() => void child.kill('SIGKILL'))
     let said = ''
     child.stdout.on('data', (data: Buffer) => {
       said += data.toString()
     })
     const url = `http://127.0.0.1:${port}`
-    for (let tries = 0; tries < 150 && !(await fetch(`${url}/ready`).catch(() => null))?.ok; tries++) await new Promise(resolve => setTimeout(resolve, 100))
+    for (let tries = 0; tries < 150 && !(await fetch(`${url}/ready`).catch(() => null))?.ok; tries++)
+      await new Promise(resolve => setTimeout(resolve, 100))
     const keeper = await signedIn(url, 'ines')
-    await fetch(`${url}/very-secret-path?token=very-secret`, { headers: { 'user-agent': 'very-secret', 'x-request-id': 'very-secret' } })
+    await fetch(`${url}/very-secret-path?token=very-secret`, {
+      headers: { 'user-agent': 'very-secret', 'x-request-id': 'very-secret' },
+    })
     await keeper('/api/loft/people/very-secret')
-    await fetch(`${url}/api/session`, { method: 'POST', headers: json, body: '{"email":"very-secret@x.example","password":"very-secret"}' })
-    const lines = () => said.trim().split('\n').map(line => JSON.parse(line) as Record<string, unknown>)
-    for (let tries = 0; tries < 50 && !lines().some(line => line.route === '/api/session' && line.status === 401); tries++) await new Promise(resolve => setTimeout(resolve, 50))
+    await fetch(`${url}/api/session`, {
+      method: 'POST',
+      headers: json,
+      body: '{"email":"very-secret@x.example","password":"very-secret"}',
+    })
+    const lines = () =>
+      said
+        .trim()
+        .split('\n')
+        .map(line => JSON.parse(line) as Record<string, unknown>)
+    for (
+      let tries = 0;
+      tries < 50 && !lines().some(line => line.route === '/api/session' && line.status === 401);
+      tries++
+    )
+      await new Promise(resolve => setTimeout(resolve, 50))
     expect(said).not.toContain('very-secret')
     const told = lines().filter(line => line.msg === 'request')
-    expect(told).toContainEqual(expect.objectContaining({ level: 'info', method: 'GET', route: '/api/loft/people/:id', status: 404, caller: 'staff' }))
+    expect(told).toContainEqual(
+      expect.objectContaining({
+        level: 'info',
+        method: 'GET',
+        route: '/api/loft/people/:id',
+        status: 404,
+        caller: 'staff',
+      }),
+    )
     expect(told).toContainEqual(expect.objectContaining({ method: 'GET', route: 'page', status: 404, caller: 'guest' }))
-    for (const line of told) expect([typeof line.time, typeof line.ms, typeof line.request]).toEqual(['string', 'number', 'string'])
+    for (const line of told)
+      expect([typeof line.time, typeof line.ms, typeof line.request]).toEqual(['string', 'number', 'string'])
   })
 })
 
@@ -272,9 +475,24 @@ describe('whoever watches', () => {
     expect((await raw('/health')).status).toBe(200)
     expect(JSON.parse((await raw('/ready')).text)).toMatchObject({ ready: true, database: true })
     const numbers = (await raw('/metrics')).text
-    for (const name of ['bravik_http_requests_total{route="page"', 'bravik_http_request_seconds_bucket', 'bravik_database_connections', 'bravik_snapshot_age_seconds', 'bravik_mail_oldest_seconds', 'bravik_purchases_pending', 'bravik_kept_pages_bytes']) expect(numbers).toContain(name)
+    for (const name of [
+      'bravik_http_requests_total{route="page"',
+      'bravik_http_request_seconds_bucket',
+      'bravik_database_connections',
+      'bravik_snapshot_age_seconds',
+      'bravik_mail_oldest_seconds',
+      'bravik_purchases_pending',
+      'bravik_kept_pages_bytes',
+    ])
+      expect(numbers).toContain(name)
     expect((await raw('/metrics', { headers: { 'x-forwarded-for': '198.51.100.1' } })).status).toBe(404)
     const other = await application.another({ BRAVIK_METRICS_TOKEN: 'a token for the watch' })
-    expect((await rawRequest(other, '/metrics', { headers: { 'x-forwarded-for': '198.51.100.1', 'authorization': 'Bearer a token for the watch' } })).status).toBe(200)
+    expect(
+      (
+        await rawRequest(other, '/metrics', {
+          headers: { 'x-forwarded-for': '198.51.100.1', authorization: 'Bearer a token for the watch' },
+        })
+      ).status,
+    ).toBe(200)
   })
 })

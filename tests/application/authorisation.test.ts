@@ -12,17 +12,21 @@ import type { Application } from '../support/application'
 
 /** Every route of the console, found in the tree, against the table that says what each takes. */
 const folder = fileURLToPath(new URL('../../server/api/loft', import.meta.url))
-const routes = (readdirSync(folder, { recursive: true }) as string[]).filter(file => file.endsWith('.ts')).map((file) => {
-  const [, path, method] = /^(.*)\.([a-z]+)\.ts$/.exec(file.split(sep).join('/'))!
-  return `${method!.toUpperCase()} ${join('/api/loft', path!.replace(/(^|\/)index$/, '')).replaceAll(/\[(\w+)\]/g, ':$1')}`
-})
+const routes = (readdirSync(folder, { recursive: true }) as string[])
+  .filter(file => file.endsWith('.ts'))
+  .map(file => {
+    const [, path, method] = /^(.*)\.([a-z]+)\.ts$/.exec(file.split(sep).join('/'))!
+    return `${method!.toUpperCase()} ${join('/api/loft', path!.replace(/(^|\/)index$/, '')).replaceAll(/\[(\w+)\]/g, ':$1')}`
+  })
 
 let application: Application
 beforeAll(async () => {
   application = await startApplication()
   const { db } = application.database
   // A staff role nobody has said anything about yet.
-  await db.execute(sql`insert into rule_entry (kind, key, position, body, edition_from, changed_by) values ('role', 'bare-hand', 99, '{"id":"bare-hand","name":"Bare hand","staff":true}', 1, 'test')`)
+  await db.execute(
+    sql`insert into rule_entry (kind, key, position, body, edition_from, changed_by) values ('role', 'bare-hand', 99, '{"id":"bare-hand","name":"Bare hand","staff":true}', 1, 'test')`,
+  )
   await db.execute(sql`insert into role_grant (person_id, role, granted_by) values ('p-pia', 'bare-hand', 'test')`)
   await db.execute(sql`update site_state set content_version = content_version + 1`)
   await db.execute(sql`select pg_notify('bravik_changed', '')`)
@@ -30,8 +34,18 @@ beforeAll(async () => {
 afterAll(() => application.stop())
 
 /** What the demo's people may do, by the rules of their roles. */
-const rightsOf = (role: string): StaffRights => ({ personId: '', masterKey: role === 'keeper', rules: wexlowStaffRules.filter(rule => rule.role === role).map(rule => staffRule.parse(rule)) })
-const people: Record<string, StaffRights | null> = { 'stella@gullhaven.example': null, 'pia': rightsOf('bare-hand'), 'oona': rightsOf('shop-hand'), 'dace': rightsOf('front-desk'), 'tomas': rightsOf('page-hand') }
+const rightsOf = (role: string): StaffRights => ({
+  personId: '',
+  masterKey: role === 'keeper',
+  rules: wexlowStaffRules.filter(rule => rule.role === role).map(rule => staffRule.parse(rule)),
+})
+const people: Record<string, StaffRights | null> = {
+  'stella@gullhaven.example': null,
+  pia: rightsOf('bare-hand'),
+  oona: rightsOf('shop-hand'),
+  dace: rightsOf('front-desk'),
+  tomas: rightsOf('page-hand'),
+}
 
 function opens(rights: StaffRights | null, route: string): boolean {
   const right = routeRights[route]!
@@ -39,14 +53,16 @@ function opens(rights: StaffRights | null, route: string): boolean {
   return right === 'staff' || [right].flat().some(ask => mayStaff(rights, ask).allowed)
 }
 
-describe('the console\'s routes', () => {
+describe("the console's routes", () => {
   it('each have their line in the table, and the table has no other', () => {
     expect(routes.toSorted()).toEqual(Object.keys(routeRights).toSorted())
     expect(routes.length).toBeGreaterThan(45)
   })
 
   it('let each person do their part and no more, and nothing is done on the way', async () => {
-    const callers = Object.fromEntries(await Promise.all(Object.keys(people).map(async who => [who, await signedIn(application.url, who)] as const)))
+    const callers = Object.fromEntries(
+      await Promise.all(Object.keys(people).map(async who => [who, await signedIn(application.url, who)] as const)),
+    )
     for (const route of routes) {
       const [method, path] = route.split(' ') as [string, string]
       const address = path.replaceAll(/:\w+/g, 'nothing-at-all').replace('/entries/nothing-at-all', '/entries/gate')
@@ -58,35 +74,72 @@ describe('the console\'s routes', () => {
         expect(status, `${who} ${route}`).toBeLessThan(500)
       }
     }
-    const left = await application.database.db.execute<{ action: string }>(sql`select distinct action from trace where action not like 'session%' and action <> 'people.export'`)
+    const left = await application.database.db.execute<{ action: string }>(
+      sql`select distinct action from trace where action not like 'session%' and action <> 'people.export'`,
+    )
     expect([...left]).toEqual([])
   })
 
   it('send of the board only what a role may look at', async () => {
-    const board = async (who: string) => (await (await signedIn(application.url, who))('/api/loft/board')).json() as Promise<{ live: Record<string, unknown>, site: Record<string, unknown>, me: { rules: unknown[] } }>
+    const board = async (who: string) =>
+      (await (await signedIn(application.url, who))('/api/loft/board')).json() as Promise<{
+        live: Record<string, unknown>
+        site: Record<string, unknown>
+        me: { rules: unknown[] }
+      }>
     const bare = await board('pia')
     expect([Object.keys(bare.live), bare.me.rules, bare.site.pages]).toEqual([['bravik'], [], undefined])
     const desk = await board('dace')
-    expect(Object.keys(desk.live).sort()).toEqual(['audiences', 'bravik', 'facts', 'gates', 'landings', 'levels', 'permissions', 'roles', 'settings', 'tiers'])
+    expect(Object.keys(desk.live).sort()).toEqual([
+      'audiences',
+      'bravik',
+      'facts',
+      'gates',
+      'landings',
+      'levels',
+      'permissions',
+      'roles',
+      'settings',
+      'tiers',
+    ])
     const [ines, products] = [await signedIn(application.url, 'ines'), '/api/loft/products']
     expect(JSON.stringify(await (await ines(products)).json())).toContain('cost')
-    expect(JSON.stringify(await (await (await signedIn(application.url, 'oona'))(products)).json())).not.toContain('cost')
+    expect(JSON.stringify(await (await (await signedIn(application.url, 'oona'))(products)).json())).not.toContain(
+      'cost',
+    )
   })
 })
 
 describe('guessing', () => {
   it('a password from many networks stops after ten tries, and does not lock out a browser that was here before', async () => {
     const behind = await startApplication('demo', { BRAVIK_TRUST_PROXY: '1' })
-    const guess = (i: number, url: string) => fetch(`${url}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json', 'x-forwarded-for': `198.51.${i >> 8}.${i & 255}` }, body: '{"email":"isla@wexlow.example","password":"x"}' }).then(answer => answer.status)
-    const first = await fetch(`${behind.url}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"email":"isla@wexlow.example","password":"wexlow-demo"}' })
-    const cookie = first.headers.getSetCookie().map(one => one.split(';')[0]!).find(one => one.startsWith('bravik_known='))!
+    const guess = (i: number, url: string) =>
+      fetch(`${url}/api/session`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'x-forwarded-for': `198.51.${i >> 8}.${i & 255}` },
+        body: '{"email":"isla@wexlow.example","password":"x"}',
+      }).then(answer => answer.status)
+    const first = await fetch(`${behind.url}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: '{"email":"isla@wexlow.example","password":"wexlow-demo"}',
+    })
+    const cookie = first.headers
+      .getSetCookie()
+      .map(one => one.split(';')[0]!)
+      .find(one => one.startsWith('bravik_known='))!
     const statuses: number[] = []
-    for (let i = 0; i < 1000; i += 20) statuses.push(...await Promise.all(Array.from({ length: 20 }, (_, n) => guess(i + n, behind.url))))
+    for (let i = 0; i < 1000; i += 20)
+      statuses.push(...(await Promise.all(Array.from({ length: 20 }, (_, n) => guess(i + n, behind.url)))))
     expect([statuses.filter(one => one === 401).length, statuses.filter(one => one === 429).length]).toEqual([10, 990])
     // Another process, started later, has not forgotten.
     const second = await behind.another({ BRAVIK_TRUST_PROXY: '1' })
     expect(await guess(5000, second)).toBe(429)
-    const back = await fetch(`${second}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json', cookie }, body: '{"email":"isla@wexlow.example","password":"wexlow-demo"}' })
+    const back = await fetch(`${second}/api/session`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', cookie },
+      body: '{"email":"isla@wexlow.example","password":"wexlow-demo"}',
+    })
     expect(back.status).toBe(200)
     await behind.stop()
   })

@@ -11,23 +11,37 @@ beforeAll(async () => {
 afterAll(() => application.stop())
 
 type Caller = Awaited<ReturnType<typeof signedIn>>
-const form = (body: Record<string, string>, headers: Record<string, string> = {}): RequestInit => ({ method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/x-www-form-urlencoded', ...headers }, body: new URLSearchParams(body) })
-const post = (path: string, body: Record<string, string>, headers: Record<string, string> = {}) => fetch(application.url + path, form(body, headers))
+const form = (body: Record<string, string>, headers: Record<string, string> = {}): RequestInit => ({
+  method: 'POST',
+  redirect: 'manual',
+  headers: { 'content-type': 'application/x-www-form-urlencoded', ...headers },
+  body: new URLSearchParams(body),
+})
+const post = (path: string, body: Record<string, string>, headers: Record<string, string> = {}) =>
+  fetch(application.url + path, form(body, headers))
 const postAs = (caller: Caller, path: string, body: Record<string, string>) => caller(path, form(body) as never)
 const nell = { name: 'Nell Orr', email: 'nell@orr.example', password: 'harbour lights' }
-const rows = async (query: ReturnType<typeof sql>) => [...await application.database.db.execute(query)]
+const rows = async (query: ReturnType<typeof sql>) => [...(await application.database.db.execute(query))]
 /** What the stand-in was given for an address, newest first; waits until something has come. */
-async function mails(to: string): Promise<{ subject: string, plain: string }[]> {
-  let found: { subject: string, plain: string }[] = []
-  await expect.poll(async () => {
-    found = await rows(sql`select subject, plain from mail_kept where recipient = ${to} order by id desc`) as never
-    return found.length
-  }, { timeout: 20_000, interval: 200 }).toBeGreaterThan(0)
+async function mails(to: string): Promise<{ subject: string; plain: string }[]> {
+  let found: { subject: string; plain: string }[] = []
+  await expect
+    .poll(
+      async () => {
+        found = (await rows(
+          sql`select subject, plain from mail_kept where recipient = ${to} order by id desc`,
+        )) as never
+        return found.length
+      },
+      { timeout: 20_000, interval: 200 },
+    )
+    .toBeGreaterThan(0)
   return found
 }
 const tokenIn = (text: string) => /token=([\w-]+)/.exec(text)![1]!
 /** A page without what differs anyway, so that two can be compared. */
-const bare = async (answer: Response) => `${answer.status} ${answer.headers.get('location') ?? ''} ${(await answer.text()).replaceAll(/[\w.]+@[\w.]+|[\w-]{20,}/g, '')}`
+const bare = async (answer: Response) =>
+  `${answer.status} ${answer.headers.get('location') ?? ''} ${(await answer.text()).replaceAll(/[\w.]+@[\w.]+|[\w-]{20,}/g, '')}`
 
 describe('the door', () => {
   it('answers alike whether an address is known or not', async () => {
@@ -36,7 +50,9 @@ describe('the door', () => {
     expect(await bare(known)).toBe(await bare(fresh))
     expect(fresh.headers.get('location')).toBe('/signed-up?then=look-in-mail')
     expect((await mails('mako@wexlow.example'))[0]!.subject).toBe('You have an account already')
-    expect(await bare(await post('/forgot', { email: 'guda@wexlow.example' }))).toBe(await bare(await post('/forgot', { email: 'nobody@orr.example' })))
+    expect(await bare(await post('/forgot', { email: 'guda@wexlow.example' }))).toBe(
+      await bare(await post('/forgot', { email: 'nobody@orr.example' })),
+    )
     const wrong = async (email: string) => bare(await post('/sign-in', { email, password: 'not this' }))
     expect(await wrong('fenn@wexlow.example')).toBe(await wrong('nobody@orr.example'))
   })
@@ -45,7 +61,9 @@ describe('the door', () => {
     const token = tokenIn((await mails(nell.email))[0]!.plain)
     const confirm = (given: string, password: string) => post(`/confirm?token=${given}`, { token: given, password })
     expect((await fetch(`${application.url}/confirm?token=${token}`)).status).toBe(200)
-    expect([(await confirm(token.slice(0, -1), nell.password)).status, (await confirm(token, 'guess')).status]).toEqual([403, 401])
+    expect([(await confirm(token.slice(0, -1), nell.password)).status, (await confirm(token, 'guess')).status]).toEqual(
+      [403, 401],
+    )
     const done = await confirm(token, nell.password)
     expect([done.status, done.headers.get('location')]).toEqual([303, '/account'])
     expect(done.headers.getSetCookie().find(one => one.startsWith('bravik_session='))).toMatch(/HttpOnly; SameSite=Lax/)
@@ -54,10 +72,21 @@ describe('the door', () => {
   })
 
   it('says at each field what is wrong, keeps what was typed, and never sends a password back', async () => {
-    const answer = await post('/sign-up', { 'name': '<b>Nell</b>', 'email': 'nowhere', 'password': 'secret-9', 'fact-spindles': 'many' })
+    const answer = await post('/sign-up', {
+      name: '<b>Nell</b>',
+      email: 'nowhere',
+      password: 'secret-9',
+      'fact-spindles': 'many',
+    })
     const html = await answer.text()
     expect(answer.status).toBe(422)
-    for (const words of ['This is not an e-mail address.', 'A password has ten characters or more.', 'Spindles owned is a number.', '&lt;b&gt;Nell&lt;/b&gt;']) expect(html).toContain(words)
+    for (const words of [
+      'This is not an e-mail address.',
+      'A password has ten characters or more.',
+      'Spindles owned is a number.',
+      '&lt;b&gt;Nell&lt;/b&gt;',
+    ])
+      expect(html).toContain(words)
     expect(html).not.toContain('secret-9')
   })
 
@@ -69,18 +98,36 @@ describe('the door', () => {
 
   it('can be closed, or opened to the invited alone', async () => {
     const ines = await signedIn(application.url, 'ines')
-    const settings = (await (await ines('/api/loft/settings')).json() as { settings: { 'sign-up': object } }).settings['sign-up']
-    const mode = (value: string) => ines('/api/loft/settings/sign-up', { method: 'PUT', json: { ...settings, mode: value } })
+    const settings = ((await (await ines('/api/loft/settings')).json()) as { settings: { 'sign-up': object } })
+      .settings['sign-up']
+    const mode = (value: string) =>
+      ines('/api/loft/settings/sign-up', { method: 'PUT', json: { ...settings, mode: value } })
     expect((await mode('ajar')).status).toBe(400)
     await mode('closed')
     expect(await (await fetch(`${application.url}/sign-up`)).text()).toContain('Nobody can sign up here')
     expect((await post('/sign-up', { ...nell, email: 'late@orr.example' })).status).toBe(403)
     await mode('invitation')
-    expect((await ines('/api/loft/people/invite', { method: 'POST', json: { email: 'una@orr.example', roles: ['keeper'] } })).status).toBe(400)
-    expect((await ines('/api/loft/people/invite', { method: 'POST', json: { email: 'una@orr.example', roles: ['stockist'], levels: ['guild'] } })).status).toBe(204)
+    expect(
+      (await ines('/api/loft/people/invite', { method: 'POST', json: { email: 'una@orr.example', roles: ['keeper'] } }))
+        .status,
+    ).toBe(400)
+    expect(
+      (
+        await ines('/api/loft/people/invite', {
+          method: 'POST',
+          json: { email: 'una@orr.example', roles: ['stockist'], levels: ['guild'] },
+        })
+      ).status,
+    ).toBe(204)
     const invitation = /invitation=([\w-]+)/.exec((await mails('una@orr.example'))[0]!.plain)![1]!
-    expect(await (await fetch(`${application.url}/sign-up?invitation=${invitation}`)).text()).toContain('una@orr.example')
-    expect((await post('/sign-up', { name: 'Una', email: 'somebody@else.example', password: 'ten characters', invitation })).headers.get('location')).toBe('/signed-up?then=can-sign-in')
+    expect(await (await fetch(`${application.url}/sign-up?invitation=${invitation}`)).text()).toContain(
+      'una@orr.example',
+    )
+    expect(
+      (
+        await post('/sign-up', { name: 'Una', email: 'somebody@else.example', password: 'ten characters', invitation })
+      ).headers.get('location'),
+    ).toBe('/signed-up?then=can-sign-in')
     const una = await signedIn(application.url, 'una@orr.example', 'ten characters')
     expect((await una('/trade')).status).toBe(200)
     await mode('open')
@@ -96,7 +143,8 @@ describe('the door', () => {
 describe('a member', () => {
   it('takes a new address by a link sent there, and keeps the old one until then', async () => {
     const tilde = await signedIn(application.url, 'tilde')
-    const change = (email: string, oldPassword = 'wexlow-demo') => postAs(tilde, '/account/profile', { what: 'address', email, oldPassword })
+    const change = (email: string, oldPassword = 'wexlow-demo') =>
+      postAs(tilde, '/account/profile', { what: 'address', email, oldPassword })
     expect((await change('tilde@new.example', 'guess')).status).toBe(422)
     // Somebody else's address: answered alike, and its owner is told.
     expect((await change('isla@wexlow.example')).headers.get('location')).toBe('/account/profile?done=address')
@@ -105,7 +153,9 @@ describe('a member', () => {
     const isla = await signedIn(application.url, 'isla')
     expect((await postAs(isla, `/account/address?token=${token}`, { token })).status).toBe(403)
     // Refused for the wrong person, the link still works for the right one.
-    expect((await postAs(tilde, `/account/address?token=${token}`, { token })).headers.get('location')).toBe('/account/profile?done=new-address')
+    expect((await postAs(tilde, `/account/address?token=${token}`, { token })).headers.get('location')).toBe(
+      '/account/profile?done=new-address',
+    )
     await expect(signedIn(application.url, 'tilde')).rejects.toThrow()
     await signedIn(application.url, 'tilde@new.example')
   })
@@ -113,16 +163,28 @@ describe('a member', () => {
   it('is sent to sign in first, and back', async () => {
     for (const path of ['/account/profile', '/account/buy?level=guild', '/apply/role/stockist', '/join-firm?token=x']) {
       const answer = await fetch(application.url + path, { redirect: 'manual' })
-      expect([answer.status, answer.headers.get('location')]).toEqual([303, `/sign-in?back=${encodeURIComponent(path)}`])
+      expect([answer.status, answer.headers.get('location')]).toEqual([
+        303,
+        `/sign-in?back=${encodeURIComponent(path)}`,
+      ])
     }
-    const back = await post('/sign-in', { email: 'guda@wexlow.example', password: 'wexlow-demo', back: '/account/buy?level=guild' })
+    const back = await post('/sign-in', {
+      email: 'guda@wexlow.example',
+      password: 'wexlow-demo',
+      back: '/account/buy?level=guild',
+    })
     expect(back.headers.get('location')).toBe('/account/buy?level=guild')
   })
 
   it('cannot buy what is not for sale, nor for another price than the one shown', async () => {
     const pia = await signedIn(application.url, 'pia')
     const buy = (level: string, amount: string) => postAs(pia, `/account/buy?level=${level}`, { level, amount })
-    expect([(await buy('friend', '0')).status, (await buy('elder', '0')).status, (await buy('maker', '1')).status, (await buy('maker', 'x')).status]).toEqual([409, 409, 409, 409])
+    expect([
+      (await buy('friend', '0')).status,
+      (await buy('elder', '0')).status,
+      (await buy('maker', '1')).status,
+      (await buy('maker', 'x')).status,
+    ]).toEqual([409, 409, 409, 409])
     expect(await rows(sql`select * from purchase where person_id = 'p-pia'`)).toEqual([])
   })
 
@@ -132,12 +194,17 @@ describe('a member', () => {
     expect((await postAs(pia, '/apply/role/page-hand', { 'answer-0': 'all' })).status).toBe(404)
     expect(await (await pia('/apply')).text()).not.toContain('Page hand')
     expect(await (await oona('/apply')).text()).toMatch(/text blocks[\s\S]*Page hand/)
-    expect((await postAs(pia, '/apply/role/stockist', { 'answer-0': 'Here', 'answer-1': 'All' })).headers.get('location')).toBe('/account?done=applied')
+    expect(
+      (await postAs(pia, '/apply/role/stockist', { 'answer-0': 'Here', 'answer-1': 'All' })).headers.get('location'),
+    ).toBe('/account?done=applied')
     expect((await postAs(pia, '/apply/role/stockist', { 'answer-0': 'Again' })).status).toBe(409)
   })
 
-  it('is not the last keeper who leaves, and takes nobody else\'s sessions or colleagues along', async () => {
-    const [ines, stella] = [await signedIn(application.url, 'ines'), await signedIn(application.url, 'stella@gullhaven.example')]
+  it("is not the last keeper who leaves, and takes nobody else's sessions or colleagues along", async () => {
+    const [ines, stella] = [
+      await signedIn(application.url, 'ines'),
+      await signedIn(application.url, 'stella@gullhaven.example'),
+    ]
     expect((await postAs(ines, '/account/leave', { oldPassword: 'wexlow-demo' })).status).toBe(409)
     const [session] = await rows(sql`select left(token_hash, 24) id from session where person_id = 'p-ines' limit 1`)
     await postAs(stella, '/account/do', { what: 'end-session', session: String(session!.id) })
@@ -152,22 +219,59 @@ describe('links that are counted', () => {
   it('lead on where their block says, for whom it opens, and are noted', async () => {
     const go = (block: string) => fetch(`${application.url}/go/${block}`, { redirect: 'manual' })
     const followed = await go('welcome-join')
-    expect([followed.status, followed.headers.get('location'), followed.headers.get('cache-control')]).toEqual([303, '/join', 'private, no-store'])
-    expect([(await go('hello-guild')).status, (await go('footer-trade')).status, (await go('nothing')).status]).toEqual([404, 404, 404])
-    await expect.poll(() => rows(sql`select tier, subject_id from activity where kind = 'click' and at > now() - interval '1 minute' and subject_id = 'welcome-join'`), { timeout: 10_000 }).toEqual([{ tier: 'guest', subject_id: 'welcome-join' }])
+    expect([followed.status, followed.headers.get('location'), followed.headers.get('cache-control')]).toEqual([
+      303,
+      '/join',
+      'private, no-store',
+    ])
+    expect([(await go('hello-guild')).status, (await go('footer-trade')).status, (await go('nothing')).status]).toEqual(
+      [404, 404, 404],
+    )
+    await expect
+      .poll(
+        () =>
+          rows(
+            sql`select tier, subject_id from activity where kind = 'click' and at > now() - interval '1 minute' and subject_id = 'welcome-join'`,
+          ),
+        { timeout: 10_000 },
+      )
+      .toEqual([{ tier: 'guest', subject_id: 'welcome-join' }])
     // What was seen and refused along the way is there too, with the gate that refused.
-    await (await signedIn(application.url, 'mako'))('/techniques/gansey')
-    await expect.poll(() => rows(sql`select tier, gate from activity where kind = 'refused' and person_id = 'p-mako' and at > now() - interval '1 minute'`), { timeout: 10_000 }).toEqual([{ tier: 'maker', gate: 'gansey' }])
+    await (
+      await signedIn(application.url, 'mako')
+    )('/techniques/gansey')
+    await expect
+      .poll(
+        () =>
+          rows(
+            sql`select tier, gate from activity where kind = 'refused' and person_id = 'p-mako' and at > now() - interval '1 minute'`,
+          ),
+        { timeout: 10_000 },
+      )
+      .toEqual([{ tier: 'maker', gate: 'gansey' }])
   })
 })
 
 describe('walking as a person', () => {
   it('takes the right to look at people; a tier is nobody in particular', async () => {
     const oona = await signedIn(application.url, 'oona')
-    const walk = (id: string) => oona('/api/loft/walk', { method: 'POST', json: { tier: 'x', visitor: { person: { id } }, draft: false } })
+    const walk = (id: string) =>
+      oona('/api/loft/walk', { method: 'POST', json: { tier: 'x', visitor: { person: { id } }, draft: false } })
     expect([(await walk('tier-maker')).status, (await walk('p-guda')).status]).toEqual([200, 403])
     const dace = await signedIn(application.url, 'dace')
-    const { base } = await (await dace('/api/loft/walk', { method: 'POST', json: { tier: 'Guda', visitor: { person: { id: 'p-guda', name: 'Guda Moor' }, levels: [{ level: 'guild', since: '2026-01-01T00:00:00Z' }] }, draft: false } })).json() as { base: string }
+    const { base } = (await (
+      await dace('/api/loft/walk', {
+        method: 'POST',
+        json: {
+          tier: 'Guda',
+          visitor: {
+            person: { id: 'p-guda', name: 'Guda Moor' },
+            levels: [{ level: 'guild', since: '2026-01-01T00:00:00Z' }],
+          },
+          draft: false,
+        },
+      })
+    ).json()) as { base: string }
     const home = await (await dace(`${base}/account`)).text()
     expect(home).toContain('Guda Moor')
     expect(home).not.toMatch(/action="\/(account\/do|sign-out)"/)

@@ -24,34 +24,54 @@ afterEach(() => {
   servers.clear()
 })
 const soon = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
-function signal(): { given: Promise<void>, give: () => void } {
+function signal(): { given: Promise<void>; give: () => void } {
   let give = () => {}
-  const given = new Promise<void>((resolve) => {
+  const given = new Promise<void>(resolve => {
     give = resolve
   })
   return { given, give }
 }
 
 /** A server of its own on a database, killed with the test at the latest. */
-async function serve(databaseUrl: string, env: Record<string, string> = {}): Promise<{ url: string, kill(): void }> {
+async function serve(databaseUrl: string, env: Record<string, string> = {}): Promise<{ url: string; kill(): void }> {
   const port = String(await freePort())
-  const child = spawn(process.execPath, [join(root, '.output/server/index.mjs')], { env: { ...process.env, BRAVIK_LOG_LEVEL: 'fatal', ...env, DATABASE_URL: databaseUrl, BRAVIK_SECRET: testSecret, PORT: port, HOST: '127.0.0.1', NITRO_PORT: port, NITRO_HOST: '127.0.0.1' }, stdio: 'ignore' })
+  const child = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
+    env: {
+      ...process.env,
+      BRAVIK_LOG_LEVEL: 'fatal',
+      ...env,
+      DATABASE_URL: databaseUrl,
+      BRAVIK_SECRET: testSecret,
+      PORT: port,
+      HOST: '127.0.0.1',
+      NITRO_PORT: port,
+      NITRO_HOST: '127.0.0.1',
+    },
+    stdio: 'ignore',
+  })
   servers.add(child)
   const url = `http://127.0.0.1:${port}`
-  await until(() => fetch(`${url}/ready`).then(answer => answer.ok, () => false), 60_000)
+  await until(
+    () =>
+      fetch(`${url}/ready`).then(
+        answer => answer.ok,
+        () => false,
+      ),
+    60_000,
+  )
   return { url, kill: () => void child.kill('SIGKILL') }
 }
 
 async function until(holds: () => Promise<boolean>, ms: number): Promise<void> {
   const start = performance.now()
-  while (!await holds()) {
+  while (!(await holds())) {
     if (performance.now() - start > ms) throw new Error(`It did not come true within ${ms} ms.`)
     await soon(50)
   }
 }
 
 /** Writes notes about a person until told to stop; answers those that were acknowledged. */
-function writing(write: (text: string) => Promise<boolean>): { some(): Promise<unknown>, stop(): Promise<string[]> } {
+function writing(write: (text: string) => Promise<boolean>): { some(): Promise<unknown>; stop(): Promise<string[]> } {
   const acknowledged: string[] = []
   let on = true
   const done = (async () => {
@@ -61,13 +81,17 @@ function writing(write: (text: string) => Promise<boolean>): { some(): Promise<u
       await soon(5)
     }
   })()
-  return { some: () => until(async () => acknowledged.length > 5, 40_000), stop: async () => {
-    on = false
-    await done
-    return acknowledged
-  } }
+  return {
+    some: () => until(async () => acknowledged.length > 5, 40_000),
+    stop: async () => {
+      on = false
+      await done
+      return acknowledged
+    },
+  }
 }
-const noteBy = (ines: Awaited<ReturnType<typeof signedIn>>) => async (text: string) => (await ines('/api/loft/people/p-pia/notes', { method: 'POST', json: { text }, signal: AbortSignal.timeout(8000) })).ok
+const noteBy = (ines: Awaited<ReturnType<typeof signedIn>>) => async (text: string) =>
+  (await ines('/api/loft/people/p-pia/notes', { method: 'POST', json: { text }, signal: AbortSignal.timeout(8000) })).ok
 
 describe('a server killed while it writes', () => {
   it('has lost nothing it acknowledged, and another goes on', async () => {
@@ -88,49 +112,61 @@ describe('a server killed while it writes', () => {
 })
 
 describe('a database killed while it is written to', () => {
-  it('keeps what was acknowledged; meanwhile visitors are told soon, in words; then it goes on by itself', async () => {
-    const folder = temporaryFolder('faults')
-    let database = await startPostgres(folder)
-    onTestFinished(() => {
-      database.stop()
-      rmSync(folder, { recursive: true, force: true })
-    })
-    // The server keeps one address while the database comes back on another port.
-    const line = await movingLine(database.url)
-    onTestFinished(() => line.close())
-    prepare(database.url, { BRAVIK_SECRET: testSecret })
-    const { url } = await serve(line.url)
-    for (let round = 0; round < rounds; round++) {
-      const ines = await signedIn(url, 'ines')
-      const writer = writing(noteBy(ines))
-      await writer.some()
-      spawnSync('kill', ['-9', String(database.pid)])
-      const written = await (await soon(300), writer.stop())
-      const start = performance.now()
-      const away = await fetch(`${url}/visit`, { headers: { accept: 'text/html' } })
-      expect([away.status, away.headers.get('content-type'), away.headers.has('retry-after')]).toEqual([503, 'text/html;charset=utf-8', true])
-      expect(performance.now() - start).toBeLessThan(7000)
-      await soon(6000)
-      const again = performance.now()
-      const [page, session] = await Promise.all([fetch(`${url}/visit`), fetch(`${url}/api/session`)])
-      expect([page.status, session.status, session.headers.get('content-type')]).toEqual([503, 503, 'application/problem+json'])
-      expect(performance.now() - again).toBeLessThan(2500)
-      expect((await fetch(`${url}/health`)).status).toBe(200)
-      expect((await fetch(`${url}/ready`)).status).toBe(503)
-      database = await startPostgres(folder)
-      line.moveTo(database.url)
-      await until(() => fetch(`${url}/visit`).then(answer => answer.status === 200), 15_000)
-      const sql = postgres(database.url, { max: 1 })
-      const kept = new Set((await sql`select text from person_note`).map(row => row.text as string))
-      await sql.end()
-      expect(written.filter(text => !kept.has(text))).toEqual([])
-    }
-  }, long ? 1_800_000 : 240_000)
+  it(
+    'keeps what was acknowledged; meanwhile visitors are told soon, in words; then it goes on by itself',
+    async () => {
+      const folder = temporaryFolder('faults')
+      let database = await startPostgres(folder)
+      onTestFinished(() => {
+        database.stop()
+        rmSync(folder, { recursive: true, force: true })
+      })
+      // The server keeps one address while the database comes back on another port.
+      const line = await movingLine(database.url)
+      onTestFinished(() => line.close())
+      prepare(database.url, { BRAVIK_SECRET: testSecret })
+      const { url } = await serve(line.url)
+      for (let round = 0; round < rounds; round++) {
+        const ines = await signedIn(url, 'ines')
+        const writer = writing(noteBy(ines))
+        await writer.some()
+        spawnSync('kill', ['-9', String(database.pid)])
+        const written = await (await soon(300), writer.stop())
+        const start = performance.now()
+        const away = await fetch(`${url}/visit`, { headers: { accept: 'text/html' } })
+        expect([away.status, away.headers.get('content-type'), away.headers.has('retry-after')]).toEqual([
+          503,
+          'text/html;charset=utf-8',
+          true,
+        ])
+        expect(performance.now() - start).toBeLessThan(7000)
+        await soon(6000)
+        const again = performance.now()
+        const [page, session] = await Promise.all([fetch(`${url}/visit`), fetch(`${url}/api/session`)])
+        expect([page.status, session.status, session.headers.get('content-type')]).toEqual([
+          503,
+          503,
+          'application/problem+json',
+        ])
+        expect(performance.now() - again).toBeLessThan(2500)
+        expect((await fetch(`${url}/health`)).status).toBe(200)
+        expect((await fetch(`${url}/ready`)).status).toBe(503)
+        database = await startPostgres(folder)
+        line.moveTo(database.url)
+        await until(() => fetch(`${url}/visit`).then(answer => answer.status === 200), 15_000)
+        const sql = postgres(database.url, { max: 1 })
+        const kept = new Set((await sql`select text from person_note`).map(row => row.text as string))
+        await sql.end()
+        expect(written.filter(text => !kept.has(text))).toEqual([])
+      }
+    },
+    long ? 1_800_000 : 240_000,
+  )
 
   async function movingLine(databaseUrl: string) {
     const { connect, createServer } = await import('node:net')
     let port = Number(new URL(databaseUrl).port)
-    const server = createServer((near) => {
+    const server = createServer(near => {
       const far = connect(port, '127.0.0.1')
       near.on('error', () => far.destroy()).on('close', () => far.destroy())
       far.on('error', () => near.destroy()).on('close', () => near.destroy())
@@ -139,9 +175,13 @@ describe('a database killed while it is written to', () => {
     await new Promise<void>(resolve => server.listen(0, '127.0.0.1', resolve))
     const url = new URL(databaseUrl)
     url.port = String((server.address() as { port: number }).port)
-    return { url: url.href, moveTo: (other: string) => {
-      port = Number(new URL(other).port)
-    }, close: async () => void server.close() }
+    return {
+      url: url.href,
+      moveTo: (other: string) => {
+        port = Number(new URL(other).port)
+      },
+      close: async () => void server.close(),
+    }
   }
 })
 
@@ -158,10 +198,18 @@ describe('a second server', () => {
     expect(await status(second.url)).toBe(200)
     let edition = 1
     for (let round = 0; round < rounds; round++) {
-      const { versions } = await (await ines('/api/loft/board')).json() as { versions: Record<string, unknown> }
-      const put = await ines('/api/loft/entries/gate/ferry', { method: 'PUT', json: { body: { id: 'ferry', on: { page: 'ferry' }, open: { nobody: true }, note: `round ${round}` }, expects: versions['gate ferry'] ?? null } })
+      const { versions } = (await (await ines('/api/loft/board')).json()) as { versions: Record<string, unknown> }
+      const put = await ines('/api/loft/entries/gate/ferry', {
+        method: 'PUT',
+        json: {
+          body: { id: 'ferry', on: { page: 'ferry' }, open: { nobody: true }, note: `round ${round}` },
+          expects: versions['gate ferry'] ?? null,
+        },
+      })
       expect(put.status).toBe(200)
-      expect((await ines('/api/loft/publish', { method: 'POST', json: { note: '', expects: edition++ } })).status).toBe(200)
+      expect((await ines('/api/loft/publish', { method: 'POST', json: { note: '', expects: edition++ } })).status).toBe(
+        200,
+      )
       // A request that begins 250 ms and more after the publishing sees it, however long it takes.
       await soon(300)
       expect(await status(second.url)).toBe(404)
@@ -176,11 +224,13 @@ describe('a second server', () => {
     onTestFinished(() => line.close())
     const second = await serve(line.url)
     const slowest = async (count: number) => {
-      const times = await Promise.all(Array.from({ length: count }, async () => {
-        const start = performance.now()
-        const { status } = await fetch(`${second.url}/visit`)
-        return { status, ms: performance.now() - start }
-      }))
+      const times = await Promise.all(
+        Array.from({ length: count }, async () => {
+          const start = performance.now()
+          const { status } = await fetch(`${second.url}/visit`)
+          return { status, ms: performance.now() - start }
+        }),
+      )
       return { statuses: new Set(times.map(one => one.status)), ms: Math.max(...times.map(one => one.ms)) }
     }
     line.freeze()
@@ -200,19 +250,21 @@ describe('one waiting lock', () => {
     onTestFinished(() => site.stop())
     const admin = postgres(site.database.url, { max: 1 })
     const [isLocked, letGo] = [signal(), signal()]
-    const held = admin.begin(async (sql) => {
+    const held = admin.begin(async sql => {
       await sql`lock table activity in access exclusive mode`
       isLocked.give()
       await letGo.given
     })
     await isLocked.given
     // All are answered while the lock is held: none of them can have waited for its end.
-    const times = await Promise.all(Array.from({ length: 60 }, async (_, i) => {
-      await soon(i * 50)
-      const start = performance.now()
-      const { status } = await fetch(`${site.url}/visit`)
-      return status === 200 ? performance.now() - start : Number.POSITIVE_INFINITY
-    }))
+    const times = await Promise.all(
+      Array.from({ length: 60 }, async (_, i) => {
+        await soon(i * 50)
+        const start = performance.now()
+        const { status } = await fetch(`${site.url}/visit`)
+        return status === 200 ? performance.now() - start : Number.POSITIVE_INFINITY
+      }),
+    )
     letGo.give()
     await held
     expect(Math.max(...times)).toBeLessThan(2500)
@@ -222,59 +274,91 @@ describe('one waiting lock', () => {
 
 describe('starting twice', () => {
   const start = (env: Record<string, string>) => {
-    const child = spawn(process.execPath, [join(root, 'scripts/start.mjs')], { cwd: root, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
-    let said = ''
-    for (const stream of [child.stdout, child.stderr]) stream.on('data', (data: Buffer) => {
-      said += data.toString()
+    const child = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
+      cwd: root,
+      env: { ...process.env, ...env },
+      stdio: ['ignore', 'pipe', 'pipe'],
     })
-    const ended = new Promise<number>(resolve => child.once('exit', (code, signal) => resolve(signal ? -1 : code ?? -1)))
+    let said = ''
+    for (const stream of [child.stdout, child.stderr])
+      stream.on('data', (data: Buffer) => {
+        said += data.toString()
+      })
+    const ended = new Promise<number>(resolve =>
+      child.once('exit', (code, signal) => resolve(signal ? -1 : (code ?? -1))),
+    )
     return { child, said: () => said, ended }
   }
 
   /** A request the server has begun to read, and whose end it waits for. */
-  const begun = (url: string) => new Promise<{ finish(body: string): Promise<number> }>((resolve, reject) => {
-    const sent = request(url, { method: 'POST', headers: { 'content-type': 'application/json', 'expect': '100-continue', 'transfer-encoding': 'chunked' } })
-    sent.once('error', reject)
-    sent.once('continue', () => resolve({ finish: body => new Promise((done, failed) => {
-      sent.once('error', failed)
-      sent.once('response', answer => done(answer.resume().statusCode!))
-      sent.end(body)
-    }) }))
-    sent.flushHeaders()
-  })
-
-  it('on one folder, or one port, ends the second with a sentence and leaves the first alone; it stops with its requests done', async () => {
-    const folder = mkdtempSync(join(tmpdir(), 'bravik-twice-'))
-    spawnSync('chmod', ['755', folder])
-    const [port, other] = [String(await freePort()), String(await freePort())]
-    const first = start({ BRAVIK_DATA: folder, PORT: port, BRAVIK_LOG_LEVEL: 'fatal' })
-    onTestFinished(async () => {
-      first.child.kill('SIGKILL')
-      rmSync(folder, { recursive: true, force: true })
+  const begun = (url: string) =>
+    new Promise<{ finish(body: string): Promise<number> }>((resolve, reject) => {
+      const sent = request(url, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', expect: '100-continue', 'transfer-encoding': 'chunked' },
+      })
+      sent.once('error', reject)
+      sent.once('continue', () =>
+        resolve({
+          finish: body =>
+            new Promise((done, failed) => {
+              sent.once('error', failed)
+              sent.once('response', answer => done(answer.resume().statusCode!))
+              sent.end(body)
+            }),
+        }),
+      )
+      sent.flushHeaders()
     })
-    await until(async () => first.said().includes('Bravik serves'), 90_000)
-    const onFolder = start({ BRAVIK_DATA: folder, PORT: other })
-    expect([await onFolder.ended, onFolder.said()]).toEqual([1, expect.stringMatching(/already runs on the data folder .* \(process \d+, http/)])
-    const onPort = start({ BRAVIK_DATA: `${folder}-2`, PORT: port })
-    onTestFinished(() => rmSync(`${folder}-2`, { recursive: true, force: true }))
-    expect([await onPort.ended, onPort.said()]).toEqual([1, expect.stringContaining(`Port ${port} of 127.0.0.1 is taken`)])
-    expect(onPort.said()).not.toContain('Bravik serves')
-    expect((await fetch(`http://127.0.0.1:${port}/visit`)).status).toBe(200)
-    // Started as root, the server has let go of it.
-    const [server] = readFileSync(`/proc/${first.child.pid}/task/${first.child.pid}/children`, 'utf8').trim().split(' ')
-    if (process.getuid?.() === 0) expect(/^Uid:\s+(\d+)/m.exec(readFileSync(`/proc/${server}/status`, 'utf8'))![1]).not.toBe('0')
-    const { url } = JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as { url: string }
-    const sql = postgres(url, { max: 1 })
-    // Its role owns the tables and is no superuser.
-    const [role] = await sql`select rolsuper, current_user as name, (select tableowner from pg_tables where tablename = 'person') as owner from pg_roles where rolname = current_user`
-    expect([role!.rolsuper, role!.owner === role!.name]).toEqual([false, true])
-    await sql.end()
-    const underWay = await Promise.all(Array.from({ length: 5 }, () => begun(`http://127.0.0.1:${port}/api/session`)))
-    first.child.kill('SIGTERM')
-    await soon(300)
-    expect(await Promise.all(underWay.map(one => one.finish('{"email":"pia@wexlow.example","password":"wexlow-demo"}')))).toEqual([200, 200, 200, 200, 200])
-    expect(await first.ended).toBe(0)
-  }, long ? 1_800_000 : 240_000)
+
+  it(
+    'on one folder, or one port, ends the second with a sentence and leaves the first alone; it stops with its requests done',
+    async () => {
+      const folder = mkdtempSync(join(tmpdir(), 'bravik-twice-'))
+      spawnSync('chmod', ['755', folder])
+      const [port, other] = [String(await freePort()), String(await freePort())]
+      const first = start({ BRAVIK_DATA: folder, PORT: port, BRAVIK_LOG_LEVEL: 'fatal' })
+      onTestFinished(async () => {
+        first.child.kill('SIGKILL')
+        rmSync(folder, { recursive: true, force: true })
+      })
+      await until(async () => first.said().includes('Bravik serves'), 90_000)
+      const onFolder = start({ BRAVIK_DATA: folder, PORT: other })
+      expect([await onFolder.ended, onFolder.said()]).toEqual([
+        1,
+        expect.stringMatching(/already runs on the data folder .* \(process \d+, http/),
+      ])
+      const onPort = start({ BRAVIK_DATA: `${folder}-2`, PORT: port })
+      onTestFinished(() => rmSync(`${folder}-2`, { recursive: true, force: true }))
+      expect([await onPort.ended, onPort.said()]).toEqual([
+        1,
+        expect.stringContaining(`Port ${port} of 127.0.0.1 is taken`),
+      ])
+      expect(onPort.said()).not.toContain('Bravik serves')
+      expect((await fetch(`http://127.0.0.1:${port}/visit`)).status).toBe(200)
+      // Started as root, the server has let go of it.
+      const [server] = readFileSync(`/proc/${first.child.pid}/task/${first.child.pid}/children`, 'utf8')
+        .trim()
+        .split(' ')
+      if (process.getuid?.() === 0)
+        expect(/^Uid:\s+(\d+)/m.exec(readFileSync(`/proc/${server}/status`, 'utf8'))![1]).not.toBe('0')
+      const { url } = JSON.parse(readFileSync(join(folder, 'running.json'), 'utf8')) as { url: string }
+      const sql = postgres(url, { max: 1 })
+      // Its role owns the tables and is no superuser.
+      const [role] =
+        await sql`select rolsuper, current_user as name, (select tableowner from pg_tables where tablename = 'person') as owner from pg_roles where rolname = current_user`
+      expect([role!.rolsuper, role!.owner === role!.name]).toEqual([false, true])
+      await sql.end()
+      const underWay = await Promise.all(Array.from({ length: 5 }, () => begun(`http://127.0.0.1:${port}/api/session`)))
+      first.child.kill('SIGTERM')
+      await soon(300)
+      expect(
+        await Promise.all(underWay.map(one => one.finish('{"email":"pia@wexlow.example","password":"wexlow-demo"}'))),
+      ).toEqual([200, 200, 200, 200, 200])
+      expect(await first.ended).toBe(0)
+    },
+    long ? 1_800_000 : 240_000,
+  )
 
   it('ends with a failure and the reason when the database it started dies', async () => {
     const folder = mkdtempSync(join(tmpdir(), 'bravik-dies-'))
@@ -289,17 +373,40 @@ describe('starting twice', () => {
 })
 
 describe('a mail server that is away', () => {
-  it('loses no mail: all of it arrives once it is back', async () => {
-    const mailPort = await freePort()
-    const site = await startApplication('demo', { BRAVIK_SMTP_URL: `smtp://127.0.0.1:${mailPort}` })
-    onTestFinished(() => site.stop())
-    const ask = (email: string) => fetch(`${site.url}/forgot`, { method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams({ email }) })
-    for (const email of ['fenn@wexlow.example', 'mako@wexlow.example', 'guda@wexlow.example', 'tilde@wexlow.example', 'isla@wexlow.example']) await ask(email)
-    await until(async () => (await site.database.db.select().from(mailOut)).filter(row => row.tries > 0).length === 5, 15_000)
-    if (long) await soon(80_000)
-    const standIn = await startMailStandIn(() => site.database.db, mailPort)
-    onTestFinished(() => standIn.stop())
-    await until(async () => (await site.database.db.select().from(mailOut)).every(row => row.state === 'sent'), long ? 200_000 : 45_000)
-    expect((await site.database.sql`select count(*)::int from mail_kept`)[0]!.count).toBe(5)
-  }, long ? 1_800_000 : 400_000)
+  it(
+    'loses no mail: all of it arrives once it is back',
+    async () => {
+      const mailPort = await freePort()
+      const site = await startApplication('demo', { BRAVIK_SMTP_URL: `smtp://127.0.0.1:${mailPort}` })
+      onTestFinished(() => site.stop())
+      const ask = (email: string) =>
+        fetch(`${site.url}/forgot`, {
+          method: 'POST',
+          redirect: 'manual',
+          headers: { 'content-type': 'application/x-www-form-urlencoded' },
+          body: new URLSearchParams({ email }),
+        })
+      for (const email of [
+        'fenn@wexlow.example',
+        'mako@wexlow.example',
+        'guda@wexlow.example',
+        'tilde@wexlow.example',
+        'isla@wexlow.example',
+      ])
+        await ask(email)
+      await until(
+        async () => (await site.database.db.select().from(mailOut)).filter(row => row.tries > 0).length === 5,
+        15_000,
+      )
+      if (long) await soon(80_000)
+      const standIn = await startMailStandIn(() => site.database.db, mailPort)
+      onTestFinished(() => standIn.stop())
+      await until(
+        async () => (await site.database.db.select().from(mailOut)).every(row => row.state === 'sent'),
+        long ? 200_000 : 45_000,
+      )
+      expect((await site.database.sql`select count(*)::int from mail_kept`)[0]!.count).toBe(5)
+    },
+    long ? 1_800_000 : 400_000,
+  )
 })

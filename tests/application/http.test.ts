@@ -11,13 +11,14 @@ beforeAll(async () => {
 })
 afterAll(() => application.stop())
 
-const get = (path: string, headers: Record<string, string> = {}) => fetch(application.url + path, { redirect: 'manual', headers })
-const changes = async () => (await (await ines('/api/loft/board')).json() as { changes: unknown[] }).changes
+const get = (path: string, headers: Record<string, string> = {}) =>
+  fetch(application.url + path, { redirect: 'manual', headers })
+const changes = async () => ((await (await ines('/api/loft/board')).json()) as { changes: unknown[] }).changes
 const gate = { id: 'visit-gate', on: { page: 'visit' }, open: { signedIn: true } }
 
 async function problemOf(answer: Response): Promise<string> {
   expect(answer.headers.get('content-type')).toBe('application/problem+json')
-  const problem = await answer.json() as { type: string, status: number, title: string }
+  const problem = (await answer.json()) as { type: string; status: number; title: string }
   expect(problem.status).toBe(answer.status)
   expect(problem.title.length).toBeGreaterThan(5)
   return problem.type.split(':').at(-1)!
@@ -43,7 +44,11 @@ describe('refusals of pages', () => {
 
   it('do not tell what is missing from what is hidden', async () => {
     const [hidden, missing] = await Promise.all([get('/trade'), get('/trads')])
-    const same = async (answer: Response) => [answer.status, [...answer.headers].filter(([name]) => name !== 'date').join(), (await answer.text()).replaceAll(/trad[es]/g, '')]
+    const same = async (answer: Response) => [
+      answer.status,
+      [...answer.headers].filter(([name]) => name !== 'date').join(),
+      (await answer.text()).replaceAll(/trad[es]/g, ''),
+    ]
     expect(await same(hidden)).toEqual(await same(missing))
   })
 
@@ -56,7 +61,7 @@ describe('refusals of pages', () => {
 })
 
 describe('caching', () => {
-  it('is public only where nobody\'s facts were looked at', async () => {
+  it("is public only where nobody's facts were looked at", async () => {
     const personal = await get('/')
     expect(personal.headers.get('cache-control')).toBe('private, no-cache')
     expect(personal.headers.get('vary')).toBe('Cookie, User-Agent')
@@ -65,7 +70,10 @@ describe('caching', () => {
     const empty = await startApplication('empty')
     onTestFinished(() => empty.stop())
     const open = await fetch(empty.url)
-    expect([open.headers.get('cache-control'), open.headers.get('vary')]).toEqual(['public, max-age=0, must-revalidate', null])
+    expect([open.headers.get('cache-control'), open.headers.get('vary')]).toEqual([
+      'public, max-age=0, must-revalidate',
+      null,
+    ])
   })
 
   it('sends no script to the public site', async () => {
@@ -79,22 +87,42 @@ describe('sessions', () => {
     expect(await (await pia('/api/session')).json()).toEqual({ person: { id: 'p-pia', name: 'Pia Lain' } })
     expect((await pia('/api/session', { method: 'DELETE' })).status).toBe(204)
     expect(await (await pia('/api/session')).json()).toEqual({ person: null })
-    const form = await fetch(`${application.url}/sign-in`, { method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams({ email: 'STELLA@gullhaven.example', password: 'wexlow-demo', back: '/trade/prices' }) })
+    const form = await fetch(`${application.url}/sign-in`, {
+      method: 'POST',
+      redirect: 'manual',
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      body: new URLSearchParams({ email: 'STELLA@gullhaven.example', password: 'wexlow-demo', back: '/trade/prices' }),
+    })
     expect([form.status, form.headers.get('location')]).toEqual([303, '/trade/prices'])
     expect(form.headers.getSetCookie()[0]).toMatch(/HttpOnly; SameSite=Lax/)
-    const wrong = await fetch(`${application.url}/sign-in`, { method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams({ email: 'stella@gullhaven.example', password: 'no', back: '//evil.example' }) })
+    const wrong = await fetch(`${application.url}/sign-in`, {
+      method: 'POST',
+      redirect: 'manual',
+      headers: { 'content-type': 'application/x-www-form-urlencoded' },
+      body: new URLSearchParams({ email: 'stella@gullhaven.example', password: 'no', back: '//evil.example' }),
+    })
     expect(wrong.headers.get('location')).toBe('/sign-in?problem=wrong-sign-in&back=%2F%2Fevil.example')
   })
 
   it('never lead off the site', async () => {
     for (const back of ['//evil.example', 'https://evil.example', '/\\evil.example']) {
-      const form = await fetch(`${application.url}/sign-in`, { method: 'POST', redirect: 'manual', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams({ email: 'fenn@wexlow.example', password: 'wexlow-demo', back }) })
+      const form = await fetch(`${application.url}/sign-in`, {
+        method: 'POST',
+        redirect: 'manual',
+        headers: { 'content-type': 'application/x-www-form-urlencoded' },
+        body: new URLSearchParams({ email: 'fenn@wexlow.example', password: 'wexlow-demo', back }),
+      })
       expect(form.headers.get('location')).toBe('/account')
     }
   })
 
   it('stop guessing from one place', async () => {
-    const guess = () => fetch(`${application.url}/api/session`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: '{"email":"isla@wexlow.example","password":"x"}' })
+    const guess = () =>
+      fetch(`${application.url}/api/session`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: '{"email":"isla@wexlow.example","password":"x"}',
+      })
     const statuses: number[] = []
     for (let i = 0; i < 11; i++) statuses.push((await guess()).status)
     expect([...new Set(statuses.slice(0, 10)), statuses[10]]).toEqual([401, 429])
@@ -103,19 +131,124 @@ describe('sessions', () => {
 
 describe('bad input', () => {
   it.each<[string, number, string, () => Promise<Response>]>([
-    ['a body that is not JSON', 400, 'not-json', () => ines('/api/loft/entries/gate/visit-gate', { method: 'PUT', body: '{"body":', headers: { 'content-type': 'application/json' } })],
-    ['a body over 1 MB', 413, 'too-large', () => ines('/api/loft/entries/gate/visit-gate', { method: 'PUT', json: { body: { ...gate, note: 'x'.repeat(1_100_000) }, expects: null } })],
-    ['another type than JSON', 415, 'wrong-type', () => ines('/api/loft/publish', { method: 'POST', body: 'note=x', headers: { 'content-type': 'application/x-www-form-urlencoded' } })],
-    ['a gate that states nothing', 400, 'bad-input', () => ines('/api/loft/entries/gate/visit-gate', { method: 'PUT', json: { body: { id: 'visit-gate', on: { page: 'visit' } }, expects: null } })],
-    ['an unknown level', 422, 'rules-broken', () => ines('/api/loft/entries/gate/visit-gate', { method: 'PUT', json: { body: { ...gate, open: { level: { in: ['elder'] } } }, expects: null } })],
-    ['an unknown kind of entry', 404, 'not-found', () => ines('/api/loft/entries/wish/visit-gate', { method: 'PUT', json: { body: gate, expects: null } })],
-    ['a version that was never there', 409, 'changed-meanwhile', () => ines('/api/loft/entries/gate/visit-gate', { method: 'PUT', json: { body: gate, expects: { id: 1, revision: 1 } } })],
-    ['a request from another origin', 403, 'other-origin', () => ines('/api/loft/publish', { method: 'POST', json: { note: '', expects: 1 }, headers: { origin: 'https://evil.example' } })],
-    ['a request another site made a browser send', 403, 'other-origin', () => ines('/api/loft/publish', { method: 'POST', json: { note: '', expects: 1 }, headers: { 'sec-fetch-site': 'cross-site' } })],
-    ['an empty draft', 409, 'nothing-to-publish', () => ines('/api/loft/publish', { method: 'POST', json: { note: '', expects: 1 } })],
-    ['a page address taken twice', 409, 'taken', () => ines('/api/loft/pages', { method: 'POST', json: { id: 'trade-2', path: '/trade', title: 'Trade' } })],
-    ['an address the application answers itself', 400, 'bad-input', () => ines('/api/loft/pages', { method: 'POST', json: { id: 'x', path: '/loft/x', title: 'X' } })],
-    ['a block in two places', 400, 'bad-input', () => ines('/api/loft/blocks', { method: 'POST', json: { id: 'x', kind: 'text', pageId: 'visit', frame: 'footer', body: { markdown: '' } } })],
+    [
+      'a body that is not JSON',
+      400,
+      'not-json',
+      () =>
+        ines('/api/loft/entries/gate/visit-gate', {
+          method: 'PUT',
+          body: '{"body":',
+          headers: { 'content-type': 'application/json' },
+        }),
+    ],
+    [
+      'a body over 1 MB',
+      413,
+      'too-large',
+      () =>
+        ines('/api/loft/entries/gate/visit-gate', {
+          method: 'PUT',
+          json: { body: { ...gate, note: 'x'.repeat(1_100_000) }, expects: null },
+        }),
+    ],
+    [
+      'another type than JSON',
+      415,
+      'wrong-type',
+      () =>
+        ines('/api/loft/publish', {
+          method: 'POST',
+          body: 'note=x',
+          headers: { 'content-type': 'application/x-www-form-urlencoded' },
+        }),
+    ],
+    [
+      'a gate that states nothing',
+      400,
+      'bad-input',
+      () =>
+        ines('/api/loft/entries/gate/visit-gate', {
+          method: 'PUT',
+          json: { body: { id: 'visit-gate', on: { page: 'visit' } }, expects: null },
+        }),
+    ],
+    [
+      'an unknown level',
+      422,
+      'rules-broken',
+      () =>
+        ines('/api/loft/entries/gate/visit-gate', {
+          method: 'PUT',
+          json: { body: { ...gate, open: { level: { in: ['elder'] } } }, expects: null },
+        }),
+    ],
+    [
+      'an unknown kind of entry',
+      404,
+      'not-found',
+      () => ines('/api/loft/entries/wish/visit-gate', { method: 'PUT', json: { body: gate, expects: null } }),
+    ],
+    [
+      'a version that was never there',
+      409,
+      'changed-meanwhile',
+      () =>
+        ines('/api/loft/entries/gate/visit-gate', {
+          method: 'PUT',
+          json: { body: gate, expects: { id: 1, revision: 1 } },
+        }),
+    ],
+    [
+      'a request from another origin',
+      403,
+      'other-origin',
+      () =>
+        ines('/api/loft/publish', {
+          method: 'POST',
+          json: { note: '', expects: 1 },
+          headers: { origin: 'https://evil.example' },
+        }),
+    ],
+    [
+      'a request another site made a browser send',
+      403,
+      'other-origin',
+      () =>
+        ines('/api/loft/publish', {
+          method: 'POST',
+          json: { note: '', expects: 1 },
+          headers: { 'sec-fetch-site': 'cross-site' },
+        }),
+    ],
+    [
+      'an empty draft',
+      409,
+      'nothing-to-publish',
+      () => ines('/api/loft/publish', { method: 'POST', json: { note: '', expects: 1 } }),
+    ],
+    [
+      'a page address taken twice',
+      409,
+      'taken',
+      () => ines('/api/loft/pages', { method: 'POST', json: { id: 'trade-2', path: '/trade', title: 'Trade' } }),
+    ],
+    [
+      'an address the application answers itself',
+      400,
+      'bad-input',
+      () => ines('/api/loft/pages', { method: 'POST', json: { id: 'x', path: '/loft/x', title: 'X' } }),
+    ],
+    [
+      'a block in two places',
+      400,
+      'bad-input',
+      () =>
+        ines('/api/loft/blocks', {
+          method: 'POST',
+          json: { id: 'x', kind: 'text', pageId: 'visit', frame: 'footer', body: { markdown: '' } },
+        }),
+    ],
   ])('%s gets its clear error and leaves the draft as it was', async (_, status, code, send) => {
     const answer = await send()
     expect(answer.status).toBe(status)
@@ -130,7 +263,12 @@ describe('walking', () => {
     return `${body}.${createHmac('sha256', testSecret).update(`walk:${body}`).digest('base64url')}`
   }
   const ask = async () => {
-    const { base } = await (await ines('/api/loft/walk', { method: 'POST', json: { tier: 'Stockist', visitor: { person: { id: 'tier' }, roles: ['stockist'] }, draft: true } })).json() as { base: string }
+    const { base } = (await (
+      await ines('/api/loft/walk', {
+        method: 'POST',
+        json: { tier: 'Stockist', visitor: { person: { id: 'tier' }, roles: ['stockist'] }, draft: true },
+      })
+    ).json()) as { base: string }
     return base
   }
 
@@ -151,7 +289,9 @@ describe('walking', () => {
     const pass = JSON.parse(Buffer.from(token.split('.')[0]!, 'base64url').toString()) as { expires: number }
     const forged = `${Buffer.from(JSON.stringify({ ...pass, expires: pass.expires + 1e9 })).toString('base64url')}.${token.split('.')[1]}`
     expect(await problemOf(await ines(`/walk/${forged}/trade`))).toBe('bad-token')
-    expect(await problemOf(await ines(`/walk/${sign({ ...pass, expires: Date.now() - 1 })}/trade`))).toBe('token-expired')
+    expect(await problemOf(await ines(`/walk/${sign({ ...pass, expires: Date.now() - 1 })}/trade`))).toBe(
+      'token-expired',
+    )
     expect((await ines(`/walk/${sign(pass)}/trade`)).status).toBe(200)
   })
 })

@@ -9,24 +9,37 @@ import { launchBrowser, newPageOf, signInByForm } from '../support/browser'
 let application: Application
 let browser: Browser
 beforeAll(async () => {
-  [application, browser] = await Promise.all([startApplication(), launchBrowser()])
+  ;[application, browser] = await Promise.all([startApplication(), launchBrowser()])
 })
 afterAll(async () => {
   await browser.close()
   await application.stop()
 })
 // Every journey begins with an empty draft, whatever became of the one before it.
-beforeEach(() => application.database.db.execute(sql`delete from rule_entry where edition_from > (select live_edition from site_state)`))
+beforeEach(() =>
+  application.database.db.execute(
+    sql`delete from rule_entry where edition_from > (select live_edition from site_state)`,
+  ),
+)
 
 const newPage = () => newPageOf(browser)
-const cell = (page: Page, thing: string, tier: number) => page.locator(`[id="cell-${thing.replaceAll(' ', '_')}-${tier}"]`)
+const cell = (page: Page, thing: string, tier: number) =>
+  page.locator(`[id="cell-${thing.replaceAll(' ', '_')}-${tier}"]`)
 const why = (page: Page) => page.getByRole('region', { name: 'Why' })
 const strip = (page: Page) => page.getByRole('region', { name: 'The draft' })
 const saved = (page: Page) => expect.poll(() => strip(page).textContent()).not.toContain('saving')
 
 async function serious(page: Page): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page }).analyze()
-  return violations.filter(one => one.impact === 'serious' || one.impact === 'critical').map(one => `${one.id}: ${one.nodes.map(node => node.html).slice(0, 3).join(' ')}`)
+  return violations
+    .filter(one => one.impact === 'serious' || one.impact === 'critical')
+    .map(
+      one =>
+        `${one.id}: ${one.nodes
+          .map(node => node.html)
+          .slice(0, 3)
+          .join(' ')}`,
+    )
 }
 
 describe('from a rule to a page that holds', () => {
@@ -63,7 +76,9 @@ describe('from a rule to a page that holds', () => {
     expect((await visitor.goto(`${second}/trade`))!.status()).toBe(404)
 
     await saved(keeper)
-    await strip(keeper).getByRole('button', { name: /Publish edition 2/ }).click()
+    await strip(keeper)
+      .getByRole('button', { name: /Publish edition 2/ })
+      .click()
     await keeper.getByLabel('Note for this edition').fill('Schools order too')
     await keeper.getByRole('dialog').getByRole('button', { name: 'Publish edition 2' }).click()
     await keeper.getByRole('dialog').waitFor({ state: 'detached' })
@@ -177,7 +192,11 @@ describe('people and what they are', () => {
     await strip(keeper).getByText('1 change in the draft').waitFor()
     await saved(keeper)
     await keeper.getByRole('button', { name: 'Rank Patron lower' }).click()
-    await keeper.getByRole('listitem').filter({ has: keeper.getByLabel('Name of Patron') }).getByText('rank 30').waitFor()
+    await keeper
+      .getByRole('listitem')
+      .filter({ has: keeper.getByLabel('Name of Patron') })
+      .getByText('rank 30')
+      .waitFor()
     await strip(keeper).getByText('2 changes in the draft').waitFor()
     await saved(keeper)
     await keeper.getByRole('button', { name: 'Remove Maker' }).click()
@@ -207,7 +226,7 @@ describe('people and what they are', () => {
   })
 })
 
-describe('an operator\'s own empty site', () => {
+describe("an operator's own empty site", () => {
   it('takes its first keeper by a link that works once', async () => {
     const own = await startApplication('empty')
     onTestFinished(() => own.stop())
@@ -243,36 +262,96 @@ describe('everybody', () => {
     await keeper.keyboard.press('e')
     await why(keeper).getByRole('button', { name: 'done' }).waitFor()
     expect(await serious(keeper)).toEqual([])
-    for (const place of ['/loft/walk', '/loft/people', '/loft/people/p-guda', '/loft/people?tab=queues', '/loft/people?tab=firms', '/loft/people?tab=levels', '/loft/people?tab=staff', '/loft/people?tab=landings', '/loft/people?tab=sign-up', '/loft/people?tab=mail', '/loft/people?tab=site', '/loft/people?tab=audiences', '/loft/people?tab=tiers', '/loft/roles/stockist', '/loft/content', '/loft/shop', '/loft/editions', '/loft/activity', '/', '/techniques', '/techniques/gansey', '/account', '/account/profile', '/account/buy?level=guild', '/apply/role/stockist', '/sign-up', '/sign-in']) {
+    for (const place of [
+      '/loft/walk',
+      '/loft/people',
+      '/loft/people/p-guda',
+      '/loft/people?tab=queues',
+      '/loft/people?tab=firms',
+      '/loft/people?tab=levels',
+      '/loft/people?tab=staff',
+      '/loft/people?tab=landings',
+      '/loft/people?tab=sign-up',
+      '/loft/people?tab=mail',
+      '/loft/people?tab=site',
+      '/loft/people?tab=audiences',
+      '/loft/people?tab=tiers',
+      '/loft/roles/stockist',
+      '/loft/content',
+      '/loft/shop',
+      '/loft/editions',
+      '/loft/activity',
+      '/',
+      '/techniques',
+      '/techniques/gansey',
+      '/account',
+      '/account/profile',
+      '/account/buy?level=guild',
+      '/apply/role/stockist',
+      '/sign-up',
+      '/sign-in',
+    ]) {
       await keeper.goto(application.url + place)
       await keeper.waitForLoadState('networkidle')
       expect(await serious(keeper), place).toEqual([])
     }
   })
 
-  it('holds long names, long addresses and the browser\'s own words in the columns made for them', async () => {
+  it("holds long names, long addresses and the browser's own words in the columns made for them", async () => {
     const page = await newPage()
     await signInByForm(page, application.url, 'ines')
     await page.waitForURL('**/loft')
-    for (const [place, name] of [['/loft/people/p-ines', 'Ines Varga'], ['/loft/people/p-maxi', 'Maximiliana-Theodosia']] as const) {
+    for (const [place, name] of [
+      ['/loft/people/p-ines', 'Ines Varga'],
+      ['/loft/people/p-maxi', 'Maximiliana-Theodosia'],
+    ] as const) {
       await page.goto(application.url + place)
       await page.getByRole('heading', { name }).waitFor()
       await page.getByRole('region', { name: 'What they reach' }).waitFor()
       const boxes = await page.evaluate(() => {
         const box = (element: Element) => element.getBoundingClientRect()
-        const [profile, reach] = [document.querySelector('[aria-label="Profile"]')!, document.querySelector('[aria-label="What they reach"]')!].map(box)
-        const outside = [...document.querySelectorAll('.card *')].filter(inner => box(inner).right > box(inner.closest('.card')!).right + 1 && !inner.closest('[class*="truncate"], input, select')).map(inner => inner.textContent)
+        const [profile, reach] = [
+          document.querySelector('[aria-label="Profile"]')!,
+          document.querySelector('[aria-label="What they reach"]')!,
+        ].map(box)
+        const outside = [...document.querySelectorAll('.card *')]
+          .filter(
+            inner =>
+              box(inner).right > box(inner.closest('.card')!).right + 1 &&
+              !inner.closest('[class*="truncate"], input, select'),
+          )
+          .map(inner => inner.textContent)
         return { gap: reach!.left - profile!.right, outside }
       })
       expect([place, boxes.outside, boxes.gap > 0]).toEqual([place, [], true])
     }
-    expect(await page.goto(`${application.url}/loft/people/p-ines`).then(() => page.getByRole('region', { name: 'Signed in at' }).textContent())).toMatch(/Chrome on Linux/)
+    expect(
+      await page
+        .goto(`${application.url}/loft/people/p-ines`)
+        .then(() => page.getByRole('region', { name: 'Signed in at' }).textContent()),
+    ).toMatch(/Chrome on Linux/)
   })
 
   it('can read the site and the boards on a phone', async () => {
     const page = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
     await signInByForm(page, application.url, 'ines')
-    for (const place of ['/', '/techniques', '/account', '/account/buy', '/sign-up', '/loft', '/loft/people', '/loft/people/p-guda', '/loft/people/p-maxi', '/loft/people?tab=queues', '/loft/people?tab=site', '/loft/people?tab=staff', '/visit', '/loft/activity', '/loft/editions']) {
+    for (const place of [
+      '/',
+      '/techniques',
+      '/account',
+      '/account/buy',
+      '/sign-up',
+      '/loft',
+      '/loft/people',
+      '/loft/people/p-guda',
+      '/loft/people/p-maxi',
+      '/loft/people?tab=queues',
+      '/loft/people?tab=site',
+      '/loft/people?tab=staff',
+      '/visit',
+      '/loft/activity',
+      '/loft/editions',
+    ]) {
       await page.goto(application.url + place)
       await page.waitForLoadState('networkidle')
       expect(await page.evaluate(() => document.documentElement.scrollWidth), place).toBeLessThanOrEqual(390)

@@ -109,8 +109,16 @@ describe('from stranger to member and back', () => {
     await keeper.getByRole('button', { name: 'Nell Orr' }).click()
     await keeper.getByRole('link', { name: 'Everything about Nell Orr' }).click()
     await keeper.getByRole('region', { name: 'History of levels' }).getByText('Maker').first().waitFor()
-    await keeper.getByRole('region', { name: 'Activity' }).getByText('was refused at The gansey course').first().waitFor()
-    await keeper.getByRole('region', { name: 'What they reach' }).getByRole('button', { name: 'The gansey course open' }).first().waitFor()
+    await keeper
+      .getByRole('region', { name: 'Activity' })
+      .getByText('was refused at The gansey course')
+      .first()
+      .waitFor()
+    await keeper
+      .getByRole('region', { name: 'What they reach' })
+      .getByRole('button', { name: 'The gansey course open' })
+      .first()
+      .waitFor()
   })
 
   const signIn = async (page: Page, url: string) => {
@@ -136,7 +144,10 @@ describe('from stranger to member and back', () => {
     await fenn.getByLabel('Your name').fill('Fenn A.')
     await fenn.getByRole('button', { name: 'Keep' }).click()
     await fenn.getByText('Kept.').waitFor()
-    const data = await (await fenn.request.get(`${application.url}/account/data`)).json() as { person: { name: string }, memberships: unknown[] }
+    const data = (await (await fenn.request.get(`${application.url}/account/data`)).json()) as {
+      person: { name: string }
+      memberships: unknown[]
+    }
     expect([data.person.name, data.memberships.length]).toEqual(['Fenn A.', 1])
     await fenn.goto(`${application.url}/account/leave`)
     await fenn.getByLabel('Your password').fill('not this')
@@ -145,7 +156,7 @@ describe('from stranger to member and back', () => {
     await fenn.getByLabel('Your password').fill('wexlow-demo')
     await fenn.getByRole('button', { name: 'Remove me' }).click()
     await fenn.waitForURL('**/?left=yes')
-    expect([...await application.database.db.execute(sql`select id from person where id = 'p-fenn'`)]).toEqual([])
+    expect([...(await application.database.db.execute(sql`select id from person where id = 'p-fenn'`))]).toEqual([])
   })
 })
 
@@ -155,23 +166,42 @@ describe('payment notices over HTTP', () => {
     process.env.BRAVIK_SECRET = testSecret
     readEnvironmentAnew()
     const pia = await signedIn(application.url, 'pia')
-    const form = (path: string, body: Record<string, string>) => pia(path, { method: 'POST', headers: { 'content-type': 'application/x-www-form-urlencoded' }, body: new URLSearchParams(body) })
+    const form = (path: string, body: Record<string, string>) =>
+      pia(path, {
+        method: 'POST',
+        headers: { 'content-type': 'application/x-www-form-urlencoded' },
+        body: new URLSearchParams(body),
+      })
     const begun = await form('/account/buy?level=maker', { level: 'maker', amount: '600' })
     const reference = begun.headers.get('location')!.split('/').at(-1)!
-    const send = (body: string, given: string) => fetch(`${application.url}/api/payments/notice`, { method: 'POST', headers: { 'content-type': 'application/json', 'x-payment-signature': given }, body })
+    const send = (body: string, given: string) =>
+      fetch(`${application.url}/api/payments/notice`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'x-payment-signature': given },
+        body,
+      })
     const notice = JSON.stringify({ id: 'n-1', reference, kind: 'paid' })
     expect((await send(notice, 'made up')).status).toBe(403)
     expect((await send(notice.replace('paid', 'refunded'), signature('payment', notice))).status).toBe(403)
     for (let i = 0; i < 2; i++) expect((await send(notice, signature('payment', notice))).status).toBe(204)
-    expect([...await application.database.db.execute(sql`select level, source from membership where person_id = 'p-pia'`)]).toEqual([{ level: 'maker', source: 'bought' }])
+    expect([
+      ...(await application.database.db.execute(sql`select level, source from membership where person_id = 'p-pia'`)),
+    ]).toEqual([{ level: 'maker', source: 'bought' }])
     // The till belongs to the buyer, and a settled purchase is not settled again.
     expect((await (await signedIn(application.url, 'mako'))(`/pay/${reference}`)).status).toBe(404)
     expect((await form(`/pay/${reference}`, { answer: 'decline' })).status).toBe(409)
     // Approved now, told later, by the queue.
     const later = await form('/account/buy?level=guild', { level: 'guild', amount: '7800' })
     expect(later.headers.get('location')).toMatch(/^\/pay\//)
-    expect((await form(later.headers.get('location')!, { answer: 'later' })).headers.get('location')).toBe('/account?done=paid-later')
-    const levels = async () => [...await application.database.db.execute<{ level: string }>(sql`select level from membership where person_id = 'p-pia' and until > now()`)].map(row => row.level)
+    expect((await form(later.headers.get('location')!, { answer: 'later' })).headers.get('location')).toBe(
+      '/account?done=paid-later',
+    )
+    const levels = async () =>
+      [
+        ...(await application.database.db.execute<{ level: string }>(
+          sql`select level from membership where person_id = 'p-pia' and until > now()`,
+        )),
+      ].map(row => row.level)
     expect(await levels()).toEqual(['maker'])
     await expect.poll(levels, { timeout: 30_000, interval: 500 }).toEqual(['guild'])
   })
@@ -193,7 +223,12 @@ describe('many people at once', () => {
     await card.getByRole('button', { name: 'Do it' }).click()
     await keeper.getByRole('button', { name: 'Undo: 4 got Classroom' }).click()
     await keeper.getByText('undone').waitFor()
-    const holders = async (role: string) => [...await application.database.db.execute<{ n: number }>(sql`select count(*)::int n from role_grant where role = ${role}`)][0]!.n
+    const holders = async (role: string) =>
+      [
+        ...(await application.database.db.execute<{ n: number }>(
+          sql`select count(*)::int n from role_grant where role = ${role}`,
+        )),
+      ][0]!.n
     expect(await holders('classroom')).toBe(1)
 
     // A staff role asks for its name and the number of people.
@@ -212,9 +247,21 @@ describe('many people at once', () => {
 
     // A file is looked at first, and refused with its lines.
     await keeper.getByRole('button', { name: 'Import' }).click()
-    await keeper.getByLabel('The file').setInputFiles({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from('name,email\nOla,ola@fisk.example\nUna,no address\n') })
+    await keeper
+      .getByLabel('The file')
+      .setInputFiles({
+        name: 'people.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from('name,email\nOla,ola@fisk.example\nUna,no address\n'),
+      })
     await keeper.getByText('Line 3, email').waitFor()
-    await keeper.getByLabel('The file').setInputFiles({ name: 'people.csv', mimeType: 'text/csv', buffer: Buffer.from('name,email\nOla,ola@fisk.example\n') })
+    await keeper
+      .getByLabel('The file')
+      .setInputFiles({
+        name: 'people.csv',
+        mimeType: 'text/csv',
+        buffer: Buffer.from('name,email\nOla,ola@fisk.example\n'),
+      })
     await keeper.getByText('would be taken over').waitFor()
     await keeper.getByRole('button', { name: 'Take over' }).click()
     await keeper.getByText('1 person taken over.', { exact: false }).waitFor()

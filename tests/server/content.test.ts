@@ -6,8 +6,23 @@ import type { CompiledRules } from '../../core/gates/compiled'
 import type { Connection } from '../../server/db/database'
 import { block, page, siteState } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
-import { authoriseBlock, authoriseBlockPlace, lookableBlocks, lookablePages } from '../../server/services/pages/content-rights'
-import { addBlock, addPage, blockInput, blocksFor, changeBlock, moveBlock, pageInput, removeBlock, removePage } from '../../server/services/pages/content'
+import {
+  authoriseBlock,
+  authoriseBlockPlace,
+  lookableBlocks,
+  lookablePages,
+} from '../../server/services/pages/content-rights'
+import {
+  addBlock,
+  addPage,
+  blockInput,
+  blocksFor,
+  changeBlock,
+  moveBlock,
+  pageInput,
+  removeBlock,
+  removePage,
+} from '../../server/services/pages/content'
 import type { BlockInput } from '../../server/services/pages/content'
 import { removeEntry, saveEntry } from '../../server/services/rules/rulebook-store'
 import { freshDatabase } from '../support/database'
@@ -22,19 +37,32 @@ beforeAll(async () => {
 })
 afterAll(() => site.close())
 
-const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
-const text = (id: string, place: Partial<BlockInput> = { pageId: 'looms' }): BlockInput => ({ id, kind: 'text', body: { markdown: id }, ...place })
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
+const text = (id: string, place: Partial<BlockInput> = { pageId: 'looms' }): BlockInput => ({
+  id,
+  kind: 'text',
+  body: { markdown: id },
+  ...place,
+})
 const keeper = () => keeperOf(rules)
 const version = async () => (await site.db.select().from(siteState))[0]!.contentVersion
 const orderOf = async (pageId: string) => {
   const rows = await blocksFor(site.db, pageId)
   return rows.filter(row => row.pageId === pageId).map(row => row.id)
 }
-const worker = (personId: string, ...list: Omit<StaffRuleInput, 'role'>[]) => ({ rights: { personId, masterKey: false, rules: list.map(one => staffRule.parse({ role: 'page-hand', ...one })) }, snapshot: snapshotOf(rules) })
+const worker = (personId: string, ...list: Omit<StaffRuleInput, 'role'>[]) => ({
+  rights: { personId, masterKey: false, rules: list.map(one => staffRule.parse({ role: 'page-hand', ...one })) },
+  snapshot: snapshotOf(rules),
+})
 
 describe('blocks', () => {
   it('stand in the order they are put in, among those beside them', async () => {
-    for (const [position, id] of ['one', 'two', 'three'].entries()) await addBlock(site.db, keeper(), { ...text(id), position }, ines)
+    for (const [position, id] of ['one', 'two', 'three'].entries())
+      await addBlock(site.db, keeper(), { ...text(id), position }, ines)
     await addBlock(site.db, keeper(), { id: 'box', kind: 'group', pageId: 'looms', body: {}, position: 3 }, ines)
     await addBlock(site.db, keeper(), text('inner', { blockId: 'box' }), ines)
     const before = await version()
@@ -54,7 +82,10 @@ describe('blocks', () => {
   })
 
   it('moved by two at once end in one order, with nobody lost', async () => {
-    await Promise.all([moveBlock(site.db, keeper(), { id: 'two', before: null, actor: ines }), moveBlock(site.db, keeper(), { id: 'three', before: 'one', actor: ines })])
+    await Promise.all([
+      moveBlock(site.db, keeper(), { id: 'two', before: null, actor: ines }),
+      moveBlock(site.db, keeper(), { id: 'three', before: 'one', actor: ines }),
+    ])
     const order = await orderOf('looms')
     expect([...order].sort()).toEqual(['box', 'one', 'three', 'two'])
     const rows = await site.db.select({ position: block.position }).from(block).where(eq(block.pageId, 'looms'))
@@ -83,20 +114,34 @@ describe('blocks', () => {
   })
 
   it('stay while a rule stands on them, and go once it is gone', async () => {
-    await saveEntry(site.db, { kind: 'gate', key: 'one', body: { id: 'one', on: { block: 'one' }, open: { signedIn: true } }, expects: null, actor: ines })
+    await saveEntry(site.db, {
+      kind: 'gate',
+      key: 'one',
+      body: { id: 'one', on: { block: 'one' }, open: { signedIn: true } },
+      expects: null,
+      actor: ines,
+    })
     expect(await codeOf(removeBlock(site.db, keeper(), 'one', ines))).toBe('in-use')
     expect(await orderOf('looms')).toContain('one')
     const [row] = await site.sql`select id, revision from rule_entry where kind = 'gate' and key = 'one'`
-    await removeEntry(site.db, { kind: 'gate', key: 'one', expects: { id: Number(row!.id), revision: Number(row!.revision) }, actor: ines })
+    await removeEntry(site.db, {
+      kind: 'gate',
+      key: 'one',
+      expects: { id: Number(row!.id), revision: Number(row!.revision) },
+      actor: ines,
+    })
     await removeBlock(site.db, keeper(), 'one', ines)
     expect(await orderOf('looms')).not.toContain('one')
   })
 })
 
 describe('pages', () => {
-  it.each(['looms', '/looms/', '/looms?x=1', '//looms', '/lo oms', '/api/x', '/loft/people', '/sign-in'])('do not take the address %s', (path) => {
-    expect(pageInput.safeParse({ id: 'x', path, title: 'X' }).success).toBe(false)
-  })
+  it.each(['looms', '/looms/', '/looms?x=1', '//looms', '/lo oms', '/api/x', '/loft/people', '/sign-in'])(
+    'do not take the address %s',
+    path => {
+      expect(pageInput.safeParse({ id: 'x', path, title: 'X' }).success).toBe(false)
+    },
+  )
 
   it('go with their blocks, but not from above others', async () => {
     await addPage(site.db, { id: 'loom-care', path: '/looms/care', parentId: 'looms', title: 'Care' }, ines)
@@ -119,24 +164,55 @@ describe('staff who look after blocks', () => {
     expect(await codeOf(authoriseBlockPlace(site.db, placing, 'tomas-block'))).toBe('none')
     expect(await codeOf(authoriseBlockPlace(site.db, placing, 'two'))).toBe('not-allowed')
     expect(await codeOf(authoriseBlockPlace(site.db, placing, 'gone'))).toBe('not-found')
-    expect(await codeOf(authoriseBlock(site.db, words, 'tomas-block', 'change', { kind: 'text', pageId: 'looms', body: { markdown: 'New words' }, title: '', summary: '' }))).toBe('none')
-    expect(await codeOf(authoriseBlock(site.db, words, 'tomas-block', 'change', { pageId: 'looms', position: 9 }))).toBe('not-allowed')
+    expect(
+      await codeOf(
+        authoriseBlock(site.db, words, 'tomas-block', 'change', {
+          kind: 'text',
+          pageId: 'looms',
+          body: { markdown: 'New words' },
+          title: '',
+          summary: '',
+        }),
+      ),
+    ).toBe('none')
+    expect(
+      await codeOf(authoriseBlock(site.db, words, 'tomas-block', 'change', { pageId: 'looms', position: 9 })),
+    ).toBe('not-allowed')
   })
 
   it('do not turn a block into a kind they may not add', async () => {
     const texts = worker('p-tomas', { kind: 'blocks-text', actions: ['look', 'add', 'change'], whose: 'anyone' })
-    expect(await codeOf(authoriseBlock(site.db, texts, 'two', 'change', { kind: 'call', pageId: 'looms', body: { label: 'Go', href: '/' } }))).toBe('not-allowed')
+    expect(
+      await codeOf(
+        authoriseBlock(site.db, texts, 'two', 'change', {
+          kind: 'call',
+          pageId: 'looms',
+          body: { label: 'Go', href: '/' },
+        }),
+      ),
+    ).toBe('not-allowed')
   })
 
   it('see of pages and blocks what they may look at: by who made it, who looks after it, and what its maker is', async () => {
     await site.db.update(page).set({ assignedTo: 'p-tomas' }).where(eq(page.id, 'ferry'))
-    const mine = worker('p-tomas', { kind: 'pages', actions: ['look'], whose: 'assigned' }, { kind: 'blocks-text', actions: ['look'], whose: 'me' })
+    const mine = worker(
+      'p-tomas',
+      { kind: 'pages', actions: ['look'], whose: 'assigned' },
+      { kind: 'blocks-text', actions: ['look'], whose: 'me' },
+    )
     expect(await lookablePages(site.db, mine)).toEqual(new Set(['ferry']))
     const rows = await blocksFor(site.db, 'looms')
     expect((await lookableBlocks(site.db, mine, rows)).map(row => row.id)).toEqual(['tomas-block'])
     // Guda is in the gansey circle; what she made shows to whom looks after what the circle makes.
     await addBlock(site.db, keeper(), text('guda-block'), { id: 'p-guda', name: 'Guda Moor' })
-    const circle = worker('p-tomas', { kind: 'blocks-text', actions: ['look'], whose: 'audience', audience: 'gansey-circle' })
-    expect((await lookableBlocks(site.db, circle, await blocksFor(site.db, 'looms'))).map(row => row.id)).toEqual(['guda-block'])
+    const circle = worker('p-tomas', {
+      kind: 'blocks-text',
+      actions: ['look'],
+      whose: 'audience',
+      audience: 'gansey-circle',
+    })
+    expect((await lookableBlocks(site.db, circle, await blocksFor(site.db, 'looms'))).map(row => row.id)).toEqual([
+      'guda-block',
+    ])
   })
 })

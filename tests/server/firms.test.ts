@@ -5,8 +5,24 @@ import type { CompiledRules } from '../../core/gates/compiled'
 import type { Connection } from '../../server/db/database'
 import { mailOut, ruleEntry } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
-import { apply, applicationsOf, decideApplication, openForm, openForms, saveForm, waitingApplications } from '../../server/services/people/applications'
-import { addFirm, changeFirm, firmOf, inviteToFirm, joinFirm, leaveFirm, removeFirm } from '../../server/services/people/firms'
+import {
+  apply,
+  applicationsOf,
+  decideApplication,
+  openForm,
+  openForms,
+  saveForm,
+  waitingApplications,
+} from '../../server/services/people/applications'
+import {
+  addFirm,
+  changeFirm,
+  firmOf,
+  inviteToFirm,
+  joinFirm,
+  leaveFirm,
+  removeFirm,
+} from '../../server/services/people/firms'
 import { saveEntry } from '../../server/services/rules/rulebook-store'
 import { visitorOf } from '../../server/services/people/visitor-of'
 import { freshDatabase } from '../support/database'
@@ -19,11 +35,17 @@ beforeAll(async () => {
   rules = await liveRules(site)
 })
 afterAll(() => site.close())
-const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
 const stella = { id: 'p-stella', name: 'Stella Brand' }
 const pia = { id: 'p-pia', name: 'Pia Lain', email: 'pia@wexlow.example' }
-const opens = async (id: string, page: string) => new CompiledDecider(rules, (await visitorOf(site.db, id))!, Date.now()).decide({ kind: 'page', id: page }).open
-const lastMail = async (to: string) => (await site.db.select().from(mailOut).where(eq(mailOut.recipient, to)).orderBy(desc(mailOut.id)))[0]!
+const opens = async (id: string, page: string) =>
+  new CompiledDecider(rules, (await visitorOf(site.db, id))!, Date.now()).decide({ kind: 'page', id: page }).open
+const lastMail = async (to: string) =>
+  (await site.db.select().from(mailOut).where(eq(mailOut.recipient, to)).orderBy(desc(mailOut.id)))[0]!
 const tokenFor = async (to: string) => /token=([\w-]+)/.exec((await lastMail(to)).values.link!)![1]!
 
 describe('a firm', () => {
@@ -31,11 +53,13 @@ describe('a firm', () => {
     expect(await opens('p-pia', 'trade')).toBe(false)
     await inviteToFirm(site.db, stella, 'PIA@wexlow.example')
     const token = await tokenFor('PIA@wexlow.example')
-    expect(await codeOf(joinFirm(site.db, { id: 'p-fenn', name: 'Fenn', email: 'fenn@wexlow.example' }, token))).toBe('not-allowed')
+    expect(await codeOf(joinFirm(site.db, { id: 'p-fenn', name: 'Fenn', email: 'fenn@wexlow.example' }, token))).toBe(
+      'not-allowed',
+    )
     expect(await joinFirm(site.db, pia, token)).toBe('Gullhaven Knits')
     expect(await codeOf(joinFirm(site.db, pia, token))).toBe('bad-token')
     expect(await opens('p-pia', 'trade')).toBe(true)
-    expect((await firmOf(site.db, 'p-pia'))).toMatchObject({ name: 'Gullhaven Knits', mine: false })
+    expect(await firmOf(site.db, 'p-pia')).toMatchObject({ name: 'Gullhaven Knits', mine: false })
     expect(await codeOf(inviteToFirm(site.db, pia, 'x@wexlow.example'))).toBe('not-allowed')
     expect(await codeOf(leaveFirm(site.db, pia, 'p-stella'))).toBe('not-allowed')
     expect(await codeOf(leaveFirm(site.db, stella, 'p-stella'))).toBe('in-use')
@@ -46,7 +70,9 @@ describe('a firm', () => {
   })
 
   it('takes no staff role, no second belonging, and stays while a rule names it', async () => {
-    expect(await codeOf(changeFirm(site.db, keeperOf(rules), 'gullhaven', { giveRole: 'keeper' }, ines))).toBe('bad-input')
+    expect(await codeOf(changeFirm(site.db, keeperOf(rules), 'gullhaven', { giveRole: 'keeper' }, ines))).toBe(
+      'bad-input',
+    )
     await addFirm(site.db, { id: 'sett', name: 'Sett & Sons' }, ines)
     expect(await codeOf(addFirm(site.db, { id: 'sett', name: 'Again' }, ines))).toBe('taken')
     expect(await codeOf(changeFirm(site.db, keeperOf(rules), 'sett', { addPerson: 'p-stella' }, ines))).toBe('taken')
@@ -63,25 +89,45 @@ describe('applications', () => {
 
   it('are sent once, decided once, and give what was asked for', async () => {
     await apply(site.db, book(), { target: 'role stockist', answers: ['Lain Wool, Gullhaven'], isStaff: false }, pia)
-    expect(await codeOf(apply(site.db, book(), { target: 'role stockist', answers: [], isStaff: false }, pia))).toBe('taken')
+    expect(await codeOf(apply(site.db, book(), { target: 'role stockist', answers: [], isStaff: false }, pia))).toBe(
+      'taken',
+    )
     const waiting = (await waitingApplications(site.db)).find(one => one.person.id === 'p-pia')!
-    expect(waiting.answers).toEqual([{ question: 'What is your shop called, and where is it?', answer: 'Lain Wool, Gullhaven' }, { question: 'Which of our yarns would you carry?', answer: '' }])
+    expect(waiting.answers).toEqual([
+      { question: 'What is your shop called, and where is it?', answer: 'Lain Wool, Gullhaven' },
+      { question: 'Which of our yarns would you carry?', answer: '' },
+    ])
     await decideApplication(site.db, keeperOf(rules), waiting.id, { accept: true, words: 'Welcome aboard.' }, ines)
-    expect(await codeOf(decideApplication(site.db, keeperOf(rules), waiting.id, { accept: false, words: '' }, ines))).toBe('changed-meanwhile')
+    expect(
+      await codeOf(decideApplication(site.db, keeperOf(rules), waiting.id, { accept: false, words: '' }, ines)),
+    ).toBe('changed-meanwhile')
     expect(await opens('p-pia', 'trade')).toBe(true)
-    expect(await lastMail('pia@wexlow.example')).toMatchObject({ text: 'application-accepted', values: { what: 'Stockist', words: 'Welcome aboard.' } })
+    expect(await lastMail('pia@wexlow.example')).toMatchObject({
+      text: 'application-accepted',
+      values: { what: 'Stockist', words: 'Welcome aboard.' },
+    })
     expect((await applicationsOf(site.db, 'p-pia')).map(one => one.state)).toEqual(['accepted'])
   })
 
   it('for a staff role are open to staff alone, and confirmed by name', async () => {
     expect((await openForms(site.db, book(), false)).map(one => one.about.id)).toEqual(['stockist', 'test-knitter'])
     expect(await codeOf(openForm(site.db, book(), 'role page-hand', false))).toBe('not-found')
-    expect(await codeOf(saveForm(site.db, 'role keeper', { open: true, intro: '', questions: [] }, ines))).toBe('bad-input')
+    expect(await codeOf(saveForm(site.db, 'role keeper', { open: true, intro: '', questions: [] }, ines))).toBe(
+      'bad-input',
+    )
     const oona = { id: 'p-oona', name: 'Oona Birk' }
     await apply(site.db, book(), { target: 'role page-hand', answers: ['The shop pages'], isStaff: true }, oona)
     const waiting = (await waitingApplications(site.db)).find(one => one.person.id === 'p-oona')!
-    expect(await codeOf(decideApplication(site.db, keeperOf(rules), waiting.id, { accept: true, words: '' }, ines))).toBe('bad-input')
-    await decideApplication(site.db, keeperOf(rules), waiting.id, { accept: true, words: '', confirm: 'page-hand' }, ines)
+    expect(
+      await codeOf(decideApplication(site.db, keeperOf(rules), waiting.id, { accept: true, words: '' }, ines)),
+    ).toBe('bad-input')
+    await decideApplication(
+      site.db,
+      keeperOf(rules),
+      waiting.id,
+      { accept: true, words: '', confirm: 'page-hand' },
+      ines,
+    )
     expect((await visitorOf(site.db, 'p-oona'))?.roles?.sort()).toEqual(['page-hand', 'shop-hand'])
   })
 })

@@ -3,7 +3,8 @@ import { afterEach, expect, it, vi } from 'vitest'
 import { readEnvironmentAnew } from '../../server/environment'
 import { addressOf, hostOf, isLoopback, isSecure, networkOf } from '../../server/forwarded'
 
-const event = (headers: Record<string, string>, remoteAddress = '10.0.0.9') => ({ node: { req: { headers, socket: { remoteAddress } } } }) as unknown as H3Event
+const event = (headers: Record<string, string>, remoteAddress = '10.0.0.9') =>
+  ({ node: { req: { headers, socket: { remoteAddress } } } }) as unknown as H3Event
 const behind = (hops: number) => {
   vi.stubEnv('BRAVIK_TRUST_PROXY', String(hops))
   readEnvironmentAnew()
@@ -37,7 +38,7 @@ it('is nobody in particular where a proxy writes what is no address', () => {
   expect(addressOf(event({ 'x-forwarded-for': 'unknown' }))).toBeUndefined()
 })
 
-it('counts a subscriber\'s IPv6 network as one', () => {
+it("counts a subscriber's IPv6 network as one", () => {
   behind(1)
   const network = (address: string) => networkOf(event({ 'x-forwarded-for': address }))
   expect(network('2001:db8:1:2:3:4:5:6')).toBe(network('2001:db8:1:2:ffff::1'))
@@ -46,7 +47,7 @@ it('counts a subscriber\'s IPv6 network as one', () => {
 })
 
 it('takes name and scheme from the outermost trusted proxy, and only from one', () => {
-  const headers = { 'host': 'inner', 'x-forwarded-host': 'evil.example, mill.example', 'x-forwarded-proto': 'https' }
+  const headers = { host: 'inner', 'x-forwarded-host': 'evil.example, mill.example', 'x-forwarded-proto': 'https' }
   behind(0)
   expect([hostOf(event(headers)), isSecure(event(headers))]).toEqual(['inner', false])
   behind(1)
@@ -54,5 +55,10 @@ it('takes name and scheme from the outermost trusted proxy, and only from one', 
 })
 
 it('knows loopback from what a proxy on this machine passed on', () => {
-  expect([isLoopback(event({}, '127.0.0.1')), isLoopback(event({}, '::1')), isLoopback(event({ 'x-forwarded-for': '127.0.0.1' }, '127.0.0.1')), isLoopback(event({}, '10.0.0.1'))]).toEqual([true, true, false, false])
+  expect([
+    isLoopback(event({}, '127.0.0.1')),
+    isLoopback(event({}, '::1')),
+    isLoopback(event({ 'x-forwarded-for': '127.0.0.1' }, '127.0.0.1')),
+    isLoopback(event({}, '10.0.0.1')),
+  ]).toEqual([true, true, false, false])
 })

@@ -6,7 +6,11 @@ import { dropOldMonths, makeMonths } from '../../server/services/activity/activi
 import { connect } from '../../server/db/database'
 import { freshDatabase, freshDatabaseUrl } from '../support/database'
 
-const said = (work: Promise<unknown>) => work.then(() => 'fine', (error: Error) => error.message)
+const said = (work: Promise<unknown>) =>
+  work.then(
+    () => 'fine',
+    (error: Error) => error.message,
+  )
 
 it('is one secret on every server: the first says which, another is refused', async () => {
   const site = await freshDatabase('empty')
@@ -31,7 +35,10 @@ it('moves purchases of before over: one pending stays for each person, with the 
   const old = connect(url, 1)
   onTestFinished(() => old.close())
   const run = async (file: string) => {
-    for (const statement of readFileSync(new URL(`../../server/db/migrations/${file}`, import.meta.url), 'utf8').split('--> statement-breakpoint')) await old.sql.unsafe(statement)
+    for (const statement of readFileSync(new URL(`../../server/db/migrations/${file}`, import.meta.url), 'utf8').split(
+      '--> statement-breakpoint',
+    ))
+      await old.sql.unsafe(statement)
   }
   for (const file of ['0000_first.sql', '0001_people.sql', '0002_activity.sql']) await run(file)
   await old.sql`insert into person (id, name, email) values ('a', 'A', 'a@x.example'), ('b', 'B', 'b@x.example')`
@@ -41,8 +48,11 @@ it('moves purchases of before over: one pending stays for each person, with the 
     ('by itself', 'a', 'maker', 'renewal', 600, 0, 'pending', 7, now()), ('three', 'b', 'maker', 'new', 600, 0, 'pending', null, now()), ('done', 'b', 'maker', 'new', 600, 0, 'paid', null, now())`
   await run('0003_mending.sql')
   expect(await old.sql`select reference, state, price, by_itself "byItself" from purchase order by reference`).toEqual([
-    { reference: 'by itself', state: 'pending', price: null, byItself: true }, { reference: 'done', state: 'paid', price: null, byItself: false }, { reference: 'one', state: 'replaced', price: 8400, byItself: false },
-    { reference: 'three', state: 'pending', price: 600, byItself: false }, { reference: 'two', state: 'pending', price: 8400, byItself: false },
+    { reference: 'by itself', state: 'pending', price: null, byItself: true },
+    { reference: 'done', state: 'paid', price: null, byItself: false },
+    { reference: 'one', state: 'replaced', price: 8400, byItself: false },
+    { reference: 'three', state: 'pending', price: 600, byItself: false },
+    { reference: 'two', state: 'pending', price: 8400, byItself: false },
   ])
 })
 
@@ -54,7 +64,7 @@ it('gives the months of activity up where a dump holds them, instead of holding 
     await site.close()
   })
   await makeMonths(site.db, new Date('2020-01-15T00:00:00Z'))
-  await dump.sql.begin(async (held) => {
+  await dump.sql.begin(async held => {
     await held`lock table activity, activity_2020_01 in access share mode`
     const start = performance.now()
     expect(await said(dropOldMonths(site.db, 1))).not.toBe('fine')

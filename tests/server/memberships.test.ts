@@ -5,7 +5,15 @@ import type { CompiledRules } from '../../core/gates/compiled'
 import type { Connection } from '../../server/db/database'
 import { mailOut, noticeDue, person } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
-import { buy, membershipsOf, quote, renewDue, setRenewal, takeNotice, tellDeclined } from '../../server/services/memberships/memberships'
+import {
+  buy,
+  membershipsOf,
+  quote,
+  renewDue,
+  setRenewal,
+  takeNotice,
+  tellDeclined,
+} from '../../server/services/memberships/memberships'
 import { sendDueNotices } from '../../server/services/memberships/payments'
 import type { SaleWorld } from '../../server/services/memberships/memberships'
 import { publish, removeEntry } from '../../server/services/rules/rulebook-store'
@@ -26,15 +34,23 @@ afterAll(() => site.close())
 afterEach(() => {
   vi.useRealTimers()
 })
-const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
 
 /** Moves the clock of this process; timers go on as they are. */
 const at = (iso: string) => vi.useFakeTimers({ toFake: ['Date'], now: new Date(iso) })
 const who = async (id: string) => {
-  await site.db.insert(person).values({ id, name: id, email: `${id}@buy.example`, confirmedAt: new Date(), approvedAt: new Date() }).onConflictDoNothing()
+  await site.db
+    .insert(person)
+    .values({ id, name: id, email: `${id}@buy.example`, confirmedAt: new Date(), approvedAt: new Date() })
+    .onConflictDoNothing()
   return { id, name: id }
 }
-const notice = (reference: string, kind: 'paid' | 'declined' | 'refunded', id = newId('notice')) => takeNotice(site.db, world, { id, reference, kind })
+const notice = (reference: string, kind: 'paid' | 'declined' | 'refunded', id = newId('notice')) =>
+  takeNotice(site.db, world, { id, reference, kind })
 /** Begins to buy for the price the person is shown, and answers the purchase's reference. */
 async function begin(id: string, level: string): Promise<string> {
   const asked = await quote(site.db, world, id, level)
@@ -45,13 +61,21 @@ async function begin(id: string, level: string): Promise<string> {
 /** Begins what is due and takes every notice that waits, as the job does, without HTTP. Answers how many were taken. */
 async function renew(): Promise<number> {
   await renewDue(site.db, world)
-  return sendDueNotices(site.db, async ({ id, reference, kind }) => void await takeNotice(site.db, world, { id, reference, kind }))
+  return sendDueNotices(
+    site.db,
+    async ({ id, reference, kind }) => void (await takeNotice(site.db, world, { id, reference, kind })),
+  )
 }
 async function holds(id: string): Promise<string[]> {
-  const decider = new CompiledDecider(rules, { ...await visitorOf(site.db, id), request: { at: new Date().toISOString() } }, Date.now())
+  const decider = new CompiledDecider(
+    rules,
+    { ...(await visitorOf(site.db, id)), request: { at: new Date().toISOString() } },
+    Date.now(),
+  )
   return [...decider.asker.levels.keys()].sort()
 }
-const current = async (id: string, level: string) => (await membershipsOf(site.db, id)).find(row => row.level === level)!
+const current = async (id: string, level: string) =>
+  (await membershipsOf(site.db, id)).find(row => row.level === level)!
 
 describe('buying a level', () => {
   it('holds once the provider says so, until the exact end of what is paid', async () => {
@@ -110,14 +134,20 @@ describe('buying a level', () => {
   it('is not pulled away from under a buyer: the level stays until it is settled', async () => {
     at('2026-05-01T10:00:00Z')
     const own = await freshDatabase('demo')
-    await own.db.execute('delete from membership; delete from rule_entry where kind = \'gate\' or kind = \'audience\' or kind = \'tier\' or kind = \'landing\'')
+    await own.db.execute(
+      "delete from membership; delete from rule_entry where kind = 'gate' or kind = 'audience' or kind = 'tier' or kind = 'landing'",
+    )
     await own.db.insert(person).values({ id: 'dot', name: 'Dot', email: 'dot@buy.example' })
     const ownWorld = { ...world, book: (await liveRules(own)).rulebook }
     const versions = await own.sql`select id, revision from rule_entry where kind = 'level' and key = 'guild'`
     const expects = { id: Number(versions[0]!.id), revision: Number(versions[0]!.revision) }
     const begun = await buy(own.db, ownWorld, { id: 'dot', name: 'Dot' }, 'guild', 8400)
     expect(await codeOf(removeEntry(own.db, { kind: 'level', key: 'guild', expects, actor: ines }))).toBe('in-use')
-    await takeNotice(own.db, ownWorld, { id: 'n', reference: 'reference' in begun ? begun.reference : '', kind: 'declined' })
+    await takeNotice(own.db, ownWorld, {
+      id: 'n',
+      reference: 'reference' in begun ? begun.reference : '',
+      kind: 'declined',
+    })
     await removeEntry(own.db, { kind: 'level', key: 'guild', expects, actor: ines })
     // Begun between the draft and the publication: the edition waits.
     await buy(own.db, ownWorld, { id: 'dot', name: 'Dot' }, 'guild', 8400)
@@ -150,10 +180,17 @@ describe('renewal', () => {
     expect(await renewDue(site.db, world)).toBe(1)
     const declined = await site.db.delete(noticeDue).returning()
     expect(declined).toHaveLength(1)
-    await takeNotice(site.db, world, { id: declined[0]!.id, reference: declined[0]!.reference, kind: declined[0]!.kind })
+    await takeNotice(site.db, world, {
+      id: declined[0]!.id,
+      reference: declined[0]!.reference,
+      kind: declined[0]!.kind,
+    })
     await tellDeclined(site.db, world, declined[0]!.reference)
     const [mail] = await site.db.select().from(mailOut).where(eq(mailOut.recipient, 'fay@buy.example'))
-    expect(mail).toMatchObject({ text: 'payment-declined', values: { what: 'Maker', until: expect.stringContaining('8 July 2026') as string } })
+    expect(mail).toMatchObject({
+      text: 'payment-declined',
+      values: { what: 'Maker', until: expect.stringContaining('8 July 2026') as string },
+    })
     at('2026-07-08T09:59:59Z')
     expect(await holds('fay')).toEqual(['maker'])
     at('2026-07-08T10:00:00Z')

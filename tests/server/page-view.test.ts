@@ -26,32 +26,73 @@ beforeAll(async () => {
     { id: 'ring-a', pageId: 'visit', kind: 'text', body: { markdown: 'ring a' }, position: 50 },
     { id: 'ring-b', pageId: 'visit', kind: 'text', body: { markdown: 'ring b' }, position: 51 },
     { id: 'outer', pageId: 'visit', kind: 'group', title: 'Outer', position: 52 },
-    { id: 'inner', blockId: 'outer', kind: 'text', title: 'Inner', summary: 'What is inside', body: { markdown: 'inner [link](/trade) <b>raw</b>' }, position: 0 },
+    {
+      id: 'inner',
+      blockId: 'outer',
+      kind: 'text',
+      title: 'Inner',
+      summary: 'What is inside',
+      body: { markdown: 'inner [link](/trade) <b>raw</b>' },
+      position: 0,
+    },
   ])
-  await site.db.insert(menuItem).values([{ id: 'm-more', menuId: 'main', label: 'More', position: 20 }, { id: 'm-long', menuId: 'main', label: 'The long draw', toKind: 'page', toId: 'long-draw', under: 'm-more', position: 21 }])
+  await site.db.insert(menuItem).values([
+    { id: 'm-more', menuId: 'main', label: 'More', position: 20 },
+    {
+      id: 'm-long',
+      menuId: 'main',
+      label: 'The long draw',
+      toKind: 'page',
+      toId: 'long-draw',
+      under: 'm-more',
+      position: 21,
+    },
+  ])
 })
 afterAll(() => site.close())
 
 async function assembled(path: string, gates: Gate[], visitor: Visitor = guest, base = '') {
   const { site: inventory } = await readInventory(site.db)
   const rules = new CompiledRules({ ...wexlowRulebook, gates }, inventory)
-  return assembleView({ snapshot: snapshotOf(rules), decider: new CompiledDecider(rules, visitor, nowMs), db: site.db, path, base })
+  return assembleView({
+    snapshot: snapshotOf(rules),
+    decider: new CompiledDecider(rules, visitor, nowMs),
+    db: site.db,
+    path,
+    base,
+  })
 }
 const view = async (...ask: Parameters<typeof assembled>) => (await assembled(...ask)).view
-const nobody = (on: Gate['on'], otherwise?: Treatment, more: Partial<Gate> = {}): Gate => ({ id: `g-${JSON.stringify(on).replaceAll(/[^a-z]+/g, '-')}x`, on, open: { nobody: true }, ...(otherwise ? { otherwise } : {}), ...more })
-const texts = (blocks: ViewBlock[]): string[] => blocks.flatMap(one => (one.kind === 'text' ? [one.html.replaceAll(/<\/?p>|\n/g, '')] : one.kind === 'group' ? texts(one.blocks) : [one.kind]))
+const nobody = (on: Gate['on'], otherwise?: Treatment, more: Partial<Gate> = {}): Gate => ({
+  id: `g-${JSON.stringify(on).replaceAll(/[^a-z]+/g, '-')}x`,
+  on,
+  open: { nobody: true },
+  ...(otherwise ? { otherwise } : {}),
+  ...more,
+})
+const texts = (blocks: ViewBlock[]): string[] =>
+  blocks.flatMap(one =>
+    one.kind === 'text'
+      ? [one.html.replaceAll(/<\/?p>|\n/g, '')]
+      : one.kind === 'group'
+        ? texts(one.blocks)
+        : [one.kind],
+  )
 
 describe('a page that is hidden', () => {
   it('takes the same work as one that is missing: the same questions to the database, and a decision', async () => {
     const { site: inventory } = await readInventory(site.db)
-    const rules = new CompiledRules({ ...wexlowRulebook, gates: [nobody({ page: 'trade' }, { absent: true })] }, inventory)
+    const rules = new CompiledRules(
+      { ...wexlowRulebook, gates: [nobody({ page: 'trade' }, { absent: true })] },
+      inventory,
+    )
     const work = async (path: string, visitor: Visitor) => {
       const asked: string[] = []
       const db = drizzle(site.sql, { schema, logger: { logQuery: query => void asked.push(query) } })
       const decider = new CompiledDecider(rules, visitor, nowMs)
       const decided: string[] = []
       const plain = decider.decide.bind(decider)
-      decider.decide = (resource) => {
+      decider.decide = resource => {
         if (resource.kind === 'page') decided.push('page')
         return plain(resource)
       }
@@ -70,7 +111,12 @@ describe('a refused page', () => {
   it.each<[string, Treatment, number, string[]]>([
     ['teaser', { teaser: true }, 200, ['teaser']],
     ['notice', { notice: { text: 'Not yet' } }, 401, ['notice']],
-    ['another block', { swap: { block: 'footer-about' } }, 401, ['Wexlow Mill, at the burn mouth. All names and figures here are made up.']],
+    [
+      'another block',
+      { swap: { block: 'footer-about' } },
+      401,
+      ['Wexlow Mill, at the burn mouth. All names and figures here are made up.'],
+    ],
     ['nothing at all', { absent: true }, 404, ['notice']],
   ])('shows %s', async (_, otherwise, status, shown) => {
     const { status: sent, blocks } = await view('/visit/ferry', [nobody({ page: 'ferry' }, otherwise)])
@@ -80,36 +126,58 @@ describe('a refused page', () => {
   it('keeps its title to itself unless it may be found', async () => {
     const notice: Treatment = { notice: { text: 'Not yet' } }
     expect((await view('/visit/ferry', [nobody({ page: 'ferry' }, notice)])).title).toBe('')
-    expect((await view('/visit/ferry', [nobody({ page: 'ferry' }, notice, { find: { everyone: true } })])).title).toBe('Boats')
+    expect((await view('/visit/ferry', [nobody({ page: 'ferry' }, notice, { find: { everyone: true } })])).title).toBe(
+      'Boats',
+    )
     expect((await view('/visit/ferry', [nobody({ page: 'ferry' }, { dimmed: true })])).title).toBe('')
   })
 
   it('leads away with the way back, but never in a circle', async () => {
     const away = nobody({ page: 'ferry' }, { redirect: { to: '/visit' } })
     expect((await assembled('/visit/ferry', [away])).redirect).toBe('/visit?back=%2Fvisit%2Fferry')
-    expect((await assembled('/visit/ferry', [away], guest, '/walk/x')).redirect).toBe('/walk/x/visit?back=%2Fvisit%2Fferry')
-    const circle = await assembled('/visit/ferry', [away, nobody({ page: 'visit' }, { redirect: { to: '/visit/ferry?x=1' } })])
+    expect((await assembled('/visit/ferry', [away], guest, '/walk/x')).redirect).toBe(
+      '/walk/x/visit?back=%2Fvisit%2Fferry',
+    )
+    const circle = await assembled('/visit/ferry', [
+      away,
+      nobody({ page: 'visit' }, { redirect: { to: '/visit/ferry?x=1' } }),
+    ])
     expect([circle.redirect, circle.view.status]).toEqual([undefined, 404])
-    expect((await assembled('/visit', [nobody({ page: 'visit' }, { redirect: { to: '/visit' } })])).view.status).toBe(404)
+    expect((await assembled('/visit', [nobody({ page: 'visit' }, { redirect: { to: '/visit' } })])).view.status).toBe(
+      404,
+    )
   })
 
   it('that swaps in a block that does not open is not there', async () => {
-    expect((await view('/visit/ferry', [nobody({ page: 'ferry' }, { swap: { block: 'ring-a' } }), nobody({ block: 'ring-a' })])).status).toBe(404)
+    expect(
+      (
+        await view('/visit/ferry', [
+          nobody({ page: 'ferry' }, { swap: { block: 'ring-a' } }),
+          nobody({ block: 'ring-a' }),
+        ])
+      ).status,
+    ).toBe(404)
   })
 })
 
 describe('blocks', () => {
   it('are replaced, dimmed, teased or left out, each by its own gate', async () => {
-    const shown = async (otherwise?: Treatment) => texts((await view('/visit', [nobody({ block: 'inner' }, otherwise)])).blocks).slice(5)
+    const shown = async (otherwise?: Treatment) =>
+      texts((await view('/visit', [nobody({ block: 'inner' }, otherwise)])).blocks).slice(5)
     expect(await shown()).toEqual([])
     expect(await shown({ teaser: true })).toEqual(['teaser'])
     expect(await shown({ dimmed: true })).toEqual(['dimmed'])
-    expect(await shown({ swap: { block: 'footer-about' } })).toEqual(['Wexlow Mill, at the burn mouth. All names and figures here are made up.'])
+    expect(await shown({ swap: { block: 'footer-about' } })).toEqual([
+      'Wexlow Mill, at the burn mouth. All names and figures here are made up.',
+    ])
     expect(await shown({ redirect: { to: '/' } })).toEqual([])
   })
 
   it('that swap with one another end in nothing', async () => {
-    const { blocks } = await view('/visit', [nobody({ block: 'ring-a' }, { swap: { block: 'ring-b' } }), nobody({ block: 'ring-b' }, { swap: { block: 'ring-a' } })])
+    const { blocks } = await view('/visit', [
+      nobody({ block: 'ring-a' }, { swap: { block: 'ring-b' } }),
+      nobody({ block: 'ring-b' }, { swap: { block: 'ring-a' } }),
+    ])
     expect(texts(blocks)).not.toContain('ring a')
     expect(JSON.stringify(blocks)).not.toContain('ring b')
   })
@@ -120,8 +188,13 @@ describe('blocks', () => {
 
   it('show one variant, the first that opens', async () => {
     const gates = wexlowRulebook.gates!
-    const greeting = async (visitor: Visitor) => (await view('/', gates, visitor)).blocks.flatMap(one => (one.kind === 'text' ? [one.title] : [])).slice(0, 1)
-    expect([await greeting(guest), await greeting({ person: { id: 'p' } }), await greeting(guild)]).toEqual([['Come in out of the wind'], ['Welcome back'], ['Welcome, Guild']])
+    const greeting = async (visitor: Visitor) =>
+      (await view('/', gates, visitor)).blocks.flatMap(one => (one.kind === 'text' ? [one.title] : [])).slice(0, 1)
+    expect([await greeting(guest), await greeting({ person: { id: 'p' } }), await greeting(guild)]).toEqual([
+      ['Come in out of the wind'],
+      ['Welcome back'],
+      ['Welcome, Guild'],
+    ])
   })
 
   it('pass no HTML through, and keep their links inside a walk', async () => {
@@ -132,16 +205,29 @@ describe('blocks', () => {
 
 describe('lists and menus', () => {
   it('name only what may be found', async () => {
-    const { below } = await view('/trade', [{ id: 'g', on: { page: 'trade-prices' }, open: { nobody: true } }, { id: 'h', on: { page: 'trade-export' }, open: { nobody: true }, find: { everyone: true } }])
-    expect(below.map(one => [one.title, one.opens])).toEqual([['Spring lookbook', true], ['Export terms', false]])
-    const { trail } = await view('/techniques/gansey/welts', [{ id: 'g', on: { page: 'gansey' }, find: { nobody: true } }])
+    const { below } = await view('/trade', [
+      { id: 'g', on: { page: 'trade-prices' }, open: { nobody: true } },
+      { id: 'h', on: { page: 'trade-export' }, open: { nobody: true }, find: { everyone: true } },
+    ])
+    expect(below.map(one => [one.title, one.opens])).toEqual([
+      ['Spring lookbook', true],
+      ['Export terms', false],
+    ])
+    const { trail } = await view('/techniques/gansey/welts', [
+      { id: 'g', on: { page: 'gansey' }, find: { nobody: true } },
+    ])
     expect(trail.map(step => step.title)).toEqual(['Technique library'])
   })
 
   it('nest, lock and drop items as the rules say', async () => {
-    const labels = async (gates: Gate[]) => (await view('/', gates)).menu.map(item => [item.label, item.locked, item.items.map(inner => inner.label)])
+    const labels = async (gates: Gate[]) =>
+      (await view('/', gates)).menu.map(item => [item.label, item.locked, item.items.map(inner => inner.label)])
     expect((await labels([])).at(-1)).toEqual(['More', false, ['The long draw']])
-    expect(await labels([nobody({ page: 'gansey' }), nobody({ page: 'long-draw' })])).not.toContainEqual(['More', false, []])
+    expect(await labels([nobody({ page: 'gansey' }), nobody({ page: 'long-draw' })])).not.toContainEqual([
+      'More',
+      false,
+      [],
+    ])
     expect(await labels([nobody({ page: 'gansey' })])).toContainEqual(['Gansey course', true, []])
     expect((await view('/', [nobody({ page: 'gansey' })])).menu.find(item => item.locked)).not.toHaveProperty('href')
   })
@@ -149,7 +235,14 @@ describe('lists and menus', () => {
   it('show a keeper what members see, and not what is for guests', async () => {
     const gates = wexlowRulebook.gates!
     expect((await view('/trade', gates, keeper)).status).toBe(200)
-    expect((await view('/', gates, keeper)).menu.map(item => item.label)).toEqual(['Techniques', 'Gansey course', 'Visit', 'Trade desk', 'Account', 'More'])
+    expect((await view('/', gates, keeper)).menu.map(item => item.label)).toEqual([
+      'Techniques',
+      'Gansey course',
+      'Visit',
+      'Trade desk',
+      'Account',
+      'More',
+    ])
   })
 })
 
@@ -158,17 +251,29 @@ describe('what may be kept', () => {
   it('follows what was looked at', async () => {
     const kept = async (gates: Gate[]) => cacheHeaders(await assembled('/visit/ferry', gates), headers)
     expect(await kept([])).toEqual({ 'cache-control': 'public, max-age=0, must-revalidate' })
-    expect(await kept([{ id: 'g', on: { page: 'ferry' }, open: { date: { from: '2026-01-01' } } }])).toEqual({ 'cache-control': 'public, max-age=0, must-revalidate' })
-    expect(await kept([{ id: 'g', on: { page: 'ferry' }, open: { not: { all: [{ country: { in: ['IE'] } }, { signedIn: true }] } } }])).toEqual({ 'cache-control': 'private, no-cache', 'vary': 'Cookie, x-country' })
+    expect(await kept([{ id: 'g', on: { page: 'ferry' }, open: { date: { from: '2026-01-01' } } }])).toEqual({
+      'cache-control': 'public, max-age=0, must-revalidate',
+    })
+    expect(
+      await kept([
+        { id: 'g', on: { page: 'ferry' }, open: { not: { all: [{ country: { in: ['IE'] } }, { signedIn: true }] } } },
+      ]),
+    ).toEqual({ 'cache-control': 'private, no-cache', vary: 'Cookie, x-country' })
     expect(await kept([nobody({ page: 'ferry' })])).toMatchObject({ 'cache-control': 'private, no-store' })
     // A block of the frame counts on every page.
-    expect(await kept([{ id: 'g', on: { block: 'footer-trade' }, open: { device: { in: ['phone'] } } }])).toEqual({ 'cache-control': 'private, no-cache', 'vary': 'Cookie, User-Agent' })
+    expect(await kept([{ id: 'g', on: { block: 'footer-trade' }, open: { device: { in: ['phone'] } } }])).toEqual({
+      'cache-control': 'private, no-cache',
+      vary: 'Cookie, User-Agent',
+    })
   })
 
   it('has one key for visitors who are sent the same, and different ones otherwise', async () => {
     const gates = wexlowRulebook.gates!
     const key = async (path: string, visitor: Visitor) => viewKey(await view(path, gates, visitor))
-    const otherGuild: Visitor = { person: { id: 'q', name: 'Another' }, levels: [{ level: 'guild', since: '2025-01-01T00:00:00Z' }] }
+    const otherGuild: Visitor = {
+      person: { id: 'q', name: 'Another' },
+      levels: [{ level: 'guild', since: '2025-01-01T00:00:00Z' }],
+    }
     expect(await key('/', guild)).toBe(await key('/', otherGuild))
     expect(await key('/', guild)).not.toBe(await key('/', guest))
     expect(await key('/account', guild)).not.toBe(await key('/account', otherGuild))

@@ -2,7 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { Problem } from '../../server/problem'
 import { hashPassword, passwordFits } from '../../server/services/entrance/passwords'
 
-const codeOf = (work: Promise<unknown>) => work.then(() => 'done', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'done',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
 
 describe('hashing', () => {
   it('runs two at once behind a short queue, and tells the others to come again', async () => {
@@ -15,7 +19,8 @@ describe('hashing', () => {
 
   it('lets a known browser in before strangers, who cannot fill the queue against it', async () => {
     const order: string[] = []
-    const asked = (name: string, known: boolean) => codeOf(passwordFits('guess', null, known)).then(code => order.push(`${name} ${code}`))
+    const asked = (name: string, known: boolean) =>
+      codeOf(passwordFits('guess', null, known)).then(code => order.push(`${name} ${code}`))
     const strangers = Array.from({ length: 14 }, (_, i) => asked(`stranger ${i}`, false))
     const known = asked('known', true)
     await Promise.all([...strangers, known])

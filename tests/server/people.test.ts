@@ -30,8 +30,13 @@ beforeAll(async () => {
 afterAll(() => site.close())
 const world = () => ({ rules, nowMs: Date.now() })
 const keeper = () => keeperOf(rules)
-const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
-const roleHolders = async (role: string) => (await site.db.select().from(roleGrant).where(eq(roleGrant.role, role))).map(one => one.personId).sort()
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
+const roleHolders = async (role: string) =>
+  (await site.db.select().from(roleGrant).where(eq(roleGrant.role, role))).map(one => one.personId).sort()
 
 describe('a list of people', () => {
   it('is sifted by the database exactly as the rules read each person', async () => {
@@ -39,35 +44,78 @@ describe('a list of people', () => {
     const file = wexlowCase()
     const caseRules = new CompiledRules(file.book, file.site)
     const nowMs = Date.parse('2026-06-10T10:00:00Z')
-    await own.db.insert(firm).values([{ id: 'gullhaven-knits', name: 'Gullhaven' }, { id: 'sett', name: 'Sett' }])
+    await own.db.insert(firm).values([
+      { id: 'gullhaven-knits', name: 'Gullhaven' },
+      { id: 'sett', name: 'Sett' },
+    ])
     const levels = [[], ['friend'], ['maker'], ['friend', 'guild'], ['elder']]
     const roles = [[], ['stockist'], ['classroom', 'keeper'], ['islander', 'stockist']]
-    const facts: Record<string, string | number | boolean>[] = [{}, { hall: 'north', spindles: 3 }, { 'vat-checked': false, 'apprenticed': '2018-01-01', 'shop-name': 'say "or"' }, { hall: 'nowhere', spindles: 'many' }]
+    const facts: Record<string, string | number | boolean>[] = [
+      {},
+      { hall: 'north', spindles: 3 },
+      { 'vat-checked': false, apprenticed: '2018-01-01', 'shop-name': 'say "or"' },
+      { hall: 'nowhere', spindles: 'many' },
+    ]
     const since = ['2026-01-31T12:00:00Z', '2026-06-09T10:00:00Z', '2026-05-11T10:00:00Z', '2027-01-01T00:00:00Z']
     for (let i = 0; i < 48; i++) {
       const id = i === 0 ? 'p-ana' : `p-${i}`
       await own.db.insert(person).values({ id, name: `Person ${i}`, email: `${i}@case.example`, facts: facts[i % 4]! })
-      for (const level of levels[i % 5]!) await own.db.insert(membership).values({ personId: id, level, since: new Date(since[i % 4]!), until: i % 7 === 0 && i % 4 < 2 ? new Date('2026-06-10T10:00:00Z') : null, grantedBy: 'test' })
-      for (const role of roles[(i >> 1) % 4]!) await own.db.insert(roleGrant).values({ personId: id, role, grantedBy: 'test' })
-      if (i % 3 === 0) await own.db.insert(firmMember).values({ personId: id, firmId: i % 2 ? 'sett' : 'gullhaven-knits' })
+      for (const level of levels[i % 5]!)
+        await own.db
+          .insert(membership)
+          .values({
+            personId: id,
+            level,
+            since: new Date(since[i % 4]!),
+            until: i % 7 === 0 && i % 4 < 2 ? new Date('2026-06-10T10:00:00Z') : null,
+            grantedBy: 'test',
+          })
+      for (const role of roles[(i >> 1) % 4]!)
+        await own.db.insert(roleGrant).values({ personId: id, role, grantedBy: 'test' })
+      if (i % 3 === 0)
+        await own.db.insert(firmMember).values({ personId: id, firmId: i % 2 ? 'sett' : 'gullhaven-knits' })
     }
-    await own.db.insert(firmLevel).values({ firmId: 'sett', level: 'maker', since: new Date('2026-04-01T00:00:00Z'), grantedBy: 'test' })
+    await own.db
+      .insert(firmLevel)
+      .values({ firmId: 'sett', level: 'maker', since: new Date('2026-04-01T00:00:00Z'), grantedBy: 'test' })
     await own.db.insert(firmRole).values({ firmId: 'gullhaven-knits', role: 'islander', grantedBy: 'test' })
-    const visitors = await Promise.all((await own.db.select({ id: person.id }).from(person)).map(async ({ id }) => ({ id, visitor: (await visitorOf(own.db, id))! })))
-    await fc.assert(fc.asyncProperty(anyCondition(anyLeaf(file)), async (condition) => {
-      const caseWorld = { rules: caseRules, nowMs }
-      const rows = await own.db.select({ id: person.id, value: conditionSql(condition, caseWorld), admitted: admittedSql(condition, caseWorld) }).from(person)
-      const found = new Map(rows.map(row => [row.id, row]))
-      const set = idsSql(condition, caseWorld)
-      const ids = set && new Set((await own.db.execute<{ id: string }>(sql`select found.id from (${set}) found (id)`)).map(row => row.id))
-      for (const { id, visitor } of visitors) {
-        const decider = new CompiledDecider(caseRules, { ...visitor, request: { at: new Date(nowMs).toISOString() } }, nowMs)
-        const expected = decider.admits(condition) ? true : decider.admits({ not: condition }) ? false : null
-        expect(found.get(id)?.value, `${id} ${JSON.stringify(condition)}`).toBe(expected)
-        if (ids) expect(ids.has(id), `${id} ${JSON.stringify(condition)}`).toBe(expected === true)
-        expect(found.get(id)?.admitted === true, `${id} ${JSON.stringify(condition)}`).toBe(expected === true)
-      }
-    }), { numRuns: 400 })
+    const visitors = await Promise.all(
+      (await own.db.select({ id: person.id }).from(person)).map(async ({ id }) => ({
+        id,
+        visitor: (await visitorOf(own.db, id))!,
+      })),
+    )
+    await fc.assert(
+      fc.asyncProperty(anyCondition(anyLeaf(file)), async condition => {
+        const caseWorld = { rules: caseRules, nowMs }
+        const rows = await own.db
+          .select({
+            id: person.id,
+            value: conditionSql(condition, caseWorld),
+            admitted: admittedSql(condition, caseWorld),
+          })
+          .from(person)
+        const found = new Map(rows.map(row => [row.id, row]))
+        const set = idsSql(condition, caseWorld)
+        const ids =
+          set &&
+          new Set(
+            (await own.db.execute<{ id: string }>(sql`select found.id from (${set}) found (id)`)).map(row => row.id),
+          )
+        for (const { id, visitor } of visitors) {
+          const decider = new CompiledDecider(
+            caseRules,
+            { ...visitor, request: { at: new Date(nowMs).toISOString() } },
+            nowMs,
+          )
+          const expected = decider.admits(condition) ? true : decider.admits({ not: condition }) ? false : null
+          expect(found.get(id)?.value, `${id} ${JSON.stringify(condition)}`).toBe(expected)
+          if (ids) expect(ids.has(id), `${id} ${JSON.stringify(condition)}`).toBe(expected === true)
+          expect(found.get(id)?.admitted === true, `${id} ${JSON.stringify(condition)}`).toBe(expected === true)
+        }
+      }),
+      { numRuns: 400 },
+    )
     await own.close()
   }, 120_000)
 
@@ -76,20 +124,54 @@ describe('a list of people', () => {
     const file = wexlowCase()
     // Ireland goes back on 25 October 2026 at 01:00 UTC, forward on 29 March; Lord Howe moves by half an hour.
     const hour = 3_600_000
-    const changes = [['Europe/Dublin', '2026-10-25T01:00:00Z'], ['Europe/Dublin', '2026-03-29T01:00:00Z'], ['Australia/Lord_Howe', '2026-04-04T15:00:00Z'], ['America/New_York', '2026-11-01T06:00:00Z']] as const
+    const changes = [
+      ['Europe/Dublin', '2026-10-25T01:00:00Z'],
+      ['Europe/Dublin', '2026-03-29T01:00:00Z'],
+      ['Australia/Lord_Howe', '2026-04-04T15:00:00Z'],
+      ['America/New_York', '2026-11-01T06:00:00Z'],
+    ] as const
     for (const [timezone, change] of changes) {
       const boundRules = new CompiledRules(file.book, { ...file.site, timezone })
       for (const atLeast of ['P1D', 'P1M', 'P1Y', 'P1DT1H', 'PT24H']) {
-        const ends = [-90, -60, -31, -30, -1, 0, 1, 29, 30, 59, 60, 61, 90].map(minutes => Date.parse(change) + minutes * 60_000)
+        const ends = [-90, -60, -31, -30, -1, 0, 1, 29, 30, 59, 60, 61, 90].map(
+          minutes => Date.parse(change) + minutes * 60_000,
+        )
         await own.db.execute(sql`truncate person cascade`)
-        const people = ends.map((end, i) => ({ id: `b${i}`, since: new Date(end - (atLeast === 'P1Y' ? 365 * 24 : atLeast === 'P1M' ? 30 * 24 : atLeast === 'P1DT1H' ? 25 : 24) * hour) }))
+        const people = ends.map((end, i) => ({
+          id: `b${i}`,
+          since: new Date(
+            end - (atLeast === 'P1Y' ? 365 * 24 : atLeast === 'P1M' ? 30 * 24 : atLeast === 'P1DT1H' ? 25 : 24) * hour,
+          ),
+        }))
         await own.db.insert(person).values(people.map(({ id }) => ({ id, name: id, email: `${id}@clock.example` })))
-        await own.db.insert(membership).values(people.map(({ id, since }) => ({ personId: id, level: 'maker', since, grantedBy: 'test' })))
-        const visitors = await Promise.all(people.map(async ({ id }) => ({ id, visitor: (await visitorOf(own.db, id))! })))
+        await own.db
+          .insert(membership)
+          .values(people.map(({ id, since }) => ({ personId: id, level: 'maker', since, grantedBy: 'test' })))
+        const visitors = await Promise.all(
+          people.map(async ({ id }) => ({ id, visitor: (await visitorOf(own.db, id))! })),
+        )
         for (const nowMs of ends.flatMap(end => [end - hour, end, end + hour])) {
           const condition: Condition = { memberFor: { atLeast } }
-          const found = new Set((await own.db.select({ id: person.id }).from(person).where(admittedSql(condition, { rules: boundRules, nowMs }))).map(row => row.id))
-          for (const { id, visitor } of visitors) expect([timezone, atLeast, new Date(nowMs).toISOString(), id, found.has(id)]).toEqual([timezone, atLeast, new Date(nowMs).toISOString(), id, new CompiledDecider(boundRules, { ...visitor, request: { at: new Date(nowMs).toISOString() } }, nowMs).admits(condition)])
+          const found = new Set(
+            (
+              await own.db
+                .select({ id: person.id })
+                .from(person)
+                .where(admittedSql(condition, { rules: boundRules, nowMs }))
+            ).map(row => row.id),
+          )
+          for (const { id, visitor } of visitors)
+            expect([timezone, atLeast, new Date(nowMs).toISOString(), id, found.has(id)]).toEqual([
+              timezone,
+              atLeast,
+              new Date(nowMs).toISOString(),
+              id,
+              new CompiledDecider(
+                boundRules,
+                { ...visitor, request: { at: new Date(nowMs).toISOString() } },
+                nowMs,
+              ).admits(condition),
+            ])
         }
       }
     }
@@ -117,11 +199,14 @@ describe('a list of people', () => {
   }, 60_000)
 
   it('is found by words, standing and a sentence, a page at a time', async () => {
-    const names = async (query: Parameters<typeof listPeople>[1]) => (await listPeople(site.db, query, world())).people.map(one => one.name)
+    const names = async (query: Parameters<typeof listPeople>[1]) =>
+      (await listPeople(site.db, query, world())).people.map(one => one.name)
     expect(await names({ search: 'gullhaven' })).toEqual(['Stella Brand'])
     expect(await names({ search: '100%_' })).toEqual([])
     expect(await names({ condition: { level: { atLeast: 'maker' } } })).toEqual(['Guda Moor', 'Mako Strand'])
-    expect(await names({ search: 'wexlow', condition: { role: { anyOf: ['test-knitter'] } }, standing: 'active' })).toEqual(['Tilde Rask'])
+    expect(
+      await names({ search: 'wexlow', condition: { role: { anyOf: ['test-knitter'] } }, standing: 'active' }),
+    ).toEqual(['Tilde Rask'])
     expect(await names({ after: { name: 'Stella Brand', id: 'p-stella' } })).toEqual(['Tilde Rask', 'Tomas Reyl'])
     expect(await codeOf(listPeople(site.db, { condition: { opens: { page: 'trade' } } }, world()))).toBe('bad-input')
   })
@@ -132,7 +217,10 @@ describe('a change of many', () => {
 
   it('moves whom it said it would, in one go, and is undone as one', async () => {
     const before = await roleHolders('classroom')
-    const input: BulkInput = { who: { query: { condition: { level: { atLeast: 'friend' } } as Condition } }, what: { do: 'giveRole', role: 'classroom' } }
+    const input: BulkInput = {
+      who: { query: { condition: { level: { atLeast: 'friend' } } as Condition } },
+      what: { do: 'giveRole', role: 'classroom' },
+    }
     const preview = await previewBulk(site.db, world(), input)
     expect(preview).toMatchObject({ chosen: 4, affected: 4, unchanged: 0, staff: false })
     const { id } = await applyBulk(site.db, keeper(), { ...input, stamp: preview.stamp }, ines)
@@ -166,10 +254,18 @@ describe('a change of many', () => {
     const { stamp, staff } = await previewBulk(site.db, world(), input)
     expect(staff).toBe(true)
     expect(await codeOf(applyBulk(site.db, keeper(), { ...input, stamp }, ines))).toBe('bad-input')
-    expect(await codeOf(applyBulk(site.db, keeper(), { ...input, stamp, confirm: { role: 'front-desk', count: 1 } }, ines))).toBe('bad-input')
-    expect(await codeOf(applyBulk(site.db, keeper(), { ...input, stamp, confirm: { role: 'front-desk', count: 2 } }, ines))).toBe('none')
+    expect(
+      await codeOf(applyBulk(site.db, keeper(), { ...input, stamp, confirm: { role: 'front-desk', count: 1 } }, ines)),
+    ).toBe('bad-input')
+    expect(
+      await codeOf(applyBulk(site.db, keeper(), { ...input, stamp, confirm: { role: 'front-desk', count: 2 } }, ines)),
+    ).toBe('none')
     const keys: BulkInput = { who: { ids: ['p-ines'] }, what: { do: 'takeRole', role: 'keeper' } }
-    expect(await codeOf(applyBulk(site.db, keeper(), { ...keys, stamp: (await previewBulk(site.db, world(), keys)).stamp }, ines))).toBe('in-use')
+    expect(
+      await codeOf(
+        applyBulk(site.db, keeper(), { ...keys, stamp: (await previewBulk(site.db, world(), keys)).stamp }, ines),
+      ),
+    ).toBe('in-use')
     expect(await codeOf(changePerson(site.db, 'p-ines', { suspended: true }, ines))).toBe('in-use')
     expect(await codeOf(removePerson(site.db, 'p-ines', ines))).toBe('in-use')
   })
@@ -182,12 +278,30 @@ describe('people as a file', () => {
     const bad = `${header}Ola Fisk,ola@fisk.example,Maker;friend,stockist,3\n,not an address,elder,keeper,many\nOla Again,OLA@fisk.example,,,\nMako,mako@wexlow.example,,,\n`
     const { rows, problems } = await planImport(site.db, book, bad)
     expect(rows).toHaveLength(1)
-    expect(problems.map(one => `${one.line} ${one.column}`)).toEqual(['3 name', '3 email', '3 spindles', '3 levels', '3 roles', '4 email', '5 email'])
+    expect(problems.map(one => `${one.line} ${one.column}`)).toEqual([
+      '3 name',
+      '3 email',
+      '3 spindles',
+      '3 levels',
+      '3 roles',
+      '4 email',
+      '5 email',
+    ])
     expect(await codeOf(importPeople(site.db, keeper().rights, bad, ines))).toBe('bad-input')
     expect((await listPeople(site.db, { search: 'fisk.example' }, world())).count).toBe(0)
-    expect(await importPeople(site.db, keeper().rights, `\uFEFF${header}"Fisk, Ola",ola@fisk.example,Maker;friend,stockist,3\nUna Fisk,una@fisk.example,,,\n`, ines)).toBe(2)
+    expect(
+      await importPeople(
+        site.db,
+        keeper().rights,
+        `\uFEFF${header}"Fisk, Ola",ola@fisk.example,Maker;friend,stockist,3\nUna Fisk,una@fisk.example,,,\n`,
+        ines,
+      ),
+    ).toBe(2)
     const { people } = await listPeople(site.db, { search: 'fisk.example' }, world())
-    expect(people.map(one => [one.name, one.roles, one.memberships.map(held => held.level).sort()])).toEqual([['Fisk, Ola', ['stockist'], ['friend', 'maker']], ['Una Fisk', [], []]])
+    expect(people.map(one => [one.name, one.roles, one.memberships.map(held => held.level).sort()])).toEqual([
+      ['Fisk, Ola', ['stockist'], ['friend', 'maker']],
+      ['Una Fisk', [], []],
+    ])
     expect((await visitorOf(site.db, people[0]!.id))?.facts).toEqual({ spindles: 3 })
   })
 
@@ -207,19 +321,25 @@ describe('people as a file', () => {
     expect(() => decodeCsv(latin)).toThrowError('not UTF-8')
     try {
       decodeCsv(latin)
-    }
-    catch (error) {
+    } catch (error) {
       expect((error as Problem).extra.problems).toMatchObject([{ line: 3 }])
     }
   })
 
   it('go out with what they hold, no name taken for a formula, and come back in', async () => {
-    const id = await addPerson(site.db, { name: '=1+1', email: 'formula@fisk.example', password: 'ten characters' }, ines)
+    const id = await addPerson(
+      site.db,
+      { name: '=1+1', email: 'formula@fisk.example', password: 'ten characters' },
+      ines,
+    )
     const text = await exportPeople(site.db, book)
-    expect(text).toContain('\'=1+1,formula@fisk.example')
+    expect(text).toContain("'=1+1,formula@fisk.example")
     expect(text).toMatch(/Guda Moor,guda@wexlow.example,guild,,2026/)
-    expect(await ownData(site.db, id, () => true)).toMatchObject({ person: { name: '=1+1', email: 'formula@fisk.example' }, memberships: [] })
+    expect(await ownData(site.db, id, () => true)).toMatchObject({
+      person: { name: '=1+1', email: 'formula@fisk.example' },
+      memberships: [],
+    })
     await removePerson(site.db, id, ines)
-    expect(JSON.stringify([...await site.db.execute(sql`select * from person where id = ${id}`)])).toBe('[]')
+    expect(JSON.stringify([...(await site.db.execute(sql`select * from person where id = ${id}`))])).toBe('[]')
   })
 })

@@ -6,7 +6,15 @@ import type { Level } from '../../core/rulebook/people-rules'
 import type { Connection } from '../../server/db/database'
 import { membership, noticeDue, person, purchase } from '../../server/db/schema'
 import { newId } from '../../server/services/entrance/tokens'
-import { buy, closeExpired, membershipsOf, purchaseOf, renewDue, staleness, takeNotice } from '../../server/services/memberships/memberships'
+import {
+  buy,
+  closeExpired,
+  membershipsOf,
+  purchaseOf,
+  renewDue,
+  staleness,
+  takeNotice,
+} from '../../server/services/memberships/memberships'
 import type { SaleWorld } from '../../server/services/memberships/memberships'
 import { sendDueNotices } from '../../server/services/memberships/payments'
 import { freshDatabase } from '../support/database'
@@ -27,15 +35,23 @@ afterEach(async () => {
 })
 const at = (iso: string) => vi.useFakeTimers({ toFake: ['Date'], now: new Date(iso) })
 /** The same rules with a level changed, as after a publication. */
-const withLevel = (id: string, change: Partial<Level>): SaleWorld => ({ ...world, book: { ...world.book, levels: world.book.levels!.map(level => (level.id === id ? { ...level, ...change } : level)) } })
+const withLevel = (id: string, change: Partial<Level>): SaleWorld => ({
+  ...world,
+  book: { ...world.book, levels: world.book.levels!.map(level => (level.id === id ? { ...level, ...change } : level)) },
+})
 async function begin(id: string, amount = 600): Promise<string> {
-  await site.db.insert(person).values({ id, name: id, email: `${id}@till.example`, confirmedAt: new Date(), approvedAt: new Date() }).onConflictDoNothing()
+  await site.db
+    .insert(person)
+    .values({ id, name: id, email: `${id}@till.example`, confirmedAt: new Date(), approvedAt: new Date() })
+    .onConflictDoNothing()
   const done = await buy(site.db, world, { id, name: id }, 'maker', amount)
   return 'reference' in done ? done.reference : ''
 }
-const pay = (reference: string, sale = world) => takeNotice(site.db, sale, { id: newId('notice'), reference, kind: 'paid' })
+const pay = (reference: string, sale = world) =>
+  takeNotice(site.db, sale, { id: newId('notice'), reference, kind: 'paid' })
 const held = async (id: string) => (await membershipsOf(site.db, id))[0]
-const stale = async (reference: string, sale = world) => staleness(site.db, sale, (await purchaseOf(site.db, reference))!)
+const stale = async (reference: string, sale = world) =>
+  staleness(site.db, sale, (await purchaseOf(site.db, reference))!)
 
 describe('a purchase', () => {
   it('keeps its price and period, whatever the level costs when it is paid', async () => {
@@ -90,7 +106,12 @@ describe('a renewal', () => {
     expect(await sendDueNotices(site.db, () => Promise.reject(new Error('nobody there')))).toBe(0)
     expect((await site.db.select().from(noticeDue))[0]).toMatchObject({ tries: 1 })
     await site.db.update(noticeDue).set({ nextTryAt: sql`now()` })
-    expect(await sendDueNotices(site.db, async ({ id, reference, kind }) => void await takeNotice(site.db, world, { id, reference, kind }))).toBe(1)
+    expect(
+      await sendDueNotices(
+        site.db,
+        async ({ id, reference, kind }) => void (await takeNotice(site.db, world, { id, reference, kind })),
+      ),
+    ).toBe(1)
     expect(await site.db.select().from(noticeDue)).toEqual([])
     expect((await held('ned'))!.paidUntil).toEqual(new Date('2026-05-10T09:00:00Z'))
   })
@@ -116,12 +137,18 @@ describe('a renewal', () => {
     expect(until).toEqual(paidUntil)
     at('2026-04-10T08:30:00Z')
     expect(await renewDue(site.db, noGrace)).toBe(1)
-    await sendDueNotices(site.db, async ({ id, reference, kind }) => void await takeNotice(site.db, noGrace, { id, reference, kind }))
+    await sendDueNotices(
+      site.db,
+      async ({ id, reference, kind }) => void (await takeNotice(site.db, noGrace, { id, reference, kind })),
+    )
     expect((await held('pam'))!.paidUntil).toEqual(new Date('2026-05-10T09:00:00Z'))
     // A server that was down over the end still renews what has just ended.
     at('2026-05-10T12:00:00Z')
     expect(await renewDue(site.db, noGrace)).toBe(1)
-    await sendDueNotices(site.db, async ({ id, reference, kind }) => void await takeNotice(site.db, noGrace, { id, reference, kind }))
+    await sendDueNotices(
+      site.db,
+      async ({ id, reference, kind }) => void (await takeNotice(site.db, noGrace, { id, reference, kind })),
+    )
     expect((await held('pam'))!.paidUntil).toEqual(new Date('2026-06-10T09:00:00Z'))
   })
 

@@ -31,11 +31,25 @@ afterAll(async () => {
   await site.close()
 })
 const keeper = () => keeperOf(rules)
-const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
 const codes = async (works: Promise<unknown>[]) => (await Promise.all(works.map(codeOf))).sort()
 const newPerson = async (id: string, part: Partial<typeof person.$inferInsert> = {}) => {
   const now = new Date()
-  await site.db.insert(person).values({ id, name: id, email: `${id}@race.example`, passwordHash: 'x', confirmedAt: now, approvedAt: now, ...part })
+  await site.db
+    .insert(person)
+    .values({
+      id,
+      name: id,
+      email: `${id}@race.example`,
+      passwordHash: 'x',
+      confirmedAt: now,
+      approvedAt: now,
+      ...part,
+    })
   return { id, name: id }
 }
 
@@ -43,22 +57,45 @@ describe('the last master key', () => {
   it('stays with one of two keepers who suspend, remove or demote each other at once', async () => {
     await newPerson('second')
     for (let round = 0; round < 6; round++) {
-      await site.db.insert(roleGrant).values([{ personId: 'second', role: 'keeper', grantedBy: 'test' }, { personId: 'p-ines', role: 'keeper', grantedBy: 'test' }]).onConflictDoNothing()
+      await site.db
+        .insert(roleGrant)
+        .values([
+          { personId: 'second', role: 'keeper', grantedBy: 'test' },
+          { personId: 'p-ines', role: 'keeper', grantedBy: 'test' },
+        ])
+        .onConflictDoNothing()
       await site.db.update(person).set({ suspendedAt: null }).where(eq(person.id, 'second'))
       await site.db.update(person).set({ suspendedAt: null }).where(eq(person.id, 'p-ines'))
-      const deed = (id: string) => (round % 2 ? takeHolding(many.db, keeper(), id, { role: 'keeper' }, ines) : changePerson(many.db, id, { suspended: true }, ines))
+      const deed = (id: string) =>
+        round % 2
+          ? takeHolding(many.db, keeper(), id, { role: 'keeper' }, ines)
+          : changePerson(many.db, id, { suspended: true }, ines)
       expect(await codes([deed('second'), deed('p-ines')])).toEqual(['in-use', 'none'])
     }
     await site.db.update(person).set({ suspendedAt: null })
-    await site.db.insert(roleGrant).values({ personId: 'p-ines', role: 'keeper', grantedBy: 'test' }).onConflictDoNothing()
+    await site.db
+      .insert(roleGrant)
+      .values({ personId: 'p-ines', role: 'keeper', grantedBy: 'test' })
+      .onConflictDoNothing()
   })
 
   it('does not count as kept by somebody who cannot sign in', async () => {
     await site.db.delete(person).where(eq(person.id, 'second'))
-    for (const part of [{ confirmedAt: null }, { approvedAt: null }, { declinedAt: new Date() }, { suspendedAt: new Date() }, { passwordHash: null }]) {
+    for (const part of [
+      { confirmedAt: null },
+      { approvedAt: null },
+      { declinedAt: new Date() },
+      { suspendedAt: new Date() },
+      { passwordHash: null },
+    ]) {
       await newPerson('second', part)
       await site.db.insert(roleGrant).values({ personId: 'second', role: 'keeper', grantedBy: 'test' })
-      expect(await codes([changePerson(site.db, 'p-ines', { suspended: true }, ines), removePerson(site.db, 'p-ines', ines)])).toEqual(['in-use', 'in-use'])
+      expect(
+        await codes([
+          changePerson(site.db, 'p-ines', { suspended: true }, ines),
+          removePerson(site.db, 'p-ines', ines),
+        ]),
+      ).toEqual(['in-use', 'in-use'])
       await site.db.delete(person).where(eq(person.id, 'second'))
     }
   })
@@ -68,8 +105,13 @@ describe('a bulk change', () => {
   it('applied four times at once is done once', async () => {
     const input = { who: { query: {} }, what: { do: 'giveLevel' as const, level: 'maker' } }
     const { stamp, affected } = await previewBulk(site.db, { rules, nowMs: Date.now() }, input)
-    expect(await codes(Array.from({ length: 4 }, () => applyBulk(many.db, keeper(), { ...input, stamp }, ines)))).toEqual(['changed-meanwhile', 'changed-meanwhile', 'changed-meanwhile', 'none'])
-    const [row] = await site.db.select({ count: sql<number>`count(*)::int` }).from(membership).where(eq(membership.level, 'maker'))
+    expect(
+      await codes(Array.from({ length: 4 }, () => applyBulk(many.db, keeper(), { ...input, stamp }, ines))),
+    ).toEqual(['changed-meanwhile', 'changed-meanwhile', 'changed-meanwhile', 'none'])
+    const [row] = await site.db
+      .select({ count: sql<number>`count(*)::int` })
+      .from(membership)
+      .where(eq(membership.level, 'maker'))
     expect(row!.count).toBe(affected + 1)
   })
 })
@@ -81,32 +123,53 @@ describe('content', () => {
       await addBlock(site.db, keeper(), { id: `${id}-box`, kind: 'group', pageId: id, body: {} }, ines)
     }
     for (let round = 0; round < 8; round++) {
-      const pages = await codes([changePage(many.db, keeper(), 'ring-a', { parentId: 'ring-b' }, ines), changePage(many.db, keeper(), 'ring-b', { parentId: 'ring-a' }, ines)])
-      const blocks = await codes([changeBlock(many.db, keeper(), 'ring-a-box', { blockId: 'ring-b-box' }, ines), changeBlock(many.db, keeper(), 'ring-b-box', { blockId: 'ring-a-box' }, ines)])
-      expect([pages, blocks]).toEqual([['bad-input', 'none'], ['bad-input', 'none']])
-      await site.db.update(page).set({ parentId: null }).where(sql`id like 'ring-%'`)
+      const pages = await codes([
+        changePage(many.db, keeper(), 'ring-a', { parentId: 'ring-b' }, ines),
+        changePage(many.db, keeper(), 'ring-b', { parentId: 'ring-a' }, ines),
+      ])
+      const blocks = await codes([
+        changeBlock(many.db, keeper(), 'ring-a-box', { blockId: 'ring-b-box' }, ines),
+        changeBlock(many.db, keeper(), 'ring-b-box', { blockId: 'ring-a-box' }, ines),
+      ])
+      expect([pages, blocks]).toEqual([
+        ['bad-input', 'none'],
+        ['bad-input', 'none'],
+      ])
+      await site.db
+        .update(page)
+        .set({ parentId: null })
+        .where(sql`id like 'ring-%'`)
       for (const id of ['ring-a', 'ring-b']) await changeBlock(site.db, keeper(), `${id}-box`, { pageId: id }, ines)
     }
   })
 
   it('ordered by several at once waits, and never locks up', async () => {
     const ids = ['m1', 'm2', 'm3', 'm4', 'm5']
-    for (const id of ids) await addBlock(site.db, keeper(), { id, kind: 'text', pageId: 'ring-a', body: { markdown: id } }, ines)
-    const moves = ids.flatMap((id, i) => [moveBlock(many.db, keeper(), { id, before: ids[(i + 2) % 5]!, actor: ines }), moveBlock(many.db, keeper(), { id, before: null, actor: ines })])
+    for (const id of ids)
+      await addBlock(site.db, keeper(), { id, kind: 'text', pageId: 'ring-a', body: { markdown: id } }, ines)
+    const moves = ids.flatMap((id, i) => [
+      moveBlock(many.db, keeper(), { id, before: ids[(i + 2) % 5]!, actor: ines }),
+      moveBlock(many.db, keeper(), { id, before: null, actor: ines }),
+    ])
     expect(new Set(await codes(moves))).toEqual(new Set(['none']))
-    const rows = await site.db.select({ id: block.id, position: block.position }).from(block).where(sql`id = any(array['m1','m2','m3','m4','m5'])`)
+    const rows = await site.db
+      .select({ id: block.id, position: block.position })
+      .from(block)
+      .where(sql`id = any(array['m1','m2','m3','m4','m5'])`)
     expect(new Set(rows.map(row => row.position)).size).toBe(5)
   })
 })
 
 describe('money paid at once', () => {
-  const notice = (reference: string, kind: 'paid' | 'refunded' = 'paid') => takeNotice(many.db, world, { id: newId('notice'), reference, kind })
+  const notice = (reference: string, kind: 'paid' | 'refunded' = 'paid') =>
+    takeNotice(many.db, world, { id: newId('notice'), reference, kind })
   const beginning = async (id: string, level: string) => {
     const asked = await quote(site.db, world, id, level)
     const done = await buy(site.db, world, { id, name: id }, level, typeof asked === 'object' ? asked.amount : -1)
     return 'reference' in done ? done.reference : ''
   }
-  const months = (row: typeof membership.$inferSelect) => Math.round((row.paidUntil!.getTime() - row.since.getTime()) / (30.4 * 86_400_000))
+  const months = (row: typeof membership.$inferSelect) =>
+    Math.round((row.paidUntil!.getTime() - row.since.getTime()) / (30.4 * 86_400_000))
 
   it('for five months is five in a row, in one membership', async () => {
     await newPerson('five')
@@ -137,7 +200,11 @@ describe('money paid at once', () => {
   it('buys at once leaves one purchase pending', async () => {
     await newPerson('eager')
     const asked = await quote(site.db, world, 'eager', 'maker')
-    const bought = await codes(Array.from({ length: 5 }, () => buy(many.db, world, { id: 'eager', name: 'eager' }, 'maker', (asked as { amount: number }).amount)))
+    const bought = await codes(
+      Array.from({ length: 5 }, () =>
+        buy(many.db, world, { id: 'eager', name: 'eager' }, 'maker', (asked as { amount: number }).amount),
+      ),
+    )
     expect(new Set(bought)).toEqual(new Set(['none']))
     expect(await site.db.$count(purchase, sql`person_id = 'eager' and state = 'pending'`)).toBe(1)
   })
@@ -145,7 +212,10 @@ describe('money paid at once', () => {
   it('renews once, however many servers find it due', async () => {
     await newPerson('due')
     await notice(await beginning('due', 'maker'))
-    await site.db.update(membership).set({ paidUntil: sql`now() - interval '1 minute'` }).where(eq(membership.personId, 'due'))
+    await site.db
+      .update(membership)
+      .set({ paidUntil: sql`now() - interval '1 minute'` })
+      .where(eq(membership.personId, 'due'))
     const begun = await Promise.all(Array.from({ length: 4 }, () => renewDue(many.db, world)))
     expect(begun.reduce((sum, one) => sum + one, 0)).toBe(1)
   })

@@ -22,20 +22,35 @@ beforeEach(async () => {
 })
 afterAll(() => Promise.all(worlds.map(one => one.close())))
 
-const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
-const world = async () => ({ book: (await liveRules(site)).rulebook, settings: defaultSettings, timezone: 'Europe/Dublin' })
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
+const world = async () => ({
+  book: (await liveRules(site)).rulebook,
+  settings: defaultSettings,
+  timezone: 'Europe/Dublin',
+})
 const nell = { name: 'Nell Orr', email: 'nell@orr.example', password: 'harbour lights', facts: {} }
 const tokenOf = async (to: string) => {
   const [mail] = await site.db.select().from(mailOut).where(eq(mailOut.recipient, to)).orderBy(desc(mailOut.id))
   return /(?:token|invitation)=([\w-]+)/.exec(mail!.values.link!)![1]!
 }
-const rolesOf = async (personId: string) => (await site.db.select().from(roleGrant).where(eq(roleGrant.personId, personId))).map(one => one.role)
+const rolesOf = async (personId: string) =>
+  (await site.db.select().from(roleGrant).where(eq(roleGrant.personId, personId))).map(one => one.role)
 
 /** A role nobody holds, published as a visitor's; then a draft in which it is a staff role. */
 async function risingRole(): Promise<void> {
   const put = async (body: object) => {
     const before = (await entriesAt(site.db, 3)).find(one => one.kind === 'role' && one.key === 'ferryman')
-    await saveEntry(site.db, { kind: 'role', key: 'ferryman', body: { id: 'ferryman', name: 'Ferryman', ...body }, expects: before ? { id: before.id, revision: before.revision } : null, actor: ines })
+    await saveEntry(site.db, {
+      kind: 'role',
+      key: 'ferryman',
+      body: { id: 'ferryman', name: 'Ferryman', ...body },
+      expects: before ? { id: before.id, revision: before.revision } : null,
+      actor: ines,
+    })
   }
   await put({})
   await publish(site.db, { note: '', expects: 1, actor: ines })
@@ -50,9 +65,19 @@ describe('a role that becomes a staff role in the draft', () => {
   })
 
   it.each<[string, () => Promise<unknown>]>([
-    ['somebody was given it', async () => giveHolding(site.db, keeperOf(await liveRules(site)), 'p-pia', { what: 'role', role: 'ferryman' }, ines)],
-    ['a firm was given it', () => site.db.insert(firmRole).values({ firmId: 'gullhaven', role: 'ferryman', grantedBy: 'test' })],
-    ['an invitation carries it', () => invite(site.db, { email: 'nell@orr.example', levels: [], roles: ['ferryman'] }, ines)],
+    [
+      'somebody was given it',
+      async () =>
+        giveHolding(site.db, keeperOf(await liveRules(site)), 'p-pia', { what: 'role', role: 'ferryman' }, ines),
+    ],
+    [
+      'a firm was given it',
+      () => site.db.insert(firmRole).values({ firmId: 'gullhaven', role: 'ferryman', grantedBy: 'test' }),
+    ],
+    [
+      'an invitation carries it',
+      () => invite(site.db, { email: 'nell@orr.example', levels: [], roles: ['ferryman'] }, ines),
+    ],
   ])('is not published once %s meanwhile', async (_, meanwhile) => {
     await risingRole()
     await meanwhile()
@@ -64,7 +89,10 @@ describe('a role that becomes a staff role in the draft', () => {
     await invite(site.db, { email: nell.email, levels: ['maker'], roles: ['ferryman', 'islander'] }, ines)
     const token = await tokenOf(nell.email)
     // As an older version would have published it, invitation or not.
-    await site.db.update(ruleEntry).set({ body: { id: 'ferryman', name: 'Ferryman', staff: true } }).where(eq(ruleEntry.key, 'ferryman'))
+    await site.db
+      .update(ruleEntry)
+      .set({ body: { id: 'ferryman', name: 'Ferryman', staff: true } })
+      .where(eq(ruleEntry.key, 'ferryman'))
     expect((await listInvitations(site.db, (await liveRulesAt()).rulebook)).map(one => one.void)).toEqual([true])
     const { personId } = await signUp(site.db, await world(), { ...nell, invitation: token })
     expect(await rolesOf(personId!)).toEqual(['islander'])
@@ -79,7 +107,13 @@ describe('a role that becomes a staff role in the draft', () => {
 describe('master keys in a draft', () => {
   it('are not published where nobody who can sign in would hold one', async () => {
     const [settings] = (await entriesAt(site.db, 2)).filter(one => one.kind === 'settings')
-    await saveEntry(site.db, { kind: 'settings', key: settings!.key, body: { ...(settings!.body as object), masterKeys: ['shop-hand'] }, expects: { id: settings!.id, revision: settings!.revision }, actor: ines })
+    await saveEntry(site.db, {
+      kind: 'settings',
+      key: settings!.key,
+      body: { ...(settings!.body as object), masterKeys: ['shop-hand'] },
+      expects: { id: settings!.id, revision: settings!.revision },
+      actor: ines,
+    })
     await site.db.update(person).set({ suspendedAt: new Date() }).where(eq(person.id, 'p-oona'))
     expect(await codeOf(publish(site.db, { note: '', expects: 1, actor: ines }))).toBe('in-use')
     await site.db.update(person).set({ suspendedAt: null }).where(eq(person.id, 'p-oona'))
@@ -93,7 +127,9 @@ describe('an invitation', () => {
     const [listed] = await listInvitations(site.db, (await world()).book)
     expect(listed).toMatchObject({ email: nell.email, by: 'Ines Varga', levels: ['maker'], void: false })
     await revokeInvitation(site.db, keeperOf(await liveRules(site)), listed!.id, ines)
-    expect(await codeOf(signUp(site.db, await world(), { ...nell, invitation: await tokenOf(nell.email) }))).toBe('bad-token')
+    expect(await codeOf(signUp(site.db, await world(), { ...nell, invitation: await tokenOf(nell.email) }))).toBe(
+      'bad-token',
+    )
     expect(await listInvitations(site.db, (await world()).book)).toEqual([])
   })
 
@@ -111,8 +147,18 @@ describe('an invitation', () => {
 })
 
 describe('links that let somebody in', () => {
-  const links = (id: string) => Promise.all((['reset', 'address', 'confirm'] as const).map(purpose => makeLink(site.db, { purpose, personId: id, data: { email: 'x@x.example' } })))
-  const working = async (tokens: string[]) => (await Promise.all((['reset', 'address', 'confirm'] as const).map((purpose, i) => peekLink(site.db, tokens[i]!, purpose)))).filter(Boolean).length
+  const links = (id: string) =>
+    Promise.all(
+      (['reset', 'address', 'confirm'] as const).map(purpose =>
+        makeLink(site.db, { purpose, personId: id, data: { email: 'x@x.example' } }),
+      ),
+    )
+  const working = async (tokens: string[]) =>
+    (
+      await Promise.all(
+        (['reset', 'address', 'confirm'] as const).map((purpose, i) => peekLink(site.db, tokens[i]!, purpose)),
+      )
+    ).filter(Boolean).length
 
   it('die with a change of password or of address, and sessions with an address staff change', async () => {
     let tokens = await links('p-pia')
@@ -123,7 +169,10 @@ describe('links that let somebody in', () => {
     expect([await working(tokens), (await sessionsOf(site.db, 'p-pia')).length]).toEqual([0, 0])
     tokens = await links('p-pia')
     await askReset(site.db, 'pia@elsewhere.example')
-    await resetPassword(site.db, await world(), { token: await tokenOf('pia@elsewhere.example'), password: 'second thoughts' })
+    await resetPassword(site.db, await world(), {
+      token: await tokenOf('pia@elsewhere.example'),
+      password: 'second thoughts',
+    })
     expect(await working(tokens)).toBe(0)
     expect(await site.db.$count(oneTimeLink, eq(oneTimeLink.personId, 'p-fenn'))).toBe(0)
     await dropLinks(site.db, 'p-fenn', ['reset'])

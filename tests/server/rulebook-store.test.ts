@@ -3,7 +3,15 @@ import type { Connection } from '../../server/db/database'
 import { edition, trace } from '../../server/db/schema'
 import type { Gate } from '../../core/rulebook/gate'
 import { Problem } from '../../server/problem'
-import { bookOf, draftChanges, entriesAt, publish, removeEntry, saveEntry, undoEntry } from '../../server/services/rules/rulebook-store'
+import {
+  bookOf,
+  draftChanges,
+  entriesAt,
+  publish,
+  removeEntry,
+  saveEntry,
+  undoEntry,
+} from '../../server/services/rules/rulebook-store'
 import { freshDatabase } from '../support/database'
 
 const ines = { id: 'p-ines', name: 'Ines Varga' }
@@ -15,27 +23,46 @@ beforeEach(async () => {
 })
 afterEach(() => site.close())
 
-const gate = (changes: Partial<Gate> = {}): Gate => ({ id: 'trade', name: 'Trade desk', on: { page: 'trade', below: true }, open: { role: { anyOf: ['stockist', 'classroom'] } }, ...changes })
+const gate = (changes: Partial<Gate> = {}): Gate => ({
+  id: 'trade',
+  name: 'Trade desk',
+  on: { page: 'trade', below: true },
+  open: { role: { anyOf: ['stockist', 'classroom'] } },
+  ...changes,
+})
 const versionOf = async (kind: string, key: string, at = 2) => {
   const found = (await entriesAt(site.db, at)).find(entry => entry.kind === kind && entry.key === key)!
   return { id: found.id, revision: found.revision }
 }
-const saveGate = async (body: unknown, expects: Awaited<ReturnType<typeof versionOf>> | null, actor = ines) => saveEntry(site.db, { kind: 'gate', key: 'trade', body, expects, actor })
-const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+const saveGate = async (body: unknown, expects: Awaited<ReturnType<typeof versionOf>> | null, actor = ines) =>
+  saveEntry(site.db, { kind: 'gate', key: 'trade', body, expects, actor })
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
 const draft = async () => JSON.stringify(await draftChanges(site.db))
 
 describe('the rulebook store', () => {
   it('keeps a change in the draft until it is published, then in a new edition, and the old one as it was', async () => {
     await saveGate(gate(), await versionOf('gate', 'trade'))
-    const openIn = async (number: number) => bookOf(await entriesAt(site.db, number)).gates!.find(one => one.id === 'trade')!.open
+    const openIn = async (number: number) =>
+      bookOf(await entriesAt(site.db, number)).gates!.find(one => one.id === 'trade')!.open
     expect(await openIn(1)).toEqual({ role: { anyOf: ['stockist'] } })
     expect(await openIn(2)).toEqual({ role: { anyOf: ['stockist', 'classroom'] } })
     expect(await publish(site.db, { note: 'Classrooms too', expects: 1, actor: ines })).toBe(2)
     expect(await openIn(1)).toEqual({ role: { anyOf: ['stockist'] } })
     expect(await openIn(2)).toEqual({ role: { anyOf: ['stockist', 'classroom'] } })
     expect(await draftChanges(site.db)).toEqual([])
-    expect((await site.db.select().from(edition)).map(one => [one.number, one.publishedBy, one.note])).toContainEqual([2, 'Ines Varga', 'Classrooms too'])
-    expect((await site.db.select().from(trace)).map(one => `${one.who} ${one.action} ${one.subject}`)).toEqual(['Ines Varga rules.change gate trade', 'Ines Varga rules.publish edition 2'])
+    expect((await site.db.select().from(edition)).map(one => [one.number, one.publishedBy, one.note])).toContainEqual([
+      2,
+      'Ines Varga',
+      'Classrooms too',
+    ])
+    expect((await site.db.select().from(trace)).map(one => `${one.who} ${one.action} ${one.subject}`)).toEqual([
+      'Ines Varga rules.change gate trade',
+      'Ines Varga rules.publish edition 2',
+    ])
   })
 
   it('keeps gates in rulebook order through changes', async () => {
@@ -48,11 +75,11 @@ describe('the rulebook store', () => {
   it('tells the second of two keepers, and loses nothing of either', async () => {
     const seen = await versionOf('gate', 'trade')
     await saveGate(gate({ note: 'first' }), seen, tomas)
-    const second = await saveGate(gate({ note: 'second' }), seen).catch((error: Problem) => error) as Problem
+    const second = (await saveGate(gate({ note: 'second' }), seen).catch((error: Problem) => error)) as Problem
     expect(second.code).toBe('changed-meanwhile')
     expect(second.extra.current).toMatchObject({ body: { note: 'first' }, changedBy: 'Tomas Reyl' })
     expect((await draftChanges(site.db))[0]!.after).toMatchObject({ note: 'first' })
-    const theirs = second.extra.current as { id: number, revision: number }
+    const theirs = second.extra.current as { id: number; revision: number }
     await saveGate(gate({ note: 'second' }), { id: theirs.id, revision: theirs.revision })
     expect((await draftChanges(site.db))[0]!.after).toMatchObject({ note: 'second' })
   })
@@ -70,13 +97,24 @@ describe('the rulebook store', () => {
     await saveGate(live, await versionOf('gate', 'trade'))
     expect(await draftChanges(site.db)).toEqual([])
     await saveGate(gate(), await versionOf('gate', 'trade'))
-    await saveEntry(site.db, { kind: 'gate', key: 'new', body: { id: 'new', on: { page: 'visit' }, open: { signedIn: true } }, expects: null, actor: ines })
+    await saveEntry(site.db, {
+      kind: 'gate',
+      key: 'new',
+      body: { id: 'new', on: { page: 'visit' }, open: { signedIn: true } },
+      expects: null,
+      actor: ines,
+    })
     await undoEntry(site.db, { kind: 'gate', key: 'trade', actor: ines })
     expect((await draftChanges(site.db)).map(change => change.key)).toEqual(['new'])
   })
 
   it.each([
-    ['an unknown level', gate({ open: { level: { atLeast: 'elder' } } }), 'rules-broken', '/gates/5/open/level/atLeast'],
+    [
+      'an unknown level',
+      gate({ open: { level: { atLeast: 'elder' } } }),
+      'rules-broken',
+      '/gates/5/open/level/atLeast',
+    ],
     ['a gate that states nothing', { id: 'trade', on: { page: 'trade' } }, 'bad-input', ''],
     ['a broken date', gate({ open: { date: { from: '2026-02-30' } } }), 'bad-input', '/open/date/from'],
     ['an unknown key', { ...gate(), colour: 'red' }, 'bad-input', '/colour'],
@@ -86,21 +124,35 @@ describe('the rulebook store', () => {
   ])('refuses %s and leaves the draft as it was', async (_, body, code, at) => {
     await saveGate(gate(), await versionOf('gate', 'trade'))
     const before = await draft()
-    const refusal = await saveGate(body, await versionOf('gate', 'trade')).catch((error: Problem) => error) as Problem
+    const refusal = (await saveGate(body, await versionOf('gate', 'trade')).catch((error: Problem) => error)) as Problem
     expect(refusal.code).toBe(code)
     if (at !== undefined) expect((refusal.extra.issues as { at: string }[]).map(issue => issue.at)).toContain(at)
     expect(await draft()).toBe(before)
   })
 
   it('names the rules that still need a level, and the people who hold one', async () => {
-    const remove = async (kind: 'level' | 'role' | 'audience', key: string) => removeEntry(site.db, { kind, key, expects: await versionOf(kind, key), actor: ines }).catch((error: Problem) => error) as Promise<Problem>
+    const remove = async (kind: 'level' | 'role' | 'audience', key: string) =>
+      removeEntry(site.db, { kind, key, expects: await versionOf(kind, key), actor: ines }).catch(
+        (error: Problem) => error,
+      ) as Promise<Problem>
     const maker = await remove('level', 'maker')
     expect([maker.code, maker.message]).toEqual(['in-use', 'Held by 1 person.'])
     const circle = await remove('audience', 'gansey-circle')
     expect(circle.code).toBe('in-use')
     expect(circle.message).toContain('“Gansey course”')
-    await saveEntry(site.db, { kind: 'level', key: 'patron', body: { id: 'patron', name: 'Patron', rank: 40 }, expects: null, actor: ines })
-    await removeEntry(site.db, { kind: 'level', key: 'patron', expects: await versionOf('level', 'patron'), actor: ines })
+    await saveEntry(site.db, {
+      kind: 'level',
+      key: 'patron',
+      body: { id: 'patron', name: 'Patron', rank: 40 },
+      expects: null,
+      actor: ines,
+    })
+    await removeEntry(site.db, {
+      kind: 'level',
+      key: 'patron',
+      expects: await versionOf('level', 'patron'),
+      actor: ines,
+    })
     expect(await draftChanges(site.db)).toEqual([])
   })
 })

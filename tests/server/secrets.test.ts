@@ -11,7 +11,13 @@ import { isSignature, newId, secret, signature } from '../../server/services/ent
 import { makeWalkToken, readWalkToken } from '../../server/services/entrance/walk-token'
 import { freshDatabase } from '../support/database'
 
-const codeOf = (work: () => unknown) => Promise.resolve().then(work).then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : (error as Error).message))
+const codeOf = (work: () => unknown) =>
+  Promise.resolve()
+    .then(work)
+    .then(
+      () => 'none',
+      (error: unknown) => (error instanceof Problem ? error.code : (error as Error).message),
+    )
 const good = 'a secret of thirty-two letters or more'
 const useSecret = (value: string) => {
   vi.stubEnv('BRAVIK_SECRET', value)
@@ -20,9 +26,16 @@ const useSecret = (value: string) => {
 beforeAll(() => useSecret(good))
 afterAll(() => vi.unstubAllEnvs())
 
-describe('a walk\'s token', () => {
-  const pass = { session: 's-1', tier: 'Guild', visitor: { person: { id: 'tier-guild' }, levels: [{ level: 'guild', since: '2026-01-01T00:00:00Z' }] }, draft: true, expires: 1000 }
-  const read = (token: string, session: string | undefined = 's-1', nowMs = 0) => codeOf(() => readWalkToken(token, session, nowMs))
+describe("a walk's token", () => {
+  const pass = {
+    session: 's-1',
+    tier: 'Guild',
+    visitor: { person: { id: 'tier-guild' }, levels: [{ level: 'guild', since: '2026-01-01T00:00:00Z' }] },
+    draft: true,
+    expires: 1000,
+  }
+  const read = (token: string, session: string | undefined = 's-1', nowMs = 0) =>
+    codeOf(() => readWalkToken(token, session, nowMs))
 
   it('is read by the session that made it, until it ends', async () => {
     expect(readWalkToken(makeWalkToken(pass), 's-1', 999)).toEqual(pass)
@@ -33,11 +46,14 @@ describe('a walk\'s token', () => {
 
   it('is worth nothing once a single letter of it is another', () => {
     const token = makeWalkToken(pass)
-    fc.assert(fc.property(fc.nat(token.length - 1), fc.constantFrom('A', 'b', '9', '.', '-', '~'), (at, letter) => {
-      fc.pre(token[at] !== letter)
-      const forged = token.slice(0, at) + letter + token.slice(at + 1)
-      expect(() => readWalkToken(forged, 's-1', 0)).toThrow(Problem)
-    }), { numRuns: 300 })
+    fc.assert(
+      fc.property(fc.nat(token.length - 1), fc.constantFrom('A', 'b', '9', '.', '-', '~'), (at, letter) => {
+        fc.pre(token[at] !== letter)
+        const forged = token.slice(0, at) + letter + token.slice(at + 1)
+        expect(() => readWalkToken(forged, 's-1', 0)).toThrow(Problem)
+      }),
+      { numRuns: 300 },
+    )
   })
 
   it('is not made by whoever knows another secret, nor for another use', async () => {
@@ -47,7 +63,8 @@ describe('a walk\'s token', () => {
     const foreign = makeWalkToken(pass)
     useSecret(good)
     expect(await read(foreign)).toBe('bad-token')
-    for (const odd of ['', '.', 'a', 'a.b', 'a.b.c', `${makeWalkToken(pass)}.x`]) expect(await read(odd), odd).toBe('bad-token')
+    for (const odd of ['', '.', 'a', 'a.b', 'a.b.c', `${makeWalkToken(pass)}.x`])
+      expect(await read(odd), odd).toBe('bad-token')
   })
 })
 
@@ -88,7 +105,8 @@ describe('tries', () => {
   const tried = (...limits: ReturnType<typeof limit>[]) => codeOf(() => countTry(site.db, limits, 'Wait a minute.'))
 
   it('are counted per key, whatever its case and spaces, and kept as no more than a hash', async () => {
-    for (const of of ['Ada@wool.example', ' ada@wool.example', 'ADA@WOOL.EXAMPLE ']) expect(await tried(limit(of))).toBe('none')
+    for (const of of ['Ada@wool.example', ' ada@wool.example', 'ADA@WOOL.EXAMPLE '])
+      expect(await tried(limit(of))).toBe('none')
     expect(await tried(limit('ada@wool.example'))).toBe('too-many-tries')
     expect(await tried(limit('bo@wool.example'))).toBe('none')
     expect(JSON.stringify(await site.db.select().from(throttle))).not.toContain('wool')
@@ -96,7 +114,11 @@ describe('tries', () => {
 
   it('count against every limit, even when the first is passed', async () => {
     const [address, network] = [limit('cora@wool.example', 1), limit('192.0.2.1', 2)]
-    expect([await tried(address, network), await tried(address, network), await tried(network)]).toEqual(['none', 'too-many-tries', 'too-many-tries'])
+    expect([await tried(address, network), await tried(address, network), await tried(network)]).toEqual([
+      'none',
+      'too-many-tries',
+      'too-many-tries',
+    ])
   })
 
   it('are forgotten when the window is over, and when somebody got in', async () => {

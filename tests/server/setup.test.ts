@@ -12,12 +12,21 @@ import { Problem } from '../../server/problem'
 import { freshDatabase } from '../support/database'
 import { ines, keeperOf, liveRules } from '../support/world'
 
-const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
 
 describe('the demo', () => {
   it('is valid, has what it promises, and loads once', async () => {
     const site = await freshDatabase('demo')
-    const everything = async () => (await site.db.execute(sql`select (select count(*) from page) pages, (select count(*) from block) blocks, (select count(*) from person) people, (select count(*) from rule_entry) entries, (select count(*) from membership) memberships`))[0]
+    const everything = async () =>
+      (
+        await site.db.execute(
+          sql`select (select count(*) from page) pages, (select count(*) from block) blocks, (select count(*) from person) people, (select count(*) from rule_entry) entries, (select count(*) from membership) memberships`,
+        )
+      )[0]
     const before = await everything()
     expect(await setUpDemo(site.db)).toBe(false)
     expect(await everything()).toEqual(before)
@@ -25,7 +34,11 @@ describe('the demo', () => {
     const book = bookOf(await entriesAt(site.db, 1))
     expect(validateRulebook(book, inventory)).toEqual([])
     expect(book.gates!.length).toBeGreaterThanOrEqual(12)
-    expect([book.levels!.length, book.roles!.filter(role => !role.staff).length, book.roles!.filter(role => role.staff).length]).toEqual([3, 5, 4])
+    expect([
+      book.levels!.length,
+      book.roles!.filter(role => !role.staff).length,
+      book.roles!.filter(role => role.staff).length,
+    ]).toEqual([3, 5, 4])
     expect((await listPeople(site.db, {}, { rules: await liveRules(site), nowMs: Date.now() })).count).toBe(13)
     await site.close()
   })
@@ -35,10 +48,31 @@ describe('the demo', () => {
     const file = await exportCase(site.url, 'live')
     const cases = [
       { name: 'stockist', visitor: 'stockist', ask: { resource: { page: 'trade' } }, expect: { open: true } },
-      { name: 'guest', visitor: 'guest', ask: { resource: { page: 'trade' } }, expect: { open: false, otherwise: { absent: true } } },
-      { name: 'menu', visitor: 'maker', ask: { menu: 'main' }, expect: { items: [{ id: 'm-techniques', state: 'shown' }, { id: 'm-gansey', state: 'locked' }, { id: 'm-visit', state: 'shown' }, { id: 'm-account', state: 'shown' }] } },
+      {
+        name: 'guest',
+        visitor: 'guest',
+        ask: { resource: { page: 'trade' } },
+        expect: { open: false, otherwise: { absent: true } },
+      },
+      {
+        name: 'menu',
+        visitor: 'maker',
+        ask: { menu: 'main' },
+        expect: {
+          items: [
+            { id: 'm-techniques', state: 'shown' },
+            { id: 'm-gansey', state: 'locked' },
+            { id: 'm-visit', state: 'shown' },
+            { id: 'm-account', state: 'shown' },
+          ],
+        },
+      },
     ]
-    expect(runCases({ ...file, cases }, Date.parse('2026-11-24T10:00:00Z')).map(one => one.differences)).toEqual([[], [], []])
+    expect(runCases({ ...file, cases }, Date.parse('2026-11-24T10:00:00Z')).map(one => one.differences)).toEqual([
+      [],
+      [],
+      [],
+    ])
     await site.close()
   })
 })
@@ -47,13 +81,23 @@ describe('people', () => {
   it('hold levels and roles; a staff role takes a second word, the last master key stays', async () => {
     const site = await freshDatabase('demo')
     const keeper = keeperOf(await liveRules(site))
-    const id = await addPerson(site.db, { name: 'New Hand', email: 'new@wexlow.example', password: 'ten characters' }, ines)
-    expect(await codeOf(addPerson(site.db, { name: 'Twice', email: 'NEW@wexlow.example', password: 'ten characters' }, ines))).toBe('taken')
+    const id = await addPerson(
+      site.db,
+      { name: 'New Hand', email: 'new@wexlow.example', password: 'ten characters' },
+      ines,
+    )
+    expect(
+      await codeOf(
+        addPerson(site.db, { name: 'Twice', email: 'NEW@wexlow.example', password: 'ten characters' }, ines),
+      ),
+    ).toBe('taken')
     await giveHolding(site.db, keeper, id, { what: 'level', level: 'maker' }, ines)
     expect(await codeOf(giveHolding(site.db, keeper, id, { what: 'level', level: 'elder' }, ines))).toBe('bad-input')
     expect(await codeOf(giveHolding(site.db, keeper, id, { what: 'role', role: 'keeper' }, ines))).toBe('bad-input')
     await giveHolding(site.db, keeper, id, { what: 'role', role: 'stockist' }, ines)
-    const { people: [listed] } = await listPeople(site.db, { search: 'new hand' }, { rules: await liveRules(site), nowMs: Date.now() })
+    const {
+      people: [listed],
+    } = await listPeople(site.db, { search: 'new hand' }, { rules: await liveRules(site), nowMs: Date.now() })
     expect(listed).toMatchObject({ roles: ['stockist'], memberships: [{ level: 'maker', until: null }] })
     await takeHolding(site.db, keeper, id, { membership: listed!.memberships[0]!.id }, ines)
     expect(await codeOf(takeHolding(site.db, keeper, 'p-ines', { role: 'keeper' }, ines))).toBe('in-use')

@@ -10,7 +10,16 @@ import { askMailCheck, mailWorks, takeMailCode } from '../../server/services/mai
 import { filledText, mailTextInput, mailTextKeys, mailTexts, saveText } from '../../server/services/mail/mail-texts'
 import { sessionsOf, signedInBy, signIn } from '../../server/services/entrance/sessions'
 import { saveSettings } from '../../server/services/site/site-settings'
-import { askReset, confirmAddress, decideSignUp, invite, password, readFacts, resetPassword, signUp } from '../../server/services/entrance/sign-up'
+import {
+  askReset,
+  confirmAddress,
+  decideSignUp,
+  invite,
+  password,
+  readFacts,
+  resetPassword,
+  signUp,
+} from '../../server/services/entrance/sign-up'
 import type { SignUpWorld } from '../../server/services/entrance/sign-up'
 import { countTry } from '../../server/services/entrance/throttle'
 import { visitorOf } from '../../server/services/people/visitor-of'
@@ -32,8 +41,15 @@ afterAll(async () => {
 })
 afterEach(() => site.db.delete(mailKept))
 
-const settings = (part: Partial<SignUpWorld['settings']['sign-up']>): SignUpWorld => ({ ...world, settings: { ...defaultSettings, 'sign-up': { ...defaultSettings['sign-up'], ...part } } })
-const codeOf = (work: Promise<unknown>) => work.then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
+const settings = (part: Partial<SignUpWorld['settings']['sign-up']>): SignUpWorld => ({
+  ...world,
+  settings: { ...defaultSettings, 'sign-up': { ...defaultSettings['sign-up'], ...part } },
+})
+const codeOf = (work: Promise<unknown>) =>
+  work.then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
 const stranger = (email: string) => ({ name: 'Nell Orr', email, password: 'harbour lights', facts: {} })
 
 /** Sends what waits, for real over SMTP, and answers the newest mail to an address. */
@@ -42,11 +58,16 @@ async function mailTo(email: string) {
   const [mail] = await site.db.select().from(mailKept).where(eq(mailKept.recipient, email)).orderBy(desc(mailKept.id))
   return mail && { ...mail, token: /token=([\w-]+)|invitation=([\w-]+)/.exec(mail.plain)?.slice(1).find(Boolean) ?? '' }
 }
-const trySignIn = (email: string, secret = 'harbour lights') => signIn(site.db, { email, password: secret, network: '192.0.2.1' })
+const trySignIn = (email: string, secret = 'harbour lights') =>
+  signIn(site.db, { email, password: secret, network: '192.0.2.1' })
 
 describe('signing up', () => {
   it('open and unconfirmed lets in at once, with the level everybody starts with', async () => {
-    const { answer, personId } = await signUp(site.db, settings({ startRoles: ['classroom', 'keeper'] }), stranger('nell@orr.example'))
+    const { answer, personId } = await signUp(
+      site.db,
+      settings({ startRoles: ['classroom', 'keeper'] }),
+      stranger('nell@orr.example'),
+    )
     expect(answer).toBe('can-sign-in')
     await trySignIn('NELL@orr.example')
     // A staff role in the settings is passed over, whoever put it there.
@@ -60,13 +81,17 @@ describe('signing up', () => {
     expect([answer, await codeOf(trySignIn('ebb@orr.example'))]).toEqual(['look-in-mail', 'not-confirmed'])
     const { token } = (await mailTo('ebb@orr.example'))!
     expect(await codeOf(confirmAddress(site.db, strict, { token, password: 'not the one' }, {}))).toBe('wrong-sign-in')
-    expect(await codeOf(confirmAddress(site.db, strict, { token: `${token}x`, password: 'harbour lights' }, {}))).toBe('bad-token')
+    expect(await codeOf(confirmAddress(site.db, strict, { token: `${token}x`, password: 'harbour lights' }, {}))).toBe(
+      'bad-token',
+    )
     expect(await confirmAddress(site.db, strict, { token, password: 'harbour lights' }, {})).toEqual({ waiting: true })
     expect(await codeOf(confirmAddress(site.db, strict, { token, password: 'harbour lights' }, {}))).toBe('bad-token')
     expect((await mailTo('ebb@orr.example'))?.subject).toBe('We will look at it')
     expect(await codeOf(trySignIn('ebb@orr.example'))).toBe('waiting')
     await decideSignUp(site.db, strict, personId!, { approve: true }, ines)
-    expect(await codeOf(decideSignUp(site.db, strict, personId!, { approve: false, words: '' }, ines))).toBe('changed-meanwhile')
+    expect(await codeOf(decideSignUp(site.db, strict, personId!, { approve: false, words: '' }, ines))).toBe(
+      'changed-meanwhile',
+    )
     expect((await mailTo('ebb@orr.example'))?.subject).toBe('Come in')
     expect(await codeOf(trySignIn('ebb@orr.example'))).toBe('none')
   })
@@ -95,15 +120,21 @@ describe('signing up', () => {
     const first = (await mailTo('gus@orr.example'))!.token
     await signUp(site.db, strict, { ...stranger('gus@orr.example'), password: 'second thoughts' })
     const second = (await mailTo('gus@orr.example'))!.token
-    expect(await codeOf(confirmAddress(site.db, strict, { token: first, password: 'harbour lights' }, {}))).toBe('bad-token')
+    expect(await codeOf(confirmAddress(site.db, strict, { token: first, password: 'harbour lights' }, {}))).toBe(
+      'bad-token',
+    )
     const done = await confirmAddress(site.db, strict, { token: second, password: 'second thoughts' }, {})
-    expect('session' in done && (await signedInBy(site.db, done.session))?.visitor.person?.email).toBe('gus@orr.example')
+    expect('session' in done && (await signedInBy(site.db, done.session))?.visitor.person?.email).toBe(
+      'gus@orr.example',
+    )
   })
 
   it('by invitation only takes the invited, once, with what they were given', async () => {
     const strict = settings({ mode: 'invitation', confirmByMail: true })
     expect(await codeOf(signUp(site.db, strict, stranger('hal@orr.example')))).toBe('sign-up-closed')
-    expect(await codeOf(signUp(site.db, settings({ mode: 'closed' }), stranger('hal@orr.example')))).toBe('sign-up-closed')
+    expect(await codeOf(signUp(site.db, settings({ mode: 'closed' }), stranger('hal@orr.example')))).toBe(
+      'sign-up-closed',
+    )
     await invite(site.db, { email: 'hal@orr.example', levels: ['maker'], roles: ['stockist'], firm: 'gullhaven' }, ines)
     const { token: invitation } = (await mailTo('hal@orr.example'))!
     const { personId } = await signUp(site.db, strict, { ...stranger('other@orr.example'), invitation })
@@ -114,20 +145,40 @@ describe('signing up', () => {
   })
 
   it('asks for facts by their type', () => {
-    const facts = [{ id: 'spindles', name: 'Spindles', type: 'number' as const, required: true }, { id: 'hall', name: 'Hall', type: 'choice' as const, choices: ['north'] }, { id: 'vat', name: 'Vat', type: 'flag' as const }]
-    expect(readFacts(facts, { 'fact-spindles': '2.5', 'fact-vat': 'on' })).toEqual({ values: { spindles: 2.5, vat: true }, problems: {} })
-    expect(readFacts(facts, { 'fact-hall': 'south' }).problems).toEqual({ 'fact-spindles': 'Spindles is needed.', 'fact-hall': 'Hall is one of north.' })
+    const facts = [
+      { id: 'spindles', name: 'Spindles', type: 'number' as const, required: true },
+      { id: 'hall', name: 'Hall', type: 'choice' as const, choices: ['north'] },
+      { id: 'vat', name: 'Vat', type: 'flag' as const },
+    ]
+    expect(readFacts(facts, { 'fact-spindles': '2.5', 'fact-vat': 'on' })).toEqual({
+      values: { spindles: 2.5, vat: true },
+      problems: {},
+    })
+    expect(readFacts(facts, { 'fact-hall': 'south' }).problems).toEqual({
+      'fact-spindles': 'Spindles is needed.',
+      'fact-hall': 'Hall is one of north.',
+    })
     expect(readFacts(facts, { 'fact-spindles': 'many' }).problems).toEqual({ 'fact-spindles': 'Spindles is a number.' })
     expect(password.safeParse('short').success).toBe(false)
   })
 
   it.each([
-    ['1234567890', 'among the first'], ['aaaaaaaaaaaa', 'among the first'], ['Password123', 'among the first'], ['iloveyou2024', 'among the first'], ['passwort1234', 'among the first'],
-    ['asdfghjkl;', 'keyboard'], ['qwertzuiopü', 'keyboard'], ['nell@orr.example', 'own name or address'], ['Nell@Orr.example1', 'own name or address'],
-  ])('refuses the password %s as one that is %s', (weak, why) => expect(weaknessOf(weak, ['Nell Orr', 'nell@orr.example'])).toContain(why))
+    ['1234567890', 'among the first'],
+    ['aaaaaaaaaaaa', 'among the first'],
+    ['Password123', 'among the first'],
+    ['iloveyou2024', 'among the first'],
+    ['passwort1234', 'among the first'],
+    ['asdfghjkl;', 'keyboard'],
+    ['qwertzuiopü', 'keyboard'],
+    ['nell@orr.example', 'own name or address'],
+    ['Nell@Orr.example1', 'own name or address'],
+  ])('refuses the password %s as one that is %s', (weak, why) =>
+    expect(weaknessOf(weak, ['Nell Orr', 'nell@orr.example'])).toContain(why),
+  )
 
   it('takes passwords that are none of these, and looks at a long one in no time', () => {
-    for (const fine of ['harbour lights', 'wool and needles', 'Tr0ub4dour&3']) expect(weaknessOf(fine, ['Nell Orr', 'nell@orr.example'])).toBeUndefined()
+    for (const fine of ['harbour lights', 'wool and needles', 'Tr0ub4dour&3'])
+      expect(weaknessOf(fine, ['Nell Orr', 'nell@orr.example'])).toBeUndefined()
     const start = performance.now()
     weaknessOf('aB3$qwe9'.repeat(125), [])
     expect(performance.now() - start).toBeLessThan(1000)
@@ -136,7 +187,11 @@ describe('signing up', () => {
 
 describe('passwords', () => {
   it('are chosen anew by a link that works once and ends every session', async () => {
-    const { token: session } = await signIn(site.db, { email: 'tilde@wexlow.example', password: 'wexlow-demo', network: '' })
+    const { token: session } = await signIn(site.db, {
+      email: 'tilde@wexlow.example',
+      password: 'wexlow-demo',
+      network: '',
+    })
     await askReset(site.db, 'nobody@orr.example')
     await askReset(site.db, 'Tilde@wexlow.example')
     const { token } = (await mailTo('tilde@wexlow.example'))!
@@ -170,7 +225,11 @@ describe('the throttle', () => {
 describe('mail', () => {
   it('is tried again until the server takes it, then given up', async () => {
     await site.db.delete(mailOut)
-    const values = { text: 'welcome', recipient: 'isla@wexlow.example', values: { name: 'Isla', link: 'http://127.0.0.1/sign-in' } }
+    const values = {
+      text: 'welcome',
+      recipient: 'isla@wexlow.example',
+      values: { name: 'Isla', link: 'http://127.0.0.1/sign-in' },
+    }
     await site.db.insert(mailOut).values(values)
     const due = () => site.db.update(mailOut).set({ nextTryAt: new Date() })
     const state = async () => (await site.db.select().from(mailOut))[0]!
@@ -189,7 +248,9 @@ describe('mail', () => {
     expect(await state()).toMatchObject({ state: 'sent', problem: null, values: {} })
     // After two days it is given up, and can still be sent by hand.
     useStandIn('smtp://127.0.0.1:1')
-    await site.db.update(mailOut).set({ ...values, state: 'queued', nextTryAt: new Date(), createdAt: new Date(Date.now() - 49 * 3_600_000) })
+    await site.db
+      .update(mailOut)
+      .set({ ...values, state: 'queued', nextTryAt: new Date(), createdAt: new Date(Date.now() - 49 * 3_600_000) })
     await sendDueMail(site.db)
     expect(await state()).toMatchObject({ state: 'failed', values: values.values })
     useStandIn(standIn.url)
@@ -200,23 +261,43 @@ describe('mail', () => {
 
   it('that says what is of no use any more is not sent', async () => {
     await site.db.delete(mailOut)
-    await site.db.insert(mailOut).values({ text: 'reset', recipient: 'isla@wexlow.example', values: { link: 'x' }, expiresAt: new Date(Date.now() - 1000) })
+    await site.db
+      .insert(mailOut)
+      .values({
+        text: 'reset',
+        recipient: 'isla@wexlow.example',
+        values: { link: 'x' },
+        expiresAt: new Date(Date.now() - 1000),
+      })
     expect(await sendDueMail(site.db)).toBe(0)
     expect((await site.db.select().from(mailOut))[0]).toMatchObject({ state: 'failed', problem: 'expired', values: {} })
   })
 
   it('that was given up keeps its link while it may be sent again, and no longer', async () => {
     await site.db.delete(mailOut)
-    const given = (recipient: string, hours: number) => ({ text: 'invite', recipient, state: 'failed' as const, values: { link: 'x' }, expiresAt: new Date(Date.now() + hours * 3_600_000) })
+    const given = (recipient: string, hours: number) => ({
+      text: 'invite',
+      recipient,
+      state: 'failed' as const,
+      values: { link: 'x' },
+      expiresAt: new Date(Date.now() + hours * 3_600_000),
+    })
     await site.db.insert(mailOut).values([given('still@wexlow.example', 1), given('over@wexlow.example', -1)])
     await forgetExpiredMail(site.db)
-    expect(Object.fromEntries((await site.db.select().from(mailOut)).map(row => [row.recipient, row.values]))).toEqual({ 'still@wexlow.example': { link: 'x' }, 'over@wexlow.example': {} })
+    expect(Object.fromEntries((await site.db.select().from(mailOut)).map(row => [row.recipient, row.values]))).toEqual({
+      'still@wexlow.example': { link: 'x' },
+      'over@wexlow.example': {},
+    })
   })
 
   it('somebody waits for goes before three hundred others, and is sent once by two servers', async () => {
     await site.db.delete(mailOut)
     const values = { values: { name: 'Isla', link: 'http://127.0.0.1/x' } }
-    await site.db.insert(mailOut).values(Array.from({ length: 300 }, (_, i) => ({ text: 'welcome', recipient: `w${i}@wexlow.example`, ...values })))
+    await site.db
+      .insert(mailOut)
+      .values(
+        Array.from({ length: 300 }, (_, i) => ({ text: 'welcome', recipient: `w${i}@wexlow.example`, ...values })),
+      )
     await site.db.insert(mailOut).values({ text: 'reset', recipient: 'hurry@wexlow.example', urgent: true, ...values })
     const sent = await Promise.all([sendDueMail(site.db), sendDueMail(site.db)])
     expect(sent[0] + sent[1]).toBe(301)
@@ -235,16 +316,28 @@ describe('mail', () => {
     await takeMailCode(site.db, code, ines)
     expect(await mailWorks(site.db)).toBe(true)
     await saveSettings(site.db, 'sign-up', wanted, ines)
-    expect(await codeOf(saveSettings(site.db, 'sign-up', { ...wanted, startRoles: ['keeper'] }, ines))).toBe('bad-input')
+    expect(await codeOf(saveSettings(site.db, 'sign-up', { ...wanted, startRoles: ['keeper'] }, ines))).toBe(
+      'bad-input',
+    )
     expect(await codeOf(saveSettings(site.db, 'sign-up', { ...wanted, startLevel: 'elder' }, ines))).toBe('bad-input')
   })
 
   it('says what its text says, and no more than it may name', async () => {
     for (const key of mailTextKeys) expect(mailTextInput(key).safeParse(mailTexts[key].text).success, key).toBe(true)
     const wrong = mailTextInput('welcome').safeParse({ subject: 'Hello {code}', plain: 'x', html: 'x' })
-    expect(wrong.error?.issues[0]).toMatchObject({ path: ['subject'], message: '{code} is not known here. Known: {site} {name} {link}.' })
-    expect(filledText({ subject: '{name}', plain: '{name}', html: '<p>{name}</p>' }, { name: '<b>\r\nBcc: x' })).toEqual({ subject: '<b> Bcc: x', plain: '<b>\r\nBcc: x', html: '<p>&lt;b&gt;\r\nBcc: x</p>' })
-    await saveText(site.db, 'welcome', { subject: 'Wipe your feet, {name}', plain: '{link}', html: '<p>{link}</p>' }, ines)
+    expect(wrong.error?.issues[0]).toMatchObject({
+      path: ['subject'],
+      message: '{code} is not known here. Known: {site} {name} {link}.',
+    })
+    expect(
+      filledText({ subject: '{name}', plain: '{name}', html: '<p>{name}</p>' }, { name: '<b>\r\nBcc: x' }),
+    ).toEqual({ subject: '<b> Bcc: x', plain: '<b>\r\nBcc: x', html: '<p>&lt;b&gt;\r\nBcc: x</p>' })
+    await saveText(
+      site.db,
+      'welcome',
+      { subject: 'Wipe your feet, {name}', plain: '{link}', html: '<p>{link}</p>' },
+      ines,
+    )
     await signUp(site.db, settings({}), stranger('ivy@orr.example'))
     expect((await mailTo('ivy@orr.example'))?.subject).toBe('Wipe your feet, Nell Orr')
   })

@@ -26,11 +26,18 @@ afterAll(async () => {
 async function publishNote(note: string): Promise<number> {
   const draft = await entriesAt(site.db, (await services.snapshot()).edition + 1)
   const trade = draft.find(entry => entry.kind === 'gate' && entry.key === 'trade')!
-  await saveEntry(site.db, { kind: 'gate', key: 'trade', body: { ...(trade.body as object), note }, expects: { id: trade.id, revision: trade.revision }, actor })
+  await saveEntry(site.db, {
+    kind: 'gate',
+    key: 'trade',
+    body: { ...(trade.body as object), note },
+    expects: { id: trade.id, revision: trade.revision },
+    actor,
+  })
   return publish(site.db, { note, expects: (await services.snapshot()).edition, actor })
 }
 async function editionBecomes(number: number): Promise<void> {
-  for (let tries = 0; tries < 200 && (await services.snapshot()).edition !== number; tries++) await new Promise(resolve => setTimeout(resolve, 25))
+  for (let tries = 0; tries < 200 && (await services.snapshot()).edition !== number; tries++)
+    await new Promise(resolve => setTimeout(resolve, 25))
   expect((await services.snapshot()).edition).toBe(number)
 }
 
@@ -40,7 +47,8 @@ describe('the snapshot', () => {
   })
 
   it('catches up after its listener was dropped', async () => {
-    const ended = await site.sql`select pg_terminate_backend(pid) from pg_stat_activity where query ilike 'listen %' and pid <> pg_backend_pid()`
+    const ended =
+      await site.sql`select pg_terminate_backend(pid) from pg_stat_activity where query ilike 'listen %' and pid <> pg_backend_pid()`
     expect(ended.length).toBeGreaterThan(0)
     await editionBecomes(await publishNote('two'))
     await editionBecomes(await publishNote('three'))

@@ -24,25 +24,50 @@ beforeAll(async () => {
   rules = await liveRules(site)
 })
 afterAll(() => site.close())
-const codeOf = (work: Promise<unknown> | (() => unknown)) => (typeof work === 'function' ? Promise.resolve().then(work) : work).then(() => 'none', (error: unknown) => (error instanceof Problem ? error.code : String(error)))
-const rightsOf = (personId: string, ...list: Omit<StaffRuleInput, 'role'>[]): StaffRights => ({ personId, masterKey: false, rules: list.map(one => staffRule.parse({ role: 'page-hand', ...one })) })
-const worker = (personId: string, ...list: Omit<StaffRuleInput, 'role'>[]) => ({ rights: rightsOf(personId, ...list), snapshot: snapshotOf(rules) })
+const codeOf = (work: Promise<unknown> | (() => unknown)) =>
+  (typeof work === 'function' ? Promise.resolve().then(work) : work).then(
+    () => 'none',
+    (error: unknown) => (error instanceof Problem ? error.code : String(error)),
+  )
+const rightsOf = (personId: string, ...list: Omit<StaffRuleInput, 'role'>[]): StaffRights => ({
+  personId,
+  masterKey: false,
+  rules: list.map(one => staffRule.parse({ role: 'page-hand', ...one })),
+})
+const worker = (personId: string, ...list: Omit<StaffRuleInput, 'role'>[]) => ({
+  rights: rightsOf(personId, ...list),
+  snapshot: snapshotOf(rules),
+})
 /** What putting an entry into the draft would be answered. */
-const permitted = async (rights: StaffRights, entry: RuleEntry) => codeOf(async () => permitEntry(rights)(site.db, await entriesAt(site.db, await liveEdition(site.db) + 1), entry))
+const permitted = async (rights: StaffRights, entry: RuleEntry) =>
+  codeOf(async () => permitEntry(rights)(site.db, await entriesAt(site.db, (await liveEdition(site.db)) + 1), entry))
 const visit = { path: '/visit', title: 'Visit the mill', summary: 'The boat, the path and the opening hours.' }
 
 describe('staff who look after pages', () => {
   it('change only the fields and the pages that are theirs', async () => {
     await addPage(site.db, { id: 'mine', path: '/mine', title: 'Mine' }, { id: 'p-tomas', name: 'Tomas' })
     await site.db.update(page).set({ assignedTo: 'p-tomas' }).where(eq(page.id, 'ferry'))
-    const own = worker('p-tomas', { kind: 'pages', actions: ['look', 'change', 'withdraw'], whose: 'me' }, { kind: 'pages', actions: ['change'], fields: ['summary'], whose: 'assigned' })
+    const own = worker(
+      'p-tomas',
+      { kind: 'pages', actions: ['look', 'change', 'withdraw'], whose: 'me' },
+      { kind: 'pages', actions: ['change'], fields: ['summary'], whose: 'assigned' },
+    )
     expect(await codeOf(authorisePage(site.db, own, 'mine', 'change', { path: '/mine', title: 'Ours' }))).toBe('none')
-    expect(await codeOf(authorisePage(site.db, own, 'visit', 'change', { ...visit, title: 'Ours' }))).toBe('not-allowed')
+    expect(await codeOf(authorisePage(site.db, own, 'visit', 'change', { ...visit, title: 'Ours' }))).toBe(
+      'not-allowed',
+    )
     const ferry = { path: '/visit/ferry', parentId: 'visit', title: 'Boats', summary: 'Once a day.' }
     expect(await codeOf(authorisePage(site.db, own, 'ferry', 'change', ferry))).toBe('none')
-    expect(await codeOf(authorisePage(site.db, own, 'ferry', 'change', { ...ferry, path: '/boats' }))).toBe('not-allowed')
+    expect(await codeOf(authorisePage(site.db, own, 'ferry', 'change', { ...ferry, path: '/boats' }))).toBe(
+      'not-allowed',
+    )
     expect(await codeOf(authorisePage(site.db, own, 'ferry', 'withdraw'))).toBe('not-allowed')
-    const ofGuild = worker('p-oona', { kind: 'pages', actions: ['change'], whose: 'audience', audience: 'gansey-circle' })
+    const ofGuild = worker('p-oona', {
+      kind: 'pages',
+      actions: ['change'],
+      whose: 'audience',
+      audience: 'gansey-circle',
+    })
     expect(await codeOf(authorisePage(site.db, ofGuild, 'mine', 'change'))).toBe('not-allowed')
     await site.db.update(page).set({ madeBy: 'p-guda' }).where(eq(page.id, 'mine'))
     expect(await codeOf(authorisePage(site.db, ofGuild, 'mine', 'change'))).toBe('none')
@@ -52,9 +77,22 @@ describe('staff who look after pages', () => {
     const texts = worker('p-tomas', { kind: 'blocks-text', actions: ['look', 'add', 'change'] })
     const body = { kind: 'text' as const, pageId: 'visit', body: { markdown: 'Swim.' } }
     expect(await codeOf(authoriseBlock(site.db, texts, 'visit-how', 'change', body))).toBe('none')
-    expect(await codeOf(authoriseBlock(site.db, texts, 'visit-how', 'change', { ...body, kind: 'call', body: { label: 'Go', href: '/' } }))).toBe('not-allowed')
+    expect(
+      await codeOf(
+        authoriseBlock(site.db, texts, 'visit-how', 'change', {
+          ...body,
+          kind: 'call',
+          body: { label: 'Go', href: '/' },
+        }),
+      ),
+    ).toBe('not-allowed')
     expect(await codeOf(authoriseBlock(site.db, texts, 'visit-cloth', 'change'))).toBe('not-allowed')
-    await addBlock(site.db, keeperOf(rules), { id: 'new-text', kind: 'text', pageId: 'visit', body: { markdown: 'x' } }, { id: 'p-tomas', name: 'Tomas' })
+    await addBlock(
+      site.db,
+      keeperOf(rules),
+      { id: 'new-text', kind: 'text', pageId: 'visit', body: { markdown: 'x' } },
+      { id: 'p-tomas', name: 'Tomas' },
+    )
     const theirs = worker('p-tomas', { kind: 'blocks-text', actions: ['withdraw'], whose: 'me' })
     expect(await codeOf(authoriseBlock(site.db, theirs, 'new-text', 'withdraw'))).toBe('none')
     expect(await codeOf(authoriseBlock(site.db, theirs, 'visit-how', 'withdraw'))).toBe('not-allowed')
@@ -63,20 +101,43 @@ describe('staff who look after pages', () => {
 
 describe('the shop hand of the demo', () => {
   it('changes stock and pictures, is not sent the cost and cannot change it', async () => {
-    const rights: StaffRights = { personId: 'p-oona', masterKey: false, rules: (await readStaffRules(site.db)).filter(rule => rule.role === 'shop-hand') }
+    const rights: StaffRights = {
+      personId: 'p-oona',
+      masterKey: false,
+      rules: (await readStaffRules(site.db)).filter(rule => rule.role === 'shop-hand'),
+    }
     const hand = { rights, snapshot: snapshotOf(rules) }
     const [first] = await listProducts(site.db, hand)
-    expect(first).toEqual({ id: 'mitts-kit', title: 'Beginner mitts kit', picture: 'gansey', price: 2400, stock: 22, may: ['picture', 'stock'] })
+    expect(first).toEqual({
+      id: 'mitts-kit',
+      title: 'Beginner mitts kit',
+      picture: 'gansey',
+      price: 2400,
+      stock: 22,
+      may: ['picture', 'stock'],
+    })
     await changeProduct(site.db, hand, 'mitts-kit', { stock: 21, picture: 'twill' }, { id: 'p-oona', name: 'Oona' })
-    expect(await codeOf(changeProduct(site.db, hand, 'mitts-kit', { stock: 20, cost: 1 }, { id: 'p-oona', name: 'Oona' }))).toBe('not-allowed')
-    expect(await codeOf(changeProduct(site.db, hand, 'mitts-kit', { title: 'Mitts' }, { id: 'p-oona', name: 'Oona' }))).toBe('not-allowed')
-    expect((await site.db.select().from(product).where(eq(product.id, 'mitts-kit')))[0]).toMatchObject({ stock: 21, cost: 1180, title: 'Beginner mitts kit' })
+    expect(
+      await codeOf(changeProduct(site.db, hand, 'mitts-kit', { stock: 20, cost: 1 }, { id: 'p-oona', name: 'Oona' })),
+    ).toBe('not-allowed')
+    expect(
+      await codeOf(changeProduct(site.db, hand, 'mitts-kit', { title: 'Mitts' }, { id: 'p-oona', name: 'Oona' })),
+    ).toBe('not-allowed')
+    expect((await site.db.select().from(product).where(eq(product.id, 'mitts-kit')))[0]).toMatchObject({
+      stock: 21,
+      cost: 1180,
+      title: 'Beginner mitts kit',
+    })
   })
 })
 
 describe('power over the rules', () => {
   it('follows the kind of entry, and a publication needs every kind it changes', async () => {
-    const some = rightsOf('p-tomas', { kind: 'gates', actions: ['look', 'change', 'publish'] }, { kind: 'landings', actions: ['look', 'add'] })
+    const some = rightsOf(
+      'p-tomas',
+      { kind: 'gates', actions: ['look', 'change', 'publish'] },
+      { kind: 'landings', actions: ['look', 'add'] },
+    )
     const gate = { id: 'ferry', on: { block: 'ferry-banner' }, open: { everyone: true } }
     expect(await permitted(some, { kind: 'gate', key: 'ferry', body: gate })).toBe('none')
     expect(await permitted(some, { kind: 'gate', key: 'new', body: { ...gate, id: 'new' } })).toBe('not-allowed')
@@ -90,31 +151,69 @@ describe('power over the rules', () => {
     expect(await codeOf(authorisePublish(site.db, some))).toBe('not-allowed')
   })
 
-  it('never grows by one\'s own hand', async () => {
+  it("never grows by one's own hand", async () => {
     const power = { book: rules.rulebook, staffRules: await readStaffRules(site.db) }
-    const desk = rightsOf('p-dace', { kind: 'staff', actions: ['look', 'add', 'change', 'withdraw'] }, { kind: 'people', actions: ['look', 'add', 'change', 'withdraw'] }, { kind: 'roles', actions: ['look', 'add', 'change', 'withdraw'] }, { kind: 'gates', actions: ['look', 'change'] })
+    const desk = rightsOf(
+      'p-dace',
+      { kind: 'staff', actions: ['look', 'add', 'change', 'withdraw'] },
+      { kind: 'people', actions: ['look', 'add', 'change', 'withdraw'] },
+      { kind: 'roles', actions: ['look', 'add', 'change', 'withdraw'] },
+      { kind: 'gates', actions: ['look', 'change'] },
+    )
     expect(await codeOf(() => authoriseStaffRole(desk, power, 'stockist', 'add'))).toBe('none')
     expect(await codeOf(() => authoriseStaffRole(desk, power, 'keeper', 'add'))).toBe('not-allowed')
     expect(await codeOf(() => authoriseStaffRole(desk, power, 'page-hand', 'add'))).toBe('not-allowed')
     expect(await codeOf(authoriseOverPerson(site.db, desk, power, 'p-ines'))).toBe('not-allowed')
     expect(await codeOf(authoriseOverPerson(site.db, desk, power, 'p-mako'))).toBe('none')
-    const write = (role: string, list: Omit<StaffRuleInput, 'role'>[], rights: StaffRights) => codeOf(writeStaffRules(site.db, { role, rules: list.map(one => staffRule.parse({ role, ...one })), rights, actor: ines }))
+    const write = (role: string, list: Omit<StaffRuleInput, 'role'>[], rights: StaffRights) =>
+      codeOf(
+        writeStaffRules(site.db, {
+          role,
+          rules: list.map(one => staffRule.parse({ role, ...one })),
+          rights,
+          actor: ines,
+        }),
+      )
     expect(await write('shop-hand', [{ kind: 'tax', actions: ['look'] }], desk)).toBe('not-allowed')
     const all: StaffRights = { personId: 'p-ines', masterKey: true, rules: [] }
     expect(await write('keeper', [], all)).toBe('in-use')
     expect(await write('stockist', [], all)).toBe('bad-input')
-    expect(await write('front-desk', [{ kind: 'posts', actions: ['look'], whose: 'audience', audience: 'nobody-known' }], all)).toBe('bad-input')
+    expect(
+      await write(
+        'front-desk',
+        [{ kind: 'posts', actions: ['look'], whose: 'audience', audience: 'nobody-known' }],
+        all,
+      ),
+    ).toBe('bad-input')
     expect(await write('front-desk', [{ kind: 'people', actions: ['look'] }], all)).toBe('none')
-    expect((await readStaffRules(site.db)).filter(rule => rule.role === 'front-desk')).toEqual([{ role: 'front-desk', kind: 'people', actions: ['look'], whose: 'anyone' }])
+    expect((await readStaffRules(site.db)).filter(rule => rule.role === 'front-desk')).toEqual([
+      { role: 'front-desk', kind: 'people', actions: ['look'], whose: 'anyone' },
+    ])
     // A role with the master key is fixed, and no settings take the last key away.
     expect(await permitted(all, { kind: 'role', key: 'keeper', body: { id: 'keeper', name: 'Key' } })).toBe('in-use')
     expect(await permitted(all, { kind: 'settings', key: 'site', body: {} })).toBe('in-use')
     // Nor does anybody become staff by the way: with a level, or with a role they hold already.
-    expect(await permitted(all, { kind: 'role', key: 'stockist', body: { id: 'stockist', staff: true } })).toBe('in-use')
-    expect(await permitted(all, { kind: 'role', key: 'fresh-hand', body: { id: 'fresh-hand', staff: true } })).toBe('none')
-    expect(await permitted(all, { kind: 'level', key: 'guild', body: { id: 'guild', rank: 30, roles: ['front-desk'] } })).toBe('bad-input')
-    expect(await permitted(all, { kind: 'level', key: 'guild', body: { id: 'guild', rank: 30, roles: ['islander'] } })).toBe('none')
-    expect(await permitted(desk, { kind: 'settings', key: 'site', body: { masterKeys: ['keeper', 'front-desk'] } })).toBe('not-allowed')
-    expect(await permitted(rightsOf('p-dace', { kind: 'roles', actions: ['change'] }), { kind: 'role', key: 'stockist', body: { id: 'stockist', staff: true } })).toBe('not-allowed')
+    expect(await permitted(all, { kind: 'role', key: 'stockist', body: { id: 'stockist', staff: true } })).toBe(
+      'in-use',
+    )
+    expect(await permitted(all, { kind: 'role', key: 'fresh-hand', body: { id: 'fresh-hand', staff: true } })).toBe(
+      'none',
+    )
+    expect(
+      await permitted(all, { kind: 'level', key: 'guild', body: { id: 'guild', rank: 30, roles: ['front-desk'] } }),
+    ).toBe('bad-input')
+    expect(
+      await permitted(all, { kind: 'level', key: 'guild', body: { id: 'guild', rank: 30, roles: ['islander'] } }),
+    ).toBe('none')
+    expect(
+      await permitted(desk, { kind: 'settings', key: 'site', body: { masterKeys: ['keeper', 'front-desk'] } }),
+    ).toBe('not-allowed')
+    expect(
+      await permitted(rightsOf('p-dace', { kind: 'roles', actions: ['change'] }), {
+        kind: 'role',
+        key: 'stockist',
+        body: { id: 'stockist', staff: true },
+      }),
+    ).toBe('not-allowed')
   })
 })

@@ -5,10 +5,21 @@ import { chromium } from 'playwright-core'
 import type { Browser, Page } from 'playwright-core'
 
 /** Without these Chromium keeps calling home, which a closed network refuses slowly. */
-const quiet = ['--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync']
+const quiet = [
+  '--disable-gpu',
+  '--disable-quic',
+  '--no-first-run',
+  '--disable-background-networking',
+  '--disable-component-update',
+  '--disable-sync',
+]
 
 export function launchBrowser(): Promise<Browser> {
-  const executablePath = (process.env.PATH ?? '').split(delimiter).map(folder => join(folder, 'chromium')).find(existsSync) ?? '/usr/bin/chromium'
+  const executablePath =
+    (process.env.PATH ?? '')
+      .split(delimiter)
+      .map(folder => join(folder, 'chromium'))
+      .find(existsSync) ?? '/usr/bin/chromium'
   return chromium.launch({ executablePath, args: [...quiet, ...(process.getuid?.() === 0 ? ['--no-sandbox'] : [])] })
 }
 

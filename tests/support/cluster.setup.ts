@@ -5,7 +5,9 @@ import { startPostgres } from '../../scripts/postgres.mjs'
 import { temporaryFolder } from '../../scripts/steps.mjs'
 
 declare module 'vitest' {
-  interface ProvidedContext { clusterUrl: string }
+  interface ProvidedContext {
+    clusterUrl: string
+  }
 }
 
 export default async function setup(project: TestProject): Promise<() => void> {

@@ -12,10 +12,11 @@ export interface Line {
 
 export async function lineTo(databaseUrl: string): Promise<Line> {
   const target = new URL(databaseUrl)
-  const pairs: { near: Socket, far: Socket, name: string }[] = []
+  const pairs: { near: Socket; far: Socket; name: string }[] = []
   let frozen: { application: string | undefined } | undefined
-  const isFrozen = (name: string) => frozen !== undefined && (frozen.application === undefined || name === frozen.application)
-  const server = createServer((near) => {
+  const isFrozen = (name: string) =>
+    frozen !== undefined && (frozen.application === undefined || name === frozen.application)
+  const server = createServer(near => {
     const far = connect(Number(target.port), target.hostname)
     const pair = { near, far, name: '' }
     pairs.push(pair)
@@ -45,7 +46,7 @@ export async function lineTo(databaseUrl: string): Promise<Line> {
   url.port = String((server.address() as AddressInfo).port)
   return {
     url: url.href,
-    freeze: (application) => {
+    freeze: application => {
       frozen = { application }
     },
     thaw: () => {

@@ -1,21 +1,29 @@
 <script setup lang="ts">
 /** Whether people may ask for a level or role, and what they are asked. Holds at once. */
-const props = defineProps<{ target: string, staff?: boolean }>()
+const props = defineProps<{ target: string; staff?: boolean }>()
 const loft = useLoft()
 const { problem, done, run } = useDeed()
-interface Form { open: boolean, intro: string, questions: string[] }
+interface Form {
+  open: boolean
+  intro: string
+  questions: string[]
+}
 /** Null until it is known what stands: what is not known must not be written over. */
 const form = ref<Form | null>(null)
 const question = ref('')
 const mayChange = computed(() => loft.may('roles', 'change'))
 
-watch(() => props.target, async () => {
-  form.value = null
-  if (!loft.may('people', 'look')) return
-  const forms = await run(() => loftApi<(Form & { target: string })[]>('forms'))
-  const found = forms?.find(one => one.target === props.target)
-  if (forms) form.value = { open: found?.open ?? false, intro: found?.intro ?? '', questions: found?.questions ?? [] }
-}, { immediate: true })
+watch(
+  () => props.target,
+  async () => {
+    form.value = null
+    if (!loft.may('people', 'look')) return
+    const forms = await run(() => loftApi<(Form & { target: string })[]>('forms'))
+    const found = forms?.find(one => one.target === props.target)
+    if (forms) form.value = { open: found?.open ?? false, intro: found?.intro ?? '', questions: found?.questions ?? [] }
+  },
+  { immediate: true },
+)
 const save = (said: string) => run(() => loftApi(`forms/${encodeURIComponent(props.target)}`, 'PUT', form.value), said)
 function add() {
   if (!form.value || !question.value.trim()) return
@@ -31,56 +39,37 @@ function drop(i: number) {
 
 <template>
   <div>
-    <label
-      v-if="form"
-      class="flex items-center gap-2"
-    ><input
-      v-model="form.open"
-      type="checkbox"
-      :disabled="!mayChange"
-      @change="save(form!.open ? 'Open: people can apply now.' : 'Closed.')"
-    > {{ staff ? 'Staff can ask for it' : 'Anybody signed in can apply' }}</label>
-    <template v-if="form?.open">
-      <label class="field mt-2">What they read first<textarea
-        v-model="form.intro"
-        rows="3"
+    <label v-if="form" class="flex items-center gap-2"
+      ><input
+        v-model="form.open"
+        type="checkbox"
         :disabled="!mayChange"
-        @change="save('Kept.')"
-      /></label>
+        @change="save(form!.open ? 'Open: people can apply now.' : 'Closed.')" />
+      {{ staff ? 'Staff can ask for it' : 'Anybody signed in can apply' }}</label
+    >
+    <template v-if="form?.open">
+      <label class="field mt-2"
+        >What they read first<textarea v-model="form.intro" rows="3" :disabled="!mayChange" @change="save('Kept.')" />
+      </label>
       <ul class="mt-2 grid gap-1">
-        <li
-          v-for="(words, i) in form.questions"
-          :key="i"
-          class="flex items-baseline gap-2"
-        >
-          {{ words }} <button
+        <li v-for="(words, i) in form.questions" :key="i" class="flex items-baseline gap-2">
+          {{ words }}
+          <button
             v-if="mayChange"
             class="ml-auto text-[13px] text-woad underline"
             :aria-label="`Take out the question ${words}`"
-            @click="drop(i)"
-          >
+            @click="drop(i)">
             take out
           </button>
         </li>
       </ul>
-      <form
-        v-if="mayChange"
-        class="mt-2 flex gap-2"
-        @submit.prevent="add"
-      >
-        <input
-          v-model="question"
-          class="input"
-          placeholder="A question"
-          aria-label="A question to ask"
-        ><button class="btn">
+      <form v-if="mayChange" class="mt-2 flex gap-2" @submit.prevent="add">
+        <input v-model="question" class="input" placeholder="A question" aria-label="A question to ask" /><button
+          class="btn">
           + Ask
         </button>
       </form>
     </template>
-    <LoftTold
-      :problem="problem"
-      :done="done"
-    />
+    <LoftTold :problem="problem" :done="done" />
   </div>
 </template>

@@ -5,7 +5,9 @@ import { localInstant, localTime } from '~~/core/calendar'
 
 const loft = useLoft()
 const zone = computed(() => loft.data?.site.timezone ?? 'UTC')
-const listed = countries().slice().sort((a, b) => a.name.localeCompare(b.name, 'en'))
+const listed = countries()
+  .slice()
+  .sort((a, b) => a.name.localeCompare(b.name, 'en'))
 
 /** As the site's own clock reads it, for a field of type datetime-local. */
 const at = computed({
@@ -29,54 +31,31 @@ const countryName = computed(() => listed.find(one => one.id === loft.context.co
 <template>
   <div class="flex flex-wrap gap-2">
     <Popover class="relative">
-      <PopoverButton
-        class="chip"
-        :class="{ set: loft.context.at }"
-      >
+      <PopoverButton class="chip" :class="{ set: loft.context.at }">
         as of <b>{{ atWords }}</b>
       </PopoverButton>
       <PopoverPanel class="absolute left-0 top-9 z-20 w-64 rounded-xl border border-line bg-sheet p-3 shadow-xl">
-        <label class="field">Every tier asks at <input
-          v-model="at"
-          type="datetime-local"
-        ></label>
-        <p class="mt-1 text-[12.5px] text-soft">
-          The site's own clock, {{ zone }}.
-        </p>
-        <button
-          class="btn mt-2"
-          @click="loft.context.at = null"
-        >
-          Now
-        </button>
+        <label class="field">Every tier asks at <input v-model="at" type="datetime-local" /></label>
+        <p class="mt-1 text-[12.5px] text-soft">The site's own clock, {{ zone }}.</p>
+        <button class="btn mt-2" @click="loft.context.at = null">Now</button>
       </PopoverPanel>
     </Popover>
-    <label
-      class="chip"
-      :class="{ set: loft.context.country }"
-    >in <b>{{ countryName }}</b>
+    <label class="chip" :class="{ set: loft.context.country }"
+      >in <b>{{ countryName }}</b>
       <select
         v-model="loft.context.country"
         class="absolute h-7 w-28 cursor-pointer opacity-0"
-        aria-label="Country of every tier"
-      >
+        aria-label="Country of every tier">
         <option :value="null">any country</option>
-        <option
-          v-for="country in listed"
-          :key="country.id"
-          :value="country.id"
-        >{{ country.name }}</option>
+        <option v-for="country in listed" :key="country.id" :value="country.id">{{ country.name }}</option>
       </select>
     </label>
-    <label
-      class="chip"
-      :class="{ set: loft.context.device }"
-    >on <b>{{ loft.context.device ? `a ${loft.context.device}` : 'any device' }}</b>
+    <label class="chip" :class="{ set: loft.context.device }"
+      >on <b>{{ loft.context.device ? `a ${loft.context.device}` : 'any device' }}</b>
       <select
         v-model="loft.context.device"
         class="absolute h-7 w-24 cursor-pointer opacity-0"
-        aria-label="Device of every tier"
-      >
+        aria-label="Device of every tier">
         <option :value="null">any device</option>
         <option value="phone">phone</option>
         <option value="tablet">tablet</option>

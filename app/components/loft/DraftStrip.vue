@@ -13,35 +13,23 @@ const unsaved = computed(() => Object.entries(loft.refused))
     v-if="count || loft.saving || unsaved.length"
     aria-label="The draft"
     aria-live="polite"
-    class="flex min-h-[42px] flex-wrap items-center gap-x-4 gap-y-1 rounded-[10px] border border-weld-line bg-weld-pale px-3.5 py-1.5"
-  >
+    class="flex min-h-[42px] flex-wrap items-center gap-x-4 gap-y-1 rounded-[10px] border border-weld-line bg-weld-pale px-3.5 py-1.5">
     <b>{{ count }} {{ count === 1 ? 'change' : 'changes' }} in the draft</b>
-    <span v-if="impact">{{ count === 1 ? 'moves' : 'move' }} <b>{{ impact.moved }} {{ impact.moved === 1 ? 'cell' : 'cells' }}</b>: {{ impact.gain }} gain, {{ impact.lose }} lose<template v-if="impact.other">, {{ impact.other }} change otherwise</template></span>
-    <span
-      v-if="loft.saving"
-      class="text-soft"
-    >saving…</span>
-    <span
-      v-for="[name, words] in unsaved"
-      :key="name"
-      class="wrong"
-      role="alert"
-    >Not saved: {{ words }} <button
-      class="underline"
-      @click="loft.drop(name)"
-    >Let it go</button></span>
+    <span v-if="impact"
+      >{{ count === 1 ? 'moves' : 'move' }} <b>{{ impact.moved }} {{ impact.moved === 1 ? 'cell' : 'cells' }}</b
+      >: {{ impact.gain }} gain, {{ impact.lose }} lose<template v-if="impact.other"
+        >, {{ impact.other }} change otherwise</template
+      ></span
+    >
+    <span v-if="loft.saving" class="text-soft">saving…</span>
+    <span v-for="[name, words] in unsaved" :key="name" class="wrong" role="alert"
+      >Not saved: {{ words }} <button class="underline" @click="loft.drop(name)">Let it go</button></span
+    >
     <span class="ml-auto flex gap-2">
-      <NuxtLink
-        v-if="!$route.path.startsWith('/loft/editions')"
-        to="/loft/editions"
-        class="btn"
-      >See each</NuxtLink>
-      <button
-        v-if="mayPublish"
-        class="btn live"
-        :disabled="!count || unsaved.length > 0"
-        @click="publishing = true"
-      >Publish edition {{ loft.edition + 1 }}…</button>
+      <NuxtLink v-if="!$route.path.startsWith('/loft/editions')" to="/loft/editions" class="btn">See each</NuxtLink>
+      <button v-if="mayPublish" class="btn live" :disabled="!count || unsaved.length > 0" @click="publishing = true">
+        Publish edition {{ loft.edition + 1 }}…
+      </button>
     </span>
     <LoftPublish v-model:open="publishing" />
   </section>

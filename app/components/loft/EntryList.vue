@@ -7,7 +7,12 @@ const props = defineProps<{ sort: 'levels' | 'roles' | 'audiences' | 'tiers' }>(
 type Entry = Level | Role | Audience | Tier
 
 const loft = useLoft()
-const kinds: Record<typeof props.sort, EntryKind> = { levels: 'level', roles: 'role', audiences: 'audience', tiers: 'tier' }
+const kinds: Record<typeof props.sort, EntryKind> = {
+  levels: 'level',
+  roles: 'role',
+  audiences: 'audience',
+  tiers: 'tier',
+}
 const about: Record<typeof props.sort, string> = {
   levels: 'A ladder: a rule can ask for a level, or for at least one of a rank.',
   roles: 'What people are to you besides their level. Any number each. Staff roles open the loft and are kept apart.',
@@ -17,15 +22,18 @@ const about: Record<typeof props.sort, string> = {
 const kind = computed(() => kinds[props.sort])
 const entries = computed<Entry[]>(() => {
   const list = (loft.draft[props.sort] ?? []) as Entry[]
-  if (props.sort === 'levels') return [...list as Level[]].sort((a, b) => a.rank - b.rank)
+  if (props.sort === 'levels') return [...(list as Level[])].sort((a, b) => a.rank - b.rank)
   // Staff roles stand apart, last.
-  return props.sort === 'roles' ? [...list].sort((a, b) => Number((a as Role).staff ?? false) - Number((b as Role).staff ?? false)) : list
+  return props.sort === 'roles'
+    ? [...list].sort((a, b) => Number((a as Role).staff ?? false) - Number((b as Role).staff ?? false))
+    : list
 })
 const mayChange = computed(() => loft.mayEntry(kind.value, 'change'))
 const mayAdd = computed(() => loft.mayEntry(kind.value, 'add'))
 const mayWithdraw = computed(() => loft.mayEntry(kind.value, 'withdraw'))
 /** A role with the master key can be read, and nothing else. */
-const isFixed = (entry: Entry) => props.sort === 'roles' && (loft.draft.settings?.masterKeys?.includes(entry.id) ?? false)
+const isFixed = (entry: Entry) =>
+  props.sort === 'roles' && (loft.draft.settings?.masterKeys?.includes(entry.id) ?? false)
 /** Forms are read once somebody looks at one. */
 const opened = reactive(new Set<string>())
 const name = ref('')
@@ -50,10 +58,19 @@ function copy(role: Role) {
   const taken = new Set((loft.draft.roles ?? []).map(one => one.id))
   let n = 2
   while (taken.has(`${role.id}-${n}`)) n++
-  loft.change('role', `${role.id}-${n}`, { ...role, id: `${role.id}-${n}`, name: `${role.name ?? role.id} ${n}`, staff: undefined })
+  loft.change('role', `${role.id}-${n}`, {
+    ...role,
+    id: `${role.id}-${n}`,
+    name: `${role.name ?? role.id} ${n}`,
+    staff: undefined,
+  })
 }
 function put(entry: Entry, changes: object) {
-  loft.change(kind.value, entry.id, Object.fromEntries(Object.entries({ ...entry, ...changes }).filter(([, value]) => value !== undefined)))
+  loft.change(
+    kind.value,
+    entry.id,
+    Object.fromEntries(Object.entries({ ...entry, ...changes }).filter(([, value]) => value !== undefined)),
+  )
 }
 
 /** Swaps ranks with the next level up or down. */
@@ -69,9 +86,18 @@ function move(level: Level, by: 1 | -1) {
 }
 
 /** What depends on each entry, so that nobody has to guess. */
-const users = computed(() => new Map(entries.value.map(({ id }) => [id, usersInWords(loft.draft, loft.data!.site, { kind: kind.value, id }).join(', ')])))
+const users = computed(
+  () =>
+    new Map(
+      entries.value.map(({ id }) => [
+        id,
+        usersInWords(loft.draft, loft.data!.site, { kind: kind.value, id }).join(', '),
+      ]),
+    ),
+)
 const tierLevel = (tier: Tier) => tier.visitor.levels?.[0]?.level ?? ''
-const setTierLevel = (tier: Tier, level: string) => put(tier, { visitor: { ...tier.visitor, levels: level ? [{ level, since: '2026-01-01T00:00:00Z' }] : undefined } })
+const setTierLevel = (tier: Tier, level: string) =>
+  put(tier, { visitor: { ...tier.visitor, levels: level ? [{ level, since: '2026-01-01T00:00:00Z' }] : undefined } })
 function toggleTierRole(tier: Tier, role: string) {
   const held = tier.visitor.roles ?? []
   const roles = held.includes(role) ? held.filter(one => one !== role) : [...held, role]
@@ -81,49 +107,44 @@ function toggleTierRole(tier: Tier, role: string) {
 
 <template>
   <div class="grid max-w-[980px] gap-3">
-    <p class="text-soft">
-      {{ about[sort] }} Changes go to the draft and hold from the next edition.
-    </p>
+    <p class="text-soft">{{ about[sort] }} Changes go to the draft and hold from the next edition.</p>
     <ul class="grid gap-2">
-      <li
-        v-for="(entry, i) in entries"
-        :key="entry.id"
-        class="card flex flex-wrap items-center gap-x-4 gap-y-2 !py-2"
-      >
+      <li v-for="(entry, i) in entries" :key="entry.id" class="card flex flex-wrap items-center gap-x-4 gap-y-2 !py-2">
         <input
           class="input !w-[190px] font-semibold"
           :aria-label="`Name of ${entry.name ?? entry.id}`"
           :value="entry.name ?? entry.id"
           :disabled="!mayChange || isFixed(entry)"
-          @change="put(entry, { name: ($event.target as HTMLInputElement).value || undefined })"
-        >
+          @change="put(entry, { name: ($event.target as HTMLInputElement).value || undefined })" />
         <template v-if="sort === 'levels'">
           <span class="text-soft">rank {{ (entry as Level).rank }}</span>
-          <span
-            v-if="mayChange"
-            class="flex gap-1"
-          ><button
-            class="btn quiet !px-2"
-            :disabled="i === 0"
-            :aria-label="`Rank ${entry.name} lower`"
-            @click="move(entry as Level, -1)"
-          >↑ lower</button><button
-            class="btn quiet !px-2"
-            :disabled="i === entries.length - 1"
-            :aria-label="`Rank ${entry.name} higher`"
-            @click="move(entry as Level, 1)"
-          >↓ higher</button></span>
+          <span v-if="mayChange" class="flex gap-1"
+            ><button
+              class="btn quiet !px-2"
+              :disabled="i === 0"
+              :aria-label="`Rank ${entry.name} lower`"
+              @click="move(entry as Level, -1)">
+              ↑ lower</button
+            ><button
+              class="btn quiet !px-2"
+              :disabled="i === entries.length - 1"
+              :aria-label="`Rank ${entry.name} higher`"
+              @click="move(entry as Level, 1)">
+              ↓ higher
+            </button></span
+          >
         </template>
         <label
           v-if="sort === 'roles'"
           class="flex items-center gap-1.5"
           :class="(entry as Role).staff ? 'font-semibold text-madder' : 'text-soft'"
-        ><input
-          type="checkbox"
-          :checked="(entry as Role).staff === true"
-          :disabled="!mayChange || isFixed(entry)"
-          @change="put(entry, { staff: ($event.target as HTMLInputElement).checked || undefined })"
-        > staff<template v-if="isFixed(entry)">, master key</template></label>
+          ><input
+            type="checkbox"
+            :checked="(entry as Role).staff === true"
+            :disabled="!mayChange || isFixed(entry)"
+            @change="put(entry, { staff: ($event.target as HTMLInputElement).checked || undefined })" />
+          staff<template v-if="isFixed(entry)">, master key</template></label
+        >
         <template v-if="sort === 'roles'">
           <input
             class="input !w-[330px] max-md:!w-full"
@@ -131,142 +152,89 @@ function toggleTierRole(tier: Tier, role: string) {
             :aria-label="`What ${entry.name ?? entry.id} is for`"
             :value="entry.note ?? ''"
             :disabled="!mayChange || isFixed(entry)"
-            @change="put(entry, { note: ($event.target as HTMLInputElement).value || undefined })"
-          >
-          <NuxtLink
-            class="text-[13px] text-woad underline"
-            :to="`/loft/roles/${entry.id}`"
-          >
+            @change="put(entry, { note: ($event.target as HTMLInputElement).value || undefined })" />
+          <NuxtLink class="text-[13px] text-woad underline" :to="`/loft/roles/${entry.id}`">
             holders, and what it opens
           </NuxtLink>
           <button
             v-if="mayAdd && !isFixed(entry)"
             class="text-[13px] text-woad underline"
             :aria-label="`Copy ${entry.name ?? entry.id}`"
-            @click="copy(entry as Role)"
-          >
+            @click="copy(entry as Role)">
             copy
           </button>
         </template>
-        <div
-          v-if="sort === 'audiences'"
-          class="min-w-[320px] flex-1"
-        >
+        <div v-if="sort === 'audiences'" class="min-w-[320px] flex-1">
           <LoftSentenceEditor
             lead="Is"
             :condition="(entry as Audience).is"
             :lexicon="loft.lexicon"
             :values="{}"
             :editable="mayChange"
-            @change="$event && put(entry, { is: $event })"
-          />
+            @change="$event && put(entry, { is: $event })" />
         </div>
         <template v-if="sort === 'tiers'">
-          <i
-            class="h-1.5 w-12 rounded-full"
-            :style="{ background: loft.threads.get(entry.id) }"
-          />
+          <i class="h-1.5 w-12 rounded-full" :style="{ background: loft.threads.get(entry.id) }" />
           <template v-if="(entry as Tier).visitor.person">
             <select
               class="input !w-auto"
               :aria-label="`Level of the tier ${entry.name}`"
               :value="tierLevel(entry as Tier)"
               :disabled="!mayChange"
-              @change="setTierLevel(entry as Tier, ($event.target as HTMLSelectElement).value)"
-            >
-              <option value="">
-                no level
-              </option><option
-                v-for="level in loft.draft.levels"
-                :key="level.id"
-                :value="level.id"
-              >
+              @change="setTierLevel(entry as Tier, ($event.target as HTMLSelectElement).value)">
+              <option value="">no level</option>
+              <option v-for="level in loft.draft.levels" :key="level.id" :value="level.id">
                 {{ level.name }}
               </option>
             </select>
-            <span class="flex flex-wrap gap-1.5"><button
-              v-for="role in loft.draft.roles"
-              :key="role.id"
-              class="token"
-              :class="(entry as Tier).visitor.roles?.includes(role.id) ? 'met' : '!font-normal text-soft'"
-              :aria-pressed="(entry as Tier).visitor.roles?.includes(role.id) ?? false"
-              :disabled="!mayChange"
-              @click="toggleTierRole(entry as Tier, role.id)"
-            >{{ role.name }}</button></span>
+            <span class="flex flex-wrap gap-1.5"
+              ><button
+                v-for="role in loft.draft.roles"
+                :key="role.id"
+                class="token"
+                :class="(entry as Tier).visitor.roles?.includes(role.id) ? 'met' : '!font-normal text-soft'"
+                :aria-pressed="(entry as Tier).visitor.roles?.includes(role.id) ?? false"
+                :disabled="!mayChange"
+                @click="toggleTierRole(entry as Tier, role.id)">
+                {{ role.name }}
+              </button></span
+            >
           </template>
-          <span
-            v-else
-            class="text-soft"
-          >nobody signed in</span>
+          <span v-else class="text-soft">nobody signed in</span>
         </template>
-        <span
-          v-if="users.get(entry.id)"
-          class="text-[13px] text-soft"
-        >used by {{ users.get(entry.id) }}</span>
+        <span v-if="users.get(entry.id)" class="text-[13px] text-soft">used by {{ users.get(entry.id) }}</span>
         <button
           v-if="mayWithdraw && !isFixed(entry)"
           class="ml-auto text-[13px] text-woad underline"
           :aria-label="`Remove ${entry.name ?? entry.id}`"
-          @click="loft.change(kind, entry.id, null)"
-        >
+          @click="loft.change(kind, entry.id, null)">
           remove
         </button>
         <LoftLevelTerms
           v-if="sort === 'levels'"
           class="w-full"
-          :level="(entry as Level)"
+          :level="entry as Level"
           :editable="mayChange"
-          @change="put(entry, $event)"
-        />
-        <details
-          v-if="sort === 'levels' && loft.may('people', 'look')"
-          class="w-full"
-          @toggle="opened.add(entry.id)"
-        >
-          <summary class="cursor-pointer text-[13px] text-woad">
-            who may apply for it
-          </summary>
-          <LoftApplicationForm
-            v-if="opened.has(entry.id)"
-            :target="`level ${entry.id}`"
-            class="max-w-[520px] py-1"
-          />
+          @change="put(entry, $event)" />
+        <details v-if="sort === 'levels' && loft.may('people', 'look')" class="w-full" @toggle="opened.add(entry.id)">
+          <summary class="cursor-pointer text-[13px] text-woad">who may apply for it</summary>
+          <LoftApplicationForm v-if="opened.has(entry.id)" :target="`level ${entry.id}`" class="max-w-[520px] py-1" />
         </details>
-        <p
-          v-if="loft.refused[`${kind} ${entry.id}`]"
-          class="wrong w-full"
-          role="alert"
-        >
+        <p v-if="loft.refused[`${kind} ${entry.id}`]" class="wrong w-full" role="alert">
           {{ loft.refused[`${kind} ${entry.id}`] }}
         </p>
       </li>
-      <li
-        v-if="!entries.length"
-        class="text-soft"
-      >
-        None yet: name the first below.
-      </li>
+      <li v-if="!entries.length" class="text-soft">None yet: name the first below.</li>
     </ul>
-    <form
-      v-if="mayAdd"
-      class="flex flex-wrap items-center gap-2"
-      @submit.prevent="add"
-    >
+    <form v-if="mayAdd" class="flex flex-wrap items-center gap-2" @submit.prevent="add">
       <input
         v-model="name"
         class="input !w-[190px]"
         :aria-label="`Name of a new one of the ${sort}`"
         placeholder="Name"
-        required
-      >
-      <button class="btn">
-        + Add to {{ sort }}
-      </button>
-      <span
-        v-if="problem"
-        class="wrong"
-        role="alert"
-      >{{ problem }}</span>
+        required />
+      <button class="btn">+ Add to {{ sort }}</button>
+      <span v-if="problem" class="wrong" role="alert">{{ problem }}</span>
     </form>
   </div>
 </template>

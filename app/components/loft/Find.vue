@@ -4,7 +4,12 @@ import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, Dialo
 import type { ListedPerson } from '~~/server/services/people/people'
 import { kindNames } from '~~/core/sentences/words'
 
-interface Found { key: string, label: string, note: string, to: string }
+interface Found {
+  key: string
+  label: string
+  note: string
+  to: string
+}
 
 const open = defineModel<boolean>('open', { required: true })
 const loft = useLoft()
@@ -15,33 +20,67 @@ watch(open, () => {
   text.value = ''
   people.value = []
 })
-watch(text, useDebounceFn(async () => {
-  if (!text.value.trim() || !loft.may('people', 'look')) return void (people.value = [])
-  const found = await loftApi<{ people: ListedPerson[] }>(`people?q=${encodeURIComponent(JSON.stringify({ search: text.value }))}`).catch(() => ({ people: [] }))
-  people.value = found.people.slice(0, 20)
-}, 150))
+watch(
+  text,
+  useDebounceFn(async () => {
+    if (!text.value.trim() || !loft.may('people', 'look')) return void (people.value = [])
+    const found = await loftApi<{ people: ListedPerson[] }>(
+      `people?q=${encodeURIComponent(JSON.stringify({ search: text.value }))}`,
+    ).catch(() => ({ people: [] }))
+    people.value = found.people.slice(0, 20)
+  }, 150),
+)
 
 const everything = computed<Found[]>(() => {
   const board = loft.board
   const things = board && loft.data ? describedThings(board, loft.data.site) : []
   return [
     ...loftPlaces(loft).map(({ label, to }) => ({ key: `place ${to}`, label, note: 'place', to })),
-    ...(loft.draft.roles ?? []).map(role => ({ key: `role ${role.id}`, label: role.name ?? role.id, note: role.staff ? 'staff role' : 'role', to: `/loft/roles/${role.id}` })),
-    ...(loft.data?.firms ?? []).map(firm => ({ key: `firm ${firm.id}`, label: firm.name, note: 'firm', to: '/loft/people?tab=firms' })),
-    ...things.map(thing => ({ key: `${thing.kind} ${thing.id}`, label: thing.title, note: `${kindNames[thing.kind]} · ${thing.note}`, to: `/loft?thing=${encodeURIComponent(`${thing.kind}:${thing.id}`)}` })),
-    ...people.value.map(person => ({ key: `person ${person.id}`, label: person.name, note: `person · ${person.email}`, to: `/loft/people/${person.id}` })),
-    ...(loft.draft.gates ?? []).map(gate => ({ key: `gate ${gate.id}`, label: gate.name ?? gate.id, note: 'gate', to: gateTarget(gate.on) })),
+    ...(loft.draft.roles ?? []).map(role => ({
+      key: `role ${role.id}`,
+      label: role.name ?? role.id,
+      note: role.staff ? 'staff role' : 'role',
+      to: `/loft/roles/${role.id}`,
+    })),
+    ...(loft.data?.firms ?? []).map(firm => ({
+      key: `firm ${firm.id}`,
+      label: firm.name,
+      note: 'firm',
+      to: '/loft/people?tab=firms',
+    })),
+    ...things.map(thing => ({
+      key: `${thing.kind} ${thing.id}`,
+      label: thing.title,
+      note: `${kindNames[thing.kind]} · ${thing.note}`,
+      to: `/loft?thing=${encodeURIComponent(`${thing.kind}:${thing.id}`)}`,
+    })),
+    ...people.value.map(person => ({
+      key: `person ${person.id}`,
+      label: person.name,
+      note: `person · ${person.email}`,
+      to: `/loft/people/${person.id}`,
+    })),
+    ...(loft.draft.gates ?? []).map(gate => ({
+      key: `gate ${gate.id}`,
+      label: gate.name ?? gate.id,
+      note: 'gate',
+      to: gateTarget(gate.on),
+    })),
   ]
 })
 
 function gateTarget(on: object): string {
   const [kind, id] = Object.entries(on).find(([key]) => key !== 'below') as [string, unknown]
-  return ['page', 'block', 'menuItem', 'post', 'product', 'category', 'download'].includes(kind) ? `/loft?thing=${encodeURIComponent(`${kind}:${String(id)}`)}` : '/loft'
+  return ['page', 'block', 'menuItem', 'post', 'product', 'category', 'download'].includes(kind)
+    ? `/loft?thing=${encodeURIComponent(`${kind}:${String(id)}`)}`
+    : '/loft'
 }
 
 const found = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return everything.value.filter(one => words.every(word => `${one.label} ${one.note}`.toLowerCase().includes(word))).slice(0, 12)
+  return everything.value
+    .filter(one => words.every(word => `${one.label} ${one.note}`.toLowerCase().includes(word)))
+    .slice(0, 12)
 })
 
 function go(one: Found | null) {
@@ -52,52 +91,28 @@ function go(one: Found | null) {
 </script>
 
 <template>
-  <Dialog
-    :open="open"
-    class="relative z-40"
-    @close="open = false"
-  >
-    <div
-      class="fixed inset-0 bg-black/35"
-      aria-hidden="true"
-    />
+  <Dialog :open="open" class="relative z-40" @close="open = false">
+    <div class="fixed inset-0 bg-black/35" aria-hidden="true" />
     <div class="fixed inset-0 flex items-start justify-center p-4 pt-[12vh]">
       <DialogPanel class="w-full max-w-xl overflow-hidden rounded-xl border border-line bg-sheet text-ink shadow-2xl">
-        <Combobox
-          :model-value="null"
-          @update:model-value="go"
-        >
+        <Combobox :model-value="null" @update:model-value="go">
           <ComboboxInput
             class="w-full border-0 border-b border-line bg-sheet px-4 py-3 text-[16px] outline-none"
             placeholder="A page, a block, a person, a gate, a place"
             aria-label="Find anything"
             autocomplete="off"
-            @change="text = $event.target.value"
-          />
-          <ComboboxOptions
-            static
-            class="max-h-[52vh] overflow-y-auto py-1"
-          >
-            <ComboboxOption
-              v-for="one in found"
-              :key="one.key"
-              v-slot="{ active }"
-              :value="one"
-              as="template"
-            >
+            @change="text = $event.target.value" />
+          <ComboboxOptions static class="max-h-[52vh] overflow-y-auto py-1">
+            <ComboboxOption v-for="one in found" :key="one.key" v-slot="{ active }" :value="one" as="template">
               <li
                 class="flex cursor-pointer items-baseline justify-between gap-4 px-4 py-1.5"
-                :class="active ? 'bg-band' : ''"
-              >
-                <span class="font-semibold">{{ one.label }}</span><span class="truncate text-[13px] text-soft">{{ one.note }}</span>
+                :class="active ? 'bg-band' : ''">
+                <span class="font-semibold">{{ one.label }}</span><span class="truncate text-[13px] text-soft">{{
+                  one.note
+                }}</span>
               </li>
             </ComboboxOption>
-            <li
-              v-if="!found.length"
-              class="px-4 py-3 text-soft"
-            >
-              Nothing is called that.
-            </li>
+            <li v-if="!found.length" class="px-4 py-3 text-soft">Nothing is called that.</li>
           </ComboboxOptions>
         </Combobox>
       </DialogPanel>

@@ -9,27 +9,35 @@ import type { ExplainedGate } from '~~/core/gates/explain'
 import type { Right } from '~~/core/rulebook/kinds'
 
 /** A gate as its sentence: read it, or change it in place. */
-const props = defineProps<{ gate: Gate, explained?: ExplainedGate, editing: boolean }>()
-const emit = defineEmits<{ change: [gate: Gate], remove: [], edit: [] }>()
+const props = defineProps<{ gate: Gate; explained?: ExplainedGate; editing: boolean }>()
+const emit = defineEmits<{ change: [gate: Gate]; remove: []; edit: [] }>()
 const loft = useLoft()
 
 const order: Right[] = ['open', 'find', 'search', 'price', 'take']
 const stated = computed(() => order.filter(right => props.gate[right]))
-const missing = computed(() => order.filter(right => !props.gate[right] && (right === 'open' || right === 'find' || right === 'search')))
+const missing = computed(() =>
+  order.filter(right => !props.gate[right] && (right === 'open' || right === 'find' || right === 'search')),
+)
 const values = (right: Right) => props.explained?.rights.find(one => one.right === right)?.values ?? {}
 const forgotten = computed(() => props.explained?.rights.some(one => one.right === 'open' && !one.inForce))
 const onBlock = computed(() => 'block' in props.gate.on)
 const problem = computed(() => loft.refused[`gate ${props.gate.id}`])
 const answers = computed(() => {
-  const [guest, signedIn] = [treatmentFor(props.gate.otherwise, false), treatmentFor(props.gate.otherwise, true)].map(one => one && sayTreatment(one, loft.lexicon))
+  const [guest, signedIn] = [treatmentFor(props.gate.otherwise, false), treatmentFor(props.gate.otherwise, true)].map(
+    one => one && sayTreatment(one, loft.lexicon),
+  )
   if (!guest && !signedIn) return ''
   // A quoted notice may bring its own full stop.
   const ended = (words: string) => (/[.!?]”$/.test(words) ? words : `${words}.`)
-  return guest === signedIn ? `Otherwise: ${ended(guest!)}` : [guest && `Guests: ${ended(guest)}`, signedIn && `Signed in: ${ended(signedIn)}`].filter(Boolean).join(' ')
+  return guest === signedIn
+    ? `Otherwise: ${ended(guest!)}`
+    : [guest && `Guests: ${ended(guest)}`, signedIn && `Signed in: ${ended(signedIn)}`].filter(Boolean).join(' ')
 })
 
 function put(changes: Partial<Gate>) {
-  const next = Object.fromEntries(Object.entries({ ...props.gate, ...changes }).filter(([, value]) => value !== undefined)) as unknown as Gate
+  const next = Object.fromEntries(
+    Object.entries({ ...props.gate, ...changes }).filter(([, value]) => value !== undefined),
+  ) as unknown as Gate
   if (statesSomething(next)) emit('change', next)
   else emit('remove')
 }
@@ -47,16 +55,10 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
       :lexicon="loft.lexicon"
       :values="values(right)"
       :editable="editing"
-      @change="setRight(right, $event)"
-    />
+      @change="setRight(right, $event)" />
     <template v-if="editing">
       <p class="flex flex-wrap gap-1.5">
-        <button
-          v-for="right in missing"
-          :key="right"
-          class="token add"
-          @click="setRight(right, { everyone: true })"
-        >
+        <button v-for="right in missing" :key="right" class="token add" @click="setRight(right, { everyone: true })">
           + {{ rightLeads[right].toLowerCase() }}…
         </button>
       </p>
@@ -64,13 +66,14 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
         :otherwise="gate.otherwise"
         :lexicon="loft.lexicon"
         :for-block="onBlock"
-        @change="setOtherwise"
-      />
-      <label class="flex items-center gap-2 text-[13.5px] text-soft"><input
-        type="checkbox"
-        :checked="gate.inherit !== false"
-        @change="put({ inherit: ($event.target as HTMLInputElement).checked ? undefined : false })"
-      > on top of the gates further out</label>
+        @change="setOtherwise" />
+      <label class="flex items-center gap-2 text-[13.5px] text-soft"
+        ><input
+          type="checkbox"
+          :checked="gate.inherit !== false"
+          @change="put({ inherit: ($event.target as HTMLInputElement).checked ? undefined : false })" />
+        on top of the gates further out</label
+      >
       <p class="flex flex-wrap items-center gap-2">
         <input
           class="input !w-[170px]"
@@ -78,46 +81,18 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
           placeholder="Name of the gate"
           :value="gate.name ?? ''"
           @change="put({ name: ($event.target as HTMLInputElement).value || undefined })"
-          @keydown.stop
-        >
-        <button
-          class="btn quiet"
-          @click="emit('remove')"
-        >
-          Remove the gate
-        </button>
+          @keydown.stop />
+        <button class="btn quiet" @click="emit('remove')">Remove the gate</button>
       </p>
     </template>
-    <p
-      v-else-if="answers"
-      class="text-[13px] text-soft"
-    >
+    <p v-else-if="answers" class="text-[13px] text-soft">
       {{ answers }}
     </p>
-    <p
-      v-if="!editing && gate.inherit === false"
-      class="text-[13px] text-soft"
-    >
+    <p v-if="!editing && gate.inherit === false" class="text-[13px] text-soft">
       Stands instead of what is further out.
     </p>
-    <p
-      v-if="forgotten"
-      class="text-[13px] text-soft"
-    >
-      A gate further in has taken its place.
-    </p>
-    <p
-      v-if="explained?.asleep"
-      class="text-[13px] text-soft"
-    >
-      Asleep: the address does not carry what it waits for.
-    </p>
-    <p
-      v-if="problem"
-      class="wrong"
-      role="alert"
-    >
-      Not saved: {{ problem }}
-    </p>
+    <p v-if="forgotten" class="text-[13px] text-soft">A gate further in has taken its place.</p>
+    <p v-if="explained?.asleep" class="text-[13px] text-soft">Asleep: the address does not carry what it waits for.</p>
+    <p v-if="problem" class="wrong" role="alert">Not saved: {{ problem }}</p>
   </div>
 </template>

@@ -8,18 +8,30 @@ const { problem, done, busy, run } = useDeed()
 const list = ref<ListedInvitation[] | null>(null)
 
 async function load() {
-  list.value = await loftApi<ListedInvitation[]>('people/invitations').catch((error: Error) => void (problem.value = error.message)) ?? null
+  list.value =
+    (await loftApi<ListedInvitation[]>('people/invitations').catch(
+      (error: Error) => void (problem.value = error.message),
+    )) ?? null
 }
 onMounted(load)
-const mayRevoke = (one: ListedInvitation) => loft.may('people', 'change') && (one.firm === null || loft.may('firms', 'change'))
-const named = (entries: { id: string, name?: string }[] | undefined, id: string) => entries?.find(one => one.id === id)?.name ?? id
+const mayRevoke = (one: ListedInvitation) =>
+  loft.may('people', 'change') && (one.firm === null || loft.may('firms', 'change'))
+const named = (entries: { id: string; name?: string }[] | undefined, id: string) =>
+  entries?.find(one => one.id === id)?.name ?? id
 function brings(one: ListedInvitation): string {
   const { levels, roles } = loft.data?.live ?? {}
-  const words = [...one.levels.map(id => named(levels, id)), ...one.roles.map(id => named(roles, id)), ...(one.firm ? [`the firm ${named(loft.data?.firms, one.firm)}`] : [])]
+  const words = [
+    ...one.levels.map(id => named(levels, id)),
+    ...one.roles.map(id => named(roles, id)),
+    ...(one.firm ? [`the firm ${named(loft.data?.firms, one.firm)}`] : []),
+  ]
   return words.length ? `brings ${words.join(', ')}` : 'brings nothing but the door'
 }
 const revoke = async (one: ListedInvitation) => {
-  if (await run(() => loftApi(`people/invitations/${one.id}`, 'DELETE'), `The invitation of ${one.email} works no more.`)) await load()
+  if (
+    await run(() => loftApi(`people/invitations/${one.id}`, 'DELETE'), `The invitation of ${one.email} works no more.`)
+  )
+    await load()
 }
 </script>
 
@@ -28,38 +40,22 @@ const revoke = async (one: ListedInvitation) => {
     <h2 class="mb-2 text-[17px]">
       Invitations on their way <span class="text-soft">{{ list?.length ?? '…' }}</span>
     </h2>
-    <LoftTold
-      :problem="problem"
-      :done="done"
-    />
+    <LoftTold :problem="problem" :done="done" />
     <ul class="grid gap-2">
-      <li
-        v-for="one in list"
-        :key="one.id"
-        class="card flex flex-wrap items-center gap-x-4 gap-y-2"
-      >
+      <li v-for="one in list" :key="one.id" class="card flex flex-wrap items-center gap-x-4 gap-y-2">
         <b class="min-w-0 [overflow-wrap:anywhere]">{{ one.email }}</b>
         <span class="text-soft">{{ brings(one) }} · until {{ day(one.expiresAt) }}</span>
-        <span
-          v-if="one.void"
-          class="text-weld"
-        >nobody can take it up any more</span>
+        <span v-if="one.void" class="text-weld">nobody can take it up any more</span>
         <button
           v-if="mayRevoke(one)"
           class="btn ml-auto"
           :disabled="busy"
           :aria-label="`Take back the invitation of ${one.email}`"
-          @click="revoke(one)"
-        >
+          @click="revoke(one)">
           Take back
         </button>
       </li>
     </ul>
-    <p
-      v-if="list && !list.length"
-      class="text-soft"
-    >
-      Nobody is invited just now.
-    </p>
+    <p v-if="list && !list.length" class="text-soft">Nobody is invited just now.</p>
   </section>
 </template>

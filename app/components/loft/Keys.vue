@@ -1,23 +1,26 @@
 <script setup lang="ts">
 const open = defineModel<boolean>('open', { required: true })
 const keys = [
-  ['/', 'Find anything: things, people, rules, places'], ['← ↑ → ↓', 'Move on the board'], ['Enter', 'Why: go to the reasons'], ['E', 'Edit the deciding gate'], ['W', 'Walk the site as this tier'],
-  ['C', 'Compare this tier with the next one you press it on'], ['G', 'Group things that share one list of gates'], ['Space', 'Fold or unfold'],
-  ['In a sentence', '← → walk the tokens, Enter opens one, Backspace takes it out, N turns it round, B brackets it with the next, Ctrl Z undoes'], ['?', 'This list'],
+  ['/', 'Find anything: things, people, rules, places'],
+  ['← ↑ → ↓', 'Move on the board'],
+  ['Enter', 'Why: go to the reasons'],
+  ['E', 'Edit the deciding gate'],
+  ['W', 'Walk the site as this tier'],
+  ['C', 'Compare this tier with the next one you press it on'],
+  ['G', 'Group things that share one list of gates'],
+  ['Space', 'Fold or unfold'],
+  [
+    'In a sentence',
+    '← → walk the tokens, Enter opens one, Backspace takes it out, N turns it round, B brackets it with the next, Ctrl Z undoes',
+  ],
+  ['?', 'This list'],
 ]
 </script>
 
 <template>
-  <LoftDialog
-    v-model:open="open"
-    title="Keys"
-    wide
-  >
+  <LoftDialog v-model:open="open" title="Keys" wide>
     <dl class="grid grid-cols-[150px_1fr] gap-x-4 gap-y-2">
-      <template
-        v-for="[key, what] in keys"
-        :key="key"
-      >
+      <template v-for="[key, what] in keys" :key="key">
         <dt class="font-semibold">
           {{ key }}
         </dt>
@@ -27,12 +30,7 @@ const keys = [
       </template>
     </dl>
     <div class="mt-4 text-right">
-      <button
-        class="btn"
-        @click="open = false"
-      >
-        Close
-      </button>
+      <button class="btn" @click="open = false">Close</button>
     </div>
   </LoftDialog>
 </template>

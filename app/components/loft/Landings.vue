@@ -16,16 +16,35 @@ const answer = ref<LandingsAnswer | null>(null)
 const landings = computed(() => (loft.draft.landings ?? []).filter(one => one.on === moment.value))
 const mayChange = computed(() => loft.may('landings', 'change'))
 const tiers = computed(() => (loft.draft.tiers ?? []).filter(one => one.visitor.person))
-watch(tiers, (list) => {
-  if (!list.some(one => one.id === tier.value)) tier.value = list[0]?.id ?? ''
-}, { immediate: true })
-watch([() => loft.board, tier, moment, refused], async () => {
-  if (!loft.board) return
-  const visitor: Visitor | null = tiers.value.find(one => one.id === tier.value)?.visitor ?? null
-  answer.value = await askCore({ kind: 'landings', which: 'draft', visitor, on: moment.value, refused: refused.value ? { kind: 'page', id: refused.value } : null })
-}, { immediate: true })
+watch(
+  tiers,
+  list => {
+    if (!list.some(one => one.id === tier.value)) tier.value = list[0]?.id ?? ''
+  },
+  { immediate: true },
+)
+watch(
+  [() => loft.board, tier, moment, refused],
+  async () => {
+    if (!loft.board) return
+    const visitor: Visitor | null = tiers.value.find(one => one.id === tier.value)?.visitor ?? null
+    answer.value = await askCore({
+      kind: 'landings',
+      which: 'draft',
+      visitor,
+      on: moment.value,
+      refused: refused.value ? { kind: 'page', id: refused.value } : null,
+    })
+  },
+  { immediate: true },
+)
 
-const put = (landing: Landing, changes: Partial<Landing>) => loft.change('landing', landing.id, Object.fromEntries(Object.entries({ ...landing, ...changes }).filter(([, value]) => value !== undefined)))
+const put = (landing: Landing, changes: Partial<Landing>) =>
+  loft.change(
+    'landing',
+    landing.id,
+    Object.fromEntries(Object.entries({ ...landing, ...changes }).filter(([, value]) => value !== undefined)),
+  )
 function setPath(landing: Landing, to: string) {
   problem.value = isSitePath(to) ? '' : `“${to}” is no path of the site: it starts with one slash.`
   if (!problem.value) put(landing, { to })
@@ -46,36 +65,44 @@ function add() {
 }
 const findingsOf = (id: string) => (answer.value?.findings ?? []).filter(one => one.landing === id)
 const tierName = (id: string) => loft.draft.tiers?.find(one => one.id === id)?.name ?? id
-const fates: Record<string, string> = { leadsThere: 'leads there', notFor: 'not for them', notKnown: 'not known, so it does not count', tooLate: 'would fit, but an earlier one leads', inactive: 'switched off', noPath: 'leads to no path of the site' }
-const targetWords: Record<string, string> = { opens: 'The page opens for them.', shut: 'They cannot open that page.', missing: 'There is no page at that address.', application: 'Bravik answers that address itself.', none: 'No sentence fits: they land on the front page.' }
+const fates: Record<string, string> = {
+  leadsThere: 'leads there',
+  notFor: 'not for them',
+  notKnown: 'not known, so it does not count',
+  tooLate: 'would fit, but an earlier one leads',
+  inactive: 'switched off',
+  noPath: 'leads to no path of the site',
+}
+const targetWords: Record<string, string> = {
+  opens: 'The page opens for them.',
+  shut: 'They cannot open that page.',
+  missing: 'There is no page at that address.',
+  application: 'Bravik answers that address itself.',
+  none: 'No sentence fits: they land on the front page.',
+}
 </script>
 
 <template>
   <div class="grid grid-cols-[1fr_340px] gap-5 max-lg:grid-cols-1">
     <div class="grid h-fit gap-3">
       <p class="flex flex-wrap items-center gap-3">
-        <span
-          class="segments"
-          role="group"
-          aria-label="When"
-        ><button
-          v-for="(words, key) in moments"
-          :key="key"
-          :aria-pressed="moment === key"
-          @click="moment = key"
-        >{{ words }}</button></span>
-        <span class="text-soft">The first sentence that is true leads. A page somebody was refused on the way in comes first, if it opens now.</span>
+        <span class="segments" role="group" aria-label="When"
+          ><button v-for="(words, key) in moments" :key="key" :aria-pressed="moment === key" @click="moment = key">
+            {{ words }}
+          </button></span
+        >
+        <span class="text-soft"
+          >The first sentence that is true leads. A page somebody was refused on the way in comes first, if it opens
+          now.</span
+        >
       </p>
-      <LoftTold
-        :problem="problem"
-      />
+      <LoftTold :problem="problem" />
       <ol class="grid gap-2">
         <li
           v-for="(landing, i) in landings"
           :key="landing.id"
           class="card flex flex-wrap items-start gap-x-3 gap-y-1 !py-2"
-          :class="answer?.explanation?.landing === landing.id ? '!border-moss-line' : ''"
-        >
+          :class="answer?.explanation?.landing === landing.id ? '!border-moss-line' : ''">
           <b class="mt-1 w-5 text-weld">{{ i + 1 }}</b>
           <div class="min-w-[220px] flex-1">
             <LoftSentenceEditor
@@ -84,99 +111,78 @@ const targetWords: Record<string, string> = { opens: 'The page opens for them.',
               :lexicon="loft.lexicon"
               :values="{}"
               :editable="mayChange"
-              @change="put(landing, { for: ($event ?? { everyone: true }) as Condition })"
-            />
-            <p
-              v-for="finding in findingsOf(landing.id)"
-              :key="finding.target"
-              class="wrong"
-            >
-              {{ tierName(finding.tier) }} would land on {{ finding.to }}, {{ finding.target === 'missing' ? 'where there is no page' : 'and cannot open it' }}.
+              @change="put(landing, { for: ($event ?? { everyone: true }) as Condition })" />
+            <p v-for="finding in findingsOf(landing.id)" :key="finding.target" class="wrong">
+              {{ tierName(finding.tier) }} would land on {{ finding.to }},
+              {{ finding.target === 'missing' ? 'where there is no page' : 'and cannot open it' }}.
             </p>
           </div>
-          <label class="flex items-center gap-1.5">to <input
-            class="input !w-[130px]"
-            :value="landing.to"
-            :disabled="!mayChange"
-            :aria-label="`Where landing ${i + 1} leads`"
-            @change="setPath(landing, ($event.target as HTMLInputElement).value)"
-          ></label>
+          <label class="flex items-center gap-1.5"
+            >to
+            <input
+              class="input !w-[130px]"
+              :value="landing.to"
+              :disabled="!mayChange"
+              :aria-label="`Where landing ${i + 1} leads`"
+              @change="setPath(landing, ($event.target as HTMLInputElement).value)"
+          /></label>
           <label
             class="mt-1.5 flex items-center gap-1.5 text-[13px] text-soft"
             title="Even before a page they were refused on the way in"
-          ><input
-            type="checkbox"
-            :checked="landing.always === true"
-            :disabled="!mayChange"
-            @change="put(landing, { always: ($event.target as HTMLInputElement).checked || undefined })"
-          > always</label>
-          <span
-            v-if="mayChange"
-            class="ml-auto flex gap-1"
+            ><input
+              type="checkbox"
+              :checked="landing.always === true"
+              :disabled="!mayChange"
+              @change="put(landing, { always: ($event.target as HTMLInputElement).checked || undefined })" />
+            always</label
           >
+          <span v-if="mayChange" class="ml-auto flex gap-1">
             <button
               class="btn quiet !px-2"
               :disabled="i === 0"
               :aria-label="`Move landing ${i + 1} up`"
-              @click="move(landing, -1)"
-            >↑</button>
+              @click="move(landing, -1)">
+              ↑
+            </button>
             <button
               class="btn quiet !px-2"
               :disabled="i === landings.length - 1"
               :aria-label="`Move landing ${i + 1} down`"
-              @click="move(landing, 1)"
-            >↓</button>
+              @click="move(landing, 1)">
+              ↓
+            </button>
             <button
               class="btn quiet !px-2"
               :aria-label="`Remove landing ${i + 1}`"
-              @click="loft.change('landing', landing.id, null)"
-            >×</button>
+              @click="loft.change('landing', landing.id, null)">
+              ×
+            </button>
           </span>
         </li>
-        <li
-          v-if="!landings.length"
-          class="text-soft"
-        >
-          No sentence: everybody lands on the front page.
-        </li>
+        <li v-if="!landings.length" class="text-soft">No sentence: everybody lands on the front page.</li>
       </ol>
-      <button
-        v-if="loft.may('landings', 'add')"
-        class="btn w-fit"
-        @click="add"
-      >
-        + Landing
-      </button>
+      <button v-if="loft.may('landings', 'add')" class="btn w-fit" @click="add">+ Landing</button>
     </div>
-    <aside
-      class="card h-fit"
-      aria-label="Where would they land"
-    >
-      <h2 class="mb-2 text-[17px]">
-        Where would they land?
-      </h2>
+    <aside class="card h-fit" aria-label="Where would they land">
+      <h2 class="mb-2 text-[17px]">Where would they land?</h2>
       <div class="grid gap-2">
-        <label class="field">Somebody who is<select v-model="tier"><option
-          v-for="one in tiers"
-          :key="one.id"
-          :value="one.id"
-        >{{ one.name }}</option></select></label>
-        <label
-          v-if="moment === 'signIn'"
-          class="field"
-        >refused on the way in at<select v-model="refused"><option value="">no page</option><option
-          v-for="page in loft.data?.site.pages"
-          :key="page.id"
-          :value="page.id"
-        >{{ page.title }}</option></select></label>
+        <label class="field"
+          >Somebody who is<select v-model="tier">
+            <option v-for="one in tiers" :key="one.id" :value="one.id">{{ one.name }}</option>
+          </select></label
+        >
+        <label v-if="moment === 'signIn'" class="field"
+          >refused on the way in at<select v-model="refused">
+            <option value="">no page</option>
+            <option v-for="page in loft.data?.site.pages" :key="page.id" :value="page.id">{{ page.title }}</option>
+          </select></label
+        >
       </div>
-      <div
-        v-if="answer?.explanation"
-        class="mt-3"
-        aria-live="polite"
-      >
+      <div v-if="answer?.explanation" class="mt-3" aria-live="polite">
         <p>
-          <b>{{ tierName(tier) }}</b> lands on <b>{{ answer.explanation.to ?? '/' }}</b>{{ answer.explanation.back ? ', the page they were refused before' : '' }}.
+          <b>{{ tierName(tier) }}</b> lands on <b>{{ answer.explanation.to ?? '/' }}</b>{{
+            answer.explanation.back ? ', the page they were refused before' : ''
+          }}.
         </p>
         <p :class="['shut', 'missing'].includes(answer.explanation.target) ? 'wrong' : 'text-soft'">
           {{ targetWords[answer.explanation.target] }}
@@ -186,8 +192,7 @@ const targetWords: Record<string, string> = { opens: 'The page opens for them.',
             v-for="(step, i) in answer.explanation.steps"
             :key="step.id"
             class="flex gap-2"
-            :class="step.fate === 'leadsThere' ? 'font-semibold text-moss' : 'text-soft'"
-          >
+            :class="step.fate === 'leadsThere' ? 'font-semibold text-moss' : 'text-soft'">
             <span>{{ i + 1 }}</span><span>{{ step.to }}: {{ fates[step.fate] }}</span>
           </li>
         </ol>

@@ -4,23 +4,43 @@ import { isSitePath } from '~~/core/rulebook/shapes'
 import type { Lexicon } from '~~/core/sentences/lexicon'
 
 /** What the refused get: for everybody, or for guests and members apart. */
-const props = defineProps<{ otherwise: Otherwise | undefined, lexicon: Lexicon, forBlock: boolean }>()
+const props = defineProps<{ otherwise: Otherwise | undefined; lexicon: Lexicon; forBlock: boolean }>()
 const emit = defineEmits<{ change: [otherwise: Otherwise | undefined] }>()
 
-const words: Record<string, string> = { none: 'as stated further out', absent: 'absent', teaser: 'teaser', notice: 'notice', dimmed: 'dimmed', swap: 'another block instead', redirect: 'redirect' }
+const words: Record<string, string> = {
+  none: 'as stated further out',
+  absent: 'absent',
+  teaser: 'teaser',
+  notice: 'notice',
+  dimmed: 'dimmed',
+  swap: 'another block instead',
+  redirect: 'redirect',
+}
 const sorts = computed(() => Object.keys(words).filter(one => one !== 'redirect' || !props.forBlock))
 
 const apart = ref(false)
 const parts = computed<Record<'guest' | 'signedIn', Treatment | undefined>>(() => {
   const given = props.otherwise
   if (!given) return { guest: undefined, signedIn: undefined }
-  if ('guest' in given || 'signedIn' in given) return { guest: (given as { guest?: Treatment }).guest, signedIn: (given as { signedIn?: Treatment }).signedIn }
+  if ('guest' in given || 'signedIn' in given)
+    return { guest: (given as { guest?: Treatment }).guest, signedIn: (given as { signedIn?: Treatment }).signedIn }
   return { guest: given as Treatment, signedIn: given as Treatment }
 })
-watch(() => props.otherwise, (given) => {
-  apart.value = given !== undefined && ('guest' in given || 'signedIn' in given)
-}, { immediate: true })
-const states = computed(() => (apart.value ? [['guest', 'For guests'], ['signedIn', 'For people signed in']] as const : [['guest', 'Otherwise']] as const))
+watch(
+  () => props.otherwise,
+  given => {
+    apart.value = given !== undefined && ('guest' in given || 'signedIn' in given)
+  },
+  { immediate: true },
+)
+const states = computed(() =>
+  apart.value
+    ? ([
+        ['guest', 'For guests'],
+        ['signedIn', 'For people signed in'],
+      ] as const)
+    : ([['guest', 'Otherwise']] as const),
+)
 
 const sortOf = (treatment: Treatment | undefined) => (treatment ? Object.keys(treatment)[0]! : 'none')
 function fresh(sort: string): Treatment | undefined {
@@ -35,7 +55,7 @@ function set(state: 'guest' | 'signedIn', treatment: Treatment | undefined) {
   if (!apart.value) return emit('change', treatment)
   const next = { ...parts.value, [state]: treatment }
   const given = Object.fromEntries(Object.entries(next).filter(([, one]) => one))
-  emit('change', Object.keys(given).length ? given as Otherwise : undefined)
+  emit('change', Object.keys(given).length ? (given as Otherwise) : undefined)
 }
 function setApart(value: boolean) {
   apart.value = value
@@ -57,68 +77,49 @@ function setNotice(state: 'guest' | 'signedIn', text: string) {
 
 <template>
   <div class="grid gap-2 text-[13.5px]">
-    <div
-      v-for="[state, label] in states"
-      :key="state"
-      class="grid gap-1.5"
-    >
-      <label class="flex items-center gap-2"><span class="text-soft">{{ label }}</span>
+    <div v-for="[state, label] in states" :key="state" class="grid gap-1.5">
+      <label class="flex items-center gap-2"
+        ><span class="text-soft">{{ label }}</span>
         <select
           class="input !w-auto !py-0.5"
           :value="sortOf(parts[state])"
-          @change="set(state, fresh(($event.target as HTMLSelectElement).value))"
-        >
-          <option
-            v-for="sort in sorts"
-            :key="sort"
-            :value="sort"
-          >{{ words[sort] }}</option>
-        </select></label>
+          @change="set(state, fresh(($event.target as HTMLSelectElement).value))">
+          <option v-for="sort in sorts" :key="sort" :value="sort">{{ words[sort] }}</option>
+        </select></label
+      >
       <template v-if="parts[state] && 'notice' in parts[state]!">
         <input
           class="input"
           aria-label="Text of the notice"
           :value="parts[state].notice.text"
           @change="setNotice(state, ($event.target as HTMLInputElement).value)"
-          @keydown.stop
-        >
+          @keydown.stop />
       </template>
-      <label
-        v-else-if="parts[state] && 'redirect' in parts[state]!"
-        class="flex items-center gap-2"
-      ><span class="text-soft">to</span><input
-        class="input"
-        :value="parts[state].redirect.to"
-        @change="setPath(state, ($event.target as HTMLInputElement).value)"
-        @keydown.stop
-      ></label>
+      <label v-else-if="parts[state] && 'redirect' in parts[state]!" class="flex items-center gap-2"
+        ><span class="text-soft">to</span
+        ><input
+          class="input"
+          :value="parts[state].redirect.to"
+          @change="setPath(state, ($event.target as HTMLInputElement).value)"
+          @keydown.stop
+      /></label>
       <select
         v-else-if="parts[state] && 'swap' in parts[state]!"
         class="input"
         aria-label="The block shown instead"
         :value="parts[state].swap.block"
-        @change="set(state, { swap: { block: ($event.target as HTMLSelectElement).value } })"
-      >
-        <option
-          v-for="block in lexicon.things.block"
-          :key="block.id"
-          :value="block.id"
-        >
+        @change="set(state, { swap: { block: ($event.target as HTMLSelectElement).value } })">
+        <option v-for="block in lexicon.things.block" :key="block.id" :value="block.id">
           {{ block.name }}
         </option>
       </select>
     </div>
-    <p
-      v-if="problem"
-      class="wrong"
-      role="alert"
-    >
+    <p v-if="problem" class="wrong" role="alert">
       {{ problem }}
     </p>
-    <label class="flex items-center gap-2 text-soft"><input
-      type="checkbox"
-      :checked="apart"
-      @change="setApart(($event.target as HTMLInputElement).checked)"
-    > guests and members apart</label>
+    <label class="flex items-center gap-2 text-soft"
+      ><input type="checkbox" :checked="apart" @change="setApart(($event.target as HTMLInputElement).checked)" /> guests
+      and members apart</label
+    >
   </div>
 </template>

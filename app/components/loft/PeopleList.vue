@@ -13,7 +13,12 @@ const search = ref('')
 const standing = ref('')
 const condition = ref<Condition | null>(null)
 const saying = ref(false)
-const stageWords: Record<string, string> = { signedUp: 'signed up', confirmed: 'confirmed their address', approved: 'were let in', bought: 'bought a level' }
+const stageWords: Record<string, string> = {
+  signedUp: 'signed up',
+  confirmed: 'confirmed their address',
+  approved: 'were let in',
+  bought: 'bought a level',
+}
 const chosenId = ref(String(route.query.person ?? ''))
 const chosen = computed(() => people.value?.find(person => person.id === chosenId.value) ?? null)
 const ticked = ref<Set<string>>(new Set())
@@ -23,16 +28,27 @@ const { problem, run } = useDeed()
 
 const stage = ref(stageOf(route.query.stage, route.query.days))
 function stageOf(name: unknown, days: unknown) {
-  return typeof name === 'string' && Object.hasOwn(stageWords, name) ? { reached: name, days: Math.min(800, Math.max(1, Number(days) || 30)) } : null
+  return typeof name === 'string' && Object.hasOwn(stageWords, name)
+    ? { reached: name, days: Math.min(800, Math.max(1, Number(days) || 30)) }
+    : null
 }
-const query = computed(() => ({ ...(stage.value ? { stage: stage.value } : {}), ...(search.value.trim() ? { search: search.value.trim() } : {}), ...(standing.value ? { standing: standing.value } : {}), ...(condition.value ? { condition: condition.value } : {}) }))
+const query = computed(() => ({
+  ...(stage.value ? { stage: stage.value } : {}),
+  ...(search.value.trim() ? { search: search.value.trim() } : {}),
+  ...(standing.value ? { standing: standing.value } : {}),
+  ...(condition.value ? { condition: condition.value } : {}),
+}))
 let asked = 0
 async function load(after?: ListedPerson) {
   const turn = ++asked
   const q = { ...query.value, ...(after ? { after: { name: after.name, id: after.id } } : {}) }
-  const answer = await run(() => loftApi<{ people: ListedPerson[], count: number, more: boolean }>(`people?q=${encodeURIComponent(JSON.stringify(q))}`))
+  const answer = await run(() =>
+    loftApi<{ people: ListedPerson[]; count: number; more: boolean }>(
+      `people?q=${encodeURIComponent(JSON.stringify(q))}`,
+    ),
+  )
   if (!answer || turn !== asked) return
-  people.value = after ? [...people.value ?? [], ...answer.people] : answer.people
+  people.value = after ? [...(people.value ?? []), ...answer.people] : answer.people
   count.value = answer.count
   more.value = answer.more
   loft.meet(answer.people)
@@ -44,15 +60,24 @@ watch(query, () => {
   reload()
 })
 onMounted(() => load())
-watch(() => route.query.person, (id) => {
-  if (id) chosenId.value = String(id)
-})
+watch(
+  () => route.query.person,
+  id => {
+    if (id) chosenId.value = String(id)
+  },
+)
 
 const live = computed(() => loft.data?.live ?? { bravik: 'rulebook/1' as const })
 const levelName = (id: string) => live.value.levels?.find(one => one.id === id)?.name ?? id
 const roleOf = (id: string) => live.value.roles?.find(one => one.id === id)
 const mayChange = computed(() => loft.may('people', 'change', ['levels']) || loft.may('people', 'change', ['roles']))
-const standingWords: Record<string, string> = { active: '', waiting: 'waits for approval', unconfirmed: 'address not confirmed', suspended: 'suspended', declined: 'declined' }
+const standingWords: Record<string, string> = {
+  active: '',
+  waiting: 'waits for approval',
+  unconfirmed: 'address not confirmed',
+  suspended: 'suspended',
+  declined: 'declined',
+}
 
 function tick(id: string) {
   const next = new Set(ticked.value)
@@ -60,7 +85,9 @@ function tick(id: string) {
   ticked.value = next
   everyone.value = false
 }
-const who = computed(() => (everyone.value ? { query: query.value } : ticked.value.size ? { ids: [...ticked.value] } : null))
+const who = computed(() =>
+  everyone.value ? { query: query.value } : ticked.value.size ? { ids: [...ticked.value] } : null,
+)
 function changed() {
   ticked.value = new Set()
   everyone.value = false
@@ -77,82 +104,55 @@ function changed() {
           type="search"
           class="input !w-[220px]"
           placeholder="Name or address"
-          aria-label="Find people by name or address"
-        >
-        <select
-          v-model="standing"
-          class="input !w-auto"
-          aria-label="Standing"
-        >
-          <option value="">
-            any standing
-          </option>
+          aria-label="Find people by name or address" />
+        <select v-model="standing" class="input !w-auto" aria-label="Standing">
+          <option value="">any standing</option>
           <option
-            v-for="(words, key) in { active: 'active', waiting: 'waiting', unconfirmed: 'not confirmed', suspended: 'suspended', declined: 'declined' }"
+            v-for="(words, key) in {
+              active: 'active',
+              waiting: 'waiting',
+              unconfirmed: 'not confirmed',
+              suspended: 'suspended',
+              declined: 'declined',
+            }"
             :key="key"
-            :value="key"
-          >
+            :value="key">
             {{ words }}
           </option>
         </select>
-        <button
-          v-if="!condition && !saying"
-          class="btn quiet"
-          @click="saying = true"
+        <button v-if="!condition && !saying" class="btn quiet" @click="saying = true">+ who are…</button>
+        <span class="text-soft" aria-live="polite"
+          >{{ people ? count.toLocaleString('en') : '…' }} {{ count === 1 ? 'person' : 'people' }}</span
         >
-          + who are…
-        </button>
-        <span
-          class="text-soft"
-          aria-live="polite"
-        >{{ people ? count.toLocaleString('en') : '…' }} {{ count === 1 ? 'person' : 'people' }}</span>
         <span class="ml-auto flex flex-wrap gap-2">
           <template v-if="loft.may('people', 'add')">
-            <button
-              class="btn"
-              @click="dialog = 'invite'"
-            >Invite</button>
-            <button
-              class="btn"
-              @click="dialog = 'import'"
-            >Import</button>
+            <button class="btn" @click="dialog = 'invite'">Invite</button>
+            <button class="btn" @click="dialog = 'import'">Import</button>
           </template>
-          <a
-            class="btn"
-            href="/api/loft/people/export"
-          >Export</a>
-          <button
-            v-if="loft.may('people', 'add')"
-            class="btn"
-            @click="dialog = 'add'"
-          >+ Person</button>
+          <a class="btn" href="/api/loft/people/export">Export</a>
+          <button v-if="loft.may('people', 'add')" class="btn" @click="dialog = 'add'">+ Person</button>
         </span>
       </div>
-      <p
-        v-if="stage"
-        class="mb-2"
-      >
-        <button
-          class="chip set"
-          @click="stage = null"
-        >
-          signed up in the last <b>{{ stage.days }} days</b><template v-if="stage.reached !== 'signedUp'">
+      <p v-if="stage" class="mb-2">
+        <button class="chip set" @click="stage = null">
+          signed up in the last <b>{{ stage.days }} days</b
+          ><template v-if="stage.reached !== 'signedUp'">
             and <b>{{ stageWords[stage.reached] }}</b>
-          </template> ✕
+          </template>
+          ✕
         </button>
       </p>
-      <div
-        v-if="saying || condition"
-        class="mb-2 flex flex-wrap items-start gap-2"
-      >
+      <div v-if="saying || condition" class="mb-2 flex flex-wrap items-start gap-2">
         <LoftTokenPicker
           v-if="!condition"
           :lexicon="loft.lexicon"
           initial=""
           label="Who the list is about"
-          @pick="condition = $event; saying = false"
-          @close="saying = false"
-        />
+          @pick="
+            condition = $event
+            saying = false
+          "
+          @close="saying = false" />
         <template v-else>
           <LoftSentenceEditor
             lead="Only"
@@ -160,43 +160,29 @@ function changed() {
             :lexicon="loft.lexicon"
             :values="{}"
             editable
-            @change="condition = $event"
-          />
-          <button
-            class="btn quiet"
-            @click="condition = null"
-          >
-            everybody again
-          </button>
+            @change="condition = $event" />
+          <button class="btn quiet" @click="condition = null">everybody again</button>
         </template>
       </div>
-      <LoftTold
-        :problem="problem"
-      />
+      <LoftTold :problem="problem" />
       <div class="min-h-0 flex-1 overflow-auto">
         <table class="w-full min-w-[560px]">
           <thead class="sticky top-0 z-10 bg-wool text-left text-[12.5px] text-soft">
             <tr>
-              <th
-                v-if="mayChange"
-                class="w-8 py-1.5"
-              >
+              <th v-if="mayChange" class="w-8 py-1.5">
                 <input
                   type="checkbox"
                   :checked="everyone"
                   :aria-label="`Tick all ${count} people found`"
-                  @change="everyone = ($event.target as HTMLInputElement).checked; ticked = new Set()"
-                >
+                  @change="
+                    everyone = ($event.target as HTMLInputElement).checked
+                    ticked = new Set()
+                  " />
               </th>
-              <th class="py-1.5 font-medium">
-                Name
-              </th><th class="font-medium">
-                Signs in as
-              </th><th class="font-medium">
-                Levels
-              </th><th class="font-medium">
-                Roles
-              </th>
+              <th class="py-1.5 font-medium">Name</th>
+              <th class="font-medium">Signs in as</th>
+              <th class="font-medium">Levels</th>
+              <th class="font-medium">Roles</th>
             </tr>
           </thead>
           <tbody>
@@ -204,38 +190,32 @@ function changed() {
               v-for="person in people"
               :key="person.id"
               class="border-t border-line"
-              :class="person.id === chosenId && !who ? 'bg-band' : ''"
-            >
+              :class="person.id === chosenId && !who ? 'bg-band' : ''">
               <td v-if="mayChange">
                 <input
                   type="checkbox"
                   :checked="everyone || ticked.has(person.id)"
                   :aria-label="`Tick ${person.name}`"
-                  @change="tick(person.id)"
-                >
+                  @change="tick(person.id)" />
               </td>
               <td class="py-1.5 pr-3">
                 <button
                   class="text-left font-semibold [overflow-wrap:anywhere] hover:underline"
                   :aria-pressed="person.id === chosenId"
-                  @click="chosenId = person.id"
-                >
+                  @click="chosenId = person.id">
                   {{ person.name }}
                 </button>
-                <span
-                  v-if="standingWords[person.standing]"
-                  class="ml-2 text-[12.5px] text-weld"
-                >{{ standingWords[person.standing] }}</span>
+                <span v-if="standingWords[person.standing]" class="ml-2 text-[12.5px] text-weld">{{
+                  standingWords[person.standing]
+                }}</span>
               </td>
               <td class="py-1 pr-3 text-soft [overflow-wrap:anywhere]">
                 {{ person.email }}<span v-if="person.firm"> · {{ person.firm.name }}</span>
               </td>
               <td>
-                <span
-                  v-for="held in person.memberships.filter(holdsNow)"
-                  :key="held.id"
-                  class="mr-2"
-                >{{ levelName(held.level) }}</span>
+                <span v-for="held in person.memberships.filter(holdsNow)" :key="held.id" class="mr-2">{{
+                  levelName(held.level)
+                }}</span>
               </td>
               <td>
                 <span
@@ -243,24 +223,14 @@ function changed() {
                   :key="id"
                   class="mr-2"
                   :class="roleOf(id)?.staff ? 'font-semibold text-madder' : ''"
-                >{{ roleOf(id)?.name ?? id }}</span>
+                  >{{ roleOf(id)?.name ?? id }}</span
+                >
               </td>
             </tr>
           </tbody>
         </table>
-        <button
-          v-if="more"
-          class="btn mt-2"
-          @click="load(people!.at(-1))"
-        >
-          Show more
-        </button>
-        <p
-          v-if="people && !people.length"
-          class="py-4 text-soft"
-        >
-          Nobody fits.
-        </p>
+        <button v-if="more" class="btn mt-2" @click="load(people!.at(-1))">Show more</button>
+        <p v-if="people && !people.length" class="py-4 text-soft">Nobody fits.</p>
       </div>
     </div>
     <LoftBulkCard
@@ -268,30 +238,18 @@ function changed() {
       :who="who"
       :count="everyone ? count : ticked.size"
       @changed="changed"
-      @leave="ticked = new Set(); everyone = false"
-    />
-    <LoftPersonCard
-      v-else-if="chosen"
-      :key="chosen.id"
-      :person="chosen"
-      @changed="load()"
-    />
-    <div
-      v-else
-      class="grid h-fit gap-3"
-    >
+      @leave="
+        ticked = new Set()
+        everyone = false
+      " />
+    <LoftPersonCard v-else-if="chosen" :key="chosen.id" :person="chosen" @changed="load()" />
+    <div v-else class="grid h-fit gap-3">
       <p class="card text-soft">
-        Choose somebody to see and change what they hold. Tick several, or all that a sentence finds, to change them at once.
+        Choose somebody to see and change what they hold. Tick several, or all that a sentence finds, to change them at
+        once.
       </p>
-      <LoftBulkLog
-        v-if="mayChange"
-        @changed="load()"
-      />
+      <LoftBulkLog v-if="mayChange" @changed="load()" />
     </div>
-    <LoftPeopleDialogs
-      v-model="dialog"
-      @changed="load()"
-      @made="chosenId = $event"
-    />
+    <LoftPeopleDialogs v-model="dialog" @changed="load()" @made="chosenId = $event" />
   </div>
 </template>

@@ -3,7 +3,7 @@ import { moneyWords } from '~~/core/money'
 import type { HeldOnce, Paid } from '~/composables/person-history'
 
 /** What somebody held and paid so far; money can be given back here. */
-defineProps<{ memberships: HeldOnce[], purchases: Paid[] }>()
+defineProps<{ memberships: HeldOnce[]; purchases: Paid[] }>()
 const emit = defineEmits<{ refund: [reference: string] }>()
 const loft = useLoft()
 const { day } = useDay()
@@ -12,48 +12,38 @@ const money = (minor: number) => moneyWords(minor, loft.data?.site.currency ?? '
 </script>
 
 <template>
-  <section
-    class="card"
-    aria-label="History of levels"
-  >
-    <h2 class="mb-1 text-[17px]">
-      Levels so far
-    </h2>
-    <ul
-      class="grid max-h-[240px] gap-1 overflow-y-auto"
-      tabindex="0"
-      aria-label="Levels so far"
-    >
-      <li
-        v-for="held in memberships"
-        :key="held.id"
-      >
-        <b>{{ levelName(held.level) }}</b> <span class="text-[13px] text-soft">{{ day(held.since) }}{{ held.until ? ` to ${day(held.until)}` : ' on' }} · {{ held.source === 'bought' ? (held.renews ? 'bought, renews' : 'bought') : held.source === 'signUp' ? 'on sign-up' : `by ${held.grantedBy}` }}{{ held.endedBy ? `, ended by ${held.endedBy}` : '' }}</span>
+  <section class="card" aria-label="History of levels">
+    <h2 class="mb-1 text-[17px]">Levels so far</h2>
+    <ul class="grid max-h-[240px] gap-1 overflow-y-auto" tabindex="0" aria-label="Levels so far">
+      <li v-for="held in memberships" :key="held.id">
+        <b>{{ levelName(held.level) }}</b>
+        <span class="text-[13px] text-soft"
+          >{{ day(held.since) }}{{ held.until ? ` to ${day(held.until)}` : ' on' }} ·
+          {{
+            held.source === 'bought'
+              ? held.renews
+                ? 'bought, renews'
+                : 'bought'
+              : held.source === 'signUp'
+                ? 'on sign-up'
+                : `by ${held.grantedBy}`
+          }}{{ held.endedBy ? `, ended by ${held.endedBy}` : '' }}</span
+        >
       </li>
-      <li
-        v-if="!memberships.length"
-        class="text-soft"
-      >
-        None.
-      </li>
+      <li v-if="!memberships.length" class="text-soft">None.</li>
     </ul>
     <ul
       v-if="purchases.length"
       class="mt-2 grid max-h-[240px] gap-1 overflow-y-auto border-t border-line pt-2"
       tabindex="0"
-      aria-label="Payments"
-    >
-      <li
-        v-for="one in purchases"
-        :key="one.reference"
-        class="flex items-baseline gap-2"
-      >
-        {{ levelName(one.level) }}, {{ money(one.amount) }} <span class="text-[13px] text-soft">{{ day(one.createdAt) }}, {{ one.state }}</span>
+      aria-label="Payments">
+      <li v-for="one in purchases" :key="one.reference" class="flex items-baseline gap-2">
+        {{ levelName(one.level) }}, {{ money(one.amount) }}
+        <span class="text-[13px] text-soft">{{ day(one.createdAt) }}, {{ one.state }}</span>
         <button
           v-if="one.state === 'paid' && loft.may('orders', 'change')"
           class="ml-auto text-[13px] text-woad underline"
-          @click="emit('refund', one.reference)"
-        >
+          @click="emit('refund', one.reference)">
           give the money back
         </button>
       </li>

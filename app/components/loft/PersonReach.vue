@@ -6,25 +6,36 @@ import type { Visitor } from '~~/core/rulebook/visitor'
 import type { PersonAnswer } from '~/workers/core-messages'
 
 /** What exactly this person reaches, thing by thing, with the reason for the one chosen. */
-const props = defineProps<{ visitor: Visitor, name: string }>()
+const props = defineProps<{ visitor: Visitor; name: string }>()
 const loft = useLoft()
 const answer = ref<PersonAnswer | null>(null)
 const explanation = ref<Explanation | null>(null)
 const chosen = ref(-1)
 const filter = ref('')
-watch([() => loft.board, () => props.visitor], async () => {
-  if (loft.board) answer.value = await askCore({ kind: 'person', visitor: props.visitor, which: 'live' })
-}, { immediate: true })
+watch(
+  [() => loft.board, () => props.visitor],
+  async () => {
+    if (loft.board) answer.value = await askCore({ kind: 'person', visitor: props.visitor, which: 'live' })
+  },
+  { immediate: true },
+)
 const things = computed(() => (loft.board && loft.data ? describedThings(loft.board, loft.data.site) : []))
 const shown = computed(() => {
   const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return [...things.value].sort((a, b) => (a.kind === 'page' && b.kind === 'page' ? a.note.localeCompare(b.note) : a.position - b.position)).filter(thing => words.every(word => `${thing.title} ${thing.note}`.toLowerCase().includes(word)))
+  return [...things.value]
+    .sort((a, b) => (a.kind === 'page' && b.kind === 'page' ? a.note.localeCompare(b.note) : a.position - b.position))
+    .filter(thing => words.every(word => `${thing.title} ${thing.note}`.toLowerCase().includes(word)))
 })
 const kinds = computed(() => [...new Set(shown.value.map(thing => thing.kind))])
 const bits = (position: number) => answer.value?.bits[position] ?? 0
 async function choose(position: number) {
   chosen.value = position
-  explanation.value = await askCore({ kind: 'explainFor', resource: loft.board!.things[position]!, visitor: props.visitor, which: 'live' })
+  explanation.value = await askCore({
+    kind: 'explainFor',
+    resource: loft.board!.things[position]!,
+    visitor: props.visitor,
+    which: 'live',
+  })
 }
 const decided = computed(() => explanation.value?.gates.find(gate => gate.id === explanation.value?.decidedBy))
 const chosenThing = computed(() => things.value.find(thing => thing.position === chosen.value))
@@ -32,32 +43,21 @@ const opened = computed(() => things.value.filter(thing => bits(thing.position) 
 </script>
 
 <template>
-  <section
-    v-if="loft.board"
-    class="card"
-    aria-label="What they reach"
-  >
+  <section v-if="loft.board" class="card" aria-label="What they reach">
     <div class="mb-2 flex flex-wrap items-baseline gap-3">
-      <h2 class="text-[17px]">
-        May reach
-      </h2>
-      <span
-        v-if="answer"
-        class="text-soft"
-      >opens {{ opened }} of {{ things.length }} · lands on {{ answer.landing.to ?? '/' }} after signing in</span>
+      <h2 class="text-[17px]">May reach</h2>
+      <span v-if="answer" class="text-soft"
+        >opens {{ opened }} of {{ things.length }} · lands on {{ answer.landing.to ?? '/' }} after signing in</span
+      >
       <input
         v-model="filter"
         type="search"
         class="input ml-auto !w-[170px]"
         placeholder="Filter"
-        aria-label="Filter what they reach"
-      >
+        aria-label="Filter what they reach" />
     </div>
     <div class="grid max-h-[330px] grid-cols-2 gap-x-6 overflow-y-auto max-md:grid-cols-1">
-      <template
-        v-for="kind in kinds"
-        :key="kind"
-      >
+      <template v-for="kind in kinds" :key="kind">
         <h3 class="col-span-full mt-1 text-[13px] text-soft">
           {{ kindPlurals[kind] }}
         </h3>
@@ -66,27 +66,22 @@ const opened = computed(() => things.value.filter(thing => bits(thing.position) 
           :key="thing.position"
           class="flex items-center gap-2 rounded py-[2px] text-left hover:bg-band"
           :class="chosen === thing.position ? 'bg-band font-semibold' : ''"
-          @click="choose(thing.position)"
-        >
+          @click="choose(thing.position)">
           <i
             class="cell w-8 shrink-0 !h-4 woad"
-            :class="[reachOf(bits(thing.position)), { unlisted: isUnlisted(bits(thing.position)) }]"
-          /><span class="truncate">{{ thing.title }}</span><span class="sr-only">{{ reachOf(bits(thing.position)) }}</span>
+            :class="[reachOf(bits(thing.position)), { unlisted: isUnlisted(bits(thing.position)) }]" /><span
+            class="truncate"
+            >{{ thing.title }}</span
+          ><span class="sr-only">{{ reachOf(bits(thing.position)) }}</span>
         </button>
       </template>
     </div>
-    <div
-      v-if="explanation && chosenThing"
-      class="mt-2 border-t border-line pt-2"
-      aria-live="polite"
-    >
-      <p><b>{{ name }}</b> {{ reachVerbs[explanation.verdict.reach] }} {{ chosenThing.title }}: {{ verdictWords(chosenThing.kind, explanation.verdict) }}</p>
-      <LoftGateEditor
-        v-if="decided"
-        :gate="decided.gate"
-        :explained="decided"
-        :editing="false"
-      />
+    <div v-if="explanation && chosenThing" class="mt-2 border-t border-line pt-2" aria-live="polite">
+      <p>
+        <b>{{ name }}</b> {{ reachVerbs[explanation.verdict.reach] }} {{ chosenThing.title }}:
+        {{ verdictWords(chosenThing.kind, explanation.verdict) }}
+      </p>
+      <LoftGateEditor v-if="decided" :gate="decided.gate" :explained="decided" :editing="false" />
     </div>
   </section>
 </template>

@@ -3,13 +3,40 @@ import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { Row } from '~/composables/reach-rows'
 import type { BoardAnswer } from '~/workers/core-messages'
 
-const props = defineProps<{ board: BoardAnswer, rows: Row[], threads: Map<string, string>, which: 'live' | 'draft', notes: Record<string, string>, selected: { row: string, tier: number } }>()
-const emit = defineEmits<{ select: [row: string, tier: number], fold: [key: string], why: [], edit: [], walk: [], compare: [], group: [] }>()
+const props = defineProps<{
+  board: BoardAnswer
+  rows: Row[]
+  threads: Map<string, string>
+  which: 'live' | 'draft'
+  notes: Record<string, string>
+  selected: { row: string; tier: number }
+}>()
+const emit = defineEmits<{
+  select: [row: string, tier: number]
+  fold: [key: string]
+  why: []
+  edit: []
+  walk: []
+  compare: []
+  group: []
+}>()
 
 const rowHeight = 27
 const scroller = ref<HTMLElement | null>(null)
-const virtual = useVirtualizer(computed(() => ({ count: props.rows.length, getScrollElement: () => scroller.value, estimateSize: () => rowHeight, overscan: 12, scrollPaddingStart: 64 })))
-const shown = computed(() => virtual.value.getVirtualItems().flatMap(item => (props.rows[item.index] ? [{ ...item, row: props.rows[item.index]! }] : [])))
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: props.rows.length,
+    getScrollElement: () => scroller.value,
+    estimateSize: () => rowHeight,
+    overscan: 12,
+    scrollPaddingStart: 64,
+  })),
+)
+const shown = computed(() =>
+  virtual.value
+    .getVirtualItems()
+    .flatMap(item => (props.rows[item.index] ? [{ ...item, row: props.rows[item.index]! }] : [])),
+)
 const columns = computed(() => `minmax(180px, 1fr) repeat(${props.board.tiers.length}, minmax(46px, 66px))`)
 const cells = computed(() => (props.which === 'live' ? props.board.live : props.board.draft))
 const at = computed(() => props.rows.findIndex(row => row.key === props.selected.row))
@@ -25,9 +52,19 @@ function move(rows: number, tiers: number) {
 }
 
 const acts: Record<string, () => void> = {
-  'ArrowUp': () => move(-1, 0), 'ArrowDown': () => move(1, 0), 'ArrowLeft': () => move(0, -1), 'ArrowRight': () => move(0, 1),
-  'PageUp': () => move(-15, 0), 'PageDown': () => move(15, 0), 'Home': () => move(-props.rows.length, 0), 'End': () => move(props.rows.length, 0),
-  'Enter': () => emit('why'), 'e': () => emit('edit'), 'w': () => emit('walk'), 'c': () => emit('compare'), 'g': () => emit('group'),
+  ArrowUp: () => move(-1, 0),
+  ArrowDown: () => move(1, 0),
+  ArrowLeft: () => move(0, -1),
+  ArrowRight: () => move(0, 1),
+  PageUp: () => move(-15, 0),
+  PageDown: () => move(15, 0),
+  Home: () => move(-props.rows.length, 0),
+  End: () => move(props.rows.length, 0),
+  Enter: () => emit('why'),
+  e: () => emit('edit'),
+  w: () => emit('walk'),
+  c: () => emit('compare'),
+  g: () => emit('group'),
   ' ': () => {
     const row = props.rows[at.value]
     if (row) emit('fold', foldKey(row))
@@ -39,7 +76,17 @@ function onKey(event: KeyboardEvent) {
   event.preventDefault()
   act()
 }
-defineExpose({ focus: () => scroller.value?.focus(), show: (key: string) => virtual.value.scrollToIndex(Math.max(0, props.rows.findIndex(row => row.key === key)), { align: 'center' }) })
+defineExpose({
+  focus: () => scroller.value?.focus(),
+  show: (key: string) =>
+    virtual.value.scrollToIndex(
+      Math.max(
+        0,
+        props.rows.findIndex(row => row.key === key),
+      ),
+      { align: 'center' },
+    ),
+})
 </script>
 
 <template>
@@ -52,41 +99,31 @@ defineExpose({ focus: () => scroller.value?.focus(), show: (key: string) => virt
     :aria-rowcount="rows.length + 1"
     :aria-colcount="board.tiers.length + 1"
     :aria-activedescendant="at >= 0 ? cellId(selected.row, selected.tier) : undefined"
-    @keydown="onKey"
-  >
+    @keydown="onKey">
     <div class="min-w-[620px]">
       <div
         role="row"
         aria-rowindex="1"
         class="sticky top-0 z-10 grid items-end bg-wool pb-2"
-        :style="{ gridTemplateColumns: columns }"
-      >
-        <span
-          role="columnheader"
-          class="pb-0.5 text-[12.5px] text-soft"
-        >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers</span>
+        :style="{ gridTemplateColumns: columns }">
+        <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
+          >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers</span
+        >
         <span
           v-for="(tier, t) in board.tiers"
           :key="tier.id"
           role="columnheader"
-          class="px-[3px] text-[12px] leading-[1.2]"
-        >
+          class="px-[3px] text-[12px] leading-[1.2]">
           <b
             class="block font-semibold [overflow-wrap:anywhere]"
             :class="t === selected.tier ? 'underline decoration-2 underline-offset-2' : ''"
-          >{{ tier.name }}</b>
+            >{{ tier.name }}</b
+          >
           <span class="block truncate text-[11.5px] text-soft">{{ notes[tier.id] || ' ' }}</span>
-          <i
-            class="mt-1 block h-1 rounded-full"
-            :style="{ background: threads.get(tier.id) }"
-          />
+          <i class="mt-1 block h-1 rounded-full" :style="{ background: threads.get(tier.id) }" />
         </span>
       </div>
-      <div
-        class="relative"
-        role="rowgroup"
-        :style="{ height: `${virtual.getTotalSize()}px` }"
-      >
+      <div class="relative" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px` }">
         <div
           v-for="item in shown"
           :key="item.row.key"
@@ -94,8 +131,7 @@ defineExpose({ focus: () => scroller.value?.focus(), show: (key: string) => virt
           :aria-rowindex="item.index + 2"
           class="absolute left-0 grid w-full items-center border-b border-line"
           :class="item.row.type === 'group' ? 'bg-band' : ''"
-          :style="{ gridTemplateColumns: columns, height: `${rowHeight}px`, transform: `translateY(${item.start}px)` }"
-        >
+          :style="{ gridTemplateColumns: columns, height: `${rowHeight}px`, transform: `translateY(${item.start}px)` }">
           <LoftReachGroupRow
             v-if="item.row.type === 'group'"
             :row="item.row"
@@ -104,8 +140,7 @@ defineExpose({ focus: () => scroller.value?.focus(), show: (key: string) => virt
             :threads="threads"
             :chosen="chosenIn(item.row)"
             @fold="emit('fold', foldKey(item.row))"
-            @select="emit('select', item.row.key, $event)"
-          />
+            @select="emit('select', item.row.key, $event)" />
           <LoftReachThingRow
             v-else
             :row="item.row"
@@ -116,16 +151,10 @@ defineExpose({ focus: () => scroller.value?.focus(), show: (key: string) => virt
             :chosen="chosenIn(item.row)"
             @fold="emit('fold', foldKey(item.row))"
             @select="emit('select', item.row.key, $event)"
-            @edit="emit('edit')"
-          />
+            @edit="emit('edit')" />
         </div>
       </div>
-      <p
-        v-if="!rows.length"
-        class="p-6 text-soft"
-      >
-        Nothing fits these filters.
-      </p>
+      <p v-if="!rows.length" class="p-6 text-soft">Nothing fits these filters.</p>
     </div>
   </div>
 </template>

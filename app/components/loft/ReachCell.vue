@@ -1,10 +1,13 @@
 <script setup lang="ts">
 import { isUnlisted, reachOf } from '~~/core/gates/verdict'
 
-const props = defineProps<{ bits: number, before: number, thread: string, tier: string }>()
+const props = defineProps<{ bits: number; before: number; thread: string; tier: string }>()
 const reach = computed(() => reachOf(props.bits))
 const moved = computed(() => (props.bits & 31) !== (props.before & 31))
-const label = computed(() => `${props.tier}: ${reach.value}${isUnlisted(props.bits) ? ', unlisted' : ''}${moved.value ? `, live ${reachOf(props.before)}` : ''}`)
+const label = computed(
+  () =>
+    `${props.tier}: ${reach.value}${isUnlisted(props.bits) ? ', unlisted' : ''}${moved.value ? `, live ${reachOf(props.before)}` : ''}`,
+)
 </script>
 
 <template>
@@ -13,5 +16,6 @@ const label = computed(() => `${props.tier}: ${reach.value}${isUnlisted(props.bi
     :class="[reach, { moved, unlisted: isUnlisted(bits) }]"
     :style="{ '--thread': thread }"
     :title="label"
-  ><span class="sr-only">{{ label }}</span></span>
+    ><span class="sr-only">{{ label }}</span></span
+  >
 </template>

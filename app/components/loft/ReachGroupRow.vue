@@ -2,15 +2,24 @@
 import { reaches, reachOf } from '~~/core/gates/verdict'
 import type { GroupRow } from '~/composables/reach-rows'
 
-const props = defineProps<{ row: GroupRow, tiers: { id: string, name: string }[], cells: Uint8Array, threads: Map<string, string>, chosen: number | null }>()
-const emit = defineEmits<{ fold: [], select: [tier: number] }>()
+const props = defineProps<{
+  row: GroupRow
+  tiers: { id: string; name: string }[]
+  cells: Uint8Array
+  threads: Map<string, string>
+  chosen: number | null
+}>()
+const emit = defineEmits<{ fold: []; select: [tier: number] }>()
 
 /** How many things of the group each tier leaves unseen, glimpses, opens and takes. */
-const shares = computed(() => props.tiers.map((_, t) => {
-  const counts = [0, 0, 0, 0]
-  for (const position of props.row.positions) counts[reaches.indexOf(reachOf(cellOf(props.cells, props.tiers.length, position, t)))]!++
-  return counts as [number, number, number, number]
-}))
+const shares = computed(() =>
+  props.tiers.map((_, t) => {
+    const counts = [0, 0, 0, 0]
+    for (const position of props.row.positions)
+      counts[reaches.indexOf(reachOf(cellOf(props.cells, props.tiers.length, position, t)))]!++
+    return counts as [number, number, number, number]
+  }),
+)
 const said = (counts: number[]) => `${counts[3]} taken, ${counts[2]} opened, ${counts[1]} glimpsed, ${counts[0]} unseen`
 </script>
 
@@ -20,13 +29,11 @@ const said = (counts: number[]) => `${counts[3]} taken, ${counts[2]} opened, ${c
     tabindex="-1"
     class="flex min-w-0 items-baseline gap-1.5 text-left"
     :aria-expanded="row.open"
-    @click="emit('fold')"
-  >
-    <span
-      class="w-3 text-[10px]"
-      aria-hidden="true"
-    >{{ row.open ? '▾' : '▸' }}</span>
-    <b class="display truncate text-[14.5px]">{{ row.title }}</b><span class="text-[12px] text-soft">{{ row.positions.length }}</span>
+    @click="emit('fold')">
+    <span class="w-3 text-[10px]" aria-hidden="true">{{ row.open ? '▾' : '▸' }}</span>
+    <b class="display truncate text-[14.5px]">{{ row.title }}</b><span class="text-[12px] text-soft">{{
+      row.positions.length
+    }}</span>
   </button>
   <span
     v-for="(tier, t) in tiers"
@@ -37,19 +44,13 @@ const said = (counts: number[]) => `${counts[3]} taken, ${counts[2]} opened, ${c
     :class="t === chosen ? 'outline-2 outline-offset-2 outline-ink' : ''"
     :aria-label="`${tier.name}: ${said(shares[t]!)}`"
     :title="`${tier.name}: ${said(shares[t]!)}`"
-    @click="emit('select', t)"
-  >
-    <template
-      v-for="(opacity, i) in [1, .78, .35]"
-      :key="i"
-    ><i
-      v-if="shares[t]![3 - i]"
-      class="block h-full rounded-[2px]"
-      :style="{ background: threads.get(tier.id), opacity, flexGrow: shares[t]![3 - i] }"
+    @click="emit('select', t)">
+    <template v-for="(opacity, i) in [1, 0.78, 0.35]" :key="i"
+      ><i
+        v-if="shares[t]![3 - i]"
+        class="block h-full rounded-[2px]"
+        :style="{ background: threads.get(tier.id), opacity, flexGrow: shares[t]![3 - i] }"
     /></template>
-    <i
-      class="block"
-      :style="{ flexGrow: shares[t]![0] }"
-    />
+    <i class="block" :style="{ flexGrow: shares[t]![0] }" />
   </span>
 </template>

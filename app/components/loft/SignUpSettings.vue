@@ -5,17 +5,21 @@ import type { SiteSettings } from '~~/server/services/site/settings'
 /** How strangers become members: the door, confirming, approval, what they start with, what they are asked. */
 const loft = useLoft()
 const { problem, done, busy, run } = useDeed()
-const all = ref<{ settings: Partial<SiteSettings>, mailWorks: boolean } | null>(null)
+const all = ref<{ settings: Partial<SiteSettings>; mailWorks: boolean } | null>(null)
 const signUp = computed(() => all.value?.settings['sign-up'])
 async function load() {
-  all.value = await loftApi<NonNullable<typeof all.value>>('settings').catch((error: Error) => void (problem.value = error.message)) ?? null
+  all.value =
+    (await loftApi<NonNullable<typeof all.value>>('settings').catch(
+      (error: Error) => void (problem.value = error.message),
+    )) ?? null
 }
 onMounted(load)
 const mayChange = computed(() => loft.may('settings-sign-up', 'change'))
 const live = computed(() => loft.data?.live)
 async function put<G extends keyof SiteSettings>(group: G, changes: Partial<SiteSettings[G]>) {
   const before = all.value!.settings[group]!
-  if (await run(() => loftApi(`settings/${group}`, 'PUT', { ...before, ...changes }), 'Kept, and in force.')) return load()
+  if (await run(() => loftApi(`settings/${group}`, 'PUT', { ...before, ...changes }), 'Kept, and in force.'))
+    return load()
   const told = problem.value
   await load()
   problem.value = told
@@ -36,13 +40,23 @@ const howAsked = (id: string) => {
 }
 
 const fresh = reactive({ name: '', type: 'text' as Fact['type'], choices: '' })
-const types: Record<Fact['type'], string> = { text: 'words', number: 'a number', date: 'a date', flag: 'yes or no', choice: 'one of' }
+const types: Record<Fact['type'], string> = {
+  text: 'words',
+  number: 'a number',
+  date: 'a date',
+  flag: 'yes or no',
+  choice: 'one of',
+}
 function addFact() {
   const id = slug(fresh.name)
-  const choices = fresh.choices.split(',').map(one => one.trim()).filter(Boolean)
+  const choices = fresh.choices
+    .split(',')
+    .map(one => one.trim())
+    .filter(Boolean)
   if (!id) return void (problem.value = 'A name needs a letter or a digit.')
   if (loft.draft.facts?.some(one => one.id === id)) return void (problem.value = `There is “${id}” already.`)
-  if (fresh.type === 'choice' && !choices.length) return void (problem.value = 'Say what can be chosen, parted by commas.')
+  if (fresh.type === 'choice' && !choices.length)
+    return void (problem.value = 'Say what can be chosen, parted by commas.')
   loft.change('fact', id, { id, name: fresh.name, type: fresh.type, ...(fresh.type === 'choice' ? { choices } : {}) })
   Object.assign(fresh, { name: '', choices: '' })
 }
@@ -50,63 +64,51 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
 </script>
 
 <template>
-  <div
-    v-if="signUp"
-    class="grid max-w-[860px] gap-3"
-  >
-    <LoftTold
-      :problem="problem"
-      :done="done"
-    />
-    <fieldset
-      class="card grid gap-2"
-      :disabled="!mayChange || busy"
-    >
-      <legend class="display text-[16px] font-bold">
-        The door
-      </legend>
-      <label
-        v-for="(words, key) in modes"
-        :key="key"
-        class="flex items-center gap-2"
-      ><input
-        type="radio"
-        name="mode"
-        :checked="signUp.mode === key"
-        @change="set({ mode: key })"
-      > {{ words }}</label>
-      <label class="mt-2 flex items-center gap-2"><input
-        type="checkbox"
-        :checked="signUp.confirmByMail"
-        @change="set({ confirmByMail: ($event.target as HTMLInputElement).checked })"
-      > Confirm the address by mail first</label>
-      <p
-        v-if="!all?.mailWorks"
-        class="text-[13px] text-weld"
+  <div v-if="signUp" class="grid max-w-[860px] gap-3">
+    <LoftTold :problem="problem" :done="done" />
+    <fieldset class="card grid gap-2" :disabled="!mayChange || busy">
+      <legend class="display text-[16px] font-bold">The door</legend>
+      <label v-for="(words, key) in modes" :key="key" class="flex items-center gap-2"
+        ><input type="radio" name="mode" :checked="signUp.mode === key" @change="set({ mode: key })" />
+        {{ words }}</label
       >
+      <label class="mt-2 flex items-center gap-2"
+        ><input
+          type="checkbox"
+          :checked="signUp.confirmByMail"
+          @change="set({ confirmByMail: ($event.target as HTMLInputElement).checked })" />
+        Confirm the address by mail first</label
+      >
+      <p v-if="!all?.mailWorks" class="text-[13px] text-weld">
         It is not known whether mail works: check it under Mail before this can be switched on.
       </p>
-      <label class="flex items-center gap-2"><input
-        type="checkbox"
-        :checked="signUp.approveByHand"
-        @change="set({ approveByHand: ($event.target as HTMLInputElement).checked })"
-      > Look at each sign-up by hand</label>
+      <label class="flex items-center gap-2"
+        ><input
+          type="checkbox"
+          :checked="signUp.approveByHand"
+          @change="set({ approveByHand: ($event.target as HTMLInputElement).checked })" />
+        Look at each sign-up by hand</label
+      >
     </fieldset>
-    <fieldset
-      class="card grid gap-2"
-      :disabled="!mayChange || busy"
-    >
-      <legend class="display text-[16px] font-bold">
-        What they start with
-      </legend>
-      <label class="field max-w-[320px]">Level<select
-        :value="signUp.startLevel ?? ''"
-        @change="set({ startLevel: ($event.target as HTMLSelectElement).value || null })"
-      ><option value="">as the levels say{{ live?.levels?.some(one => one.onSignUp) ? `: ${live.levels.filter(one => one.onSignUp).map(one => one.name).join(', ')}` : ': none' }}</option><option
-        v-for="level in live?.levels"
-        :key="level.id"
-        :value="level.id"
-      >{{ level.name }}</option></select></label>
+    <fieldset class="card grid gap-2" :disabled="!mayChange || busy">
+      <legend class="display text-[16px] font-bold">What they start with</legend>
+      <label class="field max-w-[320px]"
+        >Level<select
+          :value="signUp.startLevel ?? ''"
+          @change="set({ startLevel: ($event.target as HTMLSelectElement).value || null })">
+          <option value="">
+            as the levels say{{
+              live?.levels?.some(one => one.onSignUp)
+                ? `: ${live.levels
+                    .filter(one => one.onSignUp)
+                    .map(one => one.name)
+                    .join(', ')}`
+                : ': none'
+            }}
+          </option>
+          <option v-for="level in live?.levels" :key="level.id" :value="level.id">{{ level.name }}</option>
+        </select></label
+      >
       <p class="flex flex-wrap items-center gap-1.5">
         <span class="text-[13px] text-soft">Roles</span>
         <button
@@ -115,79 +117,52 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
           class="token"
           :class="signUp.startRoles.includes(role.id) ? 'met' : 'add'"
           :aria-pressed="signUp.startRoles.includes(role.id)"
-          @click="toggleRole(role.id)"
-        >
+          @click="toggleRole(role.id)">
           {{ role.name }}
         </button>
       </p>
     </fieldset>
     <fieldset class="card grid gap-2">
-      <legend class="display text-[16px] font-bold">
-        What they are asked
-      </legend>
+      <legend class="display text-[16px] font-bold">What they are asked</legend>
       <p class="text-[13px] text-soft">
         Besides name, address and password. Facts can be named in any rule; a new one counts from the next edition.
       </p>
       <ul class="grid gap-1">
-        <li
-          v-for="fact in loft.draft.facts"
-          :key="fact.id"
-          class="flex flex-wrap items-center gap-3"
-        >
+        <li v-for="fact in loft.draft.facts" :key="fact.id" class="flex flex-wrap items-center gap-3">
           <b class="w-[200px]">{{ fact.name ?? fact.id }}</b>
-          <span class="w-[180px] text-soft">{{ types[fact.type] }}{{ fact.choices ? ` ${fact.choices.join(', ')}` : '' }}</span>
+          <span class="w-[180px] text-soft"
+            >{{ types[fact.type] }}{{ fact.choices ? ` ${fact.choices.join(', ')}` : '' }}</span
+          >
           <select
             v-if="isLive(fact.id)"
             class="input !w-auto"
             :value="howAsked(fact.id)"
             :disabled="!mayChange || busy"
             :aria-label="`Ask for ${fact.name} on sign-up`"
-            @change="setFact(fact.id, ($event.target as HTMLSelectElement).value)"
-          >
-            <option value="no">
-              not asked
-            </option><option value="if they like">
-              asked, if they like
-            </option><option value="needed">
-              asked, and needed
-            </option>
+            @change="setFact(fact.id, ($event.target as HTMLSelectElement).value)">
+            <option value="no">not asked</option>
+            <option value="if they like">asked, if they like</option>
+            <option value="needed">asked, and needed</option>
           </select>
-          <span
-            v-else
-            class="text-[13px] text-weld"
-          >from the next edition</span>
+          <span v-else class="text-[13px] text-weld">from the next edition</span>
           <button
             v-if="mayChange"
             class="ml-auto text-[13px] text-woad underline"
             :aria-label="`Remove the fact ${fact.name}`"
-            @click="loft.change('fact', fact.id, null)"
-          >
+            @click="loft.change('fact', fact.id, null)">
             remove
           </button>
         </li>
       </ul>
-      <form
-        v-if="mayChange"
-        class="flex flex-wrap gap-2"
-        @submit.prevent="addFact"
-      >
+      <form v-if="mayChange" class="flex flex-wrap gap-2" @submit.prevent="addFact">
         <input
           v-model="fresh.name"
           class="input !w-[190px]"
           placeholder="Name of a fact"
           aria-label="Name of a new fact"
-          required
-        >
-        <select
-          v-model="fresh.type"
-          class="input !w-auto"
-          aria-label="What sort of fact"
-        >
-          <option
-            v-for="(words, type) in types"
-            :key="type"
-            :value="type"
-          >
+          required />
+        <select v-model="fresh.type" class="input !w-auto" aria-label="What sort of fact">
+          <option v-for="(words, type) in types" :key="type" :value="type">
             {{ words }}
           </option>
         </select>
@@ -196,42 +171,30 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
           v-model="fresh.choices"
           class="input !w-[200px]"
           placeholder="north, south"
-          aria-label="What can be chosen, parted by commas"
-        >
-        <button class="btn">
-          + Add the fact
-        </button>
+          aria-label="What can be chosen, parted by commas" />
+        <button class="btn">+ Add the fact</button>
       </form>
     </fieldset>
-    <fieldset
-      v-if="all?.settings.payment || all?.settings.activity"
-      class="card flex flex-wrap gap-4"
-    >
-      <legend class="display text-[16px] font-bold">
-        Also
-      </legend>
-      <label
-        v-if="all.settings.payment"
-        class="field"
-      >Days a level is still held while its renewal has not gone through<input
-        type="number"
-        min="0"
-        max="60"
-        :value="all.settings.payment.graceDays"
-        :disabled="!loft.may('settings-payment', 'change')"
-        @change="put('payment', { graceDays: Number(($event.target as HTMLInputElement).value) })"
-      ></label>
-      <label
-        v-if="all.settings.activity"
-        class="field"
-      >Months activity is kept<input
-        type="number"
-        min="1"
-        max="120"
-        :value="all.settings.activity.keepMonths"
-        :disabled="!loft.may('settings-activity', 'change')"
-        @change="put('activity', { keepMonths: Number(($event.target as HTMLInputElement).value) })"
-      ></label>
+    <fieldset v-if="all?.settings.payment || all?.settings.activity" class="card flex flex-wrap gap-4">
+      <legend class="display text-[16px] font-bold">Also</legend>
+      <label v-if="all.settings.payment" class="field"
+        >Days a level is still held while its renewal has not gone through<input
+          type="number"
+          min="0"
+          max="60"
+          :value="all.settings.payment.graceDays"
+          :disabled="!loft.may('settings-payment', 'change')"
+          @change="put('payment', { graceDays: Number(($event.target as HTMLInputElement).value) })"
+      /></label>
+      <label v-if="all.settings.activity" class="field"
+        >Months activity is kept<input
+          type="number"
+          min="1"
+          max="120"
+          :value="all.settings.activity.keepMonths"
+          :disabled="!loft.may('settings-activity', 'change')"
+          @change="put('activity', { keepMonths: Number(($event.target as HTMLInputElement).value) })"
+      /></label>
     </fieldset>
   </div>
 </template>

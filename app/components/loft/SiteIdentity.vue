@@ -6,14 +6,29 @@ const loft = useLoft()
 const { problem, at, done, run } = useDeed()
 const site = ref<SiteIdentity | null>(null)
 async function load() {
-  site.value = (await loftApi<{ site?: SiteIdentity }>('settings').catch((error: Error) => void (problem.value = error.message)))?.site ?? null
+  site.value =
+    (await loftApi<{ site?: SiteIdentity }>('settings').catch((error: Error) => void (problem.value = error.message)))
+      ?.site ?? null
 }
 onMounted(load)
 const mayChange = computed(() => loft.may('settings-site', 'change'))
 const zones = Intl.supportedValuesOf('timeZone')
 const currencies = Intl.supportedValuesOf('currency')
-const now = computed(() => (site.value ? new Date().toLocaleString('en-GB', { timeZone: site.value.timezone, weekday: 'long', hour: '2-digit', minute: '2-digit' }) : ''))
-const price = computed(() => (site.value ? new Intl.NumberFormat(site.value.locale, { style: 'currency', currency: site.value.currency }).format(12.5) : ''))
+const now = computed(() =>
+  site.value
+    ? new Date().toLocaleString('en-GB', {
+        timeZone: site.value.timezone,
+        weekday: 'long',
+        hour: '2-digit',
+        minute: '2-digit',
+      })
+    : '',
+)
+const price = computed(() =>
+  site.value
+    ? new Intl.NumberFormat(site.value.locale, { style: 'currency', currency: site.value.currency }).format(12.5)
+    : '',
+)
 
 async function put(change: Partial<SiteIdentity>) {
   const told = await run(() => loftApi('settings/site', 'PUT', change), 'Kept, and in force.')
@@ -25,67 +40,53 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
-  <div
-    v-if="site"
-    class="grid max-w-[760px] gap-3"
-  >
-    <LoftTold
-      :problem="problem"
-      :done="done"
-    />
-    <fieldset
-      class="card grid grid-cols-2 gap-4 max-md:grid-cols-1"
-      :disabled="!mayChange"
-    >
-      <legend class="display text-[16px] font-bold">
-        The site
-      </legend>
-      <label class="field col-span-full">Name, at the head of every page and in mails<input
-        :value="site.name"
-        maxlength="200"
-        :aria-invalid="at === '/name' ? 'true' : undefined"
-        @change="put({ name: value($event) })"
-      ></label>
-      <label class="field">Time zone of dates and hours in rules<input
-        list="site-zones"
-        :value="site.timezone"
-        :aria-invalid="at === '/timezone' ? 'true' : undefined"
-        @change="put({ timezone: value($event) })"
-      ><small class="text-[12.5px] text-soft">There it is {{ now }}.</small></label>
-      <label class="field">Language and country of texts and prices<input
-        :value="site.locale"
-        maxlength="35"
-        :aria-invalid="at === '/locale' ? 'true' : undefined"
-        @change="put({ locale: value($event) })"
-      ><small class="text-[12.5px] text-soft">Such as en, en-IE or es.</small></label>
-      <label class="field">Currency of every amount<input
-        list="site-currencies"
-        :value="site.currency"
-        maxlength="3"
-        :aria-invalid="at === '/currency' ? 'true' : undefined"
-        @change="put({ currency: value($event).toUpperCase() })"
-      ><small class="text-[12.5px] text-soft">Written {{ price }}. Amounts stay as they are: another currency converts nothing.</small></label>
+  <div v-if="site" class="grid max-w-[760px] gap-3">
+    <LoftTold :problem="problem" :done="done" />
+    <fieldset class="card grid grid-cols-2 gap-4 max-md:grid-cols-1" :disabled="!mayChange">
+      <legend class="display text-[16px] font-bold">The site</legend>
+      <label class="field col-span-full"
+        >Name, at the head of every page and in mails<input
+          :value="site.name"
+          maxlength="200"
+          :aria-invalid="at === '/name' ? 'true' : undefined"
+          @change="put({ name: value($event) })"
+      /></label>
+      <label class="field"
+        >Time zone of dates and hours in rules<input
+          list="site-zones"
+          :value="site.timezone"
+          :aria-invalid="at === '/timezone' ? 'true' : undefined"
+          @change="put({ timezone: value($event) })" /><small class="text-[12.5px] text-soft"
+          >There it is {{ now }}.</small
+        ></label
+      >
+      <label class="field"
+        >Language and country of texts and prices<input
+          :value="site.locale"
+          maxlength="35"
+          :aria-invalid="at === '/locale' ? 'true' : undefined"
+          @change="put({ locale: value($event) })" /><small class="text-[12.5px] text-soft"
+          >Such as en, en-IE or es.</small
+        ></label
+      >
+      <label class="field"
+        >Currency of every amount<input
+          list="site-currencies"
+          :value="site.currency"
+          maxlength="3"
+          :aria-invalid="at === '/currency' ? 'true' : undefined"
+          @change="put({ currency: value($event).toUpperCase() })" /><small class="text-[12.5px] text-soft"
+          >Written {{ price }}. Amounts stay as they are: another currency converts nothing.</small
+        ></label
+      >
       <datalist id="site-zones">
-        <option
-          v-for="zone in zones"
-          :key="zone"
-          :value="zone"
-        />
+        <option v-for="zone in zones" :key="zone" :value="zone" />
       </datalist>
       <datalist id="site-currencies">
-        <option
-          v-for="one in currencies"
-          :key="one"
-          :value="one"
-        />
+        <option v-for="one in currencies" :key="one" :value="one" />
       </datalist>
     </fieldset>
-    <p class="text-soft">
-      These hold at once, on every page, for everybody.
-    </p>
+    <p class="text-soft">These hold at once, on every page, for everybody.</p>
   </div>
-  <LoftTold
-    v-else
-    :problem="problem"
-  />
+  <LoftTold v-else :problem="problem" />
 </template>

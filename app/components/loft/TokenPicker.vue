@@ -5,8 +5,8 @@ import { read } from '~~/core/sentences/read'
 import { suggest } from '~~/core/sentences/suggest'
 
 /** A field that understands everything a rule can say: pick what it offers, or type a whole phrase. */
-const props = defineProps<{ lexicon: Lexicon, initial: string, label: string }>()
-const emit = defineEmits<{ pick: [condition: Condition], close: [] }>()
+const props = defineProps<{ lexicon: Lexicon; initial: string; label: string }>()
+const emit = defineEmits<{ pick: [condition: Condition]; close: [] }>()
 
 const text = ref(props.initial)
 const touched = ref(false)
@@ -16,9 +16,13 @@ const today = new Date().toISOString().slice(0, 10)
 const cursor = ref(props.initial.length)
 const id = useId()
 
-const offered = computed(() => suggest(touched.value ? text.value : '', touched.value ? cursor.value : 0, props.lexicon, today))
+const offered = computed(() =>
+  suggest(touched.value ? text.value : '', touched.value ? cursor.value : 0, props.lexicon, today),
+)
 const whole = computed(() => read(text.value, props.lexicon, today))
-const error = computed(() => (touched.value && text.value.trim() && !whole.value.ok && !offered.value.length ? whole.value.error : null))
+const error = computed(() =>
+  touched.value && text.value.trim() && !whole.value.ok && !offered.value.length ? whole.value.error : null,
+)
 
 function typed(event: Event) {
   const input = event.target as HTMLInputElement
@@ -67,8 +71,7 @@ onMounted(() => {
 <template>
   <span
     class="relative inline-block w-full max-w-[300px] align-top"
-    @focusout="($event.relatedTarget as HTMLElement | null)?.closest(`#p${id}`) ? null : emit('close')"
-  >
+    @focusout="($event.relatedTarget as HTMLElement | null)?.closest(`#p${id}`) ? null : emit('close')">
     <input
       ref="field"
       class="input"
@@ -84,14 +87,12 @@ onMounted(() => {
       autocomplete="off"
       spellcheck="false"
       @input="typed"
-      @keydown="onKey"
-    >
+      @keydown="onKey" />
     <span
       :id="`p${id}`"
       role="listbox"
       :aria-label="label"
-      class="absolute left-0 top-[36px] z-30 grid max-h-[260px] w-[300px] overflow-y-auto rounded-lg border border-line bg-sheet py-1 shadow-xl"
-    >
+      class="absolute left-0 top-[36px] z-30 grid max-h-[260px] w-[300px] overflow-y-auto rounded-lg border border-line bg-sheet py-1 shadow-xl">
       <button
         v-for="(one, i) in offered"
         :id="`p${id}-${i}`"
@@ -102,13 +103,12 @@ onMounted(() => {
         class="px-3 py-1 text-left"
         :class="i === active ? 'bg-band font-semibold' : ''"
         @mousedown.prevent="choose(i)"
-        @mousemove="active = i"
-      >{{ one.text }}</button>
-      <span
-        v-if="error"
-        class="wrong px-3 py-1"
-        role="alert"
-      >“{{ text.slice(error.at, error.at + error.length) || 'the end' }}”: expected {{ error.expected }}.</span>
+        @mousemove="active = i">
+        {{ one.text }}
+      </button>
+      <span v-if="error" class="wrong px-3 py-1" role="alert"
+        >“{{ text.slice(error.at, error.at + error.length) || 'the end' }}”: expected {{ error.expected }}.</span
+      >
     </span>
   </span>
 </template>

@@ -7,7 +7,13 @@ import { sayTreatment } from '~~/core/sentences/say'
 import type { ThingRow } from '~/composables/reach-rows'
 
 /** Why a cell is as it is, and where its gates are edited. */
-const props = defineProps<{ thing: ThingRow, tier: { id: string, name: string }, thread: string, explanation: Explanation | null, which: 'live' | 'draft' }>()
+const props = defineProps<{
+  thing: ThingRow
+  tier: { id: string; name: string }
+  thread: string
+  explanation: Explanation | null
+  which: 'live' | 'draft'
+}>()
 const editing = defineModel<string | null>('editing', { required: true })
 const loft = useLoft()
 const root = ref<HTMLElement | null>(null)
@@ -16,11 +22,15 @@ const scopeKey: Partial<Record<Kind, string>> = { record: 'records' }
 const ownScope = computed(() => scopeKey[props.thing.kind] ?? props.thing.kind)
 const gates = computed(() => props.explanation?.gates ?? [])
 const ownGate = computed(() => gates.value.find(gate => gate.step === 'self'))
-const deciding = computed(() => gates.value.find(gate => gate.id === props.explanation?.decidedBy) ?? ownGate.value ?? gates.value.at(-1))
+const deciding = computed(
+  () => gates.value.find(gate => gate.id === props.explanation?.decidedBy) ?? ownGate.value ?? gates.value.at(-1),
+)
 const mayEdit = computed(() => props.which === 'draft' && loft.may('gates', 'change'))
 const usesKey = computed(() => props.explanation?.verdict.masterKey)
 const bookGate = (id: string) => (loft.book.gates ?? []).find(gate => gate.id === id)
-const changedIds = computed(() => new Set(loft.changes.filter(change => change.kind === 'gate').map(change => change.key)))
+const changedIds = computed(
+  () => new Set(loft.changes.filter(change => change.kind === 'gate').map(change => change.key)),
+)
 
 const pageTitle = (id: string) => loft.data?.site.pages?.find(page => page.id === id)?.title ?? id
 function place(gate: ExplainedGate): string {
@@ -36,20 +46,27 @@ function place(gate: ExplainedGate): string {
 const standing = computed(() => {
   const place = props.explanation?.standsIn
   if (!place) return null
-  const name = place.resource.kind === 'page' ? pageTitle(place.resource.id) : loft.data?.site.blocks?.find(block => block.id === place.resource.id)?.title ?? place.resource.id
+  const name =
+    place.resource.kind === 'page'
+      ? pageTitle(place.resource.id)
+      : (loft.data?.site.blocks?.find(block => block.id === place.resource.id)?.title ?? place.resource.id)
   return { name, kind: kindNames[place.resource.kind], opens: place.verdict.open, gates: place.gates }
 })
 
 const answerFrom = computed(() => {
   const from = props.explanation?.otherwise?.from
   if (!from || from === 'default') return 'since nothing says otherwise'
-  if ('settings' in from) return 'by the site\'s settings'
+  if ('settings' in from) return "by the site's settings"
   const gate = gates.value.find(one => one.order === from.gate)
   return gate ? `by ${gate.gate.name ?? gate.id}` : ''
 })
 
 function newId(): string {
-  const base = props.thing.id.replaceAll(/[^a-z0-9]+/gi, '-').toLowerCase().replace(/^-+|-+$/g, '') || 'gate'
+  const base =
+    props.thing.id
+      .replaceAll(/[^a-z0-9]+/gi, '-')
+      .toLowerCase()
+      .replace(/^-+|-+$/g, '') || 'gate'
   const taken = new Set((loft.draft.gates ?? []).map(gate => gate.id))
   for (let n = 1; ; n++) {
     const id = n === 1 ? base : `${base}-${n}`
@@ -78,7 +95,12 @@ async function focusFirstToken() {
 watch(() => props.explanation, focusFirstToken, { flush: 'post' })
 function addHere() {
   const id = newId()
-  const gate = { id, name: props.thing.title, on: { [ownScope.value]: props.thing.id }, open: { everyone: true } } as Gate
+  const gate = {
+    id,
+    name: props.thing.title,
+    on: { [ownScope.value]: props.thing.id },
+    open: { everyone: true },
+  } as Gate
   loft.change('gate', id, gate)
   editing.value = id
 }
@@ -86,12 +108,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
 </script>
 
 <template>
-  <section
-    ref="root"
-    tabindex="-1"
-    aria-label="Why"
-    class="flex h-full flex-col outline-none"
-  >
+  <section ref="root" tabindex="-1" aria-label="Why" class="flex h-full flex-col outline-none">
     <div class="flex min-h-0 flex-1 flex-col gap-3 overflow-y-auto px-[18px] py-4">
       <div>
         <p class="text-[13px] text-soft">
@@ -104,84 +121,69 @@ defineExpose({ edit, focus: () => root.value?.focus() })
       <div
         v-if="explanation"
         class="rounded-[10px] border px-3.5 py-2.5"
-        :style="{ background: `color-mix(in oklab, ${thread} 11%, var(--sheet))`, borderColor: `color-mix(in oklab, ${thread} 30%, var(--sheet))` }"
-      >
+        :style="{
+          background: `color-mix(in oklab, ${thread} 11%, var(--sheet))`,
+          borderColor: `color-mix(in oklab, ${thread} 30%, var(--sheet))`,
+        }">
         <p>
-          <b>{{ tier.name }}</b> <b :style="{ color: `color-mix(in oklab, ${thread} 75%, var(--ink))` }">{{ reachVerbs[explanation.verdict.reach] }}</b> it: {{ verdictWords(thing.kind, explanation.verdict) }}
+          <b>{{ tier.name }}</b>
+          <b :style="{ color: `color-mix(in oklab, ${thread} 75%, var(--ink))` }">{{
+            reachVerbs[explanation.verdict.reach]
+          }}</b>
+          it: {{ verdictWords(thing.kind, explanation.verdict) }}
         </p>
-        <p
-          v-if="explanation.otherwise && !explanation.verdict.open"
-          class="mt-1 text-soft"
-        >
+        <p v-if="explanation.otherwise && !explanation.verdict.open" class="mt-1 text-soft">
           Instead: {{ sayTreatment(explanation.otherwise.value, loft.lexicon) }}, {{ answerFrom }}.
         </p>
-        <p
-          v-if="usesKey"
-          class="mt-1 text-soft"
-        >
-          Only the master key lets them in.
-        </p>
-        <p
-          v-if="explanation.closedRoute"
-          class="mt-1 text-soft"
-        >
+        <p v-if="usesKey" class="mt-1 text-soft">Only the master key lets them in.</p>
+        <p v-if="explanation.closedRoute" class="mt-1 text-soft">
           A service route opens to nobody until a gate says so.
         </p>
       </div>
 
-      <ol
-        v-if="explanation"
-        class="grid gap-1"
-      >
+      <ol v-if="explanation" class="grid gap-1">
         <li
           v-if="standing"
           class="border-l-[3px] pl-2.5 text-[13px] text-soft"
-          :class="standing.opens ? 'border-[#cfc7b6]' : 'border-madder'"
-        >
-          Stands in the {{ standing.kind }} <b class="text-ink">{{ standing.name }}</b>, which {{ standing.opens ? 'opens' : 'does not open: so neither does this' }}.
-          <div
-            v-for="gate in standing.opens ? [] : standing.gates.filter(one => one.refuses)"
-            :key="gate.id"
-          >
-            <LoftGateEditor
-              :gate="gate.gate"
-              :explained="gate"
-              :editing="false"
-            />
+          :class="standing.opens ? 'border-[#cfc7b6]' : 'border-madder'">
+          Stands in the {{ standing.kind }} <b class="text-ink">{{ standing.name }}</b>, which
+          {{ standing.opens ? 'opens' : 'does not open: so neither does this' }}.
+          <div v-for="gate in standing.opens ? [] : standing.gates.filter(one => one.refuses)" :key="gate.id">
+            <LoftGateEditor :gate="gate.gate" :explained="gate" :editing="false" />
           </div>
         </li>
         <li
           v-if="!gates.length || gates[0]!.step !== 'everything'"
-          class="border-l-[3px] border-[#cfc7b6] pl-2.5 text-[13px] text-soft"
-        >
+          class="border-l-[3px] border-[#cfc7b6] pl-2.5 text-[13px] text-soft">
           Whole site · <b class="text-ink">everyone</b>
         </li>
         <li
           v-for="(gate, i) in gates"
           :key="`${gate.id} ${gate.branch ?? ''}`"
           class="border-l-[3px] pl-2.5"
-          :class="[gate.id === explanation.decidedBy ? 'border-madder' : gate.refuses ? 'border-[#d9a99c]' : 'border-[#cfc7b6]', editing === gate.id ? 'editing' : '']"
-          :style="{ marginLeft: `${Math.min(i + 1, 3) * 12}px` }"
-        >
+          :class="[
+            gate.id === explanation.decidedBy
+              ? 'border-madder'
+              : gate.refuses
+                ? 'border-[#d9a99c]'
+                : 'border-[#cfc7b6]',
+            editing === gate.id ? 'editing' : '',
+          ]"
+          :style="{ marginLeft: `${Math.min(i + 1, 3) * 12}px` }">
           <p class="flex flex-wrap items-baseline gap-x-1.5 text-[13px] text-soft">
-            {{ place(gate) }} <b
-              v-if="gate.gate.name && gate.step !== 'self'"
-              class="text-ink"
-            >{{ gate.gate.name }}</b>
+            {{ place(gate) }} <b v-if="gate.gate.name && gate.step !== 'self'" class="text-ink">{{ gate.gate.name }}</b>
             <span v-if="which === 'draft' && changedIds.has(gate.id)">· edited in this draft</span>
             <button
               v-if="mayEdit && editing !== gate.id"
               class="ml-auto text-[12.5px] text-woad underline"
               :aria-label="`Edit the gate ${gate.gate.name ?? gate.id}`"
-              @click="editing = gate.id"
-            >
+              @click="editing = gate.id">
               edit
             </button>
             <button
               v-if="editing === gate.id"
               class="ml-auto text-[12.5px] text-woad underline"
-              @click="editing = null"
-            >
+              @click="editing = null">
               done
             </button>
           </p>
@@ -190,37 +192,30 @@ defineExpose({ edit, focus: () => root.value?.focus() })
             :explained="gate"
             :editing="mayEdit && editing === gate.id"
             @change="loft.change('gate', gate.id, $event)"
-            @remove="() => { editing = null; loft.change('gate', gate.id, null) }"
-          />
+            @remove="
+              () => {
+                editing = null
+                loft.change('gate', gate.id, null)
+              }
+            " />
         </li>
       </ol>
-      <p
-        v-if="explanation && !gates.length"
-        class="text-soft"
-      >
+      <p v-if="explanation && !gates.length" class="text-soft">
         No gate stands here: everyone who reaches what is around it comes in.
       </p>
     </div>
     <div class="flex shrink-0 flex-wrap gap-2 border-t border-line px-[18px] py-2.5">
-      <button
-        v-if="mayEdit && deciding"
-        class="btn"
-        @click="edit"
-      >
-        Edit gate <span class="kbd">E</span>
-      </button>
+      <button v-if="mayEdit && deciding" class="btn" @click="edit">Edit gate <span class="kbd">E</span></button>
       <button
         v-if="mayEdit && !ownGate && thing.kind !== 'record' && thing.kind !== 'field'"
         class="btn"
-        @click="addHere"
-      >
+        @click="addHere">
         + Gate here
       </button>
       <NuxtLink
         v-if="thing.kind === 'page'"
         class="btn"
-        :to="`/loft/walk?path=${encodeURIComponent(thing.note)}&tier=${tier.id}`"
-      >
+        :to="`/loft/walk?path=${encodeURIComponent(thing.note)}&tier=${tier.id}`">
         Walk as <span class="kbd">W</span>
       </NuxtLink>
     </div>

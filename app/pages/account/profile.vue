@@ -4,33 +4,24 @@ import type { ProfileData } from '~~/server/own-pages/account'
 const { data, problems, values } = useOwn<ProfileData>()
 useHead({ title: 'Your profile', meta: [{ name: 'robots', content: 'noindex' }] })
 const done: Record<string, string> = {
-  'profile': 'Kept.', 'password': 'The new password holds; every other browser is signed out.',
-  'address': 'A link is on its way to the new address. Until you follow it, the old one holds.', 'new-address': 'From now on you sign in with the new address.',
+  profile: 'Kept.',
+  password: 'The new password holds; every other browser is signed out.',
+  address: 'A link is on its way to the new address. Until you follow it, the old one holds.',
+  'new-address': 'From now on you sign in with the new address.',
 }
-const of = (what: string, key: string, otherwise = '') => (values.what === what ? values[key] ?? '' : otherwise)
+const of = (what: string, key: string, otherwise = '') => (values.what === what ? (values[key] ?? '') : otherwise)
 </script>
 
 <template>
   <article class="narrow">
-    <nav
-      class="trail"
-      aria-label="Where you are"
-    >
+    <nav class="trail" aria-label="Where you are">
       <a href="/account">Your account</a>
     </nav>
     <h1>Your profile</h1>
-    <p
-      v-if="done[data.done]"
-      class="said"
-      role="status"
-    >
+    <p v-if="done[data.done]" class="said" role="status">
       {{ done[data.done] }}
     </p>
-    <p
-      v-if="problems['']"
-      class="problem"
-      role="alert"
-    >
+    <p v-if="problems['']" class="problem" role="alert">
       {{ problems[''] }}
     </p>
     <SiteForm :hidden="{ what: 'profile' }">
@@ -40,33 +31,30 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         autocomplete="name"
         required
         :value="of('profile', 'name', data.name)"
-        :problem="problems.name"
-      />
+        :problem="problems.name" />
       <SiteField
         v-for="fact in data.facts"
         :key="fact.id"
         :name="`fact-${fact.id}`"
         :label="fact.name"
-        :type="(fact.type as 'text')"
+        :type="fact.type as 'text'"
         :choices="fact.choices"
         :value="of('profile', `fact-${fact.id}`, fact.value)"
-        :problem="problems[`fact-${fact.id}`]"
-      />
-      <button class="button">
-        Keep
-      </button>
+        :problem="problems[`fact-${fact.id}`]" />
+      <button class="button">Keep</button>
     </SiteForm>
     <SiteForm :hidden="{ what: 'address' }">
       <h2>Another address</h2>
-      <p>You sign in as <b>{{ data.email }}</b>.</p>
+      <p>
+        You sign in as <b>{{ data.email }}</b>.
+      </p>
       <SiteField
         name="email"
         label="New e-mail address"
         type="email"
         required
         :value="of('address', 'email')"
-        :problem="problems.email"
-      />
+        :problem="problems.email" />
       <SiteField
         id="address-password"
         name="oldPassword"
@@ -74,11 +62,8 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         type="password"
         autocomplete="current-password"
         required
-        :problem="problems.addressPassword"
-      />
-      <button class="button plain">
-        Take the new address
-      </button>
+        :problem="problems.addressPassword" />
+      <button class="button plain">Take the new address</button>
     </SiteForm>
     <SiteForm :hidden="{ what: 'password' }">
       <h2>Another password</h2>
@@ -88,8 +73,7 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         type="password"
         autocomplete="current-password"
         required
-        :problem="problems.oldPassword"
-      />
+        :problem="problems.oldPassword" />
       <SiteField
         name="password"
         label="New password"
@@ -97,11 +81,8 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         type="password"
         autocomplete="new-password"
         required
-        :problem="problems.password"
-      />
-      <button class="button plain">
-        Take the new password
-      </button>
+        :problem="problems.password" />
+      <button class="button plain">Take the new password</button>
     </SiteForm>
   </article>
 </template>

@@ -9,10 +9,7 @@ useHead({ title: 'Apply', meta: [{ name: 'robots', content: 'noindex' }] })
 
 <template>
   <article class="narrow">
-    <nav
-      class="trail"
-      aria-label="Where you are"
-    >
+    <nav class="trail" aria-label="Where you are">
       <a href="/account">Your account</a>
     </nav>
     <template v-if="data.target">
@@ -27,39 +24,31 @@ useHead({ title: 'Apply', meta: [{ name: 'robots', content: 'noindex' }] })
           :name="`answer-${i}`"
           :label="question"
           type="long"
-          :value="values[`answer-${i}`]"
-        />
-        <button class="button">
-          Send
-        </button>
+          :value="values[`answer-${i}`]" />
+        <button class="button">Send</button>
       </SiteForm>
     </template>
     <template v-else>
       <h1>Apply</h1>
       <ul class="choices">
-        <li
-          v-for="one in visitorOnes"
-          :key="one.target"
-        >
+        <li v-for="one in visitorOnes" :key="one.target">
           <b>{{ one.name }}</b><a :href="one.path">Apply</a>
         </li>
-        <li v-if="!visitorOnes.length && !kinds.length">
-          There is nothing to apply for now.
-        </li>
+        <li v-if="!visitorOnes.length && !kinds.length">There is nothing to apply for now.</li>
       </ul>
       <template v-if="kinds.length">
         <h2>Staff roles, by what you would look after</h2>
         <ul class="choices">
-          <li
-            v-for="kind in kinds"
-            :key="kind"
-          >
+          <li v-for="kind in kinds" :key="kind">
             <span>{{ kind }}</span>
-            <span><a
-              v-for="one in data.open.filter(role => role.kinds.includes(kind))"
-              :key="one.target"
-              :href="one.path"
-            >{{ one.name }}</a></span>
+            <span
+              ><a
+                v-for="one in data.open.filter(role => role.kinds.includes(kind))"
+                :key="one.target"
+                :href="one.path"
+                >{{ one.name }}</a
+              ></span
+            >
           </li>
         </ul>
       </template>

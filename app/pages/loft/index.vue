@@ -18,12 +18,16 @@ const selected = ref({ row: '', tier: 0 })
 const comparing = ref<number | null>(null)
 const editing = ref<string | null>(null)
 const explanation = ref<Explanation | null>(null)
-const boardView = ref<{ focus(): void, show(key: string): void } | null>(null)
-const pane = ref<{ edit(): void, focus(): void } | null>(null)
+const boardView = ref<{ focus(): void; show(key: string): void } | null>(null)
+const pane = ref<{ edit(): void; focus(): void } | null>(null)
 
-const which = computed(() => (loft.view === 'live' ? 'live' as const : 'draft' as const))
+const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
 const things = computed(() => (loft.board && loft.data ? describedThings(loft.board, loft.data.site) : []))
-const rows = computed(() => (loft.board ? reachRows(loft.board, things.value, { ...filter, onlyChanges: loft.view === 'changes' }, folded.value) : []))
+const rows = computed(() =>
+  loft.board
+    ? reachRows(loft.board, things.value, { ...filter, onlyChanges: loft.view === 'changes' }, folded.value)
+    : [],
+)
 const notes = computed(() => Object.fromEntries((loft.draft.tiers ?? []).map(tier => [tier.id, tier.note ?? ''])))
 const presentKinds = computed(() => kinds.filter(kind => things.value.some(thing => thing.kind === kind)))
 const tier = computed(() => loft.board?.tiers[selected.value.tier])
@@ -36,16 +40,21 @@ const thing = computed<ThingRow | null>(() => {
 })
 const differWords = computed(() => filter.differ?.map(t => loft.board?.tiers[t]?.name).join(' and '))
 
-watch([thing, tier, () => loft.board, which], async () => {
-  if (!thing.value || !tier.value) return void (explanation.value = null)
-  const { kind, id } = thing.value
-  const asked = { kind, id, tier: tier.value.id }
-  const answer = await askCore({ kind: 'explain', resource: { kind, id }, tier: asked.tier, which: which.value })
-  if (thing.value?.id === asked.id && tier.value?.id === asked.tier) explanation.value = answer
-}, { immediate: true })
+watch(
+  [thing, tier, () => loft.board, which],
+  async () => {
+    if (!thing.value || !tier.value) return void (explanation.value = null)
+    const { kind, id } = thing.value
+    const asked = { kind, id, tier: tier.value.id }
+    const answer = await askCore({ kind: 'explain', resource: { kind, id }, tier: asked.tier, which: which.value })
+    if (thing.value?.id === asked.id && tier.value?.id === asked.tier) explanation.value = answer
+  },
+  { immediate: true },
+)
 
 const remember = useDebounceFn(() => {
-  if (thing.value && tier.value) router.replace({ query: { thing: `${thing.value.kind}:${thing.value.id}`, tier: tier.value.id } })
+  if (thing.value && tier.value)
+    router.replace({ query: { thing: `${thing.value.kind}:${thing.value.id}`, tier: tier.value.id } })
 }, 400)
 function select(key: string, t: number) {
   if (key !== selected.value.row) editing.value = null
@@ -67,30 +76,39 @@ function reveal(kind: Kind, id: string) {
   folded.value = next
   nextTick(() => boardView.value?.show(`${kind} ${id}`))
 }
-watch([() => route.query.thing, () => loft.board !== null], () => {
-  const [kind, ...rest] = String(route.query.thing ?? '').split(':')
-  const id = rest.join(':')
-  const t = loft.board?.tiers.findIndex(one => one.id === route.query.tier) ?? -1
-  if (!id || !loft.board || `${kind} ${id}` === selected.value.row) return
-  selected.value = { row: `${kind} ${id}`, tier: Math.max(0, t >= 0 ? t : selected.value.tier) }
-  reveal(kind as Kind, id)
-}, { immediate: true })
-watch(rows, (list) => {
-  if (!selected.value.row && list.length && !route.query.thing) selected.value = { row: list.find(one => one.type === 'thing')?.key ?? '', tier: 0 }
-}, { immediate: true })
+watch(
+  [() => route.query.thing, () => loft.board !== null],
+  () => {
+    const [kind, ...rest] = String(route.query.thing ?? '').split(':')
+    const id = rest.join(':')
+    const t = loft.board?.tiers.findIndex(one => one.id === route.query.tier) ?? -1
+    if (!id || !loft.board || `${kind} ${id}` === selected.value.row) return
+    selected.value = { row: `${kind} ${id}`, tier: Math.max(0, t >= 0 ? t : selected.value.tier) }
+    reveal(kind as Kind, id)
+  },
+  { immediate: true },
+)
+watch(
+  rows,
+  list => {
+    if (!selected.value.row && list.length && !route.query.thing)
+      selected.value = { row: list.find(one => one.type === 'thing')?.key ?? '', tier: 0 }
+  },
+  { immediate: true },
+)
 
 function compare() {
   if (comparing.value === null || comparing.value === selected.value.tier) {
     comparing.value = selected.value.tier
     filter.differ = null
-  }
-  else {
+  } else {
     filter.differ = [comparing.value, selected.value.tier]
     comparing.value = null
   }
 }
 function walk() {
-  if (thing.value?.kind === 'page' && tier.value) navigateTo(`/loft/walk?path=${encodeURIComponent(thing.value.note)}&tier=${tier.value.id}`)
+  if (thing.value?.kind === 'page' && tier.value)
+    navigateTo(`/loft/walk?path=${encodeURIComponent(thing.value.note)}&tier=${tier.value.id}`)
 }
 </script>
 
@@ -99,26 +117,13 @@ function walk() {
     <div class="flex h-full pb-[27px] max-lg:flex-col max-lg:pb-0">
       <div class="flex min-w-0 flex-1 flex-col gap-2.5 px-4 pt-3 max-lg:min-h-[70vh]">
         <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
-          <h1 class="text-[21px]">
-            Who reaches what
-          </h1>
-          <span
-            class="segments"
-            role="group"
-            aria-label="Which rules"
-          >
-            <button
-              :aria-pressed="loft.view === 'live'"
-              @click="loft.view = 'live'"
-            >Live · edition {{ loft.edition }}</button>
-            <button
-              :aria-pressed="loft.view === 'draft'"
-              @click="loft.view = 'draft'"
-            >Draft</button>
-            <button
-              :aria-pressed="loft.view === 'changes'"
-              @click="loft.view = 'changes'"
-            >Only changes</button>
+          <h1 class="text-[21px]">Who reaches what</h1>
+          <span class="segments" role="group" aria-label="Which rules">
+            <button :aria-pressed="loft.view === 'live'" @click="loft.view = 'live'">
+              Live · edition {{ loft.edition }}
+            </button>
+            <button :aria-pressed="loft.view === 'draft'" @click="loft.view = 'draft'">Draft</button>
+            <button :aria-pressed="loft.view === 'changes'" @click="loft.view = 'changes'">Only changes</button>
           </span>
           <LoftChips />
         </div>
@@ -129,21 +134,10 @@ function walk() {
             type="search"
             class="input !w-[200px]"
             placeholder="Filter by name or address"
-            aria-label="Filter by name or address"
-          >
-          <select
-            v-model="filter.kind"
-            class="input !w-auto"
-            aria-label="Kind of thing"
-          >
-            <option value="">
-              every kind
-            </option>
-            <option
-              v-for="kind in presentKinds"
-              :key="kind"
-              :value="kind"
-            >
+            aria-label="Filter by name or address" />
+          <select v-model="filter.kind" class="input !w-auto" aria-label="Kind of thing">
+            <option value="">every kind</option>
+            <option v-for="kind in presentKinds" :key="kind" :value="kind">
               {{ kindPlurals[kind] }}
             </option>
           </select>
@@ -151,28 +145,20 @@ function walk() {
             class="btn quiet"
             :class="{ '!border-soft !text-ink': filter.mixed }"
             :aria-pressed="filter.mixed"
-            @click="filter.mixed = !filter.mixed"
-          >
+            @click="filter.mixed = !filter.mixed">
             where tiers differ
           </button>
           <button
             class="btn quiet"
             :class="{ '!border-soft !text-ink': filter.alike }"
             :aria-pressed="filter.alike"
-            @click="filter.alike = !filter.alike"
-          >
+            @click="filter.alike = !filter.alike">
             group alike <span class="kbd">G</span>
           </button>
-          <span
-            v-if="comparing !== null"
-            class="text-soft"
-            role="status"
-          >Compare {{ loft.board?.tiers[comparing]?.name }} with: move to another column and press C again.</span>
-          <button
-            v-if="filter.differ"
-            class="chip set"
-            @click="filter.differ = null"
+          <span v-if="comparing !== null" class="text-soft" role="status"
+            >Compare {{ loft.board?.tiers[comparing]?.name }} with: move to another column and press C again.</span
           >
+          <button v-if="filter.differ" class="chip set" @click="filter.differ = null">
             where <b>{{ differWords }}</b> differ ✕
           </button>
         </div>
@@ -192,11 +178,11 @@ function walk() {
             @edit="pane?.edit()"
             @walk="walk"
             @compare="compare"
-            @group="filter.alike = !filter.alike"
-          />
+            @group="filter.alike = !filter.alike" />
         </div>
       </div>
-      <aside class="h-full w-[356px] shrink-0 border-l border-line bg-sheet max-lg:h-auto max-lg:w-full max-lg:border-l-0 max-lg:border-t">
+      <aside
+        class="h-full w-[356px] shrink-0 border-l border-line bg-sheet max-lg:h-auto max-lg:w-full max-lg:border-l-0 max-lg:border-t">
         <LoftWhyPane
           v-if="thing && tier"
           ref="pane"
@@ -205,40 +191,25 @@ function walk() {
           :tier="tier"
           :thread="loft.threads.get(tier.id) ?? '#888'"
           :explanation="explanation"
-          :which="which"
-        />
-        <p
-          v-else-if="row?.type === 'group'"
-          class="p-5 text-soft"
-        >
+          :which="which" />
+        <p v-else-if="row?.type === 'group'" class="p-5 text-soft">
           {{ row.title }}: choose one of the {{ row.positions.length }} things to see why it is reached or not.
         </p>
-        <p
-          v-else
-          class="p-5 text-soft"
-        >
-          Choose a cell to see why.
-        </p>
+        <p v-else class="p-5 text-soft">Choose a cell to see why.</p>
       </aside>
     </div>
-    <footer class="fixed inset-x-0 bottom-0 z-10 flex h-[27px] items-center gap-5 border-t border-line bg-sheet px-4 text-[12.5px] text-soft max-lg:hidden">
+    <footer
+      class="fixed inset-x-0 bottom-0 z-10 flex h-[27px] items-center gap-5 border-t border-line bg-sheet px-4 text-[12.5px] text-soft max-lg:hidden">
       <span class="flex items-center gap-1.5"><i class="cell unseen w-6" /> unseen</span>
-      <span class="flex items-center gap-1.5"><i
-        class="cell glimpse w-6 woad"
-      /> glimpse</span>
-      <span class="flex items-center gap-1.5"><i
-        class="cell open w-6 woad"
-      /> opens</span>
-      <span class="flex items-center gap-1.5"><i
-        class="cell take w-6 woad"
-      /> takes</span>
-      <span class="flex items-center gap-1.5"><i
-        class="cell open unlisted w-6 woad"
-      /> opens, unlisted</span>
-      <span class="flex items-center gap-1.5"><i
-        class="cell open moved w-6 !h-4 woad"
-      /> moves in the draft</span>
-      <span class="ml-auto">{{ loft.board?.things.length }} things in {{ loft.board?.weaveCount }} weaves · <span class="kbd">?</span> all keys</span>
+      <span class="flex items-center gap-1.5"><i class="cell glimpse w-6 woad" /> glimpse</span>
+      <span class="flex items-center gap-1.5"><i class="cell open w-6 woad" /> opens</span>
+      <span class="flex items-center gap-1.5"><i class="cell take w-6 woad" /> takes</span>
+      <span class="flex items-center gap-1.5"><i class="cell open unlisted w-6 woad" /> opens, unlisted</span>
+      <span class="flex items-center gap-1.5"><i class="cell open moved w-6 !h-4 woad" /> moves in the draft</span>
+      <span class="ml-auto"
+        >{{ loft.board?.things.length }} things in {{ loft.board?.weaveCount }} weaves · <span class="kbd">?</span> all
+        keys</span
+      >
     </footer>
   </div>
 </template>

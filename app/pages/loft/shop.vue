@@ -11,10 +11,12 @@ const products = ref<ListedProduct[] | null>(null)
 const saved = ref('')
 const filter = ref('')
 async function load() {
-  products.value = await run(() => loftApi<ListedProduct[]>('products')) ?? null
+  products.value = (await run(() => loftApi<ListedProduct[]>('products'))) ?? null
 }
 onMounted(load)
-const shown = computed(() => (products.value ?? []).filter(one => one.title.toLowerCase().includes(filter.value.toLowerCase())))
+const shown = computed(() =>
+  (products.value ?? []).filter(one => one.title.toLowerCase().includes(filter.value.toLowerCase())),
+)
 const has = (key: 'price' | 'stock' | 'cost') => products.value?.some(one => one[key] !== undefined)
 const pictures = ['gansey', 'herringbone', 'diamond', 'plain', 'twill']
 const loft = useLoft()
@@ -37,68 +39,41 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
 <template>
   <div class="flex h-full flex-col px-4 pt-3">
     <div class="mb-2 flex flex-wrap items-center gap-3">
-      <h1 class="text-[21px]">
-        Shop
-      </h1>
+      <h1 class="text-[21px]">Shop</h1>
       <input
         v-model="filter"
         type="search"
         class="input !w-[200px]"
         placeholder="Filter by name"
-        aria-label="Filter products by name"
+        aria-label="Filter products by name" />
+      <span class="text-soft"
+        >{{ products?.length ?? '…' }} products, kept for the staff: the site does not sell them yet</span
       >
-      <span class="text-soft">{{ products?.length ?? '…' }} products, kept for the staff: the site does not sell them yet</span>
-      <span
-        v-if="saved"
-        role="status"
-        class="text-moss"
-      >{{ saved }}</span>
-      <span
-        v-if="problem"
-        class="wrong"
-        role="alert"
-      >{{ problem }}</span>
+      <span v-if="saved" role="status" class="text-moss">{{ saved }}</span>
+      <span v-if="problem" class="wrong" role="alert">{{ problem }}</span>
     </div>
     <div class="min-h-0 flex-1 overflow-auto pb-6">
       <table class="w-full min-w-[560px] max-w-[1000px]">
         <thead class="text-left text-[12.5px] text-soft">
           <tr>
-            <th class="py-1.5 font-medium">
-              Product
-            </th><th class="font-medium">
-              Picture
-            </th><th
-              v-if="has('price')"
-              class="font-medium"
-            >
-              Price
-            </th><th
-              v-if="has('stock')"
-              class="font-medium"
-            >
-              Stock
-            </th><th
-              v-if="has('cost')"
-              class="font-medium"
-            >
-              Cost
-            </th>
+            <th class="py-1.5 font-medium">Product</th>
+            <th class="font-medium">Picture</th>
+            <th v-if="has('price')" class="font-medium">Price</th>
+            <th v-if="has('stock')" class="font-medium">Stock</th>
+            <th v-if="has('cost')" class="font-medium">Cost</th>
           </tr>
         </thead>
         <tbody>
-          <tr
-            v-for="product in shown"
-            :key="product.id"
-            class="border-t border-line"
-          >
+          <tr v-for="product in shown" :key="product.id" class="border-t border-line">
             <td class="py-1">
               <input
                 v-if="product.may.includes('title')"
                 class="input !w-[240px] font-semibold"
                 :value="product.title"
                 :aria-label="`Name of ${product.title}`"
-                @change="change(product, { title: ($event.target as HTMLInputElement).value })"
-              ><b v-else>{{ product.title }}</b>
+                @change="change(product, { title: ($event.target as HTMLInputElement).value })" /><b v-else>{{
+                product.title
+              }}</b>
             </td>
             <td>
               <select
@@ -106,15 +81,11 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
                 class="input !w-auto"
                 :value="product.picture"
                 :aria-label="`Picture of ${product.title}`"
-                @change="change(product, { picture: ($event.target as HTMLSelectElement).value as 'plain' })"
-              >
-                <option
-                  v-for="picture in pictures"
-                  :key="picture"
-                >
+                @change="change(product, { picture: ($event.target as HTMLSelectElement).value as 'plain' })">
+                <option v-for="picture in pictures" :key="picture">
                   {{ picture }}
-                </option>
-              </select><span v-else>{{ product.picture }}</span>
+                </option></select
+              ><span v-else>{{ product.picture }}</span>
             </td>
             <td v-if="has('price')">
               <input
@@ -123,8 +94,9 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
                 inputmode="decimal"
                 :value="money(product.price ?? 0)"
                 :aria-label="`Price of ${product.title}`"
-                @change="amount(product, 'price', ($event.target as HTMLInputElement).value)"
-              ><span v-else>{{ money(product.price ?? 0) }}</span>
+                @change="amount(product, 'price', ($event.target as HTMLInputElement).value)" /><span v-else>{{
+                money(product.price ?? 0)
+              }}</span>
             </td>
             <td v-if="has('stock')">
               <input
@@ -134,8 +106,10 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
                 min="0"
                 :value="product.stock"
                 :aria-label="`Stock of ${product.title}`"
-                @change="change(product, { stock: Number(($event.target as HTMLInputElement).value) })"
-              ><span v-else>{{ product.stock }}</span>
+                @change="change(product, { stock: Number(($event.target as HTMLInputElement).value) })" /><span
+                v-else
+                >{{ product.stock }}</span
+              >
             </td>
             <td v-if="has('cost')">
               <input
@@ -144,8 +118,9 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
                 inputmode="decimal"
                 :value="money(product.cost ?? 0)"
                 :aria-label="`Cost of ${product.title}`"
-                @change="amount(product, 'cost', ($event.target as HTMLInputElement).value)"
-              ><span v-else>{{ money(product.cost ?? 0) }}</span>
+                @change="amount(product, 'cost', ($event.target as HTMLInputElement).value)" /><span v-else>{{
+                money(product.cost ?? 0)
+              }}</span>
             </td>
           </tr>
         </tbody>

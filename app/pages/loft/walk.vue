@@ -14,14 +14,26 @@ const tierIds = ref<string[]>([String(route.query.tier ?? ''), ''])
 const bases = ref<(string | null)[]>([null, null])
 const problem = ref('')
 const tiers = computed(() => loft.draft.tiers ?? [])
-watch(tiers, (list) => {
-  if (!list.some(tier => tier.id === tierIds.value[0])) tierIds.value[0] = list[0]?.id ?? ''
-}, { immediate: true })
+watch(
+  tiers,
+  list => {
+    if (!list.some(tier => tier.id === tierIds.value[0])) tierIds.value[0] = list[0]?.id ?? ''
+  },
+  { immediate: true },
+)
 const draft = computed(() => loft.view !== 'live')
 
 function inContext(visitor: Visitor): Visitor {
   const { at, country, device } = loft.context
-  return { ...visitor, request: { ...visitor.request, ...(at ? { at } : {}), ...(country ? { country } : {}), ...(device ? { device } : {}) } }
+  return {
+    ...visitor,
+    request: {
+      ...visitor.request,
+      ...(at ? { at } : {}),
+      ...(country ? { country } : {}),
+      ...(device ? { device } : {}),
+    },
+  }
 }
 
 /** A fresh pass for each pane: the server renders the page for this kind of visitor and nobody else. */
@@ -30,15 +42,20 @@ async function pass(pane: number) {
   if (!tier) return void (bases.value[pane] = null)
   try {
     await loft.settled()
-    const { base } = await loftApi<{ base: string }>('walk', 'POST', { tier: tier.name ?? tier.id, visitor: inContext(tier.visitor), draft: draft.value })
+    const { base } = await loftApi<{ base: string }>('walk', 'POST', {
+      tier: tier.name ?? tier.id,
+      visitor: inContext(tier.visitor),
+      draft: draft.value,
+    })
     bases.value[pane] = base
     problem.value = ''
-  }
-  catch (error) {
+  } catch (error) {
     problem.value = (error as Error).message
   }
 }
-watch([() => tierIds.value[0], draft, () => ({ ...loft.context }), () => loft.edition], () => pass(0), { immediate: true })
+watch([() => tierIds.value[0], draft, () => ({ ...loft.context }), () => loft.edition], () => pass(0), {
+  immediate: true,
+})
 watch([() => tierIds.value[1], draft, () => ({ ...loft.context }), () => loft.edition], () => pass(1))
 const renewal = setInterval(() => [0, 1].forEach(pass), 10 * 60_000)
 onUnmounted(() => clearInterval(renewal))
@@ -59,7 +76,13 @@ function moved(event: Event) {
   if (now !== path.value) path.value = now
 }
 function onKey(event: KeyboardEvent) {
-  if ((event.target as HTMLElement).closest('input, select, textarea') || event.ctrlKey || event.metaKey || event.altKey) return
+  if (
+    (event.target as HTMLElement).closest('input, select, textarea') ||
+    event.ctrlKey ||
+    event.metaKey ||
+    event.altKey
+  )
+    return
   const digit = Number(event.code.replace('Digit', ''))
   const tier = tiers.value[digit - 1]
   if (tier) tierIds.value[event.shiftKey ? 1 : 0] = tier.id
@@ -74,50 +97,26 @@ const pages = computed(() => loft.data?.site.pages ?? [])
 <template>
   <div class="flex h-full flex-col gap-3 px-4 pb-3 pt-3">
     <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
-      <h1 class="text-[21px]">
-        Walk the site
-      </h1>
-      <form
-        class="contents"
-        @submit.prevent="go"
-      >
+      <h1 class="text-[21px]">Walk the site</h1>
+      <form class="contents" @submit.prevent="go">
         <input
           v-model="typed"
           class="input !w-[260px] font-semibold"
           list="site-pages"
           aria-label="Address on the site"
-          @change="go"
-        >
+          @change="go" />
         <datalist id="site-pages">
-          <option
-            v-for="page in pages"
-            :key="page.id"
-            :value="page.path"
-          >
+          <option v-for="page in pages" :key="page.id" :value="page.path">
             {{ page.title }}
           </option>
         </datalist>
       </form>
-      <span
-        class="segments"
-        role="group"
-        aria-label="Which rules"
-      >
-        <button
-          :aria-pressed="!draft"
-          @click="loft.view = 'live'"
-        >Live</button>
-        <button
-          :aria-pressed="draft"
-          @click="loft.view = 'draft'"
-        >Draft</button>
+      <span class="segments" role="group" aria-label="Which rules">
+        <button :aria-pressed="!draft" @click="loft.view = 'live'">Live</button>
+        <button :aria-pressed="draft" @click="loft.view = 'draft'">Draft</button>
       </span>
       <LoftChips />
-      <span
-        v-if="problem"
-        class="wrong"
-        role="alert"
-      >{{ problem }}</span>
+      <span v-if="problem" class="wrong" role="alert">{{ problem }}</span>
     </div>
     <div class="grid min-h-0 flex-1 auto-cols-fr grid-flow-col gap-3.5 max-md:grid-flow-row">
       <section
@@ -125,36 +124,23 @@ const pages = computed(() => loft.data?.site.pages ?? [])
         :key="pane"
         class="flex min-h-0 flex-col overflow-hidden rounded-[10px] border border-line bg-sheet"
         :style="{ borderTop: `5px solid ${thread(pane)}` }"
-        :aria-label="`The site as ${tiers.find(tier => tier.id === tierIds[pane])?.name}`"
-      >
+        :aria-label="`The site as ${tiers.find(tier => tier.id === tierIds[pane])?.name}`">
         <div class="flex h-10 shrink-0 items-center gap-2 border-b border-line px-3">
           <span class="text-soft">as</span>
           <select
             v-model="tierIds[pane]"
             class="input !w-auto !border-0 !bg-transparent font-semibold"
-            :aria-label="pane ? 'The second tier' : 'The tier'"
-          >
-            <option
-              v-for="tier in tiers"
-              :key="tier.id"
-              :value="tier.id"
-            >
+            :aria-label="pane ? 'The second tier' : 'The tier'">
+            <option v-for="tier in tiers" :key="tier.id" :value="tier.id">
               {{ tier.name }}
             </option>
           </select>
           <span class="text-[13px] text-soft">{{ tiers.find(tier => tier.id === tierIds[pane])?.note }}</span>
-          <button
-            v-if="pane"
-            class="btn quiet ml-auto"
-            @click="tierIds[1] = ''"
-          >
-            close
-          </button>
+          <button v-if="pane" class="btn quiet ml-auto" @click="tierIds[1] = ''">close</button>
           <button
             v-else-if="panes.length < 2"
             class="btn quiet ml-auto"
-            @click="tierIds[1] = tiers.find(tier => tier.id !== tierIds[0])?.id ?? ''"
-          >
+            @click="tierIds[1] = tiers.find(tier => tier.id !== tierIds[0])?.id ?? ''">
             + another tier beside
           </button>
         </div>
@@ -163,12 +149,15 @@ const pages = computed(() => loft.data?.site.pages ?? [])
           class="min-h-[60vh] w-full flex-1 bg-white"
           :src="bases[pane] + path"
           :title="`The site as ${tiers.find(tier => tier.id === tierIds[pane])?.name}`"
-          @load="moved"
-        />
+          @load="moved" />
       </section>
     </div>
     <p class="text-[12.5px] text-soft">
-      Rendered by the site itself for each visitor; nothing is hidden with styles. <span class="kbd">1</span>–<span class="kbd">{{ Math.min(9, tiers.length) }}</span> choose the tier, with <span class="kbd">⇧</span> the one beside.
+      Rendered by the site itself for each visitor; nothing is hidden with styles. <span class="kbd">1</span>–<span
+        class="kbd"
+        >{{ Math.min(9, tiers.length) }}</span
+      >
+      choose the tier, with <span class="kbd">⇧</span> the one beside.
     </p>
   </div>
 </template>

@@ -8,7 +8,7 @@ import { reload } from '../../services/rules/snapshot'
 
 const input = z.strictObject({ note: z.string().max(2000), expects: z.int() })
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor, rights } = await staffCaller(event)
   const asked = await readJson(event, input)
   const edition = await publish(db(), { ...asked, actor, authorise: tx => authorisePublish(tx, rights) })

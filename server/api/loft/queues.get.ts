@@ -5,10 +5,14 @@ import { waitingApplications } from '../../services/people/applications'
 import { listPeople } from '../../services/people/people'
 
 /** Who waits to be looked at. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { snapshot, nowMs } = await staffCaller(event)
   setResponseHeader(event, 'cache-control', 'private, no-store')
   const world = { rules: snapshot.rules, nowMs }
-  const [signUps, unconfirmed, applications] = await Promise.all([listPeople(db(), { standing: 'waiting' }, world), listPeople(db(), { standing: 'unconfirmed' }, world), waitingApplications(db())])
+  const [signUps, unconfirmed, applications] = await Promise.all([
+    listPeople(db(), { standing: 'waiting' }, world),
+    listPeople(db(), { standing: 'unconfirmed' }, world),
+    waitingApplications(db()),
+  ])
   return { signUps: signUps.people, unconfirmed: unconfirmed.count, applications }
 })

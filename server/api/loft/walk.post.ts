@@ -10,7 +10,7 @@ import { makeWalkToken, walkMinutes } from '../../services/entrance/walk-token'
 const input = z.strictObject({ tier: z.string().max(200), visitor, draft: z.boolean() })
 
 /** A pass to see the site as a kind of visitor: for this session, for a quarter of an hour. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { signedIn, nowMs, rights, snapshot } = await staffCaller(event)
   const asked = await readJson(event, input)
   const { rules } = asked.draft ? await draftSnapshot() : snapshot

@@ -3,7 +3,7 @@ import { readText } from '../../request'
 import { receiveNotice, signatureHeader } from '../../services/memberships/payments'
 
 /** Where the payment provider tells what became of a payment. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   await receiveNotice(await readText(event), getHeader(event, signatureHeader))
   return sendNoContent(event)
 })

@@ -6,8 +6,15 @@ import { personCaller } from '../../request'
 import { ownData } from '../../services/people/people-csv'
 
 /** Everything kept about the person who asks, as JSON. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { signedIn, decider } = await personCaller(event)
-  setResponseHeaders(event, { 'cache-control': 'private, no-store', 'content-disposition': 'attachment; filename="my-data.json"' })
-  return ownData(db(), signedIn.personId, (kind, id) => (kinds as readonly string[]).includes(kind) && decider.decide({ kind: kind as Kind, id }).find)
+  setResponseHeaders(event, {
+    'cache-control': 'private, no-store',
+    'content-disposition': 'attachment; filename="my-data.json"',
+  })
+  return ownData(
+    db(),
+    signedIn.personId,
+    (kind, id) => (kinds as readonly string[]).includes(kind) && decider.decide({ kind: kind as Kind, id }).find,
+  )
 })

@@ -33,11 +33,17 @@ export function record(row: Omit<Noted, 'at'>): void {
 export function flushActivity(database: Tx = besideDb()): Promise<void> {
   clearTimeout(timer)
   timer = undefined
-  if (writing) return (afterwards ??= writing.catch(() => {}).then(() => {
-    afterwards = undefined
-    return flushActivity(database)
+  if (writing)
+    return (afterwards ??= writing
+      .catch(() => {})
+      .then(() => {
+        afterwards = undefined
+        return flushActivity(database)
+      }))
+  const rows = waiting.map(({ gate, ...row }): ActivityRow => ({
+    ...row,
+    ...(gate === undefined ? {} : { gate: typeof gate === 'function' ? gate() : gate }),
   }))
-  const rows = waiting.map(({ gate, ...row }): ActivityRow => ({ ...row, ...(gate === undefined ? {} : { gate: typeof gate === 'function' ? gate() : gate }) }))
   waiting = []
   writing = writeRows(database, rows).finally(() => {
     writing = undefined
@@ -50,8 +56,7 @@ async function writeRows(database: Tx, rows: ActivityRow[]): Promise<void> {
     const part = rows.slice(i, i + 1000)
     try {
       await database.insert(activity).values(part)
-    }
-    catch (error) {
+    } catch (error) {
       // They wait for the next time.
       waiting = [...rows.slice(i), ...waiting].slice(0, mostWaiting)
       throw error
@@ -72,7 +77,9 @@ export function tierOf(asker: Asker, book: Rulebook): string {
   if (!asker.signedIn) return 'guest'
   const staff = staffRolesOf(book)
   if ([...asker.roles].some(role => staff.has(role))) return 'staff'
-  const levels = [...asker.levels.keys()].sort((a, b) => (asker.holdings.ranks.get(b) ?? 0) - (asker.holdings.ranks.get(a) ?? 0))
+  const levels = [...asker.levels.keys()].sort(
+    (a, b) => (asker.holdings.ranks.get(b) ?? 0) - (asker.holdings.ranks.get(a) ?? 0),
+  )
   if (levels[0]) return levels[0]
   const roles = new Set((book.roles ?? []).map(role => role.id))
   return [...asker.roles].find(role => roles.has(role)) ?? 'signed-in'
@@ -89,7 +96,7 @@ export async function makeMonths(database: Tx, now = clockDate()): Promise<void>
   for (const ahead of [0, 1, 2]) {
     const from = month(now, ahead)
     const name = sql.identifier(nameOf(from))
-    await database.transaction(async (tx) => {
+    await database.transaction(async tx => {
       await boundLocks(tx)
       // Several servers may start at once; one of them makes the month.
       await tx.execute(sql`select pg_advisory_xact_lock(7239)`)
@@ -97,8 +104,12 @@ export async function makeMonths(database: Tx, now = clockDate()): Promise<void>
       if (exists.length) return
       await tx.execute(sql`lock table activity in share row exclusive mode`)
       await tx.execute(sql`create table ${name} (like activity including defaults including indexes)`)
-      await tx.execute(sql`with moved as (delete from activity_other where at >= ${from.toISOString()}::timestamptz and at < ${month(now, ahead + 1).toISOString()}::timestamptz returning *) insert into ${name} select * from moved`)
-      await tx.execute(sql`alter table activity attach partition ${name} for values from (${sql.raw(`'${from.toISOString()}'`)}) to (${sql.raw(`'${month(now, ahead + 1).toISOString()}'`)})`)
+      await tx.execute(
+        sql`with moved as (delete from activity_other where at >= ${from.toISOString()}::timestamptz and at < ${month(now, ahead + 1).toISOString()}::timestamptz returning *) insert into ${name} select * from moved`,
+      )
+      await tx.execute(
+        sql`alter table activity attach partition ${name} for values from (${sql.raw(`'${from.toISOString()}'`)}) to (${sql.raw(`'${month(now, ahead + 1).toISOString()}'`)})`,
+      )
     })
   }
 }
@@ -106,20 +117,28 @@ export async function makeMonths(database: Tx, now = clockDate()): Promise<void>
 /** Drops whole months older than `keepMonths`; answers their names. */
 export async function dropOldMonths(database: Tx, keepMonths: number, now = clockDate()): Promise<string[]> {
   const first = nameOf(month(now, -keepMonths))
-  const rows = await database.execute<{ name: string }>(sql`select c.relname name from pg_inherits i join pg_class c on c.oid = i.inhrelid join pg_class p on p.oid = i.inhparent where p.relname = 'activity' and c.relname ~ '^activity_\\d{4}_\\d{2}$' and c.relname < ${first}`)
+  const rows = await database.execute<{ name: string }>(
+    sql`select c.relname name from pg_inherits i join pg_class c on c.oid = i.inhrelid join pg_class p on p.oid = i.inhparent where p.relname = 'activity' and c.relname ~ '^activity_\\d{4}_\\d{2}$' and c.relname < ${first}`,
+  )
   for (const { name } of rows) {
-    await database.transaction(async (tx) => {
+    await database.transaction(async tx => {
       await boundLocks(tx)
       await tx.execute(sql`drop table ${sql.identifier(name)}`)
     })
   }
-  await database.execute(sql`delete from activity_other where at < ${month(now, -keepMonths).toISOString()}::timestamptz`)
+  await database.execute(
+    sql`delete from activity_other where at < ${month(now, -keepMonths).toISOString()}::timestamptz`,
+  )
   return rows.map(row => row.name)
 }
 
 export const activityQuery = z.strictObject({
-  kind: z.enum(activityKinds).optional(), tier: z.string().max(100).optional(), person: z.string().max(100).optional(),
-  subjectKind: z.string().max(40).optional(), subject: z.string().max(200).optional(), gate: z.string().max(200).optional(),
+  kind: z.enum(activityKinds).optional(),
+  tier: z.string().max(100).optional(),
+  person: z.string().max(100).optional(),
+  subjectKind: z.string().max(40).optional(),
+  subject: z.string().max(200).optional(),
+  gate: z.string().max(200).optional(),
   day: z.iso.date().optional(),
   /** Days back from now; default 30. */
   days: z.coerce.number().int().min(1).max(800).default(30),
@@ -128,38 +147,70 @@ export type ActivityQuery = z.infer<typeof activityQuery>
 
 function where(query: ActivityQuery, timezone: string) {
   const parts = [
-    query.day ? sql`(a.at at time zone ${timezone})::date = ${query.day}::date` : sql`a.at > ${new Date(clockMs() - query.days * 86_400_000).toISOString()}::timestamptz`,
-    ...(query.kind ? [sql`a.kind = ${query.kind}`] : []), ...(query.tier ? [sql`a.tier = ${query.tier}`] : []), ...(query.person ? [sql`a.person_id = ${query.person}`] : []),
-    ...(query.subjectKind ? [sql`a.subject_kind = ${query.subjectKind}`] : []), ...(query.subject ? [sql`a.subject_id = ${query.subject}`] : []), ...(query.gate ? [sql`a.gate = ${query.gate}`] : []),
+    query.day
+      ? sql`(a.at at time zone ${timezone})::date = ${query.day}::date`
+      : sql`a.at > ${new Date(clockMs() - query.days * 86_400_000).toISOString()}::timestamptz`,
+    ...(query.kind ? [sql`a.kind = ${query.kind}`] : []),
+    ...(query.tier ? [sql`a.tier = ${query.tier}`] : []),
+    ...(query.person ? [sql`a.person_id = ${query.person}`] : []),
+    ...(query.subjectKind ? [sql`a.subject_kind = ${query.subjectKind}`] : []),
+    ...(query.subject ? [sql`a.subject_id = ${query.subject}`] : []),
+    ...(query.gate ? [sql`a.gate = ${query.gate}`] : []),
   ]
   return sql.join(parts, sql` and `)
 }
 
-export interface ListedActivity { at: string, kind: string, tier: string, personId: string | null, name: string | null, subjectKind: string | null, subjectId: string | null, gate: string | null, detail: Record<string, unknown> }
+export interface ListedActivity {
+  at: string
+  kind: string
+  tier: string
+  personId: string | null
+  name: string | null
+  subjectKind: string | null
+  subjectId: string | null
+  gate: string | null
+  detail: Record<string, unknown>
+}
 
 /** The list behind a number, newest first, at most 300. `withPeople`: with who it was. */
-export async function listActivity(database: Tx, query: ActivityQuery, timezone: string, withPeople: boolean): Promise<{ rows: ListedActivity[], count: number }> {
+export async function listActivity(
+  database: Tx,
+  query: ActivityQuery,
+  timezone: string,
+  withPeople: boolean,
+): Promise<{ rows: ListedActivity[]; count: number }> {
   const rows = await database.execute<ListedActivity & Record<string, unknown>>(sql`
     select to_json(a.at) #>> '{}' as at, a.kind, a.tier, a.person_id "personId", p.name, a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, a.detail
     from activity a left join person p on p.id = a.person_id where ${where(query, timezone)} order by a.at desc limit 300`)
-  const [total] = await database.execute<{ count: number }>(sql`select count(*)::int count from activity a where ${where(query, timezone)}`)
+  const [total] = await database.execute<{ count: number }>(
+    sql`select count(*)::int count from activity a where ${where(query, timezone)}`,
+  )
   // Who it was is told to who may look at people; that somebody was here, to who may look at activity.
-  return { rows: withPeople ? [...rows] : rows.map(row => ({ ...row, personId: null, name: null })), count: total!.count }
+  return {
+    rows: withPeople ? [...rows] : rows.map(row => ({ ...row, personId: null, name: null })),
+    count: total!.count,
+  }
 }
 
 export interface ActivitySummary {
-  perDay: { day: string, tier: string, count: number }[]
-  perKind: { kind: string, count: number }[]
-  walls: { subjectKind: string, subjectId: string, gate: string | null, count: number, people: number }[]
-  funnel: { signUps: number, confirmed: number, approved: number, members: number }
+  perDay: { day: string; tier: string; count: number }[]
+  perKind: { kind: string; count: number }[]
+  walls: { subjectKind: string; subjectId: string; gate: string | null; count: number; people: number }[]
+  funnel: { signUps: number; confirmed: number; approved: number; members: number }
 }
 
 /** Counts for the charts. Days are the site's own. */
 export async function summarise(database: Tx, query: ActivityQuery, timezone: string): Promise<ActivitySummary> {
   const chosen = where(query, timezone)
-  const perDay = await database.execute<{ day: string, tier: string, count: number }>(sql`select to_char((a.at at time zone ${timezone})::date, 'YYYY-MM-DD') "day", a.tier, count(*)::int count from activity a where ${chosen} group by 1, 2 order by 1`)
-  const perKind = await database.execute<{ kind: string, count: number }>(sql`select a.kind, count(*)::int count from activity a where ${where({ ...query, kind: undefined }, timezone)} group by 1 order by 2 desc`)
-  const walls = await database.execute<ActivitySummary['walls'][number]>(sql`select a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, count(*)::int count, count(distinct a.person_id)::int people from activity a where ${where({ ...query, kind: 'refused' }, timezone)} group by 1, 2, 3 order by 4 desc, 2 limit 12`)
+  const perDay = await database.execute<{ day: string; tier: string; count: number }>(
+    sql`select to_char((a.at at time zone ${timezone})::date, 'YYYY-MM-DD') "day", a.tier, count(*)::int count from activity a where ${chosen} group by 1, 2 order by 1`,
+  )
+  const perKind = await database.execute<{ kind: string; count: number }>(
+    sql`select a.kind, count(*)::int count from activity a where ${where({ ...query, kind: undefined }, timezone)} group by 1 order by 2 desc`,
+  )
+  const walls = await database.execute<ActivitySummary['walls'][number]>(
+    sql`select a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, count(*)::int count, count(distinct a.person_id)::int people from activity a where ${where({ ...query, kind: 'refused' }, timezone)} group by 1, 2, 3 order by 4 desc, 2 limit 12`,
+  )
   const since = sql`${new Date(clockMs() - query.days * 86_400_000).toISOString()}::timestamptz`
   const [funnel] = await database.execute<ActivitySummary['funnel']>(sql`
     select count(*)::int "signUps", count(confirmed_at)::int confirmed, count(approved_at)::int approved,

@@ -7,20 +7,46 @@ import { clockDate, clockMs } from '../../clock'
 import { hashOf, newToken } from './tokens'
 
 /** What a link is for, with the hours it works. */
-export const linkPurposes = { 'confirm': 48, 'reset': 2, 'invite': 24 * 14, 'address': 24, 'first-keeper': 24, 'firm-invite': 24 * 14 } as const
+export const linkPurposes = {
+  confirm: 48,
+  reset: 2,
+  invite: 24 * 14,
+  address: 24,
+  'first-keeper': 24,
+  'firm-invite': 24 * 14,
+} as const
 export type LinkPurpose = keyof typeof linkPurposes
 
-export interface OneTimeLink { purpose: LinkPurpose, personId: string | null, data: Record<string, unknown> }
+export interface OneTimeLink {
+  purpose: LinkPurpose
+  personId: string | null
+  data: Record<string, unknown>
+}
 
 /** A fresh link's token; earlier ones of the same person and purpose stop working. */
 export async function makeLink(tx: Tx, { purpose, personId, data }: OneTimeLink): Promise<string> {
   const token = newToken()
-  if (personId) await tx.delete(oneTimeLink).where(and(eq(oneTimeLink.purpose, purpose), eq(oneTimeLink.personId, personId)))
-  await tx.insert(oneTimeLink).values({ tokenHash: hashOf(token), purpose, personId, data, expiresAt: new Date(clockMs() + linkPurposes[purpose] * 3_600_000) })
+  if (personId)
+    await tx.delete(oneTimeLink).where(and(eq(oneTimeLink.purpose, purpose), eq(oneTimeLink.personId, personId)))
+  await tx
+    .insert(oneTimeLink)
+    .values({
+      tokenHash: hashOf(token),
+      purpose,
+      personId,
+      data,
+      expiresAt: new Date(clockMs() + linkPurposes[purpose] * 3_600_000),
+    })
   return token
 }
 
-const works = (token: string, purpose: LinkPurpose) => and(eq(oneTimeLink.tokenHash, hashOf(token)), eq(oneTimeLink.purpose, purpose), isNull(oneTimeLink.usedAt), gt(oneTimeLink.expiresAt, clockDate()))
+const works = (token: string, purpose: LinkPurpose) =>
+  and(
+    eq(oneTimeLink.tokenHash, hashOf(token)),
+    eq(oneTimeLink.purpose, purpose),
+    isNull(oneTimeLink.usedAt),
+    gt(oneTimeLink.expiresAt, clockDate()),
+  )
 
 /** What a link is for, without using it up; undefined when it does not work, or no more. */
 export async function peekLink(tx: Tx, token: string, purpose: LinkPurpose): Promise<OneTimeLink | undefined> {
@@ -33,14 +59,23 @@ export const credentialLinks = ['reset', 'address', 'confirm'] as const satisfie
 
 /** Makes a person's links for these purposes void. */
 export async function dropLinks(tx: Tx, personId: string, purposes: readonly LinkPurpose[]): Promise<void> {
-  await tx.delete(oneTimeLink).where(and(eq(oneTimeLink.personId, personId), inArray(oneTimeLink.purpose, [...purposes]), isNull(oneTimeLink.usedAt)))
+  await tx
+    .delete(oneTimeLink)
+    .where(
+      and(eq(oneTimeLink.personId, personId), inArray(oneTimeLink.purpose, [...purposes]), isNull(oneTimeLink.usedAt)),
+    )
 }
 
-export const brokenLink = () => new Problem('bad-token', 'This link was used already, was replaced by a newer one, or has expired.')
+export const brokenLink = () =>
+  new Problem('bad-token', 'This link was used already, was replaced by a newer one, or has expired.')
 
 /** Uses a link up; throws `bad-token` when it was used, altered, replaced or is too old. */
 export async function useLink(tx: Tx, token: string, purpose: LinkPurpose): Promise<OneTimeLink> {
-  const [row] = await tx.update(oneTimeLink).set({ usedAt: sql`now()` }).where(works(token, purpose)).returning()
+  const [row] = await tx
+    .update(oneTimeLink)
+    .set({ usedAt: sql`now()` })
+    .where(works(token, purpose))
+    .returning()
   if (!row) throw brokenLink()
   return { purpose, personId: row.personId, data: row.data as Record<string, unknown> }
 }

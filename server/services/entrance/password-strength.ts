@@ -7,7 +7,8 @@ import { adjacencyGraphs, dictionary } from '@zxcvbn-ts/language-common'
 
 let made: ZxcvbnFactory | undefined
 /** Made when first needed: reading the list takes a tenth of a second. */
-const strength = () => (made ??= new ZxcvbnFactory({ dictionary: { passwords: dictionary['passwords-common'] }, graphs: adjacencyGraphs }))
+const strength = () =>
+  (made ??= new ZxcvbnFactory({ dictionary: { passwords: dictionary['passwords-common'] }, graphs: adjacencyGraphs }))
 
 /** Characters looked at: the time it takes grows with the square of them, and a stranger chooses how many. */
 const mostLookedAt = 40
@@ -16,9 +17,15 @@ const leastScore = 2
 
 /** What is wrong with a password for somebody known by these words (name, address); undefined when it may be taken. */
 export function weaknessOf(password: string, about: readonly string[]): string | undefined {
-  const own = about.flatMap(words => [words, ...words.split(/[\s@]+/)]).filter(word => word.length > 2).map(word => word.toLowerCase())
+  const own = about
+    .flatMap(words => [words, ...words.split(/[\s@]+/)])
+    .filter(word => word.length > 2)
+    .map(word => word.toLowerCase())
   const { score, sequence } = strength().check(password.slice(0, mostLookedAt), own)
   if (score >= leastScore) return undefined
-  if (sequence.some(part => 'dictionaryName' in part && part.dictionaryName === 'userInputs')) return 'This password is made of your own name or address. Choose another.'
-  return sequence.some(part => part.pattern === 'spatial') ? 'This password runs along the keyboard. Choose another.' : 'This password is among the first that are tried. Choose another.'
+  if (sequence.some(part => 'dictionaryName' in part && part.dictionaryName === 'userInputs'))
+    return 'This password is made of your own name or address. Choose another.'
+  return sequence.some(part => part.pattern === 'spatial')
+    ? 'This password runs along the keyboard. Choose another.'
+    : 'This password is among the first that are tried. Choose another.'
 }

@@ -3,7 +3,7 @@ import { randomBytes, scrypt, timingSafeEqual } from 'node:crypto'
 import { promisify } from 'node:util'
 import { Problem } from '../../problem'
 
-const scryptOf = promisify<string, Buffer, number, { N: number, r: number, p: number, maxmem: number }, Buffer>(scrypt)
+const scryptOf = promisify<string, Buffer, number, { N: number; r: number; p: number; maxmem: number }, Buffer>(scrypt)
 /** OWASP's minimum for scrypt (Password Storage Cheat Sheet): N=2^17, r=8, p=1, 128 MiB each. */
 const cost = { N: 2 ** 17, r: 8, p: 1 }
 const hashBytes = 32
@@ -12,7 +12,7 @@ const hashBytes = 32
 const mostAtOnce = 2
 const mostWaiting = 12
 let running = 0
-const waiting: { begin: () => void, refuse: () => void, first: boolean }[] = []
+const waiting: { begin: () => void; refuse: () => void; first: boolean }[] = []
 
 async function turn(first: boolean): Promise<void> {
   if (running < mostAtOnce) {
@@ -36,12 +36,17 @@ function done(): void {
 }
 
 /** `first`: before strangers, who cannot fill the queue against people known here. Throws `busy` when the queue is full. */
-async function derive(password: string, salt: Buffer, bytes: number, options: { N: number, r: number, p: number, maxmem: number }, first: boolean): Promise<Buffer> {
+async function derive(
+  password: string,
+  salt: Buffer,
+  bytes: number,
+  options: { N: number; r: number; p: number; maxmem: number },
+  first: boolean,
+): Promise<Buffer> {
   await turn(first)
   try {
     return await scryptOf(password.normalize('NFKC'), salt, bytes, options)
-  }
-  finally {
+  } finally {
     done()
   }
 }
@@ -53,7 +58,11 @@ export async function hashPassword(password: string): Promise<string> {
 }
 
 /** False for a missing hash too, after the same work, so that time tells nothing about who exists. `known`: a browser that signed in here before. */
-export async function passwordFits(password: string, stored: string | null | undefined, known = false): Promise<boolean> {
+export async function passwordFits(
+  password: string,
+  stored: string | null | undefined,
+  known = false,
+): Promise<boolean> {
   const [, N, r, p, salt, hash] = (stored ?? decoy).split('$')
   const expected = Buffer.from(hash!, 'base64url')
   const cost = { N: Number(N), r: Number(r), p: Number(p), maxmem: memory(Number(N), Number(r)) }
@@ -62,4 +71,11 @@ export async function passwordFits(password: string, stored: string | null | und
 }
 
 const memory = (N: number, r: number) => 256 * N * r
-const decoy = ['scrypt', cost.N, cost.r, cost.p, Buffer.alloc(16).toString('base64url'), Buffer.alloc(hashBytes).toString('base64url')].join('$')
+const decoy = [
+  'scrypt',
+  cost.N,
+  cost.r,
+  cost.p,
+  Buffer.alloc(16).toString('base64url'),
+  Buffer.alloc(hashBytes).toString('base64url'),
+].join('$')

@@ -18,13 +18,24 @@ export const knownCookie = 'bravik_known'
 export const sessionDays = 30
 
 /** Somebody who is signed in. `sessionId` names the session without giving it away. */
-export interface SignedIn { sessionId: string, personId: string, visitor: Visitor }
+export interface SignedIn {
+  sessionId: string
+  personId: string
+  visitor: Visitor
+}
 
-export interface SignInTry { email: string, password: string, network: string, agent?: string, /** What `knownCookie` holds. */ known?: string | undefined }
+export interface SignInTry {
+  email: string
+  password: string
+  network: string
+  agent?: string
+  /** What `knownCookie` holds. */ known?: string | undefined
+}
 
 const windowMs = 10 * 60_000
 
-const isKnown = ({ email, known }: SignInTry) => known !== undefined && isSignature('known', email.trim().toLowerCase(), known)
+const isKnown = ({ email, known }: SignInTry) =>
+  known !== undefined && isSignature('known', email.trim().toLowerCase(), known)
 
 /**
  * A browser that signed in as this address before has tries of its own, whatever goes on at its address or
@@ -33,16 +44,22 @@ const isKnown = ({ email, known }: SignInTry) => known !== undefined && isSignat
 function limitsOf(asked: SignInTry): Limit[] {
   const address = asked.email.trim().toLowerCase()
   if (isKnown(asked)) return [{ what: 'signInKnown', of: `${asked.known} ${address}`, most: 10, windowMs }]
-  return [{ what: 'signIn', of: address, most: 10, windowMs }, { what: 'signInFrom', of: asked.network, most: 100, windowMs }]
+  return [
+    { what: 'signIn', of: address, most: 10, windowMs },
+    { what: 'signInFrom', of: asked.network, most: 100, windowMs },
+  ]
 }
 
 export const knownMark = (email: string) => signature('known', email.trim().toLowerCase())
 
 /** Checks address and password and starts a session; the token goes into the cookie. The same answer for every way to be wrong. */
-export async function signIn(db: Database, asked: SignInTry): Promise<{ token: string, personId: string }> {
+export async function signIn(db: Database, asked: SignInTry): Promise<{ token: string; personId: string }> {
   const limits = limitsOf(asked)
   await countTry(db, limits, 'Too many tries for this address. Wait ten minutes, or choose another password by mail.')
-  const [found] = await db.select().from(person).where(eq(sql`lower(${person.email})`, asked.email.trim().toLowerCase()))
+  const [found] = await db
+    .select()
+    .from(person)
+    .where(eq(sql`lower(${person.email})`, asked.email.trim().toLowerCase()))
   const fits = await passwordFits(asked.password, found?.passwordHash, isKnown(asked))
   if (!found || !fits) throw new Problem('wrong-sign-in')
   // Only who knows the password hears how things stand with the account.
@@ -55,9 +72,23 @@ export async function signIn(db: Database, asked: SignInTry): Promise<{ token: s
   return { token, personId: found.id }
 }
 
-export async function startSession(db: Pick<Tx, 'insert'>, personId: string, from: { agent?: string, network?: string } = {}): Promise<string> {
+export async function startSession(
+  db: Pick<Tx, 'insert'>,
+  personId: string,
+  from: { agent?: string; network?: string } = {},
+): Promise<string> {
   const token = newToken()
-  await db.insert(session).values({ tokenHash: hashOf(token), personId, createdAt: clockDate(), seenAt: clockDate(), expiresAt: new Date(clockMs() + sessionDays * 86_400_000), agent: (from.agent ?? '').slice(0, 300), network: from.network ?? '' })
+  await db
+    .insert(session)
+    .values({
+      tokenHash: hashOf(token),
+      personId,
+      createdAt: clockDate(),
+      seenAt: clockDate(),
+      expiresAt: new Date(clockMs() + sessionDays * 86_400_000),
+      agent: (from.agent ?? '').slice(0, 300),
+      network: from.network ?? '',
+    })
   return token
 }
 
@@ -66,27 +97,68 @@ export async function signOut(db: Database, token: string): Promise<void> {
 }
 
 /** Ends one session by its id, or all but one. */
-export async function endSessions(db: Tx, personId: string, which: { id: string } | { allBut: string | null }): Promise<number> {
+export async function endSessions(
+  db: Tx,
+  personId: string,
+  which: { id: string } | { allBut: string | null },
+): Promise<number> {
   const named = (id: string) => sql`left(${session.tokenHash}, 24) = ${id}`
   const chosen = 'id' in which ? named(which.id) : which.allBut === null ? undefined : sql`not (${named(which.allBut)})`
-  return (await db.delete(session).where(and(eq(session.personId, personId), chosen)).returning({ hash: session.tokenHash })).length
+  return (
+    await db
+      .delete(session)
+      .where(and(eq(session.personId, personId), chosen))
+      .returning({ hash: session.tokenHash })
+  ).length
 }
 
-export interface OpenSession { id: string, createdAt: Date, seenAt: Date, agent: string, network: string }
+export interface OpenSession {
+  id: string
+  createdAt: Date
+  seenAt: Date
+  agent: string
+  network: string
+}
 
 export async function sessionsOf(db: Tx, personId: string): Promise<OpenSession[]> {
-  const rows = await db.select().from(session).where(and(eq(session.personId, personId), gt(session.expiresAt, clockDate()))).orderBy(desc(session.seenAt))
-  return rows.map(row => ({ id: row.tokenHash.slice(0, 24), createdAt: row.createdAt, seenAt: row.seenAt, agent: row.agent, network: row.network }))
+  const rows = await db
+    .select()
+    .from(session)
+    .where(and(eq(session.personId, personId), gt(session.expiresAt, clockDate())))
+    .orderBy(desc(session.seenAt))
+  return rows.map(row => ({
+    id: row.tokenHash.slice(0, 24),
+    createdAt: row.createdAt,
+    seenAt: row.seenAt,
+    agent: row.agent,
+    network: row.network,
+  }))
 }
 
 /** Who holds this token now, with what they hold; null when nobody does any more. One query. */
 export async function signedInBy(db: Database, token: string): Promise<SignedIn | null> {
   const tokenHash = hashOf(token)
   const now = clockDate()
-  const [row] = await db.select({ ...visitorColumns, seenAt: session.seenAt }).from(session).innerJoin(person, eq(session.personId, person.id))
-    .where(and(eq(session.tokenHash, tokenHash), gt(session.expiresAt, now), isNull(person.suspendedAt), isNull(person.declinedAt), isNotNull(person.confirmedAt), isNotNull(person.approvedAt)))
+  const [row] = await db
+    .select({ ...visitorColumns, seenAt: session.seenAt })
+    .from(session)
+    .innerJoin(person, eq(session.personId, person.id))
+    .where(
+      and(
+        eq(session.tokenHash, tokenHash),
+        gt(session.expiresAt, now),
+        isNull(person.suspendedAt),
+        isNull(person.declinedAt),
+        isNotNull(person.confirmedAt),
+        isNotNull(person.approvedAt),
+      ),
+    )
   if (!row) return null
-  if (now.getTime() - row.seenAt.getTime() > 5 * 60_000) db.update(session).set({ seenAt: now }).where(eq(session.tokenHash, tokenHash)).catch(() => {})
+  if (now.getTime() - row.seenAt.getTime() > 5 * 60_000)
+    db.update(session)
+      .set({ seenAt: now })
+      .where(eq(session.tokenHash, tokenHash))
+      .catch(() => {})
   return { sessionId: tokenHash.slice(0, 24), personId: row.id, visitor: visitorFrom(row) }
 }
 

@@ -14,16 +14,37 @@ import { snapshot } from '../rules/snapshot'
 
 export function setSessionCookie(event: H3Event, token: string, email?: string): void {
   const secure = isSecure(event)
-  setCookie(event, sessionCookie, token, { httpOnly: true, sameSite: 'lax', path: '/', maxAge: sessionDays * 86_400, secure })
-  if (email) setCookie(event, knownCookie, knownMark(email), { httpOnly: true, sameSite: 'lax', path: '/', maxAge: 365 * 86_400, secure })
+  setCookie(event, sessionCookie, token, {
+    httpOnly: true,
+    sameSite: 'lax',
+    path: '/',
+    maxAge: sessionDays * 86_400,
+    secure,
+  })
+  if (email)
+    setCookie(event, knownCookie, knownMark(email), {
+      httpOnly: true,
+      sameSite: 'lax',
+      path: '/',
+      maxAge: 365 * 86_400,
+      secure,
+    })
 }
 
 /** What a session remembers about the browser it was made in. */
-export const browserOf = (event: H3Event) => ({ agent: getHeader(event, 'user-agent') ?? '', network: networkOf(event) })
+export const browserOf = (event: H3Event) => ({
+  agent: getHeader(event, 'user-agent') ?? '',
+  network: networkOf(event),
+})
 
 /** Signs in, sets the cookie, and answers who it is and where they go. Throws `wrong-sign-in`. */
-export async function signInOver(event: H3Event, input: { email: string, password: string, back?: string }) {
-  const { token } = await signIn(db(), { email: input.email, password: input.password, ...browserOf(event), known: getCookie(event, knownCookie) }).catch((error: unknown) => {
+export async function signInOver(event: H3Event, input: { email: string; password: string; back?: string }) {
+  const { token } = await signIn(db(), {
+    email: input.email,
+    password: input.password,
+    ...browserOf(event),
+    known: getCookie(event, knownCookie),
+  }).catch((error: unknown) => {
     // Whose address it was is nobody's business before the password fits.
     record({ kind: 'signInFailed', personId: null, tier: 'guest', detail: { why: problemOf(error)?.code ?? 'fault' } })
     throw error
@@ -34,7 +55,10 @@ export async function signInOver(event: H3Event, input: { email: string, passwor
   const signedIn = await signedInBy(db(), token)
   const decider = await deciderOf(event, signedIn?.visitor ?? { person: null })
   record({ kind: 'signIn', personId: signedIn!.personId, tier: tierOf(decider.asker, decider.rules.rulebook) })
-  return { person: { id: signedIn!.personId, name: signedIn!.visitor.person?.name ?? '' }, to: landingPlace(decider, 'signIn', input.back) }
+  return {
+    person: { id: signedIn!.personId, name: signedIn!.visitor.person?.name ?? '' },
+    to: landingPlace(decider, 'signIn', input.back),
+  }
 }
 
 /** Ends the session of this browser; answers where its person goes. */

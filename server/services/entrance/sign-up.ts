@@ -27,16 +27,28 @@ export const password = z.string().min(10, 'A password has ten characters or mor
 export const personName = z.string().trim().min(1, 'A name is needed.').max(200)
 export const emailAddress = z.string().trim().max(320).pipe(z.email('This is not an e-mail address.'))
 
-export interface SignUpWorld { book: Rulebook, settings: SiteSettings, timezone: string }
+export interface SignUpWorld {
+  book: Rulebook
+  settings: SiteSettings
+  timezone: string
+}
 export type FactValues = Record<string, string | number | boolean>
 
 /** The profile facts sign-up asks for, with what the rules say about each. */
-export function askedFacts({ book, settings }: Pick<SignUpWorld, 'book' | 'settings'>): (Fact & { required: boolean })[] {
-  return settings['sign-up'].facts.flatMap(({ fact, required }) => (book.facts ?? []).filter(one => one.id === fact).map(one => ({ ...one, required })))
+export function askedFacts({
+  book,
+  settings,
+}: Pick<SignUpWorld, 'book' | 'settings'>): (Fact & { required: boolean })[] {
+  return settings['sign-up'].facts.flatMap(({ fact, required }) =>
+    (book.facts ?? []).filter(one => one.id === fact).map(one => ({ ...one, required })),
+  )
 }
 
 /** Reads facts from a form's texts. An empty field is an absent fact; what does not fit its type is told at the field. */
-export function readFacts(facts: readonly (Fact & { required?: boolean })[], form: Record<string, string | undefined>): { values: FactValues, problems: Record<string, string> } {
+export function readFacts(
+  facts: readonly (Fact & { required?: boolean })[],
+  form: Record<string, string | undefined>,
+): { values: FactValues; problems: Record<string, string> } {
   const values: FactValues = {}
   const problems: Record<string, string> = {}
   for (const fact of facts) {
@@ -51,35 +63,66 @@ export function readFacts(facts: readonly (Fact & { required?: boolean })[], for
       continue
     }
     const value = fact.type === 'number' ? Number(typed) : typed
-    const fits = fitsType(value, fact.type) && (fact.type !== 'number' || Number.isFinite(value)) && (fact.type !== 'choice' || fact.choices?.includes(typed))
+    const fits =
+      fitsType(value, fact.type) &&
+      (fact.type !== 'number' || Number.isFinite(value)) &&
+      (fact.type !== 'choice' || fact.choices?.includes(typed))
     if (fits) values[fact.id] = value
-    else problems[`fact-${fact.id}`] = fact.type === 'number' ? `${name} is a number.` : fact.type === 'date' ? `${name} is a date.` : `${name} is one of ${fact.choices?.join(', ')}.`
+    else
+      problems[`fact-${fact.id}`] =
+        fact.type === 'number'
+          ? `${name} is a number.`
+          : fact.type === 'date'
+            ? `${name} is a date.`
+            : `${name} is one of ${fact.choices?.join(', ')}.`
   }
   return { values, problems }
 }
 
-export interface SignUpInput { name: string, email: string, password: string, facts: FactValues, invitation?: string }
+export interface SignUpInput {
+  name: string
+  email: string
+  password: string
+  facts: FactValues
+  invitation?: string
+}
 export type SignUpAnswer = 'look-in-mail' | 'waiting' | 'can-sign-in'
 
-export const brokenInvitation = () => new Problem('bad-token', 'This invitation was used already, was taken back, or has expired.')
+export const brokenInvitation = () =>
+  new Problem('bad-token', 'This invitation was used already, was taken back, or has expired.')
 
 /**
  * Takes a sign-up. Whether the address is known shows only in a mail to its
  * owner: the answer, and the work behind it, are the same either way.
  */
-export async function signUp(db: Database, world: SignUpWorld, input: SignUpInput): Promise<{ answer: SignUpAnswer, /** The new person, when there is one. */ personId?: string }> {
+export async function signUp(
+  db: Database,
+  world: SignUpWorld,
+  input: SignUpInput,
+): Promise<{ answer: SignUpAnswer; /** The new person, when there is one. */ personId?: string }> {
   const { mode, confirmByMail, approveByHand } = world.settings['sign-up']
   if (mode === 'closed' || (mode === 'invitation' && !input.invitation)) throw new Problem('sign-up-closed')
-  if (input.invitation && !await peekLink(db, input.invitation, 'invite')) throw brokenInvitation()
+  if (input.invitation && !(await peekLink(db, input.invitation, 'invite'))) throw brokenInvitation()
   const passwordHash = await hashPassword(input.password)
   const mails: number[] = []
-  const answer: SignUpAnswer = input.invitation ? (approveByHand ? 'waiting' : 'can-sign-in') : confirmByMail ? 'look-in-mail' : approveByHand ? 'waiting' : 'can-sign-in'
-  const personId = await db.transaction(async (tx) => {
+  const answer: SignUpAnswer = input.invitation
+    ? approveByHand
+      ? 'waiting'
+      : 'can-sign-in'
+    : confirmByMail
+      ? 'look-in-mail'
+      : approveByHand
+        ? 'waiting'
+        : 'can-sign-in'
+  const personId = await db.transaction(async tx => {
     const invitation = input.invitation ? await useLink(tx, input.invitation, 'invite') : null
     const email = invitation ? String(invitation.data.email) : input.email
     // Two sign-ups with one address at once: the second waits here and then finds the first.
     await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`sign-up ${email.toLowerCase()}`}))`)
-    const [known] = await tx.select().from(person).where(eq(sql`lower(${person.email})`, email.toLowerCase()))
+    const [known] = await tx
+      .select()
+      .from(person)
+      .where(eq(sql`lower(${person.email})`, email.toLowerCase()))
     if (known?.confirmedAt) {
       const link = `${siteAddress()}/reset?token=${await makeLink(tx, { purpose: 'reset', personId: known.id, data: {} })}`
       mails.push(await writeMail(tx, { text: 'known-address', to: known.email, values: { name: known.name, link } }))
@@ -91,15 +134,13 @@ export async function signUp(db: Database, world: SignUpWorld, input: SignUpInpu
     else await tx.insert(person).values({ id, ...values })
     await leaveTrace(tx, { id, name: input.name }, 'person.sign-up', `person ${id}`)
     if (invitation) {
-      const given = invitation.data as { levels?: string[], roles?: string[], firm?: string }
+      const given = invitation.data as { levels?: string[]; roles?: string[]; firm?: string }
       await giveInvited(tx, id, given, String(invitation.data.by ?? 'invitation'))
-      mails.push(...await confirmed(tx, world, id))
-    }
-    else if (confirmByMail) {
+      mails.push(...(await confirmed(tx, world, id)))
+    } else if (confirmByMail) {
       const link = `${siteAddress()}/confirm?token=${await makeLink(tx, { purpose: 'confirm', personId: id, data: {} })}`
       mails.push(await writeMail(tx, { text: 'confirm', to: email, values: { name: input.name, link } }))
-    }
-    else mails.push(...await confirmed(tx, world, id))
+    } else mails.push(...(await confirmed(tx, world, id)))
     return id
   })
   await mailWritten(...mails)
@@ -107,26 +148,47 @@ export async function signUp(db: Database, world: SignUpWorld, input: SignUpInpu
 }
 
 /** What the invitation promised, as far as the rules still give it this way: asked of the live edition, which nobody publishes over meanwhile. */
-async function giveInvited(tx: Tx, personId: string, given: { levels?: string[], roles?: string[], firm?: string }, by: string): Promise<void> {
+async function giveInvited(
+  tx: Tx,
+  personId: string,
+  given: { levels?: string[]; roles?: string[]; firm?: string },
+  by: string,
+): Promise<void> {
   const book = await lockedBook(tx)
   const since = clockDate()
-  for (const level of given.levels ?? []) if (isVisitorLevel(book, level)) await tx.insert(membership).values({ personId, level, since, grantedBy: by, source: 'staff' })
-  for (const role of given.roles ?? []) if (isVisitorRole(book, role)) await tx.insert(roleGrant).values({ personId, role, grantedBy: by }).onConflictDoNothing()
-  if (given.firm && (await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, given.firm)).for('update')).length) await joinFirmAs(tx, given.firm, personId)
+  for (const level of given.levels ?? [])
+    if (isVisitorLevel(book, level))
+      await tx.insert(membership).values({ personId, level, since, grantedBy: by, source: 'staff' })
+  for (const role of given.roles ?? [])
+    if (isVisitorRole(book, role))
+      await tx.insert(roleGrant).values({ personId, role, grantedBy: by }).onConflictDoNothing()
+  if (given.firm && (await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, given.firm)).for('update')).length)
+    await joinFirmAs(tx, given.firm, personId)
 }
 
 /** The address is theirs: on to the queue, or in. Answers the mails written. */
 async function confirmed(tx: Tx, world: SignUpWorld, personId: string): Promise<number[]> {
   const [who] = await tx.update(person).set({ confirmedAt: clockDate() }).where(eq(person.id, personId)).returning()
-  if (world.settings['sign-up'].approveByHand) return [await writeMail(tx, { text: 'waiting', to: who!.email, values: { name: who!.name } })]
+  if (world.settings['sign-up'].approveByHand)
+    return [await writeMail(tx, { text: 'waiting', to: who!.email, values: { name: who!.name } })]
   return admit(tx, world, personId)
 }
 
 /** Approved: from now on they can sign in, with the level and roles everybody starts with. */
 async function admit(tx: Tx, world: SignUpWorld, personId: string): Promise<number[]> {
-  const [who] = await tx.update(person).set({ approvedAt: clockDate(), declinedAt: null }).where(eq(person.id, personId)).returning()
+  const [who] = await tx
+    .update(person)
+    .set({ approvedAt: clockDate(), declinedAt: null })
+    .where(eq(person.id, personId))
+    .returning()
   await giveStart(tx, world, personId)
-  return [await writeMail(tx, { text: 'welcome', to: who!.email, values: { name: who!.name, link: `${siteAddress()}/sign-in` } })]
+  return [
+    await writeMail(tx, {
+      text: 'welcome',
+      to: who!.email,
+      values: { name: who!.name, link: `${siteAddress()}/sign-in` },
+    }),
+  ]
 }
 
 /** The levels a new person starts with: the one the settings name, else those the rules give on sign-up. */
@@ -139,43 +201,74 @@ export async function giveStart(tx: Tx, world: SignUpWorld, personId: string): P
   const since = clockDate()
   for (const level of startLevels(world)) {
     const end = level.term ? endOf(level, since.getTime(), world.timezone) : null
-    await tx.insert(membership).values({ personId, level: level.id, since, until: end === null ? null : new Date(heldUntil({ paidUntil: end, renews: false, graceDays: 0 })!), grantedBy: 'sign-up', source: 'signUp' })
+    await tx
+      .insert(membership)
+      .values({
+        personId,
+        level: level.id,
+        since,
+        until: end === null ? null : new Date(heldUntil({ paidUntil: end, renews: false, graceDays: 0 })!),
+        grantedBy: 'sign-up',
+        source: 'signUp',
+      })
   }
   const book = await lockedBook(tx)
   for (const role of world.settings['sign-up'].startRoles) {
     // A staff role is never handed out by a setting.
-    if (isVisitorRole(book, role)) await tx.insert(roleGrant).values({ personId, role, grantedBy: 'sign-up' }).onConflictDoNothing()
+    if (isVisitorRole(book, role))
+      await tx.insert(roleGrant).values({ personId, role, grantedBy: 'sign-up' }).onConflictDoNothing()
   }
 }
 
 /** Confirms an address. The password chosen at sign-up is asked again: who only has the mailbox did not sign up. */
-export async function confirmAddress(db: Database, world: SignUpWorld, input: { token: string, password: string }, from: { agent?: string, network?: string }): Promise<{ waiting: true } | { session: string, personId: string }> {
+export async function confirmAddress(
+  db: Database,
+  world: SignUpWorld,
+  input: { token: string; password: string },
+  from: { agent?: string; network?: string },
+): Promise<{ waiting: true } | { session: string; personId: string }> {
   const link = await peekLink(db, input.token, 'confirm')
   const [who] = link?.personId ? await db.select().from(person).where(eq(person.id, link.personId)) : []
-  if (!who) throw new Problem('bad-token', 'This link was used already, was replaced by a newer one, or has expired. Sign up again for a new one.')
-  if (!await passwordFits(input.password, who.passwordHash)) throw new Problem('wrong-sign-in', 'This is not the password chosen at sign-up.')
+  if (!who)
+    throw new Problem(
+      'bad-token',
+      'This link was used already, was replaced by a newer one, or has expired. Sign up again for a new one.',
+    )
+  if (!(await passwordFits(input.password, who.passwordHash)))
+    throw new Problem('wrong-sign-in', 'This is not the password chosen at sign-up.')
   const mails: number[] = []
-  const result = await db.transaction(async (tx) => {
+  const result = await db.transaction(async tx => {
     await useLink(tx, input.token, 'confirm')
-    mails.push(...await confirmed(tx, world, who.id))
+    mails.push(...(await confirmed(tx, world, who.id)))
     await leaveTrace(tx, who, 'person.confirm', `person ${who.id}`)
-    return world.settings['sign-up'].approveByHand ? { waiting: true as const } : { session: await startSession(tx, who.id, from), personId: who.id }
+    return world.settings['sign-up'].approveByHand
+      ? { waiting: true as const }
+      : { session: await startSession(tx, who.id, from), personId: who.id }
   })
   await mailWritten(...mails)
   return result
 }
 
 /** Takes people out of the queue: in, or declined with words. */
-export async function decideSignUp(db: Database, world: SignUpWorld, personId: string, decision: { approve: true } | { approve: false, words: string }, actor: Actor): Promise<void> {
+export async function decideSignUp(
+  db: Database,
+  world: SignUpWorld,
+  personId: string,
+  decision: { approve: true } | { approve: false; words: string },
+  actor: Actor,
+): Promise<void> {
   const mails: number[] = []
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     const [who] = await tx.select().from(person).where(eq(person.id, personId)).for('update')
     if (!who) throw new Problem('not-found', 'There is no such person.')
-    if (who.approvedAt || who.declinedAt || !who.confirmedAt) throw new Problem('changed-meanwhile', 'Somebody decided about this sign-up meanwhile.')
-    if (decision.approve) mails.push(...await admit(tx, world, personId))
+    if (who.approvedAt || who.declinedAt || !who.confirmedAt)
+      throw new Problem('changed-meanwhile', 'Somebody decided about this sign-up meanwhile.')
+    if (decision.approve) mails.push(...(await admit(tx, world, personId)))
     else {
       await tx.update(person).set({ declinedAt: clockDate() }).where(eq(person.id, personId))
-      mails.push(await writeMail(tx, { text: 'declined', to: who.email, values: { name: who.name, words: decision.words } }))
+      mails.push(
+        await writeMail(tx, { text: 'declined', to: who.email, values: { name: who.name, words: decision.words } }),
+      )
     }
     await leaveTrace(tx, actor, decision.approve ? 'person.approve' : 'person.decline', `person ${personId}`)
   })
@@ -184,9 +277,18 @@ export async function decideSignUp(db: Database, world: SignUpWorld, personId: s
 
 /** Mails a way to another password, if the address is known; the caller answers the same either way. */
 export async function askReset(db: Database, email: string): Promise<void> {
-  const [who] = await db.select().from(person).where(and(eq(sql`lower(${person.email})`, email.trim().toLowerCase()), isNull(person.suspendedAt), isNull(person.declinedAt)))
+  const [who] = await db
+    .select()
+    .from(person)
+    .where(
+      and(
+        eq(sql`lower(${person.email})`, email.trim().toLowerCase()),
+        isNull(person.suspendedAt),
+        isNull(person.declinedAt),
+      ),
+    )
   if (!who) return
-  const id = await db.transaction(async (tx) => {
+  const id = await db.transaction(async tx => {
     const link = `${siteAddress()}/reset?token=${await makeLink(tx, { purpose: 'reset', personId: who.id, data: {} })}`
     return writeMail(tx, { text: 'reset', to: who.email, values: { name: who.name, link } })
   })
@@ -194,41 +296,73 @@ export async function askReset(db: Database, email: string): Promise<void> {
 }
 
 /** Sets another password by a mailed link, which also proves the address; every session ends. */
-export async function resetPassword(db: Database, world: SignUpWorld, input: { token: string, password: string }): Promise<void> {
+export async function resetPassword(
+  db: Database,
+  world: SignUpWorld,
+  input: { token: string; password: string },
+): Promise<void> {
   // Looked at first: hashing is slow, and anybody can send tokens that are none.
-  if (!await peekLink(db, input.token, 'reset')) throw brokenLink()
+  if (!(await peekLink(db, input.token, 'reset'))) throw brokenLink()
   const passwordHash = await hashPassword(input.password)
   const mails: number[] = []
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     const { personId } = await useLink(tx, input.token, 'reset')
-    const [who] = await tx.select().from(person).where(eq(person.id, personId ?? ''))
+    const [who] = await tx
+      .select()
+      .from(person)
+      .where(eq(person.id, personId ?? ''))
     if (!who) throw brokenLink()
     await tx.update(person).set({ passwordHash }).where(eq(person.id, who.id))
     await endSessions(tx, who.id, { allBut: null })
     await dropLinks(tx, who.id, credentialLinks)
-    if (!who.confirmedAt) mails.push(...await confirmed(tx, world, who.id))
-    else mails.push(await writeMail(tx, { text: 'password-changed', to: who.email, values: { name: who.name, link: `${siteAddress()}/forgot` } }))
+    if (!who.confirmedAt) mails.push(...(await confirmed(tx, world, who.id)))
+    else
+      mails.push(
+        await writeMail(tx, {
+          text: 'password-changed',
+          to: who.email,
+          values: { name: who.name, link: `${siteAddress()}/forgot` },
+        }),
+      )
     await leaveTrace(tx, who, 'person.reset-password', `person ${who.id}`)
   })
   await mailWritten(...mails)
 }
 
-export interface Invitation { email: string, levels: string[], roles: string[], firm?: string }
+export interface Invitation {
+  email: string
+  levels: string[]
+  roles: string[]
+  firm?: string
+}
 
 export async function invite(db: Database, input: Invitation, actor: Actor): Promise<void> {
-  const id = await db.transaction(async (tx) => {
+  const id = await db.transaction(async tx => {
     const book = await lockedBook(tx)
-    for (const role of input.roles) if (knownRole(book, role).staff) throw new Problem('bad-input', 'A staff role is handed out by name, never by an invitation.', { at: '/roles' })
+    for (const role of input.roles)
+      if (knownRole(book, role).staff)
+        throw new Problem('bad-input', 'A staff role is handed out by name, never by an invitation.', { at: '/roles' })
     for (const level of input.levels) knownLevel(book, level, '/levels')
-    if (input.firm && !(await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, input.firm))).length) throw new Problem('bad-input', `There is no firm “${input.firm}”.`, { at: '/firm' })
-    const token = await makeLink(tx, { purpose: 'invite', personId: null, data: { ...input, by: actor.name, byId: actor.id } })
+    if (input.firm && !(await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, input.firm))).length)
+      throw new Problem('bad-input', `There is no firm “${input.firm}”.`, { at: '/firm' })
+    const token = await makeLink(tx, {
+      purpose: 'invite',
+      personId: null,
+      data: { ...input, by: actor.name, byId: actor.id },
+    })
     await leaveTrace(tx, actor, 'person.invite', 'invitation', { levels: input.levels, roles: input.roles })
-    return writeMail(tx, { text: 'invite', to: input.email, values: { by: actor.name, link: `${siteAddress()}/sign-up?invitation=${token}` } })
+    return writeMail(tx, {
+      text: 'invite',
+      to: input.email,
+      values: { by: actor.name, link: `${siteAddress()}/sign-up?invitation=${token}` },
+    })
   })
   await mailWritten(id)
 }
 
 /** People who signed up and never confirmed are forgotten after a month. */
 export async function forgetUnconfirmed(db: Tx): Promise<void> {
-  await db.execute(sql`delete from person where confirmed_at is null and created_at < ${new Date(clockMs() - 30 * 86_400_000).toISOString()}::timestamptz`)
+  await db.execute(
+    sql`delete from person where confirmed_at is null and created_at < ${new Date(clockMs() - 30 * 86_400_000).toISOString()}::timestamptz`,
+  )
 }

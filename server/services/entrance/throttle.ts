@@ -6,10 +6,16 @@ import { throttle } from '../../db/schema'
 import { Problem } from '../../problem'
 import { clockDate, clockMs } from '../../clock'
 
-export interface Limit { /** What is counted, such as `signIn`. */ what: string, of: string, most: number, windowMs: number }
+export interface Limit {
+  /** What is counted, such as `signIn`. */ what: string
+  of: string
+  most: number
+  windowMs: number
+}
 
 /** Addresses and networks are personal: only their hash is kept. */
-const keyOf = ({ what, of }: Pick<Limit, 'what' | 'of'>) => `${what}:${createHash('sha256').update(`${what} ${of.trim().toLowerCase()}`).digest('base64url').slice(0, 32)}`
+const keyOf = ({ what, of }: Pick<Limit, 'what' | 'of'>) =>
+  `${what}:${createHash('sha256').update(`${what} ${of.trim().toLowerCase()}`).digest('base64url').slice(0, 32)}`
 
 /** Counts one try against every limit; throws `too-many-tries` when one is passed. */
 export async function countTry(db: Tx, limits: readonly Limit[], told: string): Promise<void> {
@@ -17,17 +23,26 @@ export async function countTry(db: Tx, limits: readonly Limit[], told: string): 
   for (const limit of limits) {
     const until = new Date(clockMs() + limit.windowMs).toISOString()
     const now = clockDate().toISOString()
-    const [row] = await db.insert(throttle).values({ key: keyOf(limit), tries: 1, until: new Date(until) }).onConflictDoUpdate({
-      target: throttle.key,
-      set: { tries: sql`case when ${throttle.until} <= ${now}::timestamptz then 1 else ${throttle.tries} + 1 end`, until: sql`case when ${throttle.until} <= ${now}::timestamptz then ${until}::timestamptz else ${throttle.until} end` },
-    }).returning({ tries: throttle.tries })
+    const [row] = await db
+      .insert(throttle)
+      .values({ key: keyOf(limit), tries: 1, until: new Date(until) })
+      .onConflictDoUpdate({
+        target: throttle.key,
+        set: {
+          tries: sql`case when ${throttle.until} <= ${now}::timestamptz then 1 else ${throttle.tries} + 1 end`,
+          until: sql`case when ${throttle.until} <= ${now}::timestamptz then ${until}::timestamptz else ${throttle.until} end`,
+        },
+      })
+      .returning({ tries: throttle.tries })
     over.push((row?.tries ?? 0) > limit.most)
   }
   if (over.some(Boolean)) throw new Problem('too-many-tries', told)
 }
 
 export async function forgetTries(db: Tx, limits: readonly Limit[]): Promise<void> {
-  await db.delete(throttle).where(limits.length === 1 ? eq(throttle.key, keyOf(limits[0]!)) : inArray(throttle.key, limits.map(keyOf)))
+  await db
+    .delete(throttle)
+    .where(limits.length === 1 ? eq(throttle.key, keyOf(limits[0]!)) : inArray(throttle.key, limits.map(keyOf)))
 }
 
 export async function dropOldTries(db: Tx): Promise<void> {

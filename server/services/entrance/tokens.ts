@@ -6,7 +6,11 @@ export const hashOf = (token: string) => createHash('sha256').update(token).dige
 export const newToken = () => randomBytes(32).toString('base64url')
 
 /** An id for a row, such as `p-k3v9…`: `length` small letters and digits behind the prefix. */
-export const newId = (prefix: string, length = 12) => `${prefix}-${BigInt(`0x${randomBytes(16).toString('hex')}`).toString(36).padStart(25, '0').slice(-length)}`
+export const newId = (prefix: string, length = 12) =>
+  `${prefix}-${BigInt(`0x${randomBytes(16).toString('hex')}`)
+    .toString(36)
+    .padStart(25, '0')
+    .slice(-length)}`
 
 /** The installation's secret; throws when it is missing. */
 export function secret(): string {
@@ -16,7 +20,8 @@ export function secret(): string {
 }
 
 /** A signature over `body` that is good for one `use` only. */
-export const signature = (use: string, body: string) => createHmac('sha256', secret()).update(`${use}:${body}`).digest('base64url')
+export const signature = (use: string, body: string) =>
+  createHmac('sha256', secret()).update(`${use}:${body}`).digest('base64url')
 
 export function isSignature(use: string, body: string, given: string): boolean {
   const [one, other] = [Buffer.from(given), Buffer.from(signature(use, body))]

@@ -12,18 +12,32 @@ import { authorise, staffRolesOf } from '../staff/authorise'
 import { isBeyond, powerOf } from '../staff/staff-grants'
 
 /** Asked when a pass is made and again at every page it opens: rights move meanwhile. `book`: the rules that are walked. */
-export async function authoriseWalk(tx: Tx, rights: StaffRights, snapshot: Snapshot, book: Rulebook, visitor: Visitor): Promise<void> {
+export async function authoriseWalk(
+  tx: Tx,
+  rights: StaffRights,
+  snapshot: Snapshot,
+  book: Rulebook,
+  visitor: Visitor,
+): Promise<void> {
   authorise(rights, { kind: 'gates', action: 'look' })
   const power = powerOf(snapshot)
   const staff = new Set([...staffRolesOf(power.book), ...staffRolesOf(book)])
   const more = (visitor.roles ?? []).find(role => staff.has(role) && isBeyond(rights, { ...power, book }, role))
-  if (more) throw new Problem('not-allowed', 'This staff role sees more than you may: only somebody who may as much walks as it.')
+  if (more)
+    throw new Problem(
+      'not-allowed',
+      'This staff role sees more than you may: only somebody who may as much walks as it.',
+    )
   // A tier is nobody in particular; as a real person the walk shows what is theirs alone.
-  if (visitor.person && await visitorOf(tx, visitor.person.id)) authorise(rights, { kind: 'people', action: 'look' })
+  if (visitor.person && (await visitorOf(tx, visitor.person.id))) authorise(rights, { kind: 'people', action: 'look' })
 }
 
 /** Parts of a member's home that the walker may not look at, whoever they walk as. */
 export function hiddenPanels(rights: StaffRights): ReadonlySet<PanelSort> {
   const looks = (kind: 'orders' | 'firms') => mayStaff(rights, { kind, action: 'look' }).allowed
-  return new Set<PanelSort>(['sessions', ...(looks('orders') ? [] : ['payments' as const]), ...(looks('firms') ? [] : ['firm' as const])])
+  return new Set<PanelSort>([
+    'sessions',
+    ...(looks('orders') ? [] : ['payments' as const]),
+    ...(looks('firms') ? [] : ['firm' as const]),
+  ])
 }

@@ -36,8 +36,7 @@ export function readWalkToken(token: string, sessionId: string | undefined, nowM
 function passIn(body: string): WalkPass | undefined {
   try {
     return payload.safeParse(JSON.parse(Buffer.from(body, 'base64url').toString('utf8'))).data
-  }
-  catch {
+  } catch {
     return undefined
   }
 }

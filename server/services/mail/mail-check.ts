@@ -10,7 +10,12 @@ import { hashOf } from '../entrance/tokens'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 
-interface MailCheck { code?: string, askedAt?: number, /** The server that was checked, hashed. */ server?: string, worksSince?: number }
+interface MailCheck {
+  code?: string
+  askedAt?: number
+  /** The server that was checked, hashed. */ server?: string
+  worksSince?: number
+}
 const group = 'mail-check'
 
 /** The stand-in has another port at every start; it counts as one server. */
@@ -23,7 +28,7 @@ export async function mailWorks(db: Tx): Promise<boolean> {
 
 export async function askMailCheck(db: Database, to: string, actor: Actor): Promise<void> {
   const code = String(randomInt(100_000, 1_000_000))
-  const id = await db.transaction(async (tx) => {
+  const id = await db.transaction(async tx => {
     await writeSetting(tx, group, { code: hashOf(code), askedAt: clockMs() } satisfies MailCheck, actor.name)
     await leaveTrace(tx, actor, 'mail.check', 'mail')
     return writeMail(tx, { text: 'check', to, values: { code } })
@@ -34,8 +39,9 @@ export async function askMailCheck(db: Database, to: string, actor: Actor): Prom
 export async function takeMailCode(db: Database, code: string, actor: Actor): Promise<void> {
   await countTry(db, [{ what: 'mailCode', of: 'site', most: 20, windowMs: 3_600_000 }], 'Too many codes. Wait an hour.')
   const check = await readOwn<MailCheck>(db, group)
-  if (!check?.code || clockMs() - (check.askedAt ?? 0) > 3_600_000 || check.code !== hashOf(code.trim())) throw new Problem('bad-input', 'This is not the code that was sent.', { at: '/code' })
-  await db.transaction(async (tx) => {
+  if (!check?.code || clockMs() - (check.askedAt ?? 0) > 3_600_000 || check.code !== hashOf(code.trim()))
+    throw new Problem('bad-input', 'This is not the code that was sent.', { at: '/code' })
+  await db.transaction(async tx => {
     await writeSetting(tx, group, { server: serverNow(), worksSince: clockMs() } satisfies MailCheck, actor.name)
     await leaveTrace(tx, actor, 'mail.works', 'mail')
   })

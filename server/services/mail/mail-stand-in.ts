@@ -7,15 +7,32 @@ import { mailKept } from '../../db/schema'
 import { logFault } from '../../log'
 
 /** Starts on a free port, or the one given; answers its address and how to stop it. */
-export async function startMailStandIn(database: () => Database, on = 0): Promise<{ url: string, stop(): Promise<void> }> {
+export async function startMailStandIn(
+  database: () => Database,
+  on = 0,
+): Promise<{ url: string; stop(): Promise<void> }> {
   const server = new SMTPServer({
-    authOptional: true, disabledCommands: ['STARTTLS', 'AUTH'], size: 10_000_000, logger: false,
+    authOptional: true,
+    disabledCommands: ['STARTTLS', 'AUTH'],
+    size: 10_000_000,
+    logger: false,
     onData: (stream, session, done) => {
-      simpleParser(stream).then(async (mail) => {
-        const sender = session.envelope.mailFrom ? session.envelope.mailFrom.address : ''
-        for (const { address } of session.envelope.rcptTo) await database().insert(mailKept).values({ sender, recipient: address, subject: mail.subject ?? '', plain: mail.text ?? '', html: typeof mail.html === 'string' ? mail.html : '' })
-        done()
-      }, done).catch(done)
+      simpleParser(stream)
+        .then(async mail => {
+          const sender = session.envelope.mailFrom ? session.envelope.mailFrom.address : ''
+          for (const { address } of session.envelope.rcptTo)
+            await database()
+              .insert(mailKept)
+              .values({
+                sender,
+                recipient: address,
+                subject: mail.subject ?? '',
+                plain: mail.text ?? '',
+                html: typeof mail.html === 'string' ? mail.html : '',
+              })
+          done()
+        }, done)
+        .catch(done)
     },
   })
   server.on('error', error => logFault('mail stand-in', error))

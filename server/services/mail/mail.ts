@@ -25,12 +25,25 @@ export function useStandIn(url: string): void {
 export const smtpUrl = () => environment().BRAVIK_SMTP_URL ?? standInUrl
 export const usesStandIn = () => !environment().BRAVIK_SMTP_URL
 
-export interface Mail { text: MailTextKey, to: string, values: Record<string, string> }
+export interface Mail {
+  text: MailTextKey
+  to: string
+  values: Record<string, string>
+}
 
 /** Writes a mail down in the caller's transaction. `mailWritten` afterwards sets it on its way. */
 export async function writeMail(tx: Tx, { text, to, values }: Mail): Promise<number> {
   const hours = hoursOfUse(text)
-  const [row] = await tx.insert(mailOut).values({ text, recipient: to, values, urgent: isUrgent(text), ...(hours === undefined ? {} : { expiresAt: sql`now() + ${`${hours} hours`}::interval` }) }).returning({ id: mailOut.id })
+  const [row] = await tx
+    .insert(mailOut)
+    .values({
+      text,
+      recipient: to,
+      values,
+      urgent: isUrgent(text),
+      ...(hours === undefined ? {} : { expiresAt: sql`now() + ${`${hours} hours`}::interval` }),
+    })
+    .returning({ id: mailOut.id })
   return row!.id
 }
 
@@ -46,17 +59,40 @@ const connections = 4
 /** Milliseconds a mail server may take to be connected to, to greet, and to answer. */
 const timeouts = { connectionTimeout: 10_000, greetingTimeout: 10_000, socketTimeout: 30_000 }
 /** Of nodemailer: nobody is there, or not now. The next mail would fare no better. */
-const away: ReadonlySet<string> = new Set(['ECONNECTION', 'ESOCKET', 'ETIMEDOUT', 'EDNS', 'ECONNREFUSED', 'ECONNRESET', 'ENOTFOUND', 'no-server'])
+const away: ReadonlySet<string> = new Set([
+  'ECONNECTION',
+  'ESOCKET',
+  'ETIMEDOUT',
+  'EDNS',
+  'ECONNREFUSED',
+  'ECONNRESET',
+  'ENOTFOUND',
+  'no-server',
+])
 
 type Claimed = typeof mailOut.$inferSelect
 
 /** Takes the mails that are due, those somebody waits for first; nobody else takes them meanwhile. */
 async function claim(database: Database): Promise<Claimed[]> {
-  return database.transaction(async (tx) => {
-    const due = await tx.select({ id: mailOut.id }).from(mailOut).where(and(eq(mailOut.state, 'queued'), lte(mailOut.nextTryAt, sql`now()`)))
-      .orderBy(desc(mailOut.urgent), asc(mailOut.nextTryAt), asc(mailOut.id)).limit(claimedAtOnce).for('update', { skipLocked: true })
+  return database.transaction(async tx => {
+    const due = await tx
+      .select({ id: mailOut.id })
+      .from(mailOut)
+      .where(and(eq(mailOut.state, 'queued'), lte(mailOut.nextTryAt, sql`now()`)))
+      .orderBy(desc(mailOut.urgent), asc(mailOut.nextTryAt), asc(mailOut.id))
+      .limit(claimedAtOnce)
+      .for('update', { skipLocked: true })
     if (!due.length) return []
-    return tx.update(mailOut).set({ tries: sql`${mailOut.tries} + 1`, nextTryAt: sql`now() + ${`${leaseSeconds} seconds`}::interval` }).where(inArray(mailOut.id, due.map(one => one.id))).returning()
+    return tx
+      .update(mailOut)
+      .set({ tries: sql`${mailOut.tries} + 1`, nextTryAt: sql`now() + ${`${leaseSeconds} seconds`}::interval` })
+      .where(
+        inArray(
+          mailOut.id,
+          due.map(one => one.id),
+        ),
+      )
+      .returning()
   })
 }
 
@@ -79,8 +115,7 @@ export async function sendDueMail(database: Database = besideDb()): Promise<numb
       await ask('mail', {}, backoffSeconds(1))
       return sent
     }
-  }
-  finally {
+  } finally {
     transport?.close()
   }
 }
@@ -91,26 +126,41 @@ async function transportTo(database: Tx, url: string): Promise<Transport> {
   const { mail } = await readSettings(database)
   const [site] = await database.select({ name: siteState.name }).from(siteState)
   const from = { name: mail.senderName || site?.name || '', address: mail.senderAddress }
-  return nodemailer.createTransport({ url, pool: true, maxConnections: connections, ...timeouts } as object, { from }) as Transport
+  return nodemailer.createTransport({ url, pool: true, maxConnections: connections, ...timeouts } as object, {
+    from,
+  }) as Transport
 }
 
-async function sendOne(database: Tx, transport: Transport | undefined, row: Claimed): Promise<'sent' | 'failed' | 'away'> {
+async function sendOne(
+  database: Tx,
+  transport: Transport | undefined,
+  row: Claimed,
+): Promise<'sent' | 'failed' | 'away'> {
   try {
-    if (row.expiresAt && row.expiresAt.getTime() <= Date.now()) throw Object.assign(new Error('Of no use any more.'), { code: 'expired' })
+    if (row.expiresAt && row.expiresAt.getTime() <= Date.now())
+      throw Object.assign(new Error('Of no use any more.'), { code: 'expired' })
     if (!transport) throw Object.assign(new Error('No mail server is known.'), { code: 'no-server' })
     await deliver(database, transport, { text: row.text as MailTextKey, to: row.recipient, values: row.values })
     // Its links are secrets: once sent, they are kept nowhere.
-    await database.update(mailOut).set({ state: 'sent', sentAt: sql`now()`, problem: null, values: {} }).where(eq(mailOut.id, row.id))
+    await database
+      .update(mailOut)
+      .set({ state: 'sent', sentAt: sql`now()`, problem: null, values: {} })
+      .where(eq(mailOut.id, row.id))
     return 'sent'
-  }
-  catch (error) {
+  } catch (error) {
     const problem = (error as { code?: string }).code ?? (error as Error).name
     const expired = problem === 'expired'
     // What is said in it is kept while it may still be sent by hand.
     const over = expired || Date.now() - row.createdAt.getTime() > givenUpAfterSeconds * 1000
-    await database.update(mailOut).set({
-      problem, nextTryAt: sql`now() + ${`${backoffSeconds(row.tries)} seconds`}::interval`, ...(over ? { state: 'failed' as const } : {}), ...(expired ? { values: {} } : {}),
-    }).where(eq(mailOut.id, row.id))
+    await database
+      .update(mailOut)
+      .set({
+        problem,
+        nextTryAt: sql`now() + ${`${backoffSeconds(row.tries)} seconds`}::interval`,
+        ...(over ? { state: 'failed' as const } : {}),
+        ...(expired ? { values: {} } : {}),
+      })
+      .where(eq(mailOut.id, row.id))
     return away.has(problem) ? 'away' : 'failed'
   }
 }
@@ -123,17 +173,24 @@ async function deliver(database: Tx, transport: Transport, { text, to, values }:
 
 /** What a mail that was given up says is kept while it may still be sent by hand, and no longer: it may hold a link. */
 export async function forgetExpiredMail(database: Tx): Promise<void> {
-  await database.update(mailOut).set({ values: {} }).where(and(eq(mailOut.state, 'failed'), lte(mailOut.expiresAt, sql`now()`)))
+  await database
+    .update(mailOut)
+    .set({ values: {} })
+    .where(and(eq(mailOut.state, 'failed'), lte(mailOut.expiresAt, sql`now()`)))
 }
 
 /** Sets a mail that waits or was given up on its way again, at once. */
 export async function sendAgain(database: Database, id: number, actor: Actor): Promise<void> {
-  await database.transaction(async (tx) => {
+  await database.transaction(async tx => {
     const [row] = await tx.select().from(mailOut).where(eq(mailOut.id, id)).for('update')
     if (!row) throw new Problem('not-found', 'There is no such mail.')
     if (row.state === 'sent') throw new Problem('changed-meanwhile', 'It was sent meanwhile.')
-    if (!Object.keys(row.values).length || (row.expiresAt && row.expiresAt.getTime() <= Date.now())) throw new Problem('changed-meanwhile', 'What it says is of no use any more. Let it be asked for anew.')
-    await tx.update(mailOut).set({ state: 'queued', nextTryAt: sql`now()`, createdAt: sql`now()`, problem: null }).where(eq(mailOut.id, id))
+    if (!Object.keys(row.values).length || (row.expiresAt && row.expiresAt.getTime() <= Date.now()))
+      throw new Problem('changed-meanwhile', 'What it says is of no use any more. Let it be asked for anew.')
+    await tx
+      .update(mailOut)
+      .set({ state: 'queued', nextTryAt: sql`now()`, createdAt: sql`now()`, problem: null })
+      .where(eq(mailOut.id, id))
     await leaveTrace(tx, actor, 'mail.again', `mail ${id}`)
   })
   await mailWritten(id)
@@ -145,11 +202,30 @@ const withoutTokens = (words: string) => words.replaceAll(/([?&](?:token|invitat
 /** What waits, what was given up, and what the stand-in was given. `withTokens`: with the links that let somebody in. */
 export async function outbox(database: Tx, search: string, withTokens: boolean) {
   const like = `%${search.replaceAll(/[\\%_]/g, char => `\\${char}`)}%`
-  const rows = await database.select().from(mailKept).where(search ? or(sql`${mailKept.recipient} ilike ${like}`, sql`${mailKept.subject} ilike ${like}`) : undefined).orderBy(desc(mailKept.id)).limit(100)
-  const kept = withTokens ? rows : rows.map(row => ({ ...row, plain: withoutTokens(row.plain), html: withoutTokens(row.html) }))
-  const waiting = await database.select({
-    id: mailOut.id, text: mailOut.text, recipient: mailOut.recipient, state: mailOut.state, tries: mailOut.tries, problem: mailOut.problem, createdAt: mailOut.createdAt, nextTryAt: mailOut.nextTryAt,
-    again: sql<boolean>`${mailOut.values} <> '{}'::jsonb and (${mailOut.expiresAt} is null or ${mailOut.expiresAt} > now())`,
-  }).from(mailOut).where(or(eq(mailOut.state, 'queued'), eq(mailOut.state, 'failed'))).orderBy(desc(mailOut.id)).limit(100)
+  const rows = await database
+    .select()
+    .from(mailKept)
+    .where(search ? or(sql`${mailKept.recipient} ilike ${like}`, sql`${mailKept.subject} ilike ${like}`) : undefined)
+    .orderBy(desc(mailKept.id))
+    .limit(100)
+  const kept = withTokens
+    ? rows
+    : rows.map(row => ({ ...row, plain: withoutTokens(row.plain), html: withoutTokens(row.html) }))
+  const waiting = await database
+    .select({
+      id: mailOut.id,
+      text: mailOut.text,
+      recipient: mailOut.recipient,
+      state: mailOut.state,
+      tries: mailOut.tries,
+      problem: mailOut.problem,
+      createdAt: mailOut.createdAt,
+      nextTryAt: mailOut.nextTryAt,
+      again: sql<boolean>`${mailOut.values} <> '{}'::jsonb and (${mailOut.expiresAt} is null or ${mailOut.expiresAt} > now())`,
+    })
+    .from(mailOut)
+    .where(or(eq(mailOut.state, 'queued'), eq(mailOut.state, 'failed')))
+    .orderBy(desc(mailOut.id))
+    .limit(100)
   return { standIn: usesStandIn(), kept, waiting }
 }

@@ -18,10 +18,18 @@ import { snapshot } from '../rules/snapshot'
 import type { Snapshot } from '../rules/snapshot'
 import { isSignature, newId, signature } from '../entrance/tokens'
 
-export const noticeInput = z.strictObject({ id: z.string().min(1).max(100), reference: z.string().min(1).max(100), kind: z.enum(noticeKinds) })
+export const noticeInput = z.strictObject({
+  id: z.string().min(1).max(100),
+  reference: z.string().min(1).max(100),
+  kind: z.enum(noticeKinds),
+})
 export const signatureHeader = 'x-payment-signature'
 
-export const saleWorld = ({ rules, settings }: Snapshot): SaleWorld => ({ book: rules.rulebook, timezone: rules.index.site.timezone, graceDays: settings.payment.graceDays })
+export const saleWorld = ({ rules, settings }: Snapshot): SaleWorld => ({
+  book: rules.rulebook,
+  timezone: rules.index.site.timezone,
+  graceDays: settings.payment.graceDays,
+})
 
 /** Milliseconds. */
 const noticeTimeoutMs = 10_000
@@ -30,7 +38,12 @@ const noticeTimeoutMs = 10_000
 async function sendNotice({ id, reference, kind }: Notice): Promise<void> {
   const body = JSON.stringify({ id, reference, kind })
   const headers = { 'content-type': 'application/json', [signatureHeader]: signature('payment', body) }
-  const answer = await fetch(`${siteAddress()}/api/payments/notice`, { method: 'POST', headers, body, signal: AbortSignal.timeout(noticeTimeoutMs) })
+  const answer = await fetch(`${siteAddress()}/api/payments/notice`, {
+    method: 'POST',
+    headers,
+    body,
+    signal: AbortSignal.timeout(noticeTimeoutMs),
+  })
   if (!answer.ok) throw Object.assign(new Error('The notice was not taken.'), { code: `HTTP_${answer.status}` })
 }
 
@@ -43,12 +56,28 @@ const leaseSeconds = 60
  * do it. Each is claimed by itself, so that one that fails holds up no other.
  * Answers how many were taken.
  */
-export async function sendDueNotices(database: Database = besideDb(), send: (notice: Notice) => Promise<void> = sendNotice): Promise<number> {
+export async function sendDueNotices(
+  database: Database = besideDb(),
+  send: (notice: Notice) => Promise<void> = sendNotice,
+): Promise<number> {
   let taken = 0
   for (;;) {
-    const claimed = await database.transaction(async (tx) => {
-      const rows = await tx.select().from(noticeDue).where(lte(noticeDue.nextTryAt, sql`now()`)).orderBy(asc(noticeDue.nextTryAt)).limit(noticesAtOnce).for('update', { skipLocked: true })
-      for (const row of rows) await tx.update(noticeDue).set({ tries: row.tries + 1, nextTryAt: sql`now() + ${`${Math.max(leaseSeconds, backoffSeconds(row.tries + 1))} seconds`}::interval` }).where(eq(noticeDue.id, row.id))
+    const claimed = await database.transaction(async tx => {
+      const rows = await tx
+        .select()
+        .from(noticeDue)
+        .where(lte(noticeDue.nextTryAt, sql`now()`))
+        .orderBy(asc(noticeDue.nextTryAt))
+        .limit(noticesAtOnce)
+        .for('update', { skipLocked: true })
+      for (const row of rows)
+        await tx
+          .update(noticeDue)
+          .set({
+            tries: row.tries + 1,
+            nextTryAt: sql`now() + ${`${Math.max(leaseSeconds, backoffSeconds(row.tries + 1))} seconds`}::interval`,
+          })
+          .where(eq(noticeDue.id, row.id))
       return rows
     })
     if (!claimed.length) return taken
@@ -57,8 +86,7 @@ export async function sendDueNotices(database: Database = besideDb(), send: (not
         await send(row)
         await database.delete(noticeDue).where(eq(noticeDue.id, row.id))
         taken++
-      }
-      catch (error) {
+      } catch (error) {
         logFault('payment notice', error)
       }
     }
@@ -67,7 +95,9 @@ export async function sendDueNotices(database: Database = besideDb(), send: (not
 
 async function queueNotice(reference: string, kind: NoticeKind, afterSeconds = 0): Promise<Notice> {
   const notice = { id: newId('notice', 16), reference, kind }
-  await db().insert(noticeDue).values({ ...notice, nextTryAt: sql`now() + ${`${afterSeconds} seconds`}::interval` })
+  await db()
+    .insert(noticeDue)
+    .values({ ...notice, nextTryAt: sql`now() + ${`${afterSeconds} seconds`}::interval` })
   return notice
 }
 
@@ -78,8 +108,7 @@ async function tell(reference: string, kind: NoticeKind): Promise<boolean> {
     await sendNotice(notice)
     await db().delete(noticeDue).where(eq(noticeDue.id, notice.id))
     return true
-  }
-  catch (error) {
+  } catch (error) {
     logFault('payment notice', error)
     return false
   }
@@ -116,15 +145,29 @@ export async function refund(reference: string): Promise<void> {
 
 /** Our side: takes what the provider says, after checking that it is the provider who says it. */
 export async function receiveNotice(body: string, given: string | undefined): Promise<void> {
-  if (!given || !isSignature('payment', body, given)) throw new Problem('bad-token', 'The notice is not signed by the payment provider.')
+  if (!given || !isSignature('payment', body, given))
+    throw new Problem('bad-token', 'The notice is not signed by the payment provider.')
   const notice = noticeIn(body)
   if (!notice) throw new Problem('bad-input', 'This is no notice.')
   const world = saleWorld(await snapshot())
   const taken = await takeNotice(db(), world, notice)
   if (!taken.first) return
   if (taken.effect === 'grant') {
-    record({ kind: 'purchase', personId: taken.personId, tier: taken.level, subjectKind: 'level', subjectId: taken.level, detail: { reference: notice.reference } })
-    record({ kind: 'member', personId: taken.personId, tier: taken.level, subjectKind: 'level', subjectId: taken.level })
+    record({
+      kind: 'purchase',
+      personId: taken.personId,
+      tier: taken.level,
+      subjectKind: 'level',
+      subjectId: taken.level,
+      detail: { reference: notice.reference },
+    })
+    record({
+      kind: 'member',
+      personId: taken.personId,
+      tier: taken.level,
+      subjectKind: 'level',
+      subjectId: taken.level,
+    })
   }
   if (notice.kind === 'declined') await tellDeclined(db(), world, notice.reference)
 }
@@ -132,8 +175,7 @@ export async function receiveNotice(body: string, given: string | undefined): Pr
 function noticeIn(body: string): Notice | undefined {
   try {
     return noticeInput.safeParse(JSON.parse(body)).data
-  }
-  catch {
+  } catch {
     return undefined
   }
 }

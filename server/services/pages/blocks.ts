@@ -2,7 +2,12 @@
 import { z } from 'zod'
 import { isSitePath } from '../../../core/rulebook/shapes'
 
-const address = z.string().refine(value => isSitePath(value) || /^https?:\/\/\S+$/i.test(value), 'A page of this site or a web address is expected.')
+const address = z
+  .string()
+  .refine(
+    value => isSitePath(value) || /^https?:\/\/\S+$/i.test(value),
+    'A page of this site or a web address is expected.',
+  )
 const words = z.string().max(500)
 
 /** Woven patterns the site draws itself, so that a picture needs no file. */
@@ -10,18 +15,45 @@ export const weavePatterns = ['gansey', 'herringbone', 'diamond', 'plain', 'twil
 export const weavePalettes = ['madder', 'weld', 'woad', 'moss', 'fleece'] as const
 
 /** What a panel can show of the person who looks at it; `words` shows its text only. */
-export const panelSorts = ['words', 'levels', 'firm', 'yours', 'soon', 'up', 'profile', 'sessions', 'payments', 'applications'] as const
+export const panelSorts = [
+  'words',
+  'levels',
+  'firm',
+  'yours',
+  'soon',
+  'up',
+  'profile',
+  'sessions',
+  'payments',
+  'applications',
+] as const
 export type PanelSort = (typeof panelSorts)[number]
 
 export const blockBodies = {
   text: z.strictObject({ markdown: z.string().max(200_000) }),
-  picture: z.strictObject({ pattern: z.enum(weavePatterns).optional(), palette: z.enum(weavePalettes).optional(), src: address.optional(), alt: words, caption: words.optional() }),
-  call: z.strictObject({ text: words.optional(), label: words, href: address, /** Clicks on its link are noted in the activity. */ counted: z.boolean().optional() }),
+  picture: z.strictObject({
+    pattern: z.enum(weavePatterns).optional(),
+    palette: z.enum(weavePalettes).optional(),
+    src: address.optional(),
+    alt: words,
+    caption: words.optional(),
+  }),
+  call: z.strictObject({
+    text: words.optional(),
+    label: words,
+    href: address,
+    /** Clicks on its link are noted in the activity. */ counted: z.boolean().optional(),
+  }),
   group: z.strictObject({}),
   /** A group whose blocks stand side by side, as many as fit. */
   panels: z.strictObject({}),
   /** A part of a member's home. With a link it follows the right of the page it leads to. */
-  panel: z.strictObject({ shows: z.enum(panelSorts), text: words.optional(), page: z.string().max(80).optional(), label: words.optional() }),
+  panel: z.strictObject({
+    shows: z.enum(panelSorts),
+    text: words.optional(),
+    page: z.string().max(80).optional(),
+    label: words.optional(),
+  }),
   account: z.strictObject({}),
 } as const
 export type BlockKind = keyof typeof blockBodies

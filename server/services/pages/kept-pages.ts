@@ -8,7 +8,11 @@ import { LRUCache } from 'lru-cache'
 const mostBytes = 64 * 1_048_576
 const mostBytesOfOne = 2 * 1_048_576
 
-const kept = new LRUCache<string, Buffer>({ maxSize: mostBytes, maxEntrySize: mostBytesOfOne, sizeCalculation: html => html.length + 512 })
+const kept = new LRUCache<string, Buffer>({
+  maxSize: mostBytes,
+  maxEntrySize: mostBytesOfOne,
+  sizeCalculation: html => html.length + 512,
+})
 
 export const keptPage = (key: string): Buffer | undefined => kept.get(key)
 

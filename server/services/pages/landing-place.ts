@@ -13,11 +13,11 @@ export function landingPlace(decider: CompiledDecider, on: LandingMoment, back?:
   const wanted = back !== undefined && isSitePath(back) ? back : undefined
   if (wanted?.match(/^\/loft(\/|$)/)) {
     if (isStaff(decider)) return wanted
-  }
-  else if (wanted && isOwnAddress(wanted.split(/[?#]/)[0]!)) return wanted
+  } else if (wanted && isOwnAddress(wanted.split(/[?#]/)[0]!)) return wanted
   const page = (rules.index.site.pages ?? []).find(one => one.path === wanted?.split(/[?#]/)[0])
   const { to } = landingOf(rules.rulebook.landings ?? [], {
-    on, asker: decider.asker,
+    on,
+    asker: decider.asker,
     admits: condition => decider.admits(condition),
     opens: resource => (decider.bits(resource) & rightBit.open) !== 0,
     ...(page ? { refused: { resource: { kind: 'page', id: page.id }, path: wanted } } : {}),

@@ -23,19 +23,25 @@ import { panelOf } from './member-panels'
 import type { Panel } from './member-panels'
 import type { Snapshot } from '../rules/snapshot'
 
-export type ViewBlock
-  = | { kind: 'text', html: string, title: string }
-    | { kind: 'picture', alt: string, caption?: string, src?: string, pattern?: string, palette?: string }
-    | { kind: 'call', title: string, text?: string, label: string, href: string }
-    | { kind: 'group', title: string, blocks: ViewBlock[] }
-    | { kind: 'panels', title: string, blocks: ViewBlock[] }
-    | { kind: 'panel', title: string, text?: string, link?: { label: string, href: string }, panel: Panel }
-    | { kind: 'account', person: { name: string, roles: string[], loft: boolean } | null }
-    | { kind: 'teaser', title: string, summary: string, /** Signing in may help: nobody is signed in. */ guest: boolean }
-    | { kind: 'notice', text: string, guest: boolean, link?: string }
-    | { kind: 'dimmed', lines: number }
+export type ViewBlock =
+  | { kind: 'text'; html: string; title: string }
+  | { kind: 'picture'; alt: string; caption?: string; src?: string; pattern?: string; palette?: string }
+  | { kind: 'call'; title: string; text?: string; label: string; href: string }
+  | { kind: 'group'; title: string; blocks: ViewBlock[] }
+  | { kind: 'panels'; title: string; blocks: ViewBlock[] }
+  | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }
+  | { kind: 'account'; person: { name: string; roles: string[]; loft: boolean } | null }
+  | { kind: 'teaser'; title: string; summary: string; /** Signing in may help: nobody is signed in. */ guest: boolean }
+  | { kind: 'notice'; text: string; guest: boolean; link?: string }
+  | { kind: 'dimmed'; lines: number }
 
-export interface ViewItem { label: string, href?: string, locked: boolean, here: boolean, items: ViewItem[] }
+export interface ViewItem {
+  label: string
+  href?: string
+  locked: boolean
+  here: boolean
+  items: ViewItem[]
+}
 export interface PageView {
   status: number
   siteName: string
@@ -50,16 +56,16 @@ export interface PageView {
   banner: ViewBlock[]
   footer: ViewBlock[]
   menu: ViewItem[]
-  trail: { title: string, href: string }[]
+  trail: { title: string; href: string }[]
   blocks: ViewBlock[]
-  below: { title: string, summary: string, href: string, opens: boolean }[]
+  below: { title: string; summary: string; href: string; opens: boolean }[]
   /** Where a visitor signs in to come back here. */
   signIn: string
-  walked?: { tier: string, draft: boolean }
+  walked?: { tier: string; draft: boolean }
   /** What was just done, told once. */
   said?: string
   /** Levels and roles that would open the page and that can be applied for. */
-  offers: { title: string, href: string }[]
+  offers: { title: string; href: string }[]
 }
 
 export interface Assembled {
@@ -75,7 +81,17 @@ export interface Assembled {
   personal?: true
 }
 
-export interface ViewAsk { snapshot: Snapshot, decider: CompiledDecider, db: Tx, path: string, base?: string, walked?: PageView['walked'], said?: string | undefined, /** The browser's own session, marked in the list of sessions. */ sessionId?: string | undefined, /** Panels that are not for whoever looks. */ hidden?: ReadonlySet<PanelSort> }
+export interface ViewAsk {
+  snapshot: Snapshot
+  decider: CompiledDecider
+  db: Tx
+  path: string
+  base?: string
+  walked?: PageView['walked']
+  said?: string | undefined
+  /** The browser's own session, marked in the list of sessions. */ sessionId?: string | undefined
+  /** Panels that are not for whoever looks. */ hidden?: ReadonlySet<PanelSort>
+}
 
 export async function assembleView(ask: ViewAsk): Promise<Assembled> {
   return new Assembly(ask).run()
@@ -107,12 +123,12 @@ class Assembly {
     const treatment = verdict.otherwise ?? { absent: true }
     if (!asked || (!verdict.open && 'absent' in treatment)) {
       this.rows = groupedByPlace(await blocksFor(this.ask.db, null))
-      return { ...await this.missing(), ...(asked ? { page: asked.id, refused: true as const } : {}) }
+      return { ...(await this.missing()), ...(asked ? { page: asked.id, refused: true as const } : {}) }
     }
     const [page, rows] = await Promise.all([pageAt(this.ask.db, this.ask.path), blocksFor(this.ask.db, asked.id)])
     this.rows = groupedByPlace(rows)
     if (!page) return this.missing()
-    if (verdict.open) return { ...await this.opened(page), page: page.id }
+    if (verdict.open) return { ...(await this.opened(page)), page: page.id }
     const refused = await this.refused(page, treatment)
     // Whoever is told of the page is told how to come by it; of an absent one nobody is told anything.
     if (refused.view.status !== 404 && !refused.redirect) refused.view.offers = await this.offers(page.id)
@@ -121,7 +137,13 @@ class Assembly {
 
   private async opened(page: PageRow): Promise<Assembled> {
     const blocks = await this.blocks(this.rows.get(page.id) ?? [])
-    return this.done(200, { title: page.title, summary: page.summary, blocks, trail: this.trail(page), below: await this.below(page) })
+    return this.done(200, {
+      title: page.title,
+      summary: page.summary,
+      blocks,
+      trail: this.trail(page),
+      below: await this.below(page),
+    })
   }
 
   private async refused(page: PageRow, treatment: Treatment): Promise<Assembled> {
@@ -130,9 +152,20 @@ class Assembly {
     const status = this.decider.asker.signedIn ? 403 : 401
     const found = this.verdict('page', page.id).find
     const title = found ? page.title : ''
-    if ('teaser' in treatment) return this.done(200, { title: page.title, summary: page.summary, blocks: [{ kind: 'teaser', title: page.title, summary: page.summary, guest: this.guest }], trail: this.trail(page) })
-    if ('notice' in treatment) return this.done(status, { title, blocks: [this.notice(treatment.notice)], trail: found ? this.trail(page) : [] })
-    if ('dimmed' in treatment) return this.done(status, { title, blocks: (this.rows.get(page.id) ?? []).map((): ViewBlock => ({ kind: 'dimmed', lines: 3 })) })
+    if ('teaser' in treatment)
+      return this.done(200, {
+        title: page.title,
+        summary: page.summary,
+        blocks: [{ kind: 'teaser', title: page.title, summary: page.summary, guest: this.guest }],
+        trail: this.trail(page),
+      })
+    if ('notice' in treatment)
+      return this.done(status, { title, blocks: [this.notice(treatment.notice)], trail: found ? this.trail(page) : [] })
+    if ('dimmed' in treatment)
+      return this.done(status, {
+        title,
+        blocks: (this.rows.get(page.id) ?? []).map((): ViewBlock => ({ kind: 'dimmed', lines: 3 })),
+      })
     if ('swap' in treatment) {
       const swapped = await this.swapped(treatment.swap.block, new Set())
       return swapped.length ? this.done(status, { title, blocks: swapped }) : this.missing()
@@ -145,14 +178,26 @@ class Assembly {
   }
 
   private async offers(page: string): Promise<PageView['offers']> {
-    const { decider, ask: { snapshot } } = this
+    const {
+      decider,
+      ask: { snapshot },
+    } = this
     const forms = await openForms(this.ask.db, snapshot.rules.rulebook, false)
     const visitor = decider.visitor.person ? decider.visitor : { ...decider.visitor, person: { id: '' } }
     const since = new Date(decider.asker.at).toISOString()
-    return forms.filter(({ about }) => {
-      const more: Visitor = about.kind === 'role' ? { ...visitor, roles: [...visitor.roles ?? [], about.id] } : { ...visitor, levels: [...visitor.levels ?? [], { level: about.id, since }] }
-      return (new CompiledDecider(snapshot.rules, more, decider.asker.at).bits({ kind: 'page', id: page }) & rightBit.open) !== 0
-    }).map(({ target, about }) => ({ title: about.name, href: this.href(`/apply/${target.replace(' ', '/')}`) }))
+    return forms
+      .filter(({ about }) => {
+        const more: Visitor =
+          about.kind === 'role'
+            ? { ...visitor, roles: [...(visitor.roles ?? []), about.id] }
+            : { ...visitor, levels: [...(visitor.levels ?? []), { level: about.id, since }] }
+        return (
+          (new CompiledDecider(snapshot.rules, more, decider.asker.at).bits({ kind: 'page', id: page }) &
+            rightBit.open) !==
+          0
+        )
+      })
+      .map(({ target, about }) => ({ title: about.name, href: this.href(`/apply/${target.replace(' ', '/')}`) }))
   }
 
   /** A redirect that would lead back here, directly or through other refusals, leads nowhere. */
@@ -172,16 +217,34 @@ class Assembly {
 
   /** The same bytes for everything that is not there, whatever the reason. */
   private missing(): Promise<Assembled> {
-    return this.done(404, { title: 'Nothing here', blocks: [{ kind: 'notice', text: 'There is no page at this address, or it is not for you.', guest: this.guest }] })
+    return this.done(404, {
+      title: 'Nothing here',
+      blocks: [{ kind: 'notice', text: 'There is no page at this address, or it is not for you.', guest: this.guest }],
+    })
   }
 
   private async done(status: number, part: Partial<PageView>): Promise<Assembled> {
     const { site } = this.ask.snapshot.rules.index
     const view: PageView = {
-      status, siteName: site.name ?? '', lang: site.locale ?? 'en', title: '', summary: '', here: this.ask.path, base: this.base,
-      header: await this.blocks(this.rows.get('frame:header') ?? []), banner: await this.blocks(this.rows.get('frame:banner') ?? []), footer: await this.blocks(this.rows.get('frame:footer') ?? []),
-      menu: this.menu('main'), trail: [], blocks: [], below: [], offers: [], signIn: this.base ? this.base + this.ask.path : `/sign-in?back=${encodeURIComponent(this.ask.path)}`, ...part,
-      ...(this.ask.walked ? { walked: this.ask.walked } : {}), ...(this.ask.said ? { said: this.ask.said } : {}),
+      status,
+      siteName: site.name ?? '',
+      lang: site.locale ?? 'en',
+      title: '',
+      summary: '',
+      here: this.ask.path,
+      base: this.base,
+      header: await this.blocks(this.rows.get('frame:header') ?? []),
+      banner: await this.blocks(this.rows.get('frame:banner') ?? []),
+      footer: await this.blocks(this.rows.get('frame:footer') ?? []),
+      menu: this.menu('main'),
+      trail: [],
+      blocks: [],
+      below: [],
+      offers: [],
+      signIn: this.base ? this.base + this.ask.path : `/sign-in?back=${encodeURIComponent(this.ask.path)}`,
+      ...part,
+      ...(this.ask.walked ? { walked: this.ask.walked } : {}),
+      ...(this.ask.said ? { said: this.ask.said } : {}),
     }
     return { view, facts: this.facts, ...(this.personal ? { personal: true as const } : {}) }
   }
@@ -205,14 +268,17 @@ class Assembly {
 
   private trail(page: PageRow): PageView['trail'] {
     const { index } = this.ask.snapshot.rules
-    return index.lineage(index.pages, page.id).slice(0, -1).flatMap((id) => {
-      const { title, path } = index.pages.get(id)!
-      return this.verdict('page', id).find ? [{ title: title ?? id, href: this.href(path) }] : []
-    })
+    return index
+      .lineage(index.pages, page.id)
+      .slice(0, -1)
+      .flatMap(id => {
+        const { title, path } = index.pages.get(id)!
+        return this.verdict('page', id).find ? [{ title: title ?? id, href: this.href(path) }] : []
+      })
   }
 
   private async below(page: PageRow): Promise<PageView['below']> {
-    return (await pagesBelow(this.ask.db, page.id)).flatMap((child) => {
+    return (await pagesBelow(this.ask.db, page.id)).flatMap(child => {
       const { find, open } = this.verdict('page', child.id)
       return find ? [{ title: child.title, summary: child.summary, href: this.href(child.path), opens: open }] : []
     })
@@ -220,7 +286,7 @@ class Assembly {
 
   private async blocks(rows: BlockRow[], swapping = new Set<string>()): Promise<ViewBlock[]> {
     const shown: ViewBlock[] = []
-    for (const row of rows) shown.push(...await this.block(row, swapping))
+    for (const row of rows) shown.push(...(await this.block(row, swapping)))
     return shown
   }
 
@@ -229,7 +295,10 @@ class Assembly {
     if (verdict.open) return [await this.content(row, swapping)].flat()
     this.facts.add('person')
     const treatment = verdict.otherwise ?? { absent: true }
-    if ('teaser' in treatment) return row.title || row.summary ? [{ kind: 'teaser', title: row.title, summary: row.summary, guest: this.guest }] : []
+    if ('teaser' in treatment)
+      return row.title || row.summary
+        ? [{ kind: 'teaser', title: row.title, summary: row.summary, guest: this.guest }]
+        : []
     if ('notice' in treatment) return [this.notice(treatment.notice)]
     if ('dimmed' in treatment) return [{ kind: 'dimmed', lines: 3 }]
     if ('swap' in treatment) return this.swapped(treatment.swap.block, new Set([...swapping, row.id]))
@@ -248,20 +317,36 @@ class Assembly {
   private async content(row: BlockRow, swapping: Set<string>): Promise<ViewBlock | ViewBlock[]> {
     const inner = this.rows.get(`block:${row.id}`) ?? []
     if (row.oneOf) return this.oneOf(row, inner, swapping)
-    if (row.kind === 'text') return { kind: 'text', title: row.title, html: renderMarkdown((row.body as BlockBody<'text'>).markdown, this.base) }
+    if (row.kind === 'text')
+      return {
+        kind: 'text',
+        title: row.title,
+        html: renderMarkdown((row.body as BlockBody<'text'>).markdown, this.base),
+      }
     if (row.kind === 'picture') return { kind: 'picture', ...(row.body as BlockBody<'picture'>) }
     if (row.kind === 'call') {
       const body = row.body as BlockBody<'call'>
       // A counted link leads through a door of ours, but not in a walk, which counts for nobody.
-      return { kind: 'call', title: row.title, ...(body.text ? { text: body.text } : {}), label: body.label, href: body.counted && !this.base ? `/go/${row.id}` : this.href(body.href) }
+      return {
+        kind: 'call',
+        title: row.title,
+        ...(body.text ? { text: body.text } : {}),
+        label: body.label,
+        href: body.counted && !this.base ? `/go/${row.id}` : this.href(body.href),
+      }
     }
     if (row.kind === 'account') return this.account()
     if (row.kind === 'panel') return this.panel(row)
-    return { kind: row.kind === 'panels' ? 'panels' : 'group', title: row.title, blocks: await this.blocks(inner, swapping) }
+    return {
+      kind: row.kind === 'panels' ? 'panels' : 'group',
+      title: row.title,
+      blocks: await this.blocks(inner, swapping),
+    }
   }
 
   private async oneOf(row: BlockRow, inner: BlockRow[], swapping: Set<string>): Promise<ViewBlock[]> {
-    for (const child of inner) for (const fact of this.ask.snapshot.rules.factsOf('block', child.id)) this.facts.add(fact)
+    for (const child of inner)
+      for (const fact of this.ask.snapshot.rules.factsOf('block', child.id)) this.facts.add(fact)
     const chosen = this.decider.shows(row.id)
     const child = inner.find(one => one.id === chosen)
     return child ? this.block(child, swapping) : []
@@ -273,7 +358,14 @@ class Assembly {
     this.personal = true
     if (!asker.signedIn) return { kind: 'account', person: null }
     const staff = (rules.rulebook.roles ?? []).some(role => role.staff && asker.roles.has(role.id))
-    return { kind: 'account', person: { name: asker.visitor.person?.name ?? '', roles: [...asker.roles].map(role => rules.rulebook.roles?.find(one => one.id === role)?.name ?? role), loft: staff } }
+    return {
+      kind: 'account',
+      person: {
+        name: asker.visitor.person?.name ?? '',
+        roles: [...asker.roles].map(role => rules.rulebook.roles?.find(one => one.id === role)?.name ?? role),
+        loft: staff,
+      },
+    }
   }
 
   /** A panel shows only to somebody signed in, where it has something to show, and where the page it leads to opens. */
@@ -286,9 +378,24 @@ class Assembly {
       this.personal ||= this.decider.asker.signedIn
     }
     if (this.ask.hidden?.has(shows)) return []
-    const panel = await panelOf(shows, { snapshot: this.ask.snapshot, decider: this.decider, db: this.ask.db, sessionId: this.ask.sessionId, walked: this.ask.walked !== undefined, href: path => this.href(path) })
+    const panel = await panelOf(shows, {
+      snapshot: this.ask.snapshot,
+      decider: this.decider,
+      db: this.ask.db,
+      sessionId: this.ask.sessionId,
+      walked: this.ask.walked !== undefined,
+      href: path => this.href(path),
+    })
     if (!panel) return []
-    return [{ kind: 'panel', title: row.title, ...(text ? { text } : {}), ...(page ? { link: { label: label ?? page.title ?? page.id, href: this.href(page.path) } } : {}), panel }]
+    return [
+      {
+        kind: 'panel',
+        title: row.title,
+        ...(text ? { text } : {}),
+        ...(page ? { link: { label: label ?? page.title ?? page.id, href: this.href(page.path) } } : {}),
+        panel,
+      },
+    ]
   }
 
   private menu(id: string): ViewItem[] {
@@ -299,21 +406,30 @@ class Assembly {
       for (const fact of rules.factsOf(kind, target)) this.facts.add(fact)
     }
     const seen = menuFor(menu, {
-      ownAdmits: (item) => {
+      ownAdmits: item => {
         note('menuItem', item.id)
         const { find, open } = this.decider.decide({ kind: 'menuItem', id: item.id })
         return find && open
       },
-      opens: (resource) => {
+      opens: resource => {
         note(resource.kind, resource.id)
         return (this.decider.bits(resource) & rightBit.open) !== 0
       },
     })
     const shown = new Map(seen.map(({ item, state }) => [item.id, { item, state }]))
-    const under = (parent: string | undefined): ViewItem[] => seen.filter(({ item }) => (item.under && shown.has(item.under) ? item.under : undefined) === parent).map(({ item, state }) => {
-      const path = this.targetPath(item)
-      return { label: item.label, ...(state === 'shown' && path ? { href: this.href(path) } : {}), locked: state === 'locked', here: path === this.ask.path, items: under(item.id) }
-    })
+    const under = (parent: string | undefined): ViewItem[] =>
+      seen
+        .filter(({ item }) => (item.under && shown.has(item.under) ? item.under : undefined) === parent)
+        .map(({ item, state }) => {
+          const path = this.targetPath(item)
+          return {
+            label: item.label,
+            ...(state === 'shown' && path ? { href: this.href(path) } : {}),
+            locked: state === 'locked',
+            here: path === this.ask.path,
+            items: under(item.id),
+          }
+        })
     return under(undefined)
   }
 
@@ -337,11 +453,18 @@ function groupedByPlace(rows: BlockRow[]): Map<string | null, BlockRow[]> {
 const withBack = (to: string, back: string) => `${to}${to.includes('?') ? '&' : '?'}back=${encodeURIComponent(back)}`
 
 /** How the answer may be kept: by everybody when nobody's facts were looked at, by the visitor's own browser otherwise, always asked again. */
-export function cacheHeaders({ view, facts, redirect, personal: own }: Assembled, headerOf: Partial<Record<FactGroup, string>>): Record<string, string> {
+export function cacheHeaders(
+  { view, facts, redirect, personal: own }: Assembled,
+  headerOf: Partial<Record<FactGroup, string>>,
+): Record<string, string> {
   const personal = [...facts].filter(fact => fact !== 'clock' && fact !== 'query')
   const vary = [...new Set(personal.map(fact => headerOf[fact]).filter(Boolean))].sort().join(', ')
-  if (redirect || own || view.status !== 200 || view.walked) return { 'cache-control': 'private, no-store', 'vary': 'Cookie' }
-  return { 'cache-control': personal.length ? 'private, no-cache' : 'public, max-age=0, must-revalidate', ...(vary ? { vary } : {}) }
+  if (redirect || own || view.status !== 200 || view.walked)
+    return { 'cache-control': 'private, no-store', vary: 'Cookie' }
+  return {
+    'cache-control': personal.length ? 'private, no-cache' : 'public, max-age=0, must-revalidate',
+    ...(vary ? { vary } : {}),
+  }
 }
 
 /** The view key: equal for every visitor who is sent the same page. */

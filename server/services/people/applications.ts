@@ -16,7 +16,12 @@ import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 
 /** What is asked for: `level guild`, `role stockist`. */
-export interface Target { kind: 'level' | 'role', id: string, name: string, staff: boolean }
+export interface Target {
+  kind: 'level' | 'role'
+  id: string
+  name: string
+  staff: boolean
+}
 
 export function targetOf(book: Rulebook, target: string): Target {
   const [kind, id = ''] = target.split(' ')
@@ -28,22 +33,40 @@ export function targetOf(book: Rulebook, target: string): Target {
 }
 
 export type Form = typeof applicationForm.$inferSelect
-export const formInput = z.strictObject({ open: z.boolean(), intro: z.string().max(2000), questions: z.array(z.string().trim().min(1, 'A question says something.').max(300)).max(12) })
+export const formInput = z.strictObject({
+  open: z.boolean(),
+  intro: z.string().max(2000),
+  questions: z.array(z.string().trim().min(1, 'A question says something.').max(300)).max(12),
+})
 
 export const listForms = (db: Tx) => db.select().from(applicationForm).orderBy(asc(applicationForm.target))
 
-export async function saveForm(db: Database, target: string, input: z.infer<typeof formInput>, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+export async function saveForm(
+  db: Database,
+  target: string,
+  input: z.infer<typeof formInput>,
+  actor: Actor,
+): Promise<void> {
+  await db.transaction(async tx => {
     const book = await lockedBook(tx)
     const about = targetOf(book, target)
-    if (about.staff && book.settings?.masterKeys?.includes(about.id)) throw new Problem('bad-input', 'The master key is not applied for.')
-    await tx.insert(applicationForm).values({ target, ...input }).onConflictDoUpdate({ target: applicationForm.target, set: input })
+    if (about.staff && book.settings?.masterKeys?.includes(about.id))
+      throw new Problem('bad-input', 'The master key is not applied for.')
+    await tx
+      .insert(applicationForm)
+      .values({ target, ...input })
+      .onConflictDoUpdate({ target: applicationForm.target, set: input })
     await leaveTrace(tx, actor, 'application.form', target, { open: input.open })
   })
 }
 
 /** A form somebody may fill in now; staff roles only for who is staff already. */
-export async function openForm(db: Tx, book: Rulebook, target: string, isStaff: boolean): Promise<Form & { about: Target }> {
+export async function openForm(
+  db: Tx,
+  book: Rulebook,
+  target: string,
+  isStaff: boolean,
+): Promise<Form & { about: Target }> {
   const about = targetOf(book, target)
   const [form] = await db.select().from(applicationForm).where(eq(applicationForm.target, target))
   if (!form?.open || (about.staff && !isStaff)) throw new Problem('not-found', 'Nobody can apply for this now.')
@@ -51,51 +74,108 @@ export async function openForm(db: Tx, book: Rulebook, target: string, isStaff: 
 }
 
 export async function openForms(db: Tx, book: Rulebook, isStaff: boolean): Promise<(Form & { about: Target })[]> {
-  return (await listForms(db)).flatMap((form) => {
+  return (await listForms(db)).flatMap(form => {
     try {
       const about = targetOf(book, form.target)
       return form.open && (!about.staff || isStaff) ? [{ ...form, about }] : []
-    }
-    catch {
+    } catch {
       return []
     }
   })
 }
 
-export async function apply(db: Database, book: Rulebook, input: { target: string, answers: string[], isStaff: boolean }, who: Actor & { id: string }): Promise<void> {
-  await db.transaction(async (tx) => {
+export async function apply(
+  db: Database,
+  book: Rulebook,
+  input: { target: string; answers: string[]; isStaff: boolean },
+  who: Actor & { id: string },
+): Promise<void> {
+  await db.transaction(async tx => {
     const { questions } = await openForm(tx, book, input.target, input.isStaff)
-    const made = await tx.insert(application).values({ personId: who.id, target: input.target, answers: questions.map((question, i) => ({ question, answer: input.answers[i] ?? '' })), createdAt: clockDate() }).onConflictDoNothing().returning({ id: application.id })
+    const made = await tx
+      .insert(application)
+      .values({
+        personId: who.id,
+        target: input.target,
+        answers: questions.map((question, i) => ({ question, answer: input.answers[i] ?? '' })),
+        createdAt: clockDate(),
+      })
+      .onConflictDoNothing()
+      .returning({ id: application.id })
     if (!made.length) throw new Problem('taken', 'You have applied already; you hear from us.')
     await leaveTrace(tx, who, 'application.send', input.target)
   })
 }
 
-export const applicationsOf = (db: Tx, personId: string) => db.select().from(application).where(eq(application.personId, personId)).orderBy(desc(application.id))
+export const applicationsOf = (db: Tx, personId: string) =>
+  db.select().from(application).where(eq(application.personId, personId)).orderBy(desc(application.id))
 
 export async function waitingApplications(db: Tx) {
-  return db.select({ id: application.id, target: application.target, answers: application.answers, createdAt: application.createdAt, person: { id: person.id, name: person.name, email: person.email } })
-    .from(application).innerJoin(person, eq(person.id, application.personId)).where(eq(application.state, 'waiting')).orderBy(asc(application.id)).limit(500)
+  return db
+    .select({
+      id: application.id,
+      target: application.target,
+      answers: application.answers,
+      createdAt: application.createdAt,
+      person: { id: person.id, name: person.name, email: person.email },
+    })
+    .from(application)
+    .innerJoin(person, eq(person.id, application.personId))
+    .where(eq(application.state, 'waiting'))
+    .orderBy(asc(application.id))
+    .limit(500)
 }
 
-export const decisionInput = z.strictObject({ accept: z.boolean(), words: z.string().max(2000).default(''), /** For a staff role: its id again. */ confirm: z.string().optional() })
+export const decisionInput = z.strictObject({
+  accept: z.boolean(),
+  words: z.string().max(2000).default(''),
+  /** For a staff role: its id again. */ confirm: z.string().optional(),
+})
 
-export async function decideApplication(db: Database, { rights, snapshot }: Worker, id: number, decision: z.infer<typeof decisionInput>, actor: Actor): Promise<void> {
-  const mail = await db.transaction(async (tx) => {
+export async function decideApplication(
+  db: Database,
+  { rights, snapshot }: Worker,
+  id: number,
+  decision: z.infer<typeof decisionInput>,
+  actor: Actor,
+): Promise<void> {
+  const mail = await db.transaction(async tx => {
     const book = await lockedBook(tx)
     const [row] = await tx.select().from(application).where(eq(application.id, id)).for('update')
     if (!row) throw new Problem('not-found')
     const about = targetOf(book, row.target)
     authorise(rights, { kind: 'people', action: 'change', fields: [about.kind === 'role' ? 'roles' : 'levels'] })
-    if (about.kind === 'role' && decision.accept) authoriseStaffRole(rights, { ...powerOf(snapshot), book }, about.id, 'add')
+    if (about.kind === 'role' && decision.accept)
+      authoriseStaffRole(rights, { ...powerOf(snapshot), book }, about.id, 'add')
     if (row.state !== 'waiting') throw new Problem('changed-meanwhile', 'Somebody decided about this meanwhile.')
-    if (decision.accept && about.staff && decision.confirm !== about.id) throw new Problem('bad-input', `${about.name} is a staff role: confirm it by naming it again.`, { at: '/confirm' })
+    if (decision.accept && about.staff && decision.confirm !== about.id)
+      throw new Problem('bad-input', `${about.name} is a staff role: confirm it by naming it again.`, {
+        at: '/confirm',
+      })
     if (decision.accept && about.kind === 'level') await giveLevel(tx, book, [row.personId], { level: about.id }, actor)
-    if (decision.accept && about.kind === 'role') await tx.insert(roleGrant).values({ personId: row.personId, role: about.id, grantedBy: actor.name }).onConflictDoNothing()
-    await tx.update(application).set({ state: decision.accept ? 'accepted' : 'declined', words: decision.words, decidedBy: actor.name, decidedAt: clockDate() }).where(eq(application.id, id))
+    if (decision.accept && about.kind === 'role')
+      await tx
+        .insert(roleGrant)
+        .values({ personId: row.personId, role: about.id, grantedBy: actor.name })
+        .onConflictDoNothing()
+    await tx
+      .update(application)
+      .set({
+        state: decision.accept ? 'accepted' : 'declined',
+        words: decision.words,
+        decidedBy: actor.name,
+        decidedAt: clockDate(),
+      })
+      .where(eq(application.id, id))
     const [who] = await tx.select().from(person).where(eq(person.id, row.personId))
-    await leaveTrace(tx, actor, decision.accept ? 'application.accept' : 'application.decline', row.target, { application: id })
-    return writeMail(tx, { text: decision.accept ? 'application-accepted' : 'application-declined', to: who!.email, values: { name: who!.name, what: about.name, words: decision.words, link: `${siteAddress()}/account` } })
+    await leaveTrace(tx, actor, decision.accept ? 'application.accept' : 'application.decline', row.target, {
+      application: id,
+    })
+    return writeMail(tx, {
+      text: decision.accept ? 'application-accepted' : 'application-declined',
+      to: who!.email,
+      values: { name: who!.name, what: about.name, words: decision.words, link: `${siteAddress()}/account` },
+    })
   })
   await mailWritten(mail)
 }

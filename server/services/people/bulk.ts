@@ -21,9 +21,16 @@ import type { FilterWorld } from './people-filter'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 
-export const bulkWho = z.union([z.strictObject({ ids: z.array(z.string()).min(1, 'Nobody is chosen.').max(10_000) }), z.strictObject({ query: peopleQuery.omit({ after: true }) })])
+export const bulkWho = z.union([
+  z.strictObject({ ids: z.array(z.string()).min(1, 'Nobody is chosen.').max(10_000) }),
+  z.strictObject({ query: peopleQuery.omit({ after: true }) }),
+])
 export const bulkWhat = z.discriminatedUnion('do', [
-  z.strictObject({ do: z.literal('giveLevel'), level: z.string(), until: z.iso.datetime({ offset: true }).nullable().optional() }),
+  z.strictObject({
+    do: z.literal('giveLevel'),
+    level: z.string(),
+    until: z.iso.datetime({ offset: true }).nullable().optional(),
+  }),
   z.strictObject({ do: z.literal('takeLevel'), level: z.string() }),
   z.strictObject({ do: z.literal('giveRole'), role: z.string() }),
   z.strictObject({ do: z.literal('takeRole'), role: z.string() }),
@@ -38,25 +45,46 @@ export const bulkApply = bulkInput.extend({
 export type BulkInput = z.infer<typeof bulkInput>
 export type BulkWhat = z.infer<typeof bulkWhat>
 
-export interface BulkPreview { chosen: number, affected: number, unchanged: number, names: string[], stamp: string, staff: boolean }
+export interface BulkPreview {
+  chosen: number
+  affected: number
+  unchanged: number
+  names: string[]
+  stamp: string
+  staff: boolean
+}
 
 /** Whom a change would move: those chosen who do not have, or do have, what is given or taken. */
-async function affectedBy(tx: Tx, world: FilterWorld, { who, what }: BulkInput): Promise<{ chosen: number, rows: { id: string, name: string }[] }> {
-  const rows = await tx.select({ id: person.id, name: person.name, has: hasIt(what, world.nowMs) }).from(person).where(chosenBy(who, world)).orderBy(person.id)
+async function affectedBy(
+  tx: Tx,
+  world: FilterWorld,
+  { who, what }: BulkInput,
+): Promise<{ chosen: number; rows: { id: string; name: string }[] }> {
+  const rows = await tx
+    .select({ id: person.id, name: person.name, has: hasIt(what, world.nowMs) })
+    .from(person)
+    .where(chosenBy(who, world))
+    .orderBy(person.id)
   const gives = what.do === 'giveLevel' || what.do === 'giveRole'
   return { chosen: rows.length, rows: rows.filter(row => row.has !== gives) }
 }
 
-const chosenBy = (who: BulkInput['who'], world: FilterWorld) => ('ids' in who ? sql`person.id in ${idsOf(who.ids)}` : peopleWhere(who.query, world))
+const chosenBy = (who: BulkInput['who'], world: FilterWorld) =>
+  'ids' in who ? sql`person.id in ${idsOf(who.ids)}` : peopleWhere(who.query, world)
 
 /** Bulk changes go one after the other, and may take longer than a request does. */
-const lockBulk = (tx: Tx) => tx.execute(sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(7241)`)
+const lockBulk = (tx: Tx) =>
+  tx.execute(
+    sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(7241)`,
+  )
 
 /** Nobody chosen is changed otherwise meanwhile: only then is looked at who has what. */
 async function lockChosen(tx: Tx, world: FilterWorld, who: BulkInput['who']): Promise<void> {
   await lockBulk(tx)
   const where = chosenBy(who, world)
-  await tx.execute(sql`select count(*) from (select 1 from person ${where ? sql`where ${where}` : sql``} order by person.id for update) locked`)
+  await tx.execute(
+    sql`select count(*) from (select 1 from person ${where ? sql`where ${where}` : sql``} order by person.id for update) locked`,
+  )
 }
 
 function hasIt(what: BulkWhat, nowMs: number) {
@@ -66,7 +94,10 @@ function hasIt(what: BulkWhat, nowMs: number) {
     : sql<boolean>`exists (select 1 from membership m where m.person_id = person.id and m.level = ${what.level} and m.since <= ${now}::timestamptz and (m.until is null or m.until > ${now}::timestamptz))`
 }
 
-const stampOf = (what: BulkWhat, rows: readonly { id: string }[]) => createHash('sha256').update(JSON.stringify([what, rows.map(row => row.id)])).digest('base64url')
+const stampOf = (what: BulkWhat, rows: readonly { id: string }[]) =>
+  createHash('sha256')
+    .update(JSON.stringify([what, rows.map(row => row.id)]))
+    .digest('base64url')
 
 function checkWhat(book: Rulebook, what: BulkWhat): boolean {
   if ('role' in what) return knownRole(book, what.role).staff === true
@@ -77,27 +108,59 @@ function checkWhat(book: Rulebook, what: BulkWhat): boolean {
 export async function previewBulk(db: Tx, world: FilterWorld, input: BulkInput): Promise<BulkPreview> {
   const staff = checkWhat(world.rules.rulebook, input.what)
   const { chosen, rows } = await affectedBy(db, world, input)
-  return { chosen, affected: rows.length, unchanged: chosen - rows.length, names: rows.slice(0, 12).map(row => row.name), stamp: stampOf(input.what, rows), staff }
+  return {
+    chosen,
+    affected: rows.length,
+    unchanged: chosen - rows.length,
+    names: rows.slice(0, 12).map(row => row.name),
+    stamp: stampOf(input.what, rows),
+    staff,
+  }
 }
 
-interface Undo { memberships?: number[], ended?: { id: number, until: string | null }[], granted?: string[], taken?: { personId: string, grantedBy: string }[] }
+interface Undo {
+  memberships?: number[]
+  ended?: { id: number; until: string | null }[]
+  granted?: string[]
+  taken?: { personId: string; grantedBy: string }[]
+}
 
 /** Applies what was previewed, for exactly the people it named, or for nobody. */
-export async function applyBulk(db: Database, { rights, snapshot }: Worker, input: z.infer<typeof bulkApply>, actor: Actor): Promise<{ id: number, affected: number }> {
-  return db.transaction(async (tx) => {
+export async function applyBulk(
+  db: Database,
+  { rights, snapshot }: Worker,
+  input: z.infer<typeof bulkApply>,
+  actor: Actor,
+): Promise<{ id: number; affected: number }> {
+  return db.transaction(async tx => {
     const book = await lockedBook(tx)
     authoriseBulk(rights, { ...powerOf(snapshot), book }, input.what, 'do')
     const staff = checkWhat(book, input.what)
     await lockChosen(tx, { rules: snapshot.rules, nowMs: clockMs() }, input.who)
     // Who has what is asked as of now: whoever held the lock before may just have given it.
     const { rows } = await affectedBy(tx, { rules: snapshot.rules, nowMs: clockMs() }, input)
-    if (stampOf(input.what, rows) !== input.stamp) throw new Problem('changed-meanwhile', 'Somebody changed these people meanwhile. Look at the preview again.')
+    if (stampOf(input.what, rows) !== input.stamp)
+      throw new Problem('changed-meanwhile', 'Somebody changed these people meanwhile. Look at the preview again.')
     if (!rows.length) throw new Problem('bad-input', 'This would change nobody.')
     const { what } = input
-    if (staff && what.do === 'giveRole' && (input.confirm?.role !== what.role || input.confirm.count !== rows.length)) throw new Problem('bad-input', `Confirm by naming the role and that ${rows.length} ${rows.length === 1 ? 'person gets' : 'people get'} it.`, { at: '/confirm' })
+    if (staff && what.do === 'giveRole' && (input.confirm?.role !== what.role || input.confirm.count !== rows.length))
+      throw new Problem(
+        'bad-input',
+        `Confirm by naming the role and that ${rows.length} ${rows.length === 1 ? 'person gets' : 'people get'} it.`,
+        { at: '/confirm' },
+      )
     const at = clockDate()
-    const undo = await change(tx, book, what, rows.map(row => row.id), { actor, at })
-    const [made] = await tx.insert(bulkChange).values({ at, byId: actor.id, by: actor.name, what, undo, people: rows.length }).returning({ id: bulkChange.id })
+    const undo = await change(
+      tx,
+      book,
+      what,
+      rows.map(row => row.id),
+      { actor, at },
+    )
+    const [made] = await tx
+      .insert(bulkChange)
+      .values({ at, byId: actor.id, by: actor.name, what, undo, people: rows.length })
+      .returning({ id: bulkChange.id })
     await leaveTrace(tx, actor, 'people.bulk', `bulk ${made!.id}`, { what, people: rows.length })
     return { id: made!.id, affected: rows.length }
   })
@@ -106,38 +169,79 @@ export async function applyBulk(db: Database, { rights, snapshot }: Worker, inpu
 /** Undoing a gift takes, and undoing a taking gives. */
 function authoriseBulk(rights: StaffRights, power: Power, what: BulkWhat, way: 'do' | 'undo'): void {
   authorise(rights, { kind: 'people', action: 'change', fields: ['role' in what ? 'roles' : 'levels'] })
-  if ('role' in what) authoriseStaffRole(rights, power, what.role, (what.do === 'giveRole') === (way === 'do') ? 'add' : 'withdraw')
+  if ('role' in what)
+    authoriseStaffRole(rights, power, what.role, (what.do === 'giveRole') === (way === 'do') ? 'add' : 'withdraw')
 }
 
-async function change(tx: Tx, book: Rulebook, what: BulkWhat, ids: string[], { actor, at }: { actor: Actor, at: Date }): Promise<Undo> {
+async function change(
+  tx: Tx,
+  book: Rulebook,
+  what: BulkWhat,
+  ids: string[],
+  { actor, at }: { actor: Actor; at: Date },
+): Promise<Undo> {
   const them = idsOf(ids)
   if (what.do === 'giveLevel') return { memberships: await giveLevel(tx, book, ids, what, actor) }
   if (what.do === 'takeLevel') {
-    const running = await tx.execute<{ id: string, until: string | null }>(sql`select id, until from membership where person_id in ${them} and level = ${what.level} and (until is null or until > ${at.toISOString()}::timestamptz)`)
+    const running = await tx.execute<{ id: string; until: string | null }>(
+      sql`select id, until from membership where person_id in ${them} and level = ${what.level} and (until is null or until > ${at.toISOString()}::timestamptz)`,
+    )
     const ended = running.map(({ id, until }) => ({ id: Number(id), until: until && new Date(until).toISOString() }))
-    await tx.update(membership).set({ until: endingAt(at), endedBy: actor.name }).where(sql`id in ${idsOf(ended.map(one => one.id), 'bigint')}`)
+    await tx
+      .update(membership)
+      .set({ until: endingAt(at), endedBy: actor.name })
+      .where(
+        sql`id in ${idsOf(
+          ended.map(one => one.id),
+          'bigint',
+        )}`,
+      )
     return { ended }
   }
   if (what.do === 'giveRole') {
-    await tx.execute(sql`insert into role_grant (person_id, role, granted_by) select id, ${what.role}, ${actor.name} from ${rowsOf(ids.map(id => ({ id })), 'id text')}`)
+    await tx.execute(
+      sql`insert into role_grant (person_id, role, granted_by) select id, ${what.role}, ${actor.name} from ${rowsOf(
+        ids.map(id => ({ id })),
+        'id text',
+      )}`,
+    )
     return { granted: ids }
   }
   if (book.settings?.masterKeys?.includes(what.role)) await refuseLastKeeper(tx, book, ids, what.role)
-  const taken = await tx.delete(roleGrant).where(and(sql`person_id in ${them}`, eq(roleGrant.role, what.role))).returning({ personId: roleGrant.personId, grantedBy: roleGrant.grantedBy })
+  const taken = await tx
+    .delete(roleGrant)
+    .where(and(sql`person_id in ${them}`, eq(roleGrant.role, what.role)))
+    .returning({ personId: roleGrant.personId, grantedBy: roleGrant.grantedBy })
   return { taken }
 }
 
 /** A membership ends now; one that had not begun, when it would have. */
 const endingAt = (at: Date) => sql`greatest(${at.toISOString()}::timestamptz, since)`
 
-export const recentBulk = (db: Tx) => db.select({ id: bulkChange.id, at: bulkChange.at, by: bulkChange.by, what: bulkChange.what, people: bulkChange.people, undoneAt: bulkChange.undoneAt }).from(bulkChange).orderBy(desc(bulkChange.id)).limit(20)
+export const recentBulk = (db: Tx) =>
+  db
+    .select({
+      id: bulkChange.id,
+      at: bulkChange.at,
+      by: bulkChange.by,
+      what: bulkChange.what,
+      people: bulkChange.people,
+      undoneAt: bulkChange.undoneAt,
+    })
+    .from(bulkChange)
+    .orderBy(desc(bulkChange.id))
+    .limit(20)
 
 /** Puts back what a change moved. What was changed again since, by hand, is left as it is now. */
 export async function undoBulk(db: Database, { rights, snapshot }: Worker, id: number, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     const book = await lockedBook(tx)
     await lockBulk(tx)
-    const [row] = await tx.update(bulkChange).set({ undoneAt: clockDate(), undoneBy: actor.name }).where(and(eq(bulkChange.id, id), isNull(bulkChange.undoneAt))).returning()
+    const [row] = await tx
+      .update(bulkChange)
+      .set({ undoneAt: clockDate(), undoneBy: actor.name })
+      .where(and(eq(bulkChange.id, id), isNull(bulkChange.undoneAt)))
+      .returning()
     if (!row) throw new Problem('not-found', 'There is no such change, or it was undone already.')
     authoriseBulk(rights, { ...powerOf(snapshot), book }, row.what as BulkWhat, 'undo')
     await putBack(tx, book, row, actor)
@@ -149,11 +253,25 @@ async function putBack(tx: Tx, book: Rulebook, row: typeof bulkChange.$inferSele
   const what = row.what as BulkWhat
   const { memberships = [], ended = [], granted = [], taken = [] } = row.undo as Undo
   const now = clockDate()
-  if (memberships.length) await tx.update(membership).set({ until: endingAt(now), endedBy: `undo by ${actor.name}` }).where(sql`id in ${idsOf(memberships, 'bigint')} and (until is null or until > ${now.toISOString()}::timestamptz)`)
-  if (ended.length) await tx.execute(sql`update membership set until = given.until, ended_by = null from ${rowsOf(ended, 'id bigint, until timestamptz')} where membership.id = given.id and membership.until = ${endingAt(row.at)}`)
+  if (memberships.length)
+    await tx
+      .update(membership)
+      .set({ until: endingAt(now), endedBy: `undo by ${actor.name}` })
+      .where(
+        sql`id in ${idsOf(memberships, 'bigint')} and (until is null or until > ${now.toISOString()}::timestamptz)`,
+      )
+  if (ended.length)
+    await tx.execute(
+      sql`update membership set until = given.until, ended_by = null from ${rowsOf(ended, 'id bigint, until timestamptz')} where membership.id = given.id and membership.until = ${endingAt(row.at)}`,
+    )
   if (!('role' in what)) return
-  if (granted.length && book.settings?.masterKeys?.includes(what.role)) await refuseLastKeeper(tx, book, granted, what.role)
-  if (granted.length) await tx.delete(roleGrant).where(and(sql`person_id in ${idsOf(granted)}`, eq(roleGrant.role, what.role)))
+  if (granted.length && book.settings?.masterKeys?.includes(what.role))
+    await refuseLastKeeper(tx, book, granted, what.role)
+  if (granted.length)
+    await tx.delete(roleGrant).where(and(sql`person_id in ${idsOf(granted)}`, eq(roleGrant.role, what.role)))
   // Who has left since gets nothing back.
-  if (taken.length) await tx.execute(sql`insert into role_grant (person_id, role, granted_by) select person.id, ${what.role}, given."grantedBy" from ${rowsOf(taken, '"personId" text, "grantedBy" text')} join person on person.id = given."personId" on conflict do nothing`)
+  if (taken.length)
+    await tx.execute(
+      sql`insert into role_grant (person_id, role, granted_by) select person.id, ${what.role}, given."grantedBy" from ${rowsOf(taken, '"personId" text, "grantedBy" text')} join person on person.id = given."personId" on conflict do nothing`,
+    )
 }

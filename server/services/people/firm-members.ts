@@ -6,7 +6,7 @@ import { firm, firmMember, person } from '../../db/schema'
 import { Problem } from '../../problem'
 
 /** The firm, with nobody joining or leaving it before the transaction ends. */
-export async function lockedFirm(tx: Tx, id: string): Promise<{ id: string, name: string }> {
+export async function lockedFirm(tx: Tx, id: string): Promise<{ id: string; name: string }> {
   const [row] = await tx.select({ id: firm.id, name: firm.name }).from(firm).where(eq(firm.id, id)).for('update')
   if (!row) throw new Problem('not-found', 'There is no such firm.')
   return row
@@ -14,10 +14,23 @@ export async function lockedFirm(tx: Tx, id: string): Promise<{ id: string, name
 
 /** The first of a firm is its owner. A person belongs to one firm at most. */
 export async function joinFirmAs(tx: Tx, firmId: string, personId: string, owner = false): Promise<void> {
-  if (!(await tx.select({ id: person.id }).from(person).where(eq(person.id, personId)).for('update')).length) throw new Problem('bad-input', 'There is no such person.', { at: '/addPerson' })
-  const [other] = await tx.select({ name: firm.name, id: firm.id }).from(firmMember).innerJoin(firm, eq(firm.id, firmMember.firmId)).where(eq(firmMember.personId, personId))
-  if (other) throw new Problem('taken', other.id === firmId ? 'They belong to this firm already.' : `They belong to ${other.name}, and a person belongs to one firm at most.`)
-  const first = !(await tx.select({ id: firmMember.personId }).from(firmMember).where(eq(firmMember.firmId, firmId)).limit(1)).length
+  if (!(await tx.select({ id: person.id }).from(person).where(eq(person.id, personId)).for('update')).length)
+    throw new Problem('bad-input', 'There is no such person.', { at: '/addPerson' })
+  const [other] = await tx
+    .select({ name: firm.name, id: firm.id })
+    .from(firmMember)
+    .innerJoin(firm, eq(firm.id, firmMember.firmId))
+    .where(eq(firmMember.personId, personId))
+  if (other)
+    throw new Problem(
+      'taken',
+      other.id === firmId
+        ? 'They belong to this firm already.'
+        : `They belong to ${other.name}, and a person belongs to one firm at most.`,
+    )
+  const first = !(
+    await tx.select({ id: firmMember.personId }).from(firmMember).where(eq(firmMember.firmId, firmId)).limit(1)
+  ).length
   await tx.insert(firmMember).values({ firmId, personId, owner: owner || first, since: clockDate() })
 }
 
@@ -27,13 +40,20 @@ export async function leaveFirmAs(tx: Tx, firmId: string, personId: string): Pro
   const who = people.find(one => one.personId === personId)
   if (!who) throw new Problem('not-found', 'This person does not belong to the firm.')
   const others = people.filter(one => one.personId !== personId)
-  if (who.owner && others.length && !others.some(one => one.owner)) throw new Problem('in-use', 'Make a colleague an owner first: a firm with people has one.')
+  if (who.owner && others.length && !others.some(one => one.owner))
+    throw new Problem('in-use', 'Make a colleague an owner first: a firm with people has one.')
   await tx.delete(firmMember).where(eq(firmMember.personId, personId))
 }
 
 /** The firm somebody belongs to, locked; none where they belong to none. */
-export async function lockedFirmOf(tx: Tx, personId: string): Promise<{ id: string, name: string, owner: boolean } | undefined> {
-  const [member] = await tx.select({ firmId: firmMember.firmId }).from(firmMember).where(eq(firmMember.personId, personId))
+export async function lockedFirmOf(
+  tx: Tx,
+  personId: string,
+): Promise<{ id: string; name: string; owner: boolean } | undefined> {
+  const [member] = await tx
+    .select({ firmId: firmMember.firmId })
+    .from(firmMember)
+    .where(eq(firmMember.personId, personId))
   if (!member) return undefined
   const found = await lockedFirm(tx, member.firmId)
   // Read again: they may have left while the lock was waited for.

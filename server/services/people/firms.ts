@@ -24,26 +24,44 @@ import type { Actor } from '../trace'
 export interface FirmView {
   id: string
   name: string
-  people: { id: string, name: string, email: string, owner: boolean }[]
-  levels: { id: number, level: string, since: string, until: string | null }[]
+  people: { id: string; name: string; email: string; owner: boolean }[]
+  levels: { id: number; level: string; since: string; until: string | null }[]
   roles: string[]
 }
 
 export async function listFirms(db: Tx, only?: string): Promise<FirmView[]> {
-  return db.select({
-    id: firm.id, name: firm.name,
-    people: sql<FirmView['people']>`coalesce((select json_agg(json_build_object('id', p.id, 'name', p.name, 'email', p.email, 'owner', fm.owner) order by fm.owner desc, p.name) from firm_member fm join person p on p.id = fm.person_id where fm.firm_id = firm.id), '[]'::json)`,
-    levels: sql<FirmView['levels']>`coalesce((select json_agg(json_build_object('id', fl.id, 'level', fl.level, 'since', to_json(fl.since), 'until', to_json(fl.until)) order by fl.since) from firm_level fl where fl.firm_id = firm.id), '[]'::json)`,
-    roles: sql<string[]>`coalesce((select json_agg(fr.role order by fr.role) from firm_role fr where fr.firm_id = firm.id), '[]'::json)`,
-  }).from(firm).where(only === undefined ? undefined : eq(firm.id, only)).orderBy(asc(firm.name))
+  return db
+    .select({
+      id: firm.id,
+      name: firm.name,
+      people: sql<
+        FirmView['people']
+      >`coalesce((select json_agg(json_build_object('id', p.id, 'name', p.name, 'email', p.email, 'owner', fm.owner) order by fm.owner desc, p.name) from firm_member fm join person p on p.id = fm.person_id where fm.firm_id = firm.id), '[]'::json)`,
+      levels: sql<
+        FirmView['levels']
+      >`coalesce((select json_agg(json_build_object('id', fl.id, 'level', fl.level, 'since', to_json(fl.since), 'until', to_json(fl.until)) order by fl.since) from firm_level fl where fl.firm_id = firm.id), '[]'::json)`,
+      roles: sql<
+        string[]
+      >`coalesce((select json_agg(fr.role order by fr.role) from firm_role fr where fr.firm_id = firm.id), '[]'::json)`,
+    })
+    .from(firm)
+    .where(only === undefined ? undefined : eq(firm.id, only))
+    .orderBy(asc(firm.name))
 }
 
-export const firmInput = z.strictObject({ id: z.string().regex(idPattern, 'Small letters, digits and dashes.').max(80), name: z.string().trim().min(1, 'A name is needed.').max(200) })
+export const firmInput = z.strictObject({
+  id: z.string().regex(idPattern, 'Small letters, digits and dashes.').max(80),
+  name: z.string().trim().min(1, 'A name is needed.').max(200),
+})
 
 export async function addFirm(db: Database, input: z.infer<typeof firmInput>, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     await lockRules(tx)
-    const made = await tx.insert(firm).values({ ...input, createdAt: clockDate() }).onConflictDoNothing().returning({ id: firm.id })
+    const made = await tx
+      .insert(firm)
+      .values({ ...input, createdAt: clockDate() })
+      .onConflictDoNothing()
+      .returning({ id: firm.id })
     if (!made.length) throw new Problem('taken', `There is a firm with the id ${input.id} already.`, { at: '/id' })
     await bumpContent(tx)
     await leaveTrace(tx, actor, 'firm.add', `firm ${input.id}`)
@@ -52,15 +70,21 @@ export async function addFirm(db: Database, input: z.infer<typeof firmInput>, ac
 
 /** A firm stays while a rule, live or in the draft, names it. */
 export async function removeFirm(db: Database, { rights, snapshot }: Worker, id: string, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     const live = await lockRules(tx)
     await lockedFirm(tx, id)
     // Its people lose what it holds.
     await authoriseHoldings(tx, rights, id)
-    for (const { personId } of await tx.select({ personId: firmMember.personId }).from(firmMember).where(eq(firmMember.firmId, id))) await authoriseOverPerson(tx, rights, powerOf(snapshot), personId)
+    for (const { personId } of await tx
+      .select({ personId: firmMember.personId })
+      .from(firmMember)
+      .where(eq(firmMember.firmId, id)))
+      await authoriseOverPerson(tx, rights, powerOf(snapshot), personId)
     const naming = new Set<string>()
     for (const edition of [live, live + 1]) {
-      for (const entry of entriesOf(bookOf(await entriesAt(tx, edition)))) if (namesFirm(entry.body, id)) naming.add(`${entry.kind} “${(entry.body as { name?: string }).name ?? entry.key}”`)
+      for (const entry of entriesOf(bookOf(await entriesAt(tx, edition))))
+        if (namesFirm(entry.body, id))
+          naming.add(`${entry.kind} “${(entry.body as { name?: string }).name ?? entry.key}”`)
     }
     if (naming.size) throw new Problem('in-use', `Still used by ${[...naming].join(', ')}.`)
     await tx.delete(firm).where(eq(firm.id, id))
@@ -88,8 +112,14 @@ export const firmChange = z.union([
 ])
 export type FirmChange = z.infer<typeof firmChange>
 
-export async function changeFirm(db: Database, worker: Worker, id: string, change: FirmChange, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+export async function changeFirm(
+  db: Database,
+  worker: Worker,
+  id: string,
+  change: FirmChange,
+  actor: Actor,
+): Promise<void> {
+  await db.transaction(async tx => {
     const book = 'name' in change ? (await lockRules(tx), undefined) : await lockedBook(tx)
     await lockedFirm(tx, id)
     await permit(tx, worker, id, change)
@@ -104,9 +134,18 @@ export async function changeFirm(db: Database, worker: Worker, id: string, chang
 
 /** What a firm holds, its people hold: whoever changes that, or who its people are, changes what people hold. */
 async function permit(tx: Tx, { rights, snapshot }: Worker, id: string, change: FirmChange): Promise<void> {
-  if ('giveLevel' in change || 'endLevel' in change) authorise(rights, { kind: 'people', action: 'change', fields: ['levels'] })
-  if ('giveRole' in change || 'takeRole' in change) authorise(rights, { kind: 'people', action: 'change', fields: ['roles'] })
-  const personId = 'addPerson' in change ? change.addPerson : 'removePerson' in change ? change.removePerson : 'makeOwner' in change ? change.makeOwner : undefined
+  if ('giveLevel' in change || 'endLevel' in change)
+    authorise(rights, { kind: 'people', action: 'change', fields: ['levels'] })
+  if ('giveRole' in change || 'takeRole' in change)
+    authorise(rights, { kind: 'people', action: 'change', fields: ['roles'] })
+  const personId =
+    'addPerson' in change
+      ? change.addPerson
+      : 'removePerson' in change
+        ? change.removePerson
+        : 'makeOwner' in change
+          ? change.makeOwner
+          : undefined
   if (personId === undefined) return
   authorise(rights, { kind: 'people', action: 'look' })
   await authoriseHoldings(tx, rights, id)
@@ -115,7 +154,10 @@ async function permit(tx: Tx, { rights, snapshot }: Worker, id: string, change: 
 
 /** For giving and taking what the firm holds now. */
 async function authoriseHoldings(tx: Tx, rights: StaffRights, id: string): Promise<void> {
-  const [levels, roles] = [await tx.select().from(firmLevel).where(eq(firmLevel.firmId, id)).limit(1), await tx.select().from(firmRole).where(eq(firmRole.firmId, id)).limit(1)]
+  const [levels, roles] = [
+    await tx.select().from(firmLevel).where(eq(firmLevel.firmId, id)).limit(1),
+    await tx.select().from(firmRole).where(eq(firmRole.firmId, id)).limit(1),
+  ]
   const fields = [...(levels.length ? ['levels'] : []), ...(roles.length ? ['roles'] : [])]
   if (fields.length) authorise(rights, { kind: 'people', action: 'change', fields })
 }
@@ -125,23 +167,40 @@ async function apply(tx: Tx, book: Rulebook, id: string, change: FirmChange, act
   if ('giveLevel' in change) {
     knownLevel(book, change.giveLevel, '/giveLevel')
     const until = change.until ? new Date(change.until) : null
-    if (until && until.getTime() <= clockMs()) throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
+    if (until && until.getTime() <= clockMs())
+      throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
     await tx.insert(firmLevel).values({ firmId: id, level: change.giveLevel, since: now, until, grantedBy: actor.name })
   }
   if ('endLevel' in change) {
-    const ended = await tx.update(firmLevel).set({ until: now }).where(and(eq(firmLevel.id, change.endLevel), eq(firmLevel.firmId, id), sql`(${firmLevel.until} is null or ${firmLevel.until} > ${now.toISOString()}::timestamptz)`)).returning({ id: firmLevel.id })
+    const ended = await tx
+      .update(firmLevel)
+      .set({ until: now })
+      .where(
+        and(
+          eq(firmLevel.id, change.endLevel),
+          eq(firmLevel.firmId, id),
+          sql`(${firmLevel.until} is null or ${firmLevel.until} > ${now.toISOString()}::timestamptz)`,
+        ),
+      )
+      .returning({ id: firmLevel.id })
     if (!ended.length) throw new Problem('not-found', 'This has ended already.')
   }
   if ('giveRole' in change) {
     // What a whole firm shares must never open the loft.
-    if (knownRole(book, change.giveRole, '/giveRole').staff) throw new Problem('bad-input', 'A staff role goes to a person, never to a firm.', { at: '/giveRole' })
+    if (knownRole(book, change.giveRole, '/giveRole').staff)
+      throw new Problem('bad-input', 'A staff role goes to a person, never to a firm.', { at: '/giveRole' })
     await tx.insert(firmRole).values({ firmId: id, role: change.giveRole, grantedBy: actor.name }).onConflictDoNothing()
   }
-  if ('takeRole' in change) await tx.delete(firmRole).where(and(eq(firmRole.firmId, id), eq(firmRole.role, change.takeRole)))
+  if ('takeRole' in change)
+    await tx.delete(firmRole).where(and(eq(firmRole.firmId, id), eq(firmRole.role, change.takeRole)))
   if ('addPerson' in change) await joinFirmAs(tx, id, change.addPerson, change.owner ?? false)
   if ('removePerson' in change) await leaveFirmAs(tx, id, change.removePerson)
   if ('makeOwner' in change) {
-    const made = await tx.update(firmMember).set({ owner: true }).where(and(eq(firmMember.firmId, id), eq(firmMember.personId, change.makeOwner))).returning({ id: firmMember.personId })
+    const made = await tx
+      .update(firmMember)
+      .set({ owner: true })
+      .where(and(eq(firmMember.firmId, id), eq(firmMember.personId, change.makeOwner)))
+      .returning({ id: firmMember.personId })
     if (!made.length) throw new Problem('not-found', 'This person does not belong to the firm.')
   }
 }
@@ -155,21 +214,34 @@ export async function firmOf(db: Tx, personId: string): Promise<(FirmView & { mi
 
 /** An owner invites a colleague by mail. */
 export async function inviteToFirm(db: Database, owner: Actor & { id: string }, email: string): Promise<void> {
-  const id = await db.transaction(async (tx) => {
+  const id = await db.transaction(async tx => {
     const mine = await lockedFirmOf(tx, owner.id)
     if (!mine?.owner) throw new Problem('not-allowed', 'Only an owner of the firm invites.')
-    const token = await makeLink(tx, { purpose: 'firm-invite', personId: null, data: { firm: mine.id, email, by: owner.id } })
+    const token = await makeLink(tx, {
+      purpose: 'firm-invite',
+      personId: null,
+      data: { firm: mine.id, email, by: owner.id },
+    })
     await leaveTrace(tx, owner, 'firm.invite', `firm ${mine.id}`)
-    return writeMail(tx, { text: 'firm-invite', to: email, values: { by: owner.name, firm: mine.name, link: `${siteAddress()}/join-firm?token=${token}` } })
+    return writeMail(tx, {
+      text: 'firm-invite',
+      to: email,
+      values: { by: owner.name, firm: mine.name, link: `${siteAddress()}/join-firm?token=${token}` },
+    })
   })
   await mailWritten(id)
 }
 
 /** Takes an invitation up. It is for one address, and only while whoever sent it owns the firm. */
-export async function joinFirm(db: Database, who: Actor & { id: string, email: string }, token: string): Promise<string> {
-  return db.transaction(async (tx) => {
+export async function joinFirm(
+  db: Database,
+  who: Actor & { id: string; email: string },
+  token: string,
+): Promise<string> {
+  return db.transaction(async tx => {
     const { data } = await useLink(tx, token, 'firm-invite')
-    if (String(data.email).toLowerCase() !== who.email.toLowerCase()) throw new Problem('not-allowed', 'The invitation was sent to another address.')
+    if (String(data.email).toLowerCase() !== who.email.toLowerCase())
+      throw new Problem('not-allowed', 'The invitation was sent to another address.')
     const found = await lockedFirm(tx, String(data.firm))
     if (!(await ownersOf(tx, [found.id])).get(found.id)?.has(String(data.by))) throw brokenInvitation()
     await joinFirmAs(tx, found.id, who.id)
@@ -182,18 +254,29 @@ export async function joinFirm(db: Database, who: Actor & { id: string, email: s
 export async function ownersOf(tx: Tx, firmIds: readonly string[]): Promise<Map<string, Set<string>>> {
   const owners = new Map(firmIds.map(id => [id, new Set<string>()]))
   if (!owners.size) return owners
-  const rows = await tx.select({ firmId: firmMember.firmId, personId: firmMember.personId }).from(firmMember).innerJoin(person, eq(person.id, firmMember.personId))
-    .where(and(inArray(firmMember.firmId, [...owners.keys()]), eq(firmMember.owner, true), isNull(person.suspendedAt), isNull(person.declinedAt)))
+  const rows = await tx
+    .select({ firmId: firmMember.firmId, personId: firmMember.personId })
+    .from(firmMember)
+    .innerJoin(person, eq(person.id, firmMember.personId))
+    .where(
+      and(
+        inArray(firmMember.firmId, [...owners.keys()]),
+        eq(firmMember.owner, true),
+        isNull(person.suspendedAt),
+        isNull(person.declinedAt),
+      ),
+    )
   for (const { firmId, personId } of rows) owners.get(firmId)?.add(personId)
   return owners
 }
 
 /** An owner removes a colleague; anybody may leave. */
 export async function leaveFirm(db: Database, who: Actor & { id: string }, personId: string): Promise<void> {
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     const mine = await lockedFirmOf(tx, who.id)
     if (!mine) throw new Problem('not-found')
-    if (personId !== who.id && !mine.owner) throw new Problem('not-allowed', 'Only an owner of the firm removes colleagues.')
+    if (personId !== who.id && !mine.owner)
+      throw new Problem('not-allowed', 'Only an owner of the firm removes colleagues.')
     await leaveFirmAs(tx, mine.id, personId)
     await leaveTrace(tx, who, 'firm.leave', `firm ${mine.id}`, { person: personId })
   })

@@ -16,5 +16,6 @@ export function knownLevel(book: Rulebook, id: string, at = '/level'): Level {
 }
 
 /** Roles that may come by themselves: with an invitation, on sign-up. A staff role goes to people by name. */
-export const isVisitorRole = (book: Rulebook, id: string) => (book.roles ?? []).some(role => role.id === id && !role.staff)
+export const isVisitorRole = (book: Rulebook, id: string) =>
+  (book.roles ?? []).some(role => role.id === id && !role.staff)
 export const isVisitorLevel = (book: Rulebook, id: string) => (book.levels ?? []).some(level => level.id === id)

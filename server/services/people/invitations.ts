@@ -13,31 +13,74 @@ import { lockedFirmOf } from './firm-members'
 import { ownersOf } from './firms'
 
 /** `id` names it without giving the link away; `void`: it stands here, but nobody can take it up. */
-export interface ListedInvitation { id: string, email: string, by: string, levels: string[], roles: string[], firm: string | null, expiresAt: string, void: boolean }
+export interface ListedInvitation {
+  id: string
+  email: string
+  by: string
+  levels: string[]
+  roles: string[]
+  firm: string | null
+  expiresAt: string
+  void: boolean
+}
 
-interface Promised { email?: unknown, by?: unknown, levels?: string[], roles?: string[], firm?: string }
+interface Promised {
+  email?: unknown
+  by?: unknown
+  levels?: string[]
+  roles?: string[]
+  firm?: string
+}
 
 const purposes = ['invite', 'firm-invite']
 const idLength = 24
 const named = (id: string) => sql`left(${oneTimeLink.tokenHash}, ${idLength}) = ${id}`
-const waits = () => and(inArray(oneTimeLink.purpose, purposes), isNull(oneTimeLink.usedAt), gt(oneTimeLink.expiresAt, clockDate()))
+const waits = () =>
+  and(inArray(oneTimeLink.purpose, purposes), isNull(oneTimeLink.usedAt), gt(oneTimeLink.expiresAt, clockDate()))
 
 export async function listInvitations(db: Tx, book: Rulebook, ofFirm?: string): Promise<ListedInvitation[]> {
-  const rows = await db.select().from(oneTimeLink).where(and(waits(), ofFirm === undefined ? undefined : and(eq(oneTimeLink.purpose, 'firm-invite'), sql`${oneTimeLink.data} ->> 'firm' = ${ofFirm}`))).orderBy(desc(oneTimeLink.expiresAt)).limit(500)
-  const owners = await ownersOf(db, rows.flatMap(row => ((row.data as Promised).firm ? [String((row.data as Promised).firm)] : [])))
-  return rows.map((row) => {
+  const rows = await db
+    .select()
+    .from(oneTimeLink)
+    .where(
+      and(
+        waits(),
+        ofFirm === undefined
+          ? undefined
+          : and(eq(oneTimeLink.purpose, 'firm-invite'), sql`${oneTimeLink.data} ->> 'firm' = ${ofFirm}`),
+      ),
+    )
+    .orderBy(desc(oneTimeLink.expiresAt))
+    .limit(500)
+  const owners = await ownersOf(
+    db,
+    rows.flatMap(row => ((row.data as Promised).firm ? [String((row.data as Promised).firm)] : [])),
+  )
+  return rows.map(row => {
     const { email, by, levels = [], roles = [], firm } = row.data as Promised
     const toFirm = row.purpose === 'firm-invite'
     return {
-      id: row.tokenHash.slice(0, idLength), email: String(email ?? ''), by: String(by ?? ''), levels, roles, firm: firm ?? null, expiresAt: row.expiresAt.toISOString(),
-      void: toFirm ? !owners.get(String(firm))?.has(String(by)) : roles.some(role => !book.roles?.some(one => one.id === role && !one.staff)),
+      id: row.tokenHash.slice(0, idLength),
+      email: String(email ?? ''),
+      by: String(by ?? ''),
+      levels,
+      roles,
+      firm: firm ?? null,
+      expiresAt: row.expiresAt.toISOString(),
+      void: toFirm
+        ? !owners.get(String(firm))?.has(String(by))
+        : roles.some(role => !book.roles?.some(one => one.id === role && !one.staff)),
     }
   })
 }
 
 export async function revokeInvitation(db: Database, { rights }: Worker, id: string, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
-    const [row] = await tx.select().from(oneTimeLink).where(and(waits(), named(id))).for('update')
+  await db.transaction(async tx => {
+    const [row] = await tx
+      .select()
+      .from(oneTimeLink)
+      .where(and(waits(), named(id)))
+      .for('update')
     if (!row) throw new Problem('not-found', 'There is no such invitation, or it was taken up already.')
     if (row.purpose === 'firm-invite') authorise(rights, { kind: 'firms', action: 'change' })
     await drop(tx, row.tokenHash, actor)
@@ -46,10 +89,21 @@ export async function revokeInvitation(db: Database, { rights }: Worker, id: str
 
 /** An owner takes back what somebody of the firm sent. */
 export async function revokeFirmInvitation(db: Database, who: Actor & { id: string }, id: string): Promise<void> {
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     const mine = await lockedFirmOf(tx, who.id)
     if (!mine?.owner) throw new Problem('not-allowed', 'Only an owner of the firm takes invitations back.')
-    const [row] = await tx.select().from(oneTimeLink).where(and(waits(), named(id), eq(oneTimeLink.purpose, 'firm-invite'), sql`${oneTimeLink.data} ->> 'firm' = ${mine.id}`)).for('update')
+    const [row] = await tx
+      .select()
+      .from(oneTimeLink)
+      .where(
+        and(
+          waits(),
+          named(id),
+          eq(oneTimeLink.purpose, 'firm-invite'),
+          sql`${oneTimeLink.data} ->> 'firm' = ${mine.id}`,
+        ),
+      )
+      .for('update')
     if (!row) throw new Problem('not-found')
     await drop(tx, row.tokenHash, who)
   })

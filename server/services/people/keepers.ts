@@ -6,12 +6,21 @@ import { person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 
 /** Those who hold one of the master keys and can sign in now. */
-async function keepersNow(tx: Tx, keys: readonly string[]): Promise<{ id: string, role: string }[]> {
-  return tx.select({ id: roleGrant.personId, role: roleGrant.role }).from(roleGrant).innerJoin(person, eq(person.id, roleGrant.personId))
+async function keepersNow(tx: Tx, keys: readonly string[]): Promise<{ id: string; role: string }[]> {
+  return tx
+    .select({ id: roleGrant.personId, role: roleGrant.role })
+    .from(roleGrant)
+    .innerJoin(person, eq(person.id, roleGrant.personId))
     .where(and(inArray(roleGrant.role, [...keys]), canSignIn))
 }
 
-const canSignIn = and(isNull(person.suspendedAt), isNull(person.declinedAt), isNotNull(person.confirmedAt), isNotNull(person.approvedAt), isNotNull(person.passwordHash))
+const canSignIn = and(
+  isNull(person.suspendedAt),
+  isNull(person.declinedAt),
+  isNotNull(person.confirmedAt),
+  isNotNull(person.approvedAt),
+  isNotNull(person.passwordHash),
+)
 
 /** Whoever may take the last key away does so one after the other, and looks only once the one before is done. */
 const lockKeepers = (tx: Tx) => tx.execute(sql`select pg_advisory_xact_lock(7240)`)
@@ -20,14 +29,20 @@ const lockKeepers = (tx: Tx) => tx.execute(sql`select pg_advisory_xact_lock(7240
 export async function refuseNoKeeper(tx: Tx, before: readonly string[], after: readonly string[]): Promise<void> {
   if ([...before].sort().join() === [...after].sort().join()) return
   await lockKeepers(tx)
-  if ((await keepersNow(tx, before)).length && !(await keepersNow(tx, after)).length) throw new Problem('in-use', 'Nobody who can sign in holds one of these master keys: nobody could keep the site.')
+  if ((await keepersNow(tx, before)).length && !(await keepersNow(tx, after)).length)
+    throw new Problem('in-use', 'Nobody who can sign in holds one of these master keys: nobody could keep the site.')
 }
 
 /**
  * Somebody who can sign in keeps a master key once these people have lost it:
  * all of theirs, or only the one of `role`.
  */
-export async function refuseLastKeeper(tx: Tx, book: Rulebook, personIds: readonly string[], role?: string): Promise<void> {
+export async function refuseLastKeeper(
+  tx: Tx,
+  book: Rulebook,
+  personIds: readonly string[],
+  role?: string,
+): Promise<void> {
   const keys = book.settings?.masterKeys ?? []
   if (!keys.length) return
   await lockKeepers(tx)
@@ -35,5 +50,6 @@ export async function refuseLastKeeper(tx: Tx, book: Rulebook, personIds: readon
   const losing = holders.filter(one => personIds.includes(one.id) && (role === undefined || one.role === role))
   if (!losing.length) return
   const left = holders.filter(one => !losing.includes(one))
-  if (!left.length) throw new Problem('in-use', 'Somebody has to keep the site: this is the last person with the master key.')
+  if (!left.length)
+    throw new Problem('in-use', 'Somebody has to keep the site: this is the last person with the master key.')
 }

@@ -18,9 +18,23 @@ import { newId } from '../entrance/tokens'
 import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 
-export interface LineProblem { line: number, column?: string, message: string }
-export interface ImportRow { line: number, name: string, email: string, levels: string[], roles: string[], facts: FactValues }
-export interface ImportPlan { rows: ImportRow[], problems: LineProblem[] }
+export interface LineProblem {
+  line: number
+  column?: string
+  message: string
+}
+export interface ImportRow {
+  line: number
+  name: string
+  email: string
+  levels: string[]
+  roles: string[]
+  facts: FactValues
+}
+export interface ImportPlan {
+  rows: ImportRow[]
+  problems: LineProblem[]
+}
 
 export const mostImported = 20_000
 const columns = ['name', 'email', 'levels', 'roles'] as const
@@ -29,9 +43,12 @@ const columns = ['name', 'email', 'levels', 'roles'] as const
 export function decodeCsv(bytes: Uint8Array): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
-  }
-  catch {
-    throw new Problem('bad-input', 'The file is not UTF-8.', { problems: [{ line: brokenLine(bytes), message: 'This line holds bytes that are not UTF-8. Save the file as “CSV UTF-8”.' }] })
+  } catch {
+    throw new Problem('bad-input', 'The file is not UTF-8.', {
+      problems: [
+        { line: brokenLine(bytes), message: 'This line holds bytes that are not UTF-8. Save the file as “CSV UTF-8”.' },
+      ],
+    })
   }
 }
 
@@ -43,8 +60,7 @@ function brokenLine(bytes: Uint8Array): number {
     const end = found < 0 ? bytes.length : found
     try {
       decoder.decode(bytes.subarray(start, end))
-    }
-    catch {
+    } catch {
       return line
     }
     line++
@@ -53,7 +69,10 @@ function brokenLine(bytes: Uint8Array): number {
   return line
 }
 
-interface Line { record: Record<string, string>, info: { lines: number } }
+interface Line {
+  record: Record<string, string>
+  info: { lines: number }
+}
 
 /** Characters of the file, and lines of it, that are read before somebody else's request has its turn. */
 const charactersAtOnce = 32_768
@@ -62,11 +81,20 @@ const othersTurn = () => new Promise<void>(resolve => setImmediate(resolve))
 
 /** Reads the file bit by bit: a large one must not hold up whoever asks for a page meanwhile. */
 async function readLines(text: string): Promise<Line[] | LineProblem> {
-  const parser = parse({ bom: true, columns: (header: string[]) => header.map(name => name.trim().toLowerCase()), info: true, skip_empty_lines: true, trim: true, relax_column_count: false, max_record_size: 100_000 })
+  const parser = parse({
+    bom: true,
+    columns: (header: string[]) => header.map(name => name.trim().toLowerCase()),
+    info: true,
+    skip_empty_lines: true,
+    trim: true,
+    relax_column_count: false,
+    max_record_size: 100_000,
+  })
   const lines: Line[] = []
   let failed: LineProblem | undefined
   parser.on('readable', () => {
-    for (let line = parser.read() as Line | null; line !== null; line = parser.read() as Line | null) if (lines.length <= mostImported) lines.push(line)
+    for (let line = parser.read() as Line | null; line !== null; line = parser.read() as Line | null)
+      if (lines.length <= mostImported) lines.push(line)
   })
   parser.on('error', (error: Error & { lines?: number }) => {
     failed = { line: error.lines ?? 1, message: `This is no CSV that can be read: ${error.message}` }
@@ -75,7 +103,13 @@ async function readLines(text: string): Promise<Line[] | LineProblem> {
     parser.write(text.slice(from, from + charactersAtOnce))
     await othersTurn()
   }
-  if (!failed) await new Promise<void>(resolve => parser.once('end', resolve).once('error', () => resolve()).end())
+  if (!failed)
+    await new Promise<void>(resolve =>
+      parser
+        .once('end', resolve)
+        .once('error', () => resolve())
+        .end(),
+    )
   return failed ?? lines
 }
 
@@ -90,20 +124,41 @@ async function planLines(tx: Tx, book: Rulebook, lines: Line[] | LineProblem): P
   const facts = book.facts ?? []
   const header = Object.keys(lines[0]?.record ?? {})
   const known = new Set<string>([...columns, ...facts.map(fact => fact.id)])
-  for (const name of header) if (!known.has(name)) problems.push({ line: 1, column: name, message: `There is no column “${name}”. Known: ${[...known].join(', ')}.` })
-  for (const name of ['name', 'email']) if (lines.length && !header.includes(name)) problems.push({ line: 1, message: `The column “${name}” is missing.` })
-  if (!lines.length) problems.push({ line: 1, message: 'The file holds no people. The first line names the columns: name,email,levels,roles.' })
-  if (lines.length > mostImported) problems.push({ line: mostImported + 2, message: `At most ${mostImported} people at once.` })
+  for (const name of header)
+    if (!known.has(name))
+      problems.push({
+        line: 1,
+        column: name,
+        message: `There is no column “${name}”. Known: ${[...known].join(', ')}.`,
+      })
+  for (const name of ['name', 'email'])
+    if (lines.length && !header.includes(name)) problems.push({ line: 1, message: `The column “${name}” is missing.` })
+  if (!lines.length)
+    problems.push({
+      line: 1,
+      message: 'The file holds no people. The first line names the columns: name,email,levels,roles.',
+    })
+  if (lines.length > mostImported)
+    problems.push({ line: mostImported + 2, message: `At most ${mostImported} people at once.` })
   if (problems.length) return { rows: [], problems }
-  const taken = await takenAddresses(tx, lines.map(({ record }) => record.email ?? ''))
+  const taken = await takenAddresses(
+    tx,
+    lines.map(({ record }) => record.email ?? ''),
+  )
   const seen = new Map<string, number>()
   const rows: ImportRow[] = []
   for (const [i, { record, info }] of lines.entries()) {
     if (i % linesAtOnce === 0) await othersTurn()
     const { row, found } = readLine(book, record, info.lines)
     const address = row.email.toLowerCase()
-    if (taken.has(address)) found.push({ line: info.lines, column: 'email', message: 'Somebody already signs in with this address.' })
-    if (seen.has(address)) found.push({ line: info.lines, column: 'email', message: `The same address stands in line ${seen.get(address)}.` })
+    if (taken.has(address))
+      found.push({ line: info.lines, column: 'email', message: 'Somebody already signs in with this address.' })
+    if (seen.has(address))
+      found.push({
+        line: info.lines,
+        column: 'email',
+        message: `The same address stands in line ${seen.get(address)}.`,
+      })
     seen.set(address, info.lines)
     problems.push(...found)
     if (!found.length) rows.push(row)
@@ -113,54 +168,108 @@ async function planLines(tx: Tx, book: Rulebook, lines: Line[] | LineProblem): P
 
 async function takenAddresses(tx: Tx, addresses: string[]): Promise<Set<string>> {
   if (!addresses.length) return new Set()
-  const rows = await tx.execute<{ email: string }>(sql`select lower(email) email from person where lower(email) in ${idsOf(addresses.map(one => one.toLowerCase()))}`)
+  const rows = await tx.execute<{ email: string }>(
+    sql`select lower(email) email from person where lower(email) in ${idsOf(addresses.map(one => one.toLowerCase()))}`,
+  )
   return new Set(rows.map(row => row.email))
 }
 
-function readLine(book: Rulebook, record: Record<string, string>, line: number): { row: ImportRow, found: LineProblem[] } {
+function readLine(
+  book: Rulebook,
+  record: Record<string, string>,
+  line: number,
+): { row: ImportRow; found: LineProblem[] } {
   const found: LineProblem[] = []
   const tell = (column: string, message: string) => found.push({ line, column, message })
   const name = personName.safeParse(record.name)
   const email = emailAddress.safeParse(record.email)
   if (!name.success) tell('name', name.error.issues[0]!.message)
   if (!email.success) tell('email', email.error.issues[0]!.message)
-  const named = (column: 'levels' | 'roles', of: readonly { id: string, name?: string, staff?: boolean }[]) => (record[column] ?? '').split(';').map(one => one.trim()).filter(Boolean).flatMap((word) => {
-    const entry = of.find(one => one.id === word || one.name?.toLowerCase() === word.toLowerCase())
-    if (!entry) tell(column, `There is no ${column.slice(0, -1)} “${word}” in the live edition.`)
-    else if (entry.staff) tell(column, `${entry.name ?? entry.id} is a staff role: it is handed out by name, never by a file.`)
-    return entry && !entry.staff ? [entry.id] : []
-  })
-  const facts = readFacts(book.facts ?? [], Object.fromEntries((book.facts ?? []).map(fact => [`fact-${fact.id}`, record[fact.id]])))
+  const named = (column: 'levels' | 'roles', of: readonly { id: string; name?: string; staff?: boolean }[]) =>
+    (record[column] ?? '')
+      .split(';')
+      .map(one => one.trim())
+      .filter(Boolean)
+      .flatMap(word => {
+        const entry = of.find(one => one.id === word || one.name?.toLowerCase() === word.toLowerCase())
+        if (!entry) tell(column, `There is no ${column.slice(0, -1)} “${word}” in the live edition.`)
+        else if (entry.staff)
+          tell(column, `${entry.name ?? entry.id} is a staff role: it is handed out by name, never by a file.`)
+        return entry && !entry.staff ? [entry.id] : []
+      })
+  const facts = readFacts(
+    book.facts ?? [],
+    Object.fromEntries((book.facts ?? []).map(fact => [`fact-${fact.id}`, record[fact.id]])),
+  )
   for (const [key, message] of Object.entries(facts.problems)) tell(key.slice('fact-'.length), message)
   const given = Object.fromEntries(Object.entries(facts.values).filter(([id]) => record[id]))
-  return { row: { line, name: name.data ?? '', email: email.data ?? '', levels: named('levels', book.levels ?? []), roles: named('roles', book.roles ?? []), facts: given }, found }
+  return {
+    row: {
+      line,
+      name: name.data ?? '',
+      email: email.data ?? '',
+      levels: named('levels', book.levels ?? []),
+      roles: named('roles', book.roles ?? []),
+      facts: given,
+    },
+    found,
+  }
 }
 
 /** What a line brings besides name and address is given, so it takes the right to give it. */
 export function authoriseImport(rights: StaffRights, rows: readonly ImportRow[]): void {
-  const given = { levels: rows.some(row => row.levels.length), roles: rows.some(row => row.roles.length), facts: rows.some(row => Object.keys(row.facts).length) }
-  const fields = Object.entries(given).filter(([, any]) => any).map(([field]) => field)
+  const given = {
+    levels: rows.some(row => row.levels.length),
+    roles: rows.some(row => row.roles.length),
+    facts: rows.some(row => Object.keys(row.facts).length),
+  }
+  const fields = Object.entries(given)
+    .filter(([, any]) => any)
+    .map(([field]) => field)
   if (fields.length) authorise(rights, { kind: 'people', action: 'change', fields })
 }
 
 /** All people of the file, or none. They have no password yet: they choose one by mail. */
 export async function importPeople(db: Database, rights: StaffRights, text: string, actor: Actor): Promise<number> {
   const lines = await readLines(text)
-  return db.transaction(async (tx) => {
-    await tx.execute(sql`select set_config('statement_timeout', '120s', true), set_config('idle_in_transaction_session_timeout', '120s', true)`)
+  return db.transaction(async tx => {
+    await tx.execute(
+      sql`select set_config('statement_timeout', '120s', true), set_config('idle_in_transaction_session_timeout', '120s', true)`,
+    )
     const book = await lockedBook(tx)
     await tx.execute(sql`lock table person in share row exclusive mode`)
     const { rows, problems } = await planLines(tx, book, lines)
-    if (problems.length) throw new Problem('bad-input', `${problems.length} ${problems.length === 1 ? 'line is' : 'lines are'} not right; nobody was taken over.`, { problems: problems.slice(0, 200) })
+    if (problems.length)
+      throw new Problem(
+        'bad-input',
+        `${problems.length} ${problems.length === 1 ? 'line is' : 'lines are'} not right; nobody was taken over.`,
+        { problems: problems.slice(0, 200) },
+      )
     authoriseImport(rights, rows)
     const now = clockDate()
     const made = rows.map(row => ({ ...row, id: newId('p') }))
     for (let i = 0; i < made.length; i += linesAtOnce) {
       const part = made.slice(i, i + linesAtOnce)
-      await tx.insert(person).values(part.map(({ id, name, email, facts }) => ({ id, name, email, facts, createdAt: now, confirmedAt: now, approvedAt: now })))
-      const held = part.flatMap(({ id, levels }) => levels.map(level => ({ personId: id, level, since: now, grantedBy: actor.name, source: 'import' as const })))
+      await tx
+        .insert(person)
+        .values(
+          part.map(({ id, name, email, facts }) => ({
+            id,
+            name,
+            email,
+            facts,
+            createdAt: now,
+            confirmedAt: now,
+            approvedAt: now,
+          })),
+        )
+      const held = part.flatMap(({ id, levels }) =>
+        levels.map(level => ({ personId: id, level, since: now, grantedBy: actor.name, source: 'import' as const })),
+      )
       if (held.length) await tx.insert(membership).values(held)
-      const granted = part.flatMap(({ id, roles }) => [...new Set(roles)].map(role => ({ personId: id, role, grantedBy: actor.name })))
+      const granted = part.flatMap(({ id, roles }) =>
+        [...new Set(roles)].map(role => ({ personId: id, role, grantedBy: actor.name })),
+      )
       if (granted.length) await tx.insert(roleGrant).values(granted)
     }
     await leaveTrace(tx, actor, 'people.import', 'people', { people: made.length })
@@ -174,35 +283,76 @@ const harmless = (value: string) => (/^[=+\-@\t\r]/.test(value) ? `'${value}` : 
 /** Everybody as CSV, with what they hold now. */
 export async function exportPeople(db: Tx, book: Rulebook): Promise<string> {
   const now = clockDate().toISOString()
-  const rows = await db.select({
-    name: person.name, email: person.email, facts: person.facts, createdAt: person.createdAt,
-    levels: sql<string>`coalesce((select string_agg(m.level, ';' order by m.level) from membership m where m.person_id = person.id and m.since <= ${now}::timestamptz and (m.until is null or m.until > ${now}::timestamptz)), '')`,
-    roles: sql<string>`coalesce((select string_agg(g.role, ';' order by g.role) from role_grant g where g.person_id = person.id), '')`,
-  }).from(person).orderBy(asc(sql`lower(${person.name})`), asc(person.id))
+  const rows = await db
+    .select({
+      name: person.name,
+      email: person.email,
+      facts: person.facts,
+      createdAt: person.createdAt,
+      levels: sql<string>`coalesce((select string_agg(m.level, ';' order by m.level) from membership m where m.person_id = person.id and m.since <= ${now}::timestamptz and (m.until is null or m.until > ${now}::timestamptz)), '')`,
+      roles: sql<string>`coalesce((select string_agg(g.role, ';' order by g.role) from role_grant g where g.person_id = person.id), '')`,
+    })
+    .from(person)
+    .orderBy(asc(sql`lower(${person.name})`), asc(person.id))
   const facts = (book.facts ?? []).map(fact => fact.id)
   let file = stringify([[...columns, 'since', ...facts]])
   for (let i = 0; i < rows.length; i += linesAtOnce) {
-    file += stringify(rows.slice(i, i + linesAtOnce).map(row => [harmless(row.name), harmless(row.email), row.levels, row.roles, row.createdAt.toISOString(), ...facts.map(id => harmless(String(row.facts[id] ?? '')))]))
+    file += stringify(
+      rows
+        .slice(i, i + linesAtOnce)
+        .map(row => [
+          harmless(row.name),
+          harmless(row.email),
+          row.levels,
+          row.roles,
+          row.createdAt.toISOString(),
+          ...facts.map(id => harmless(String(row.facts[id] ?? ''))),
+        ]),
+    )
     await othersTurn()
   }
   return file
 }
 
 /** What somebody did with a thing of the site is theirs to know; that the thing is there, only while they may find it. */
-const aboutWhatIsFound = (mayFind: (kind: string, id: string) => boolean) => ({ kind, subjectKind, subjectId }: Record<string, unknown>) =>
-  !['view', 'refused', 'download', 'click'].includes(String(kind)) || mayFind(String(subjectKind), String(subjectId))
+const aboutWhatIsFound =
+  (mayFind: (kind: string, id: string) => boolean) =>
+  ({ kind, subjectKind, subjectId }: Record<string, unknown>) =>
+    !['view', 'refused', 'download', 'click'].includes(String(kind)) || mayFind(String(subjectKind), String(subjectId))
 
 /** All that is kept about one person, for themselves. `mayFind` tells what of the site they find now. */
-export async function ownData(db: Tx, personId: string, mayFind: (kind: string, id: string) => boolean): Promise<Record<string, unknown>> {
+export async function ownData(
+  db: Tx,
+  personId: string,
+  mayFind: (kind: string, id: string) => boolean,
+): Promise<Record<string, unknown>> {
   const { memberships: _memberships, ...who } = await listedPerson(db, personId)
-  const one = async (query: ReturnType<typeof sql>) => [...await db.execute(query)]
+  const one = async (query: ReturnType<typeof sql>) => [...(await db.execute(query))]
   return {
     person: who,
-    facts: (await db.select({ facts: person.facts }).from(person).where(sql`id = ${personId}`))[0]?.facts ?? {},
-    memberships: await one(sql`select level, since, until, source, paid_until "paidUntil", paid_amount "paidAmount", ended_by "endedBy" from membership where person_id = ${personId} order by since`),
-    purchases: await one(sql`select reference, level, amount, credit, state, created_at "createdAt" from purchase where person_id = ${personId} order by created_at`),
-    applications: await one(sql`select target, answers, state, words, created_at "createdAt" from application where person_id = ${personId} order by id`),
-    sessions: await one(sql`select created_at "createdAt", seen_at "seenAt", agent, network from session where person_id = ${personId} order by created_at`),
-    activity: (await one(sql`select at, kind, subject_kind "subjectKind", subject_id "subjectId" from activity where person_id = ${personId} order by at desc limit 10000`)).filter(aboutWhatIsFound(mayFind)),
+    facts:
+      (
+        await db
+          .select({ facts: person.facts })
+          .from(person)
+          .where(sql`id = ${personId}`)
+      )[0]?.facts ?? {},
+    memberships: await one(
+      sql`select level, since, until, source, paid_until "paidUntil", paid_amount "paidAmount", ended_by "endedBy" from membership where person_id = ${personId} order by since`,
+    ),
+    purchases: await one(
+      sql`select reference, level, amount, credit, state, created_at "createdAt" from purchase where person_id = ${personId} order by created_at`,
+    ),
+    applications: await one(
+      sql`select target, answers, state, words, created_at "createdAt" from application where person_id = ${personId} order by id`,
+    ),
+    sessions: await one(
+      sql`select created_at "createdAt", seen_at "seenAt", agent, network from session where person_id = ${personId} order by created_at`,
+    ),
+    activity: (
+      await one(
+        sql`select at, kind, subject_kind "subjectKind", subject_id "subjectId" from activity where person_id = ${personId} order by at desc limit 10000`,
+      )
+    ).filter(aboutWhatIsFound(mayFind)),
   }
 }

@@ -13,12 +13,19 @@ import type { Comparison, Condition } from '../../../core/conditions/condition'
 import type { Fact } from '../../../core/rulebook/people-rules'
 import { Problem } from '../../problem'
 
-export interface FilterWorld { rules: CompiledRules, nowMs: number }
+export interface FilterWorld {
+  rules: CompiledRules
+  nowMs: number
+}
 
 const yes = sql`true`
 const no = sql`false`
 const unknown = sql`null::boolean`
-const list = (values: readonly string[]) => sql`array[${sql.join(values.map(value => sql`${value}`), sql`, `)}]::text[]`
+const list = (values: readonly string[]) =>
+  sql`array[${sql.join(
+    values.map(value => sql`${value}`),
+    sql`, `,
+  )}]::text[]`
 
 /** True, false or null for each row of `person`. Throws `bad-input` for what cannot be asked of a list of people. */
 export function conditionSql(condition: Condition, world: FilterWorld): SQL {
@@ -42,11 +49,15 @@ export function idsSql(condition: Condition, world: FilterWorld): SQL | null {
 type LevelArgument = { atLeast: string } | { atMost: string } | { in: string[] }
 const nobodyIds = sql`select ''::text where false`
 const among = (ids: SQL) => sql`(person.id in (${ids}))`
-const firmIds = ({ in: firms }: { in: string[] }) => sql`select fm.person_id from firm_member fm where fm.firm_id = any(${list(firms)})`
+const firmIds = ({ in: firms }: { in: string[] }) =>
+  sql`select fm.person_id from firm_member fm where fm.firm_id = any(${list(firms)})`
 
 function combined(sets: readonly (SQL | null)[], word: 'union' | 'intersect'): SQL | null {
   if (!sets.length || sets.some(set => set === null)) return null
-  return sql.join(sets.map(set => sql`(${set!})`), sql.raw(` ${word} `))
+  return sql.join(
+    sets.map(set => sql`(${set!})`),
+    sql.raw(` ${word} `),
+  )
 }
 
 class Translation {
@@ -68,20 +79,38 @@ class Translation {
   of(condition: Condition, onlyTrue: boolean): SQL {
     const [key, argument] = keyOf(condition) as unknown as [string, never]
     switch (key) {
-      case 'all': return joined(argument as Condition[], 'and', yes, part => this.of(part, onlyTrue))
-      case 'any': return joined(argument as Condition[], 'or', no, part => this.of(part, onlyTrue))
-      case 'not': return sql`(not ${this.of(argument, false)})`
-      case 'audience': return this.audience(argument, onlyTrue)
-      case 'level': return this.level(argument)
-      case 'role': return this.role(argument)
-      case 'permission': return among(this.permissionIds(argument))
-      case 'person': return sql`(person.id = any(${list((argument as { in: string[] }).in)}))`
-      case 'firm': return among(firmIds(argument))
-      case 'memberFor': return among(this.memberForIds(argument))
-      case 'fact': return this.fact(argument, onlyTrue)
-      case 'opens': case 'mine': case 'assigned': case 'record':
-        throw new Problem('bad-input', 'What somebody can open, and what is in records, cannot be asked of a list of people.')
-      default: return this.constant(condition)
+      case 'all':
+        return joined(argument as Condition[], 'and', yes, part => this.of(part, onlyTrue))
+      case 'any':
+        return joined(argument as Condition[], 'or', no, part => this.of(part, onlyTrue))
+      case 'not':
+        return sql`(not ${this.of(argument, false)})`
+      case 'audience':
+        return this.audience(argument, onlyTrue)
+      case 'level':
+        return this.level(argument)
+      case 'role':
+        return this.role(argument)
+      case 'permission':
+        return among(this.permissionIds(argument))
+      case 'person':
+        return sql`(person.id = any(${list((argument as { in: string[] }).in)}))`
+      case 'firm':
+        return among(firmIds(argument))
+      case 'memberFor':
+        return among(this.memberForIds(argument))
+      case 'fact':
+        return this.fact(argument, onlyTrue)
+      case 'opens':
+      case 'mine':
+      case 'assigned':
+      case 'record':
+        throw new Problem(
+          'bad-input',
+          'What somebody can open, and what is in records, cannot be asked of a list of people.',
+        )
+      default:
+        return this.constant(condition)
     }
   }
 
@@ -100,38 +129,54 @@ class Translation {
   /** One list of ids, from people and firms together: the database joins it once instead of looking each person up twice. */
   private levelIds(levels: readonly string[]): SQL {
     if (!levels.length) return nobodyIds
-    const held = (alias: string) => sql`${sql.raw(alias)}.level = any(${list(levels)}) and ${sql.raw(alias)}.since <= ${this.now} and (${sql.raw(alias)}.until is null or ${sql.raw(alias)}.until > ${this.now})`
+    const held = (alias: string) =>
+      sql`${sql.raw(alias)}.level = any(${list(levels)}) and ${sql.raw(alias)}.since <= ${this.now} and (${sql.raw(alias)}.until is null or ${sql.raw(alias)}.until > ${this.now})`
     return sql`select m.person_id from membership m where ${held('m')} union all select fm.person_id from firm_level fl join firm_member fm on fm.firm_id = fl.firm_id where ${held('fl')}`
   }
 
   /** Who holds one of `held`, and none of `but`. */
-  private levels(argument: LevelArgument): { held: string[], but: string[] } {
+  private levels(argument: LevelArgument): { held: string[]; but: string[] } {
     const levels = this.book.levels ?? []
     const rank = (id: string) => levels.find(level => level.id === id)?.rank
     if ('in' in argument) return { held: argument.in, but: [] }
-    if ('atLeast' in argument) return { held: levels.filter(level => level.rank >= (rank(argument.atLeast) ?? Infinity)).map(level => level.id), but: [] }
+    if ('atLeast' in argument)
+      return {
+        held: levels.filter(level => level.rank >= (rank(argument.atLeast) ?? Infinity)).map(level => level.id),
+        but: [],
+      }
     const most = rank(argument.atMost) ?? 0
-    return { held: levels.filter(level => level.rank <= most).map(level => level.id), but: levels.filter(level => level.rank > most).map(level => level.id) }
+    return {
+      held: levels.filter(level => level.rank <= most).map(level => level.id),
+      but: levels.filter(level => level.rank > most).map(level => level.id),
+    }
   }
 
   private level(argument: LevelArgument): SQL {
     const { held, but } = this.levels(argument)
-    return but.length ? sql`(${among(this.levelIds(held))} and not ${among(this.levelIds(but))})` : among(this.levelIds(held))
+    return but.length
+      ? sql`(${among(this.levelIds(held))} and not ${among(this.levelIds(but))})`
+      : among(this.levelIds(held))
   }
 
   private role(argument: { anyOf: string[] } | { allOf: string[] }): SQL {
-    return 'anyOf' in argument ? among(this.roleIds(argument.anyOf)) : joined(argument.allOf, 'and', yes, role => among(this.roleIds([role])))
+    return 'anyOf' in argument
+      ? among(this.roleIds(argument.anyOf))
+      : joined(argument.allOf, 'and', yes, role => among(this.roleIds([role])))
   }
 
   private roleIds(roles: readonly string[]): SQL {
     if (!roles.length) return nobodyIds
-    const bringing = (this.book.levels ?? []).filter(level => level.roles?.some(role => roles.includes(role))).map(level => level.id)
+    const bringing = (this.book.levels ?? [])
+      .filter(level => level.roles?.some(role => roles.includes(role)))
+      .map(level => level.id)
     const granted = sql`select g.person_id from role_grant g where g.role = any(${list(roles)}) union all select fm.person_id from firm_role fr join firm_member fm on fm.firm_id = fr.firm_id where fr.role = any(${list(roles)})`
     return bringing.length ? sql`${granted} union all ${this.levelIds(bringing)}` : granted
   }
 
   private permissionIds(permission: string): SQL {
-    return this.roleIds((this.book.roles ?? []).filter(role => role.permissions?.includes(permission)).map(role => role.id))
+    return this.roleIds(
+      (this.book.roles ?? []).filter(role => role.permissions?.includes(permission)).map(role => role.id),
+    )
   }
 
   /**
@@ -139,9 +184,13 @@ class Translation {
    * began days too late is left out first, and what began days before is let in,
    * roughly, by days reckoned once: converting times is what costs.
    */
-  private memberForIds({ atLeast, level }: { atLeast: string, level?: string }): SQL {
+  private memberForIds({ atLeast, level }: { atLeast: string; level?: string }): SQL {
     const parts = durationParts(atLeast) ?? []
-    const interval = (from: number, to: number) => durationUnits.slice(from, to).map((unit, i) => `${parts[from + i] ?? 0} ${unit}s`).join(' ')
+    const interval = (from: number, to: number) =>
+      durationUnits
+        .slice(from, to)
+        .map((unit, i) => `${parts[from + i] ?? 0} ${unit}s`)
+        .join(' ')
     const zone = this.world.rules.index.site.timezone
     const of = level ? sql`and h.level = ${level}` : sql``
     const local = sql`((min(h.since) at time zone ${zone}) + ${interval(0, 4)}::interval)`
@@ -155,7 +204,11 @@ class Translation {
   ids(condition: Condition): SQL | null {
     const [key, argument] = keyOf(condition) as unknown as [string, never]
     const sets: Record<string, () => SQL | null> = {
-      any: () => combined((argument as Condition[]).map(part => this.ids(part)), 'union'),
+      any: () =>
+        combined(
+          (argument as Condition[]).map(part => this.ids(part)),
+          'union',
+        ),
       all: () => this.meeting(argument),
       audience: () => {
         const is = this.book.audiences?.find(one => one.id === argument)?.is
@@ -165,7 +218,13 @@ class Translation {
         const { held, but } = this.levels(argument)
         return but.length ? sql`(${this.levelIds(held)}) except (${this.levelIds(but)})` : this.levelIds(held)
       },
-      role: () => ('anyOf' in (argument as object) ? this.roleIds((argument as { anyOf: string[] }).anyOf) : combined((argument as { allOf: string[] }).allOf.map(role => this.roleIds([role])), 'intersect')),
+      role: () =>
+        'anyOf' in (argument as object)
+          ? this.roleIds((argument as { anyOf: string[] }).anyOf)
+          : combined(
+              (argument as { allOf: string[] }).allOf.map(role => this.roleIds([role])),
+              'intersect',
+            ),
       permission: () => this.permissionIds(argument),
       firm: () => firmIds(argument),
       memberFor: () => this.memberForIds(argument),
@@ -181,9 +240,15 @@ class Translation {
   private meeting(parts: readonly Condition[]): SQL | null {
     const refused = parts.filter(part => 'not' in part).map(part => (part as { not: Condition }).not)
     if (refused.some(part => !this.isTwoValued(part))) return null
-    const met = combined(parts.filter(part => !('not' in part)).map(part => this.ids(part)), 'intersect')
+    const met = combined(
+      parts.filter(part => !('not' in part)).map(part => this.ids(part)),
+      'intersect',
+    )
     if (!met || !refused.length) return met
-    const gone = combined(refused.map(part => this.ids(part)), 'union')
+    const gone = combined(
+      refused.map(part => this.ids(part)),
+      'union',
+    )
     return gone && sql`(${met}) except (${gone})`
   }
 
@@ -196,7 +261,13 @@ class Translation {
   /** A fact that equals a value can be looked up; null where it can not. */
   private indexedFact({ name, ...comparison }: { name: string } & Comparison): SQL | null {
     const fact = this.book.facts?.find(one => one.id === name)
-    if (!fact || comparison.is === undefined || Object.keys(comparison).length !== 1 || (fact.type === 'choice' && !fact.choices?.includes(comparison.is as string))) return null
+    if (
+      !fact ||
+      comparison.is === undefined ||
+      Object.keys(comparison).length !== 1 ||
+      (fact.type === 'choice' && !fact.choices?.includes(comparison.is as string))
+    )
+      return null
     return sql`(person.facts @> ${JSON.stringify({ [name]: comparison.is })}::jsonb)`
   }
 
@@ -208,7 +279,9 @@ class Translation {
     const value = sql`(person.facts -> ${name})`
     const tests = [
       ...(comparison.is === undefined ? [] : [sql`${value} = ${JSON.stringify(comparison.is)}::jsonb`]),
-      ...(comparison.in === undefined ? [] : [joined(comparison.in, 'or', no, one => sql`${value} = ${JSON.stringify(one)}::jsonb`)]),
+      ...(comparison.in === undefined
+        ? []
+        : [joined(comparison.in, 'or', no, one => sql`${value} = ${JSON.stringify(one)}::jsonb`)]),
       ...(comparison.atLeast === undefined ? [] : [ordered(fact, name, '>=', comparison.atLeast)]),
       ...(comparison.atMost === undefined ? [] : [ordered(fact, name, '<=', comparison.atMost)]),
     ]

@@ -36,8 +36,8 @@ export interface ListedPerson {
   email: string
   createdAt: string
   standing: Standing
-  firm: { id: string, name: string } | null
-  memberships: { id: number, level: string, since: string, until: string | null }[]
+  firm: { id: string; name: string } | null
+  memberships: { id: number; level: string; since: string; until: string | null }[]
   roles: string[]
 }
 
@@ -45,7 +45,9 @@ const standing = sql<Standing>`case when person.declined_at is not null then 'de
 
 export const stages = ['signedUp', 'confirmed', 'approved', 'bought'] as const
 const reached: Record<(typeof stages)[number], SQL | undefined> = {
-  signedUp: undefined, confirmed: sql`person.confirmed_at is not null`, approved: sql`person.approved_at is not null`,
+  signedUp: undefined,
+  confirmed: sql`person.confirmed_at is not null`,
+  approved: sql`person.approved_at is not null`,
   bought: sql`exists (select 1 from membership m where m.person_id = person.id and m.source = 'bought')`,
 }
 
@@ -62,61 +64,129 @@ export type PeopleQuery = z.infer<typeof peopleQuery>
 export const pageSize = 100
 
 /** Which people are meant: found by words, standing and a condition that is true for them. */
-export function peopleWhere({ search, standing: wanted, condition, stage }: Omit<PeopleQuery, 'after'>, world: FilterWorld): SQL | undefined {
-  const like = search ? `%${search.trim().toLowerCase().replaceAll(/[\\%_]/g, char => `\\${char}`)}%` : ''
+export function peopleWhere(
+  { search, standing: wanted, condition, stage }: Omit<PeopleQuery, 'after'>,
+  world: FilterWorld,
+): SQL | undefined {
+  const like = search
+    ? `%${search
+        .trim()
+        .toLowerCase()
+        .replaceAll(/[\\%_]/g, char => `\\${char}`)}%`
+    : ''
   return and(
     search?.trim() ? sql`person.find_text like ${like}` : undefined,
     wanted ? sql`${standing} = ${wanted}` : undefined,
-    stage ? and(sql`person.created_at > ${new Date(world.nowMs - stage.days * 86_400_000).toISOString()}::timestamptz`, reached[stage.reached]) : undefined,
+    stage
+      ? and(
+          sql`person.created_at > ${new Date(world.nowMs - stage.days * 86_400_000).toISOString()}::timestamptz`,
+          reached[stage.reached],
+        )
+      : undefined,
     condition ? admittedSql(condition as Condition, world) : undefined,
   )
 }
 
 const listed = {
-  id: person.id, name: person.name, email: person.email, createdAt: person.createdAt, standing,
-  firm: sql<ListedPerson['firm']>`(select json_build_object('id', f.id, 'name', f.name) from firm_member fm join firm f on f.id = fm.firm_id where fm.person_id = person.id)`,
-  memberships: sql<ListedPerson['memberships']>`coalesce((select json_agg(json_build_object('id', m.id, 'level', m.level, 'since', to_json(m.since), 'until', to_json(m.until)) order by m.since) from membership m where m.person_id = person.id), '[]'::json)`,
-  roles: sql<string[]>`coalesce((select json_agg(g.role order by g.role) from role_grant g where g.person_id = person.id), '[]'::json)`,
+  id: person.id,
+  name: person.name,
+  email: person.email,
+  createdAt: person.createdAt,
+  standing,
+  firm: sql<
+    ListedPerson['firm']
+  >`(select json_build_object('id', f.id, 'name', f.name) from firm_member fm join firm f on f.id = fm.firm_id where fm.person_id = person.id)`,
+  memberships: sql<
+    ListedPerson['memberships']
+  >`coalesce((select json_agg(json_build_object('id', m.id, 'level', m.level, 'since', to_json(m.since), 'until', to_json(m.until)) order by m.since) from membership m where m.person_id = person.id), '[]'::json)`,
+  roles: sql<
+    string[]
+  >`coalesce((select json_agg(g.role order by g.role) from role_grant g where g.person_id = person.id), '[]'::json)`,
 }
 
 /** One page of people by name, and how many there are in all. */
-export async function listPeople(db: Database, query: PeopleQuery, world: FilterWorld): Promise<{ people: ListedPerson[], count: number, more: boolean }> {
+export async function listPeople(
+  db: Database,
+  query: PeopleQuery,
+  world: FilterWorld,
+): Promise<{ people: ListedPerson[]; count: number; more: boolean }> {
   const where = peopleWhere(query, world)
   const { after } = query
-  return db.transaction(async (tx) => {
-    // Room to hash a role's holders once instead of looking each person up; compiling such a query takes longer than running it.
-    await tx.execute(sql`select set_config('work_mem', '32MB', true), set_config('jit', 'off', true), set_config('plan_cache_mode', 'force_custom_plan', true), set_config('max_parallel_workers_per_gather', '0', true), set_config('enable_nestloop', ${query.condition ? 'off' : 'on'}, true)`)
-    if (!query.condition) {
-      const [total] = await tx.select({ count: sql<number>`count(*)::int` }).from(person).where(where)
-      const rows = await tx.select(listed).from(person).where(and(where, after ? sql`(lower(person.name), person.id) > (lower(${after.name}), ${after.id})` : undefined)).orderBy(asc(sql`lower(${person.name})`), asc(person.id)).limit(pageSize + 1)
-      return pageOf(rows, total!.count)
-    }
-    const ids = query.search || query.standing || query.stage ? null : idsSql(query.condition as Condition, world)
-    if (ids) return pageAmong(tx, ids, after)
-    // A condition is tried once, on everybody; the page is then read by id. The planner takes any union for 200
-    // people and would look each of thousands up by itself, so for this one query it may not.
-    const found = await tx.execute<{ id: string, count: number }>(sql`
+  return db.transaction(
+    async tx => {
+      // Room to hash a role's holders once instead of looking each person up; compiling such a query takes longer than running it.
+      await tx.execute(
+        sql`select set_config('work_mem', '32MB', true), set_config('jit', 'off', true), set_config('plan_cache_mode', 'force_custom_plan', true), set_config('max_parallel_workers_per_gather', '0', true), set_config('enable_nestloop', ${query.condition ? 'off' : 'on'}, true)`,
+      )
+      if (!query.condition) {
+        const [total] = await tx
+          .select({ count: sql<number>`count(*)::int` })
+          .from(person)
+          .where(where)
+        const rows = await tx
+          .select(listed)
+          .from(person)
+          .where(
+            and(where, after ? sql`(lower(person.name), person.id) > (lower(${after.name}), ${after.id})` : undefined),
+          )
+          .orderBy(asc(sql`lower(${person.name})`), asc(person.id))
+          .limit(pageSize + 1)
+        return pageOf(rows, total!.count)
+      }
+      const ids = query.search || query.standing || query.stage ? null : idsSql(query.condition as Condition, world)
+      if (ids) return pageAmong(tx, ids, after)
+      // A condition is tried once, on everybody; the page is then read by id. The planner takes any union for 200
+      // people and would look each of thousands up by itself, so for this one query it may not.
+      const found = await tx.execute<{ id: string; count: number }>(sql`
       with matched as materialized (select person.id, lower(person.name) as by_name from person ${where ? sql`where ${where}` : sql``})
       select id, (select count(*)::int from matched) count from matched person ${after ? sql`where (by_name, id) > (lower(${after.name}), ${after.id})` : sql``} order by by_name, id limit ${pageSize + 1}`)
-    await tx.execute(sql`set local enable_nestloop = on`)
-    const total = found[0] ?? { count: 0 }
-    const rows = found.length ? await tx.select(listed).from(person).where(inArray(person.id, found.map(row => row.id))).orderBy(asc(sql`lower(${person.name})`), asc(person.id)) : []
-    return pageOf(rows, total.count)
-  }, { accessMode: 'read only' })
+      await tx.execute(sql`set local enable_nestloop = on`)
+      const total = found[0] ?? { count: 0 }
+      const rows = found.length
+        ? await tx
+            .select(listed)
+            .from(person)
+            .where(
+              inArray(
+                person.id,
+                found.map(row => row.id),
+              ),
+            )
+            .orderBy(asc(sql`lower(${person.name})`), asc(person.id))
+        : []
+      return pageOf(rows, total.count)
+    },
+    { accessMode: 'read only' },
+  )
 }
 
-const pageOf = (rows: (Omit<ListedPerson, 'createdAt'> & { createdAt: Date })[], count: number) => ({ people: rows.slice(0, pageSize).map(row => ({ ...row, createdAt: row.createdAt.toISOString() })), count, more: rows.length > pageSize })
+const pageOf = (rows: (Omit<ListedPerson, 'createdAt'> & { createdAt: Date })[], count: number) => ({
+  people: rows.slice(0, pageSize).map(row => ({ ...row, createdAt: row.createdAt.toISOString() })),
+  count,
+  more: rows.length > pageSize,
+})
 
 /** More people than this are met soon enough in the order of their names; fewer are quicker fetched and sorted. */
 const manyPeople = 3000
 
 /** A page of the people with these ids: counted as a set, so that nobody is looked at but who is shown. */
-async function pageAmong(tx: Tx, ids: SQL, after: PeopleQuery['after']): Promise<{ people: ListedPerson[], count: number, more: boolean }> {
+async function pageAmong(
+  tx: Tx,
+  ids: SQL,
+  after: PeopleQuery['after'],
+): Promise<{ people: ListedPerson[]; count: number; more: boolean }> {
   await tx.execute(sql`select set_config('enable_nestloop', 'on', true)`)
-  const [found] = await tx.execute<{ count: number, few: string[] | null }>(sql`select count(*)::int count, case when count(*) <= ${manyPeople} then json_agg(id) end few from (select distinct id from (${ids}) given (id)) one`)
+  const [found] = await tx.execute<{ count: number; few: string[] | null }>(
+    sql`select count(*)::int count, case when count(*) <= ${manyPeople} then json_agg(id) end few from (select distinct id from (${ids}) given (id)) one`,
+  )
   const { count, few } = found!
   const chosen = few || !count ? sql`person.id in ${idsOf(few ?? [])}` : sql`(person.id in (${ids})) is true`
-  const rows = await tx.select(listed).from(person).where(and(chosen, after ? sql`(lower(person.name), person.id) > (lower(${after.name}), ${after.id})` : undefined)).orderBy(asc(sql`lower(${person.name})`), asc(person.id)).limit(pageSize + 1)
+  const rows = await tx
+    .select(listed)
+    .from(person)
+    .where(and(chosen, after ? sql`(lower(person.name), person.id) > (lower(${after.name}), ${after.id})` : undefined))
+    .orderBy(asc(sql`lower(${person.name})`), asc(person.id))
+    .limit(pageSize + 1)
   return pageOf(rows, count)
 }
 
@@ -130,60 +200,98 @@ export const personInput = z.strictObject({ name: personName, email: emailAddres
 
 export async function addPerson(db: Database, input: z.infer<typeof personInput>, actor: Actor): Promise<string> {
   const passwordHash = await hashPassword(input.password)
-  return db.transaction(async (tx) => {
+  return db.transaction(async tx => {
     await refuseTaken(tx, input.email)
     const id = newId('p')
-    await tx.insert(person).values({ id, name: input.name, email: input.email, passwordHash, createdAt: clockDate(), confirmedAt: clockDate(), approvedAt: clockDate() })
+    await tx
+      .insert(person)
+      .values({
+        id,
+        name: input.name,
+        email: input.email,
+        passwordHash,
+        createdAt: clockDate(),
+        confirmedAt: clockDate(),
+        approvedAt: clockDate(),
+      })
     await leaveTrace(tx, actor, 'person.add', `person ${id}`)
     return id
   })
 }
 
 export async function refuseTaken(tx: Tx, email: string, but?: string): Promise<void> {
-  const taken = await tx.select({ id: person.id }).from(person).where(eq(sql`lower(${person.email})`, email.toLowerCase()))
-  if (taken.some(one => one.id !== but)) throw new Problem('taken', 'Somebody already signs in with this address.', { at: '/email' })
+  const taken = await tx
+    .select({ id: person.id })
+    .from(person)
+    .where(eq(sql`lower(${person.email})`, email.toLowerCase()))
+  if (taken.some(one => one.id !== but))
+    throw new Problem('taken', 'Somebody already signs in with this address.', { at: '/email' })
 }
 
 export const personChange = z.strictObject({
-  name: personName.optional(), email: emailAddress.optional(),
+  name: personName.optional(),
+  email: emailAddress.optional(),
   /** By fact; null takes one away, and those not named stay as they are. */
   facts: z.record(z.string().max(200), z.union([z.string().max(5000), z.number(), z.boolean(), z.null()])).optional(),
-  suspended: z.boolean().optional(), cardAnswer: z.enum(['approve', 'decline']).optional(),
+  suspended: z.boolean().optional(),
+  cardAnswer: z.enum(['approve', 'decline']).optional(),
 })
 export type PersonChange = z.infer<typeof personChange>
 
 /** The fields, by the words of staff rules, that a change touches. */
-export const fieldsOf = (change: PersonChange): string[] => Object.entries({ name: 'name', email: 'address', facts: 'facts', suspended: 'standing', cardAnswer: 'standing' }).filter(([key]) => change[key as keyof PersonChange] !== undefined).map(([, field]) => field)
+export const fieldsOf = (change: PersonChange): string[] =>
+  Object.entries({ name: 'name', email: 'address', facts: 'facts', suspended: 'standing', cardAnswer: 'standing' })
+    .filter(([key]) => change[key as keyof PersonChange] !== undefined)
+    .map(([, field]) => field)
 
 /** Asked once the person's row is locked: throws where this may not be done to them. */
 export type Permit = (tx: Tx) => void | Promise<void>
 
-export async function changePerson(db: Database, personId: string, change: PersonChange, actor: Actor, permit?: Permit): Promise<void> {
-  if (Object.values(change).every(value => value === undefined)) throw new Problem('bad-input', 'Nothing is to be changed.')
-  await db.transaction(async (tx) => {
+export async function changePerson(
+  db: Database,
+  personId: string,
+  change: PersonChange,
+  actor: Actor,
+  permit?: Permit,
+): Promise<void> {
+  if (Object.values(change).every(value => value === undefined))
+    throw new Problem('bad-input', 'Nothing is to be changed.')
+  await db.transaction(async tx => {
     const book = await lockedBook(tx)
     const before = await lockedPerson(tx, personId)
     await permit?.(tx)
     const moves = change.email !== undefined && change.email !== before.email
     if (change.email) await refuseTaken(tx, change.email, personId)
     if (change.suspended) await refuseLastKeeper(tx, book, [personId])
-    await tx.update(person).set({
-      ...(change.name === undefined ? {} : { name: change.name }), ...(change.email === undefined ? {} : { email: change.email }),
-      ...(change.facts === undefined ? {} : { facts: mergedFacts(before.facts, change.facts) }),
-      ...(change.suspended === undefined ? {} : { suspendedAt: change.suspended ? clockDate() : null }), ...(change.cardAnswer === undefined ? {} : { cardAnswer: change.cardAnswer }),
-    }).where(eq(person.id, personId))
+    await tx
+      .update(person)
+      .set({
+        ...(change.name === undefined ? {} : { name: change.name }),
+        ...(change.email === undefined ? {} : { email: change.email }),
+        ...(change.facts === undefined ? {} : { facts: mergedFacts(before.facts, change.facts) }),
+        ...(change.suspended === undefined ? {} : { suspendedAt: change.suspended ? clockDate() : null }),
+        ...(change.cardAnswer === undefined ? {} : { cardAnswer: change.cardAnswer }),
+      })
+      .where(eq(person.id, personId))
     // Who signs in with another address signs in anew, and no link mailed to the old one is good any more.
     if (change.suspended || moves) await endSessions(tx, personId, { allBut: null })
     if (moves) await dropLinks(tx, personId, credentialLinks)
-    await leaveTrace(tx, actor, 'person.change', `person ${personId}`, { fields: Object.keys(change), ...(change.suspended === undefined ? {} : { suspended: change.suspended }) })
+    await leaveTrace(tx, actor, 'person.change', `person ${personId}`, {
+      fields: Object.keys(change),
+      ...(change.suspended === undefined ? {} : { suspended: change.suspended }),
+    })
   })
 }
 
 const mergedFacts = (before: Record<string, string | number | boolean>, given: NonNullable<PersonChange['facts']>) =>
-  Object.fromEntries(Object.entries({ ...before, ...given }).filter((pair): pair is [string, string | number | boolean] => pair[1] !== null))
+  Object.fromEntries(
+    Object.entries({ ...before, ...given }).filter(
+      (pair): pair is [string, string | number | boolean] => pair[1] !== null,
+    ),
+  )
 
 export async function removePerson(db: Database, personId: string, actor: Actor, permit?: Permit): Promise<void> {
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     const book = await lockedBook(tx)
     await lockedFirmOf(tx, personId)
     await lockedPerson(tx, personId)
@@ -205,12 +313,26 @@ async function refuseLoneOwner(tx: Tx, personId: string): Promise<void> {
 }
 
 export const holdingInput = z.discriminatedUnion('what', [
-  z.strictObject({ what: z.literal('level'), level: z.string(), until: z.iso.datetime({ offset: true }).nullable().optional() }),
-  z.strictObject({ what: z.literal('role'), role: z.string(), /** Granting a staff role takes its id a second time. */ confirm: z.string().optional() }),
+  z.strictObject({
+    what: z.literal('level'),
+    level: z.string(),
+    until: z.iso.datetime({ offset: true }).nullable().optional(),
+  }),
+  z.strictObject({
+    what: z.literal('role'),
+    role: z.string(),
+    /** Granting a staff role takes its id a second time. */ confirm: z.string().optional(),
+  }),
 ])
 
-export async function giveHolding(db: Database, { rights, snapshot }: Worker, personId: string, input: z.infer<typeof holdingInput>, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+export async function giveHolding(
+  db: Database,
+  { rights, snapshot }: Worker,
+  personId: string,
+  input: z.infer<typeof holdingInput>,
+  actor: Actor,
+): Promise<void> {
+  await db.transaction(async tx => {
     const book = await lockedBook(tx)
     await lockedPerson(tx, personId)
     authorise(rights, { kind: 'people', action: 'change', fields: [input.what === 'role' ? 'roles' : 'levels'] })
@@ -222,23 +344,48 @@ export async function giveHolding(db: Database, { rights, snapshot }: Worker, pe
 }
 
 /** Gives a level to some people, from now; answers the memberships made. */
-export async function giveLevel(tx: Tx, book: Rulebook, personIds: readonly string[], { level, until: end }: { level: string, until?: string | null | undefined }, actor: Actor): Promise<number[]> {
+export async function giveLevel(
+  tx: Tx,
+  book: Rulebook,
+  personIds: readonly string[],
+  { level, until: end }: { level: string; until?: string | null | undefined },
+  actor: Actor,
+): Promise<number[]> {
   knownLevel(book, level)
   const until = end ? new Date(end) : null
-  if (until && until.getTime() <= clockMs()) throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
+  if (until && until.getTime() <= clockMs())
+    throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
   const made = await tx.execute<{ id: string }>(sql`insert into membership (person_id, level, since, until, granted_by)
-    select id, ${level}, ${clockDate().toISOString()}::timestamptz, ${until?.toISOString() ?? null}::timestamptz, ${actor.name} from ${rowsOf(personIds.map(id => ({ id })), 'id text')} returning id`)
+    select id, ${level}, ${clockDate().toISOString()}::timestamptz, ${until?.toISOString() ?? null}::timestamptz, ${actor.name} from ${rowsOf(
+      personIds.map(id => ({ id })),
+      'id text',
+    )} returning id`)
   return made.map(one => Number(one.id))
 }
 
-async function giveRole(tx: Tx, book: Rulebook, personId: string, { role: id, confirm }: { role: string, confirm?: string | undefined }, actor: Actor): Promise<void> {
+async function giveRole(
+  tx: Tx,
+  book: Rulebook,
+  personId: string,
+  { role: id, confirm }: { role: string; confirm?: string | undefined },
+  actor: Actor,
+): Promise<void> {
   const role = knownRole(book, id)
-  if (role.staff && confirm !== role.id) throw new Problem('bad-input', `${role.name ?? role.id} is a staff role: confirm it by naming it again.`, { at: '/confirm' })
+  if (role.staff && confirm !== role.id)
+    throw new Problem('bad-input', `${role.name ?? role.id} is a staff role: confirm it by naming it again.`, {
+      at: '/confirm',
+    })
   await tx.insert(roleGrant).values({ personId, role: id, grantedBy: actor.name }).onConflictDoNothing()
 }
 
-export async function takeHolding(db: Database, { rights, snapshot }: Worker, personId: string, holding: { membership: number } | { role: string }, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+export async function takeHolding(
+  db: Database,
+  { rights, snapshot }: Worker,
+  personId: string,
+  holding: { membership: number } | { role: string },
+  actor: Actor,
+): Promise<void> {
+  await db.transaction(async tx => {
     const book = await lockedBook(tx)
     await lockedPerson(tx, personId)
     authorise(rights, { kind: 'people', action: 'change', fields: ['role' in holding ? 'roles' : 'levels'] })
@@ -253,15 +400,25 @@ export async function takeHolding(db: Database, { rights, snapshot }: Worker, pe
 async function endMembership(tx: Tx, personId: string, id: number, actor: Actor): Promise<void> {
   const now = clockDate()
   const mine = and(eq(membership.id, id), eq(membership.personId, personId))
-  const ahead = await tx.delete(membership).where(and(mine, sql`${membership.since} > ${now.toISOString()}::timestamptz`)).returning({ id: membership.id })
+  const ahead = await tx
+    .delete(membership)
+    .where(and(mine, sql`${membership.since} > ${now.toISOString()}::timestamptz`))
+    .returning({ id: membership.id })
   if (ahead.length) return
-  const ended = await tx.update(membership).set({ until: now, renews: false, endedBy: actor.name }).where(and(mine, sql`(${membership.until} is null or ${membership.until} > ${now.toISOString()}::timestamptz)`)).returning({ id: membership.id })
+  const ended = await tx
+    .update(membership)
+    .set({ until: now, renews: false, endedBy: actor.name })
+    .where(and(mine, sql`(${membership.until} is null or ${membership.until} > ${now.toISOString()}::timestamptz)`))
+    .returning({ id: membership.id })
   if (!ended.length) throw new Problem('not-found', 'This has ended already.')
 }
 
 async function takeRole(tx: Tx, book: Rulebook, personId: string, role: string): Promise<void> {
   if (book.settings?.masterKeys?.includes(role)) await refuseLastKeeper(tx, book, [personId], role)
-  const gone = await tx.delete(roleGrant).where(and(eq(roleGrant.personId, personId), eq(roleGrant.role, role))).returning({ role: roleGrant.role })
+  const gone = await tx
+    .delete(roleGrant)
+    .where(and(eq(roleGrant.personId, personId), eq(roleGrant.role, role)))
+    .returning({ role: roleGrant.role })
   if (!gone.length) throw new Problem('not-found')
 }
 
@@ -271,10 +428,11 @@ export async function lockedPerson(tx: Tx, personId: string): Promise<typeof per
   return row
 }
 
-export const notesOf = (db: Tx, personId: string) => db.select().from(personNote).where(eq(personNote.personId, personId)).orderBy(asc(personNote.at))
+export const notesOf = (db: Tx, personId: string) =>
+  db.select().from(personNote).where(eq(personNote.personId, personId)).orderBy(asc(personNote.at))
 
 export async function addNote(db: Database, personId: string, text: string, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     await lockedPerson(tx, personId)
     await tx.insert(personNote).values({ personId, text, by: actor.name, at: clockDate() })
     await leaveTrace(tx, actor, 'person.note', `person ${personId}`)

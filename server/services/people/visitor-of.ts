@@ -5,13 +5,19 @@ import type { Visitor } from '../../../core/rulebook/visitor'
 import type { Tx } from '../../db/database'
 import { person } from '../../db/schema'
 
-type Held = { level: string, since: string, until: string | null }
+type Held = { level: string; since: string; until: string | null }
 
-const heldRows = (from: SQL) => sql<Held[]>`coalesce((select json_agg(json_build_object('level', h.level, 'since', to_json(h.since), 'until', to_json(h.until))) from (${from}) h), '[]'::json)`
+const heldRows = (from: SQL) =>
+  sql<
+    Held[]
+  >`coalesce((select json_agg(json_build_object('level', h.level, 'since', to_json(h.since), 'until', to_json(h.until))) from (${from}) h), '[]'::json)`
 
 /** Columns that make a visitor, for a query over `person`. A firm's levels and roles are its people's. */
 export const visitorColumns = {
-  id: person.id, name: person.name, email: person.email, facts: person.facts,
+  id: person.id,
+  name: person.name,
+  email: person.email,
+  facts: person.facts,
   firm: sql<string | null>`(select fm.firm_id from firm_member fm where fm.person_id = person.id)`,
   levels: heldRows(sql`
     select m.level, m.since, m.until from membership m where m.person_id = person.id
@@ -21,7 +27,15 @@ export const visitorColumns = {
     union select fr.role from firm_member fm join firm_role fr on fr.firm_id = fm.firm_id where fm.person_id = person.id) r), '[]'::json)`,
 }
 
-interface VisitorRow { id: string, name: string, email: string, facts: Record<string, unknown>, firm: string | null, levels: Held[], roles: string[] }
+interface VisitorRow {
+  id: string
+  name: string
+  email: string
+  facts: Record<string, unknown>
+  firm: string | null
+  levels: Held[]
+  roles: string[]
+}
 
 export function visitorFrom({ id, name, email, facts, firm, levels, roles }: VisitorRow): Visitor {
   return { person: { id, name, email }, ...(firm ? { firm } : {}), levels, roles, facts }

@@ -24,7 +24,7 @@ export interface Snapshot {
   /** What staff roles may do; holds at once, so live and draft share it. */
   staffRules: StaffRule[]
   /** Firms by name, for rules and sentences. */
-  firms: { id: string, name: string }[]
+  firms: { id: string; name: string }[]
 }
 
 /** Milliseconds. What was known this long ago is answered from; else it is asked anew. */
@@ -71,9 +71,12 @@ export async function snapshot(): Promise<Snapshot> {
 /** Waits for `work` as long as that, whatever becomes of it. */
 async function within(ms: number, work: Promise<void>): Promise<void> {
   let timer: ReturnType<typeof setTimeout> | undefined
-  await Promise.race([work.catch(() => {}), new Promise<void>((resolve) => {
-    timer = setTimeout(resolve, ms)
-  })])
+  await Promise.race([
+    work.catch(() => {}),
+    new Promise<void>(resolve => {
+      timer = setTimeout(resolve, ms)
+    }),
+  ])
   clearTimeout(timer)
 }
 
@@ -96,13 +99,14 @@ async function ask(): Promise<void> {
     renewConnections()
   }, deafMs)
   try {
-    const [state] = await line.db.select({ edition: siteState.liveEdition, contentVersion: siteState.contentVersion }).from(siteState)
+    const [state] = await line.db
+      .select({ edition: siteState.liveEdition, contentVersion: siteState.contentVersion })
+      .from(siteState)
     clearTimeout(deaf)
     if (!state) throw new Problem('not-found', 'The site has not been set up yet.')
     if (live?.edition !== state.edition || live.contentVersion !== state.contentVersion) await reload()
     else confirmedAt = Math.max(confirmedAt, began)
-  }
-  finally {
+  } finally {
     clearTimeout(deaf)
   }
 }
@@ -130,13 +134,23 @@ async function readUntilQuiet(): Promise<Snapshot> {
 }
 
 async function readSnapshot(which: 'live' | 'draft', known?: Snapshot): Promise<Snapshot> {
-  return connection().db.transaction(async (tx) => {
-    const { site, liveEdition, contentVersion } = await readInventory(tx)
-    const edition = which === 'live' ? liveEdition : liveEdition + 1
-    if (which === 'live' && known?.edition === edition && known.contentVersion === contentVersion) return known
-    const firms = await tx.select({ id: firm.id, name: firm.name }).from(firm)
-    return { edition, contentVersion, rules: new CompiledRules(bookOf(await entriesAt(tx, edition)), site), settings: await readSettings(tx), staffRules: await readStaffRules(tx), firms }
-  }, { isolationLevel: 'repeatable read', accessMode: 'read only' })
+  return connection().db.transaction(
+    async tx => {
+      const { site, liveEdition, contentVersion } = await readInventory(tx)
+      const edition = which === 'live' ? liveEdition : liveEdition + 1
+      if (which === 'live' && known?.edition === edition && known.contentVersion === contentVersion) return known
+      const firms = await tx.select({ id: firm.id, name: firm.name }).from(firm)
+      return {
+        edition,
+        contentVersion,
+        rules: new CompiledRules(bookOf(await entriesAt(tx, edition)), site),
+        settings: await readSettings(tx),
+        staffRules: await readStaffRules(tx),
+        firms,
+      }
+    },
+    { isolationLevel: 'repeatable read', accessMode: 'read only' },
+  )
 }
 
 /** The draft as it is now, compiled. Read anew each time: a draft moves with every keystroke of a keeper. */
@@ -168,14 +182,15 @@ class Listener {
     this.unheard = 0
     const catchUp = () => void reload().catch(error => logFault('could not read the changed rules', error))
     await line.sql.listen(changeChannel, catchUp, catchUp)
-    await line.sql.listen(beatChannel, (id) => {
+    await line.sql.listen(beatChannel, id => {
       if (id === this.id) this.unheard = 0
     })
   }
 
   private async beat(): Promise<void> {
     if (this.stopped) return
-    if (this.unheard++ < missedBeats) return void connection().sql`select pg_notify(${beatChannel}, ${this.id})`.catch(() => {})
+    if (this.unheard++ < missedBeats)
+      return void connection().sql`select pg_notify(${beatChannel}, ${this.id})`.catch(() => {})
     log().warn('the listener heard nothing and is replaced')
     const old = this.line
     void old?.drop().catch(() => {})

@@ -18,7 +18,9 @@ const purpose = 'first-keeper'
 
 export const firstKeeperInput = z.strictObject({
   token: z.string().min(1),
-  name: personName, email: emailAddress, password,
+  name: personName,
+  email: emailAddress,
+  password,
 })
 
 /** A fresh link's token, good for a day; earlier ones stop working. */
@@ -30,16 +32,25 @@ export async function makeFirstKeeperLink(db: Database): Promise<string> {
 /** Makes the keeper and signs them in; returns the session token. */
 export async function makeFirstKeeper(db: Database, input: z.infer<typeof firstKeeperInput>): Promise<string> {
   // Looked at first: hashing is slow, and anybody can send tokens that are none.
-  if (!await peekLink(db, input.token, purpose)) throw brokenLink()
+  if (!(await peekLink(db, input.token, purpose))) throw brokenLink()
   const weakness = weaknessOf(input.password, [input.name, input.email])
   if (weakness) throw new Problem('bad-input', weakness, { at: '/password' })
   const passwordHash = await hashPassword(input.password)
-  return db.transaction(async (tx) => {
+  return db.transaction(async tx => {
     await useLink(tx, input.token, purpose)
     const role = bookOf(await entriesAt(tx, await liveEdition(tx))).settings?.masterKeys?.[0]
     if (!role) throw new Problem('rules-broken', 'The rulebook names no master key.')
     const id = newId('p')
-    await tx.insert(person).values({ id, name: input.name, email: input.email, passwordHash, confirmedAt: clockDate(), approvedAt: clockDate() })
+    await tx
+      .insert(person)
+      .values({
+        id,
+        name: input.name,
+        email: input.email,
+        passwordHash,
+        confirmedAt: clockDate(),
+        approvedAt: clockDate(),
+      })
     await tx.insert(roleGrant).values({ personId: id, role, grantedBy: 'first-keeper link' })
     await leaveTrace(tx, { id, name: input.name }, 'person.first-keeper', `person ${id}`)
     return startSession(tx, id)

@@ -18,20 +18,31 @@ export async function checkSecret(tx: Tx, given = secret()): Promise<void> {
   const hash = hashOf(`installation ${given}`)
   const known = await readOwn<{ secretHash: string }>(tx, group)
   if (!known) return writeSetting(tx, group, { secretHash: hash }, 'Bravik')
-  if (known.secretHash !== hash) throw new NotStarting('BRAVIK_SECRET is another than the one this database is used with. Give every server of the site the same: the first one keeps it in the file “secret” of its data folder.')
+  if (known.secretHash !== hash)
+    throw new NotStarting(
+      'BRAVIK_SECRET is another than the one this database is used with. Give every server of the site the same: the first one keeps it in the file “secret” of its data folder.',
+    )
 }
 
 /** A database that a newer program has changed is left alone; one that is behind waits for its migrations. */
 export async function checkSchema(tx: Tx): Promise<void> {
-  const [applied] = await tx.execute<{ newest: string | null }>(sql`select max(created_at)::text newest from drizzle.__drizzle_migrations`)
+  const [applied] = await tx.execute<{ newest: string | null }>(
+    sql`select max(created_at)::text newest from drizzle.__drizzle_migrations`,
+  )
   const newest = Number(applied?.newest ?? 0)
-  if (newest > newestMigration) throw new NotStarting('The database was changed by a newer version of Bravik. Start that version, or restore a backup of before.')
-  if (newest < newestMigration) throw new NotStarting('The database is behind this version of Bravik: start it with `npm start`, which brings it up to date.')
+  if (newest > newestMigration)
+    throw new NotStarting(
+      'The database was changed by a newer version of Bravik. Start that version, or restore a backup of before.',
+    )
+  if (newest < newestMigration)
+    throw new NotStarting(
+      'The database is behind this version of Bravik: start it with `npm start`, which brings it up to date.',
+    )
 }
 
 export async function checkInstallation(): Promise<void> {
   await checkSchema(db())
-  await db().transaction(async (tx) => {
+  await db().transaction(async tx => {
     await tx.execute(sql`select pg_advisory_xact_lock(7242)`)
     await checkSecret(tx)
   })

@@ -20,8 +20,7 @@ export type SiteIdentity = z.infer<typeof siteIdentity>
 function isTimezone(value: string): boolean {
   try {
     return Boolean(new Intl.DateTimeFormat('en', { timeZone: value }))
-  }
-  catch {
+  } catch {
     return false
   }
 }
@@ -29,8 +28,7 @@ function isTimezone(value: string): boolean {
 function isLocale(value: string): boolean {
   try {
     return Intl.getCanonicalLocales(value)[0] === value
-  }
-  catch {
+  } catch {
     return false
   }
 }
@@ -48,12 +46,20 @@ export const settingGroups = {
     /** Profile facts asked for, in order. */
     facts: z.array(z.strictObject({ fact: id, required: z.boolean() })).default([]),
   }),
-  'mail': z.strictObject({
+  mail: z.strictObject({
     senderName: z.string().max(200).default(''),
     senderAddress: z.email('This is not an e-mail address.').default('mill@localhost.example'),
   }),
-  'activity': z.strictObject({ /** Whole months kept; older ones are dropped. */ keepMonths: z.int().min(1).max(120).default(25) }),
-  'payment': z.strictObject({ /** Days a level is still held while its renewal has not gone through. */ graceDays: z.int().min(0).max(60).default(7) }),
+  activity: z.strictObject({
+    /** Whole months kept; older ones are dropped. */ keepMonths: z.int().min(1).max(120).default(25),
+  }),
+  payment: z.strictObject({
+    /** Days a level is still held while its renewal has not gone through. */ graceDays: z
+      .int()
+      .min(0)
+      .max(60)
+      .default(7),
+  }),
 } as const
 export type SettingGroup = keyof typeof settingGroups
 export type SiteSettings = { [G in SettingGroup]: z.infer<(typeof settingGroups)[G]> }
@@ -61,15 +67,21 @@ export const settingGroupIds = Object.keys(settingGroups) as SettingGroup[]
 
 export async function readSettings(tx: Tx): Promise<SiteSettings> {
   const rows = new Map((await tx.select().from(setting)).map(row => [row.group, row.body]))
-  return Object.fromEntries(settingGroupIds.map(group => [group, settingGroups[group].parse(rows.get(group) ?? {})])) as SiteSettings
+  return Object.fromEntries(
+    settingGroupIds.map(group => [group, settingGroups[group].parse(rows.get(group) ?? {})]),
+  ) as SiteSettings
 }
 
 /** A group of the application's own, such as what is known about the mail server. */
 export async function readOwn<T>(tx: Tx, group: string): Promise<T | undefined> {
-  return (await tx.select({ body: setting.body }).from(setting).where(eq(setting.group, group)))[0]?.body as T | undefined
+  return (await tx.select({ body: setting.body }).from(setting).where(eq(setting.group, group)))[0]?.body as
+    T | undefined
 }
 
 export async function writeSetting(tx: Tx, group: string, body: unknown, changedBy: string): Promise<void> {
   const values = { body, changedBy, changedAt: new Date() }
-  await tx.insert(setting).values({ group, ...values }).onConflictDoUpdate({ target: setting.group, set: values })
+  await tx
+    .insert(setting)
+    .values({ group, ...values })
+    .onConflictDoUpdate({ target: setting.group, set: values })
 }

@@ -13,15 +13,21 @@ import { leaveTrace } from '../trace'
 import type { Actor } from '../trace'
 
 /** What of a group is given; what is left out stays as it was. Throws `bad-input` where the whole would not fit. */
-export async function saveSettings<G extends SettingGroup>(db: Database, group: G, change: Record<string, unknown>, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+export async function saveSettings<G extends SettingGroup>(
+  db: Database,
+  group: G,
+  change: Record<string, unknown>,
+  actor: Actor,
+): Promise<void> {
+  await db.transaction(async tx => {
     const book = bookOf(await entriesAt(tx, await lockRules(tx)))
     const before = (await readSettings(tx))[group]
     const body = parseWith(settingGroups[group], { ...before, ...change }) as z.infer<(typeof settingGroups)[G]>
     if (group === 'sign-up') {
       const wanted = body as SiteSettings['sign-up']
       checkSignUp(book, wanted)
-      if (wanted.confirmByMail && !(before as SiteSettings['sign-up']).confirmByMail && !await mailWorks(tx)) throw new Problem('mail-unchecked', 'Check that mail works first: without it nobody could confirm anything.')
+      if (wanted.confirmByMail && !(before as SiteSettings['sign-up']).confirmByMail && !(await mailWorks(tx)))
+        throw new Problem('mail-unchecked', 'Check that mail works first: without it nobody could confirm anything.')
     }
     await writeSetting(tx, group, body, actor.name)
     await bumpContent(tx)
@@ -30,14 +36,21 @@ export async function saveSettings<G extends SettingGroup>(db: Database, group: 
 }
 
 export async function readIdentity(tx: Tx): Promise<SiteIdentity> {
-  const [state] = await tx.select({ name: siteState.name, timezone: siteState.timezone, currency: siteState.currency, locale: siteState.locale }).from(siteState)
+  const [state] = await tx
+    .select({
+      name: siteState.name,
+      timezone: siteState.timezone,
+      currency: siteState.currency,
+      locale: siteState.locale,
+    })
+    .from(siteState)
   if (!state) throw new Problem('not-found', 'The site has not been set up yet.')
   return state
 }
 
 /** The name, clock, money and language of the site. Amounts stay as they are: another currency converts nothing. */
 export async function saveIdentity(db: Database, change: Record<string, unknown>, actor: Actor): Promise<void> {
-  await db.transaction(async (tx) => {
+  await db.transaction(async tx => {
     await lockRules(tx)
     const before = await readIdentity(tx)
     const after = parseWith(siteIdentity, { ...before, ...change })
@@ -48,13 +61,19 @@ export async function saveIdentity(db: Database, change: Record<string, unknown>
 }
 
 function checkSignUp(book: Rulebook, { startLevel, startRoles, facts }: SiteSettings['sign-up']): void {
-  if (startLevel !== null && !book.levels?.some(level => level.id === startLevel)) throw new Problem('bad-input', `There is no level “${startLevel}” in the live edition.`, { at: '/startLevel' })
+  if (startLevel !== null && !book.levels?.some(level => level.id === startLevel))
+    throw new Problem('bad-input', `There is no level “${startLevel}” in the live edition.`, { at: '/startLevel' })
   startRoles.forEach((id, i) => {
     const role = book.roles?.find(one => one.id === id)
-    if (!role) throw new Problem('bad-input', `There is no role “${id}” in the live edition.`, { at: `/startRoles/${i}` })
-    if (role.staff) throw new Problem('bad-input', 'A staff role is handed out by name, never on sign-up.', { at: `/startRoles/${i}` })
+    if (!role)
+      throw new Problem('bad-input', `There is no role “${id}” in the live edition.`, { at: `/startRoles/${i}` })
+    if (role.staff)
+      throw new Problem('bad-input', 'A staff role is handed out by name, never on sign-up.', {
+        at: `/startRoles/${i}`,
+      })
   })
   facts.forEach(({ fact }, i) => {
-    if (!book.facts?.some(one => one.id === fact)) throw new Problem('bad-input', `There is no fact “${fact}” in the live edition.`, { at: `/facts/${i}/fact` })
+    if (!book.facts?.some(one => one.id === fact))
+      throw new Problem('bad-input', `There is no fact “${fact}” in the live edition.`, { at: `/facts/${i}/fact` })
   })
 }

@@ -7,7 +7,8 @@ import { staffKinds } from '../../../core/staff/staff-kinds'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { Problem } from '../../problem'
 
-export const staffRolesOf = (book: Rulebook) => new Set((book.roles ?? []).filter(role => role.staff).map(role => role.id))
+export const staffRolesOf = (book: Rulebook) =>
+  new Set((book.roles ?? []).filter(role => role.staff).map(role => role.id))
 
 export function isStaff(decider: CompiledDecider): boolean {
   const staff = staffRolesOf(decider.rules.rulebook)
@@ -32,5 +33,10 @@ export function authorise(rights: StaffRights, ask: StaffAsk): void {
   const answer = mayStaff(rights, ask)
   if (answer.allowed) return
   const what = `${ask.action === 'look' ? 'look at' : ask.action} ${ask.fields?.length ? `${ask.fields.join(', ')} of ` : ''}${staffKinds[ask.kind].many}`
-  throw new Problem('not-allowed', sayStaffAnswer(answer, 'You', what, { role: id => id, audience: id => id }), { kind: ask.kind, action: ask.action, ...(answer.missing ? { missing: answer.missing } : {}), ...(answer.fields ? { fields: answer.fields } : {}) })
+  throw new Problem('not-allowed', sayStaffAnswer(answer, 'You', what, { role: id => id, audience: id => id }), {
+    kind: ask.kind,
+    action: ask.action,
+    ...(answer.missing ? { missing: answer.missing } : {}),
+    ...(answer.fields ? { fields: answer.fields } : {}),
+  })
 }

@@ -13,11 +13,18 @@ import { authorise } from './authorise'
 export type RouteRight = 'staff' | StaffAsk | StaffAsk[]
 
 const on = (kind: StaffKindId, action: StaffAction): StaffAsk => ({ kind, action })
-const oneOf = (kinds: readonly StaffKindId[], ...actions: StaffAction[]): StaffAsk[] => kinds.flatMap(kind => actions.map(action => on(kind, action)))
+const oneOf = (kinds: readonly StaffKindId[], ...actions: StaffAction[]): StaffAsk[] =>
+  kinds.flatMap(kind => actions.map(action => on(kind, action)))
 
 const ruleKinds = ['levels', 'roles', 'gates', 'offers', 'tax', 'landings', 'settings-sign-up'] as const
 const blockKinds = ['blocks-text', 'blocks-picture', 'blocks-call', 'blocks-group', 'blocks-panel'] as const
-const settingKinds = ['settings-site', 'settings-sign-up', 'settings-mail', 'settings-activity', 'settings-payment'] as const
+const settingKinds = [
+  'settings-site',
+  'settings-sign-up',
+  'settings-mail',
+  'settings-activity',
+  'settings-payment',
+] as const
 
 export const routeRights: Record<string, RouteRight> = {
   'GET /api/loft/board': 'staff',

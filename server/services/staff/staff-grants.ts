@@ -9,24 +9,40 @@ import { Problem } from '../../problem'
 import { authorise, staffRolesOf } from './authorise'
 import type { Snapshot } from '../rules/snapshot'
 
-export interface Power { book: Rulebook, staffRules: readonly StaffRule[] }
+export interface Power {
+  book: Rulebook
+  staffRules: readonly StaffRule[]
+}
 export const powerOf = ({ rules, staffRules }: Snapshot): Power => ({ book: rules.rulebook, staffRules })
 
 /** Whether a role may do something these rights do not cover. */
 export const isBeyond = (rights: StaffRights, { book, staffRules }: Power, role: string) =>
-  !rights.masterKey && ((book.settings?.masterKeys ?? []).includes(role) || staffRules.some(rule => rule.role === role && !coversRule(rights, rule)))
+  !rights.masterKey &&
+  ((book.settings?.masterKeys ?? []).includes(role) ||
+    staffRules.some(rule => rule.role === role && !coversRule(rights, rule)))
 
 /** Handing out or taking back a staff role. Other roles pass. */
 export function authoriseStaffRole(rights: StaffRights, power: Power, role: string, action: 'add' | 'withdraw'): void {
   if (!staffRolesOf(power.book).has(role)) return
   authorise(rights, { kind: 'staff', action })
-  if (isBeyond(rights, power, role)) throw new Problem('not-allowed', 'This role may do more than you may: only somebody who may as much hands it out or takes it back.')
+  if (isBeyond(rights, power, role))
+    throw new Problem(
+      'not-allowed',
+      'This role may do more than you may: only somebody who may as much hands it out or takes it back.',
+    )
 }
 
 /** Changing how somebody signs in, or shutting them out: never of somebody who may do more. */
 export async function authoriseOverPerson(tx: Tx, rights: StaffRights, power: Power, personId: string): Promise<void> {
   const staff = [...staffRolesOf(power.book)]
   if (!staff.length || rights.masterKey) return
-  const held = await tx.select({ role: roleGrant.role }).from(roleGrant).where(and(eq(roleGrant.personId, personId), inArray(roleGrant.role, staff)))
-  if (held.some(({ role }) => isBeyond(rights, power, role))) throw new Problem('not-allowed', 'This person may do more than you may: only somebody who may as much changes how they sign in.')
+  const held = await tx
+    .select({ role: roleGrant.role })
+    .from(roleGrant)
+    .where(and(eq(roleGrant.personId, personId), inArray(roleGrant.role, staff)))
+  if (held.some(({ role }) => isBeyond(rights, power, role)))
+    throw new Problem(
+      'not-allowed',
+      'This person may do more than you may: only somebody who may as much changes how they sign in.',
+    )
 }

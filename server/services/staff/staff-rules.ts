@@ -13,22 +13,29 @@ import type { Actor } from '../trace'
 
 export async function readStaffRules(tx: Tx): Promise<StaffRule[]> {
   // A rule an older version wrote and this one does not know gives nothing.
-  return (await tx.select().from(staffRule).orderBy(asc(staffRule.id))).flatMap((row) => {
+  return (await tx.select().from(staffRule).orderBy(asc(staffRule.id))).flatMap(row => {
     const parsed = shape.safeParse(row.body)
     return parsed.success ? [parsed.data] : []
   })
 }
 
 /** Puts what one role may do in place of what it might before; all rules together are the role. */
-export async function writeStaffRules(db: Database, { role, rules, rights, actor }: { role: string, rules: StaffRule[], rights: StaffRights, actor: Actor }): Promise<void> {
-  await db.transaction(async (tx) => {
+export async function writeStaffRules(
+  db: Database,
+  { role, rules, rights, actor }: { role: string; rules: StaffRule[]; rights: StaffRights; actor: Actor },
+): Promise<void> {
+  await db.transaction(async tx => {
     // Two who write at once must not each put back what the other took away.
     const book = bookOf(await entriesAt(tx, await lockRules(tx)))
     checkRules(book, role, rules)
     const before = (await readStaffRules(tx)).filter(rule => rule.role === role)
     const same = (a: StaffRule, b: StaffRule) => JSON.stringify(a) === JSON.stringify(b)
-    const changed = [...rules.filter(rule => !before.some(one => same(one, rule))), ...before.filter(rule => !rules.some(one => same(one, rule)))]
-    if (changed.some(rule => !coversRule(rights, rule))) throw new Problem('not-allowed', 'Nobody hands out or takes away more than they may do themselves.')
+    const changed = [
+      ...rules.filter(rule => !before.some(one => same(one, rule))),
+      ...before.filter(rule => !rules.some(one => same(one, rule))),
+    ]
+    if (changed.some(rule => !coversRule(rights, rule)))
+      throw new Problem('not-allowed', 'Nobody hands out or takes away more than they may do themselves.')
     await tx.delete(staffRule).where(eq(staffRule.role, role))
     if (rules.length) await tx.insert(staffRule).values(rules.map(body => ({ role, body })))
     await leaveTrace(tx, actor, 'staff.change', `role ${role}`, { before, after: rules })
@@ -37,11 +44,17 @@ export async function writeStaffRules(db: Database, { role, rules, rights, actor
 }
 
 function checkRules(book: Rulebook, role: string, rules: readonly StaffRule[]): void {
-  if (!staffRolesOf(book).has(role)) throw new Problem('bad-input', `“${role}” is no staff role of the live edition.`, { at: '/role' })
-  if (book.settings?.masterKeys?.includes(role)) throw new Problem('in-use', 'This role holds the master key: it may do everything, and that is fixed.')
+  if (!staffRolesOf(book).has(role))
+    throw new Problem('bad-input', `“${role}” is no staff role of the live edition.`, { at: '/role' })
+  if (book.settings?.masterKeys?.includes(role))
+    throw new Problem('in-use', 'This role holds the master key: it may do everything, and that is fixed.')
   const audiences = new Set((book.audiences ?? []).map(one => one.id))
   rules.forEach((rule, i) => {
-    if (rule.role !== role) throw new Problem('bad-input', 'Every rule belongs to the role in the address.', { at: `/rules/${i}/role` })
-    if (rule.audience && !audiences.has(rule.audience)) throw new Problem('bad-input', `There is no audience “${rule.audience}” in the live edition.`, { at: `/rules/${i}/audience` })
+    if (rule.role !== role)
+      throw new Problem('bad-input', 'Every rule belongs to the role in the address.', { at: `/rules/${i}/role` })
+    if (rule.audience && !audiences.has(rule.audience))
+      throw new Problem('bad-input', `There is no audience “${rule.audience}” in the live edition.`, {
+        at: `/rules/${i}/audience`,
+      })
   })
 }

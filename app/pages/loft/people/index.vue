@@ -10,36 +10,35 @@ const tab = computed(() => {
 })
 /** On a phone the tabs are a strip that scrolls: the one chosen is brought into sight. */
 const strip = useTemplateRef<HTMLElement>('strip')
-watch(tab, async () => {
-  await nextTick()
-  strip.value?.querySelector('[aria-current]')?.scrollIntoView({ inline: 'center', block: 'nearest' })
-}, { immediate: true })
+watch(
+  tab,
+  async () => {
+    await nextTick()
+    strip.value?.querySelector('[aria-current]')?.scrollIntoView({ inline: 'center', block: 'nearest' })
+  },
+  { immediate: true },
+)
 const ruled = ['levels', 'roles', 'audiences', 'tiers', 'landings']
 </script>
 
 <template>
   <div class="flex h-full flex-col gap-3 px-4 pt-3">
     <div class="flex flex-wrap items-center gap-3">
-      <h1 class="text-[21px]">
-        People
-      </h1>
-      <nav
-        ref="strip"
-        class="segments max-w-full overflow-x-auto"
-        aria-label="Of people"
-      >
+      <h1 class="text-[21px]">People</h1>
+      <nav ref="strip" class="segments max-w-full overflow-x-auto" aria-label="Of people">
         <NuxtLink
           v-for="one in tabs"
           :key="one.key"
           :to="{ path: '/loft/people', query: one.key === 'people' ? {} : { tab: one.key } }"
           class="flex items-center gap-1.5 whitespace-nowrap px-3 py-1 text-[13.5px]"
           :class="tab === one.key ? 'bg-bar font-semibold text-white' : 'text-soft'"
-          :aria-current="tab === one.key ? 'page' : undefined"
-        >
-          {{ one.label }}<span
+          :aria-current="tab === one.key ? 'page' : undefined">
+          {{ one.label
+          }}<span
             v-if="one.key === 'queues' && loft.data?.waiting"
             class="rounded-full bg-[#e0ad45] px-1.5 text-[12px] font-bold text-[#1e2b2d]"
-          >{{ loft.data.waiting }}</span>
+            >{{ loft.data.waiting }}</span
+          >
         </NuxtLink>
       </nav>
     </div>
@@ -53,11 +52,7 @@ const ruled = ['levels', 'roles', 'audiences', 'tiers', 'landings']
       <LoftSignUpSettings v-else-if="tab === 'sign-up'" />
       <LoftSiteIdentity v-else-if="tab === 'site'" />
       <LoftMail v-else-if="tab === 'mail'" />
-      <LoftEntryList
-        v-else-if="tab"
-        :key="tab"
-        :sort="tab as 'levels'"
-      />
+      <LoftEntryList v-else-if="tab" :key="tab" :sort="tab as 'levels'" />
     </div>
   </div>
 </template>

@@ -5,7 +5,7 @@ import { staffCaller } from '../../../request'
 import { activityQuery, settleActivity, summarise } from '../../../services/activity/activity'
 import { authorise } from '../../../services/staff/authorise'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { rights, snapshot } = await staffCaller(event)
   const query = parseWith(activityQuery, getQuery(event))
   if (query.person !== undefined) authorise(rights, { kind: 'people', action: 'look' })

@@ -3,7 +3,7 @@ import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
 import { addBlock, blockInput } from '../../../services/pages/content'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const worker = await staffCaller(event)
   const input = await readJson(event, blockInput)
   await addBlock(db(), worker, input, worker.actor)

@@ -3,7 +3,7 @@ import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
 import { addFirm, firmInput } from '../../../services/people/firms'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor } = await staffCaller(event)
   const input = await readJson(event, firmInput)
   await addFirm(db(), input, actor)

@@ -4,9 +4,13 @@ import { staffCaller } from '../../../request'
 import { exportPeople } from '../../../services/people/people-csv'
 import { leaveTrace } from '../../../services/trace'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor, snapshot } = await staffCaller(event)
-  setResponseHeaders(event, { 'cache-control': 'private, no-store', 'content-type': 'text/csv;charset=utf-8', 'content-disposition': 'attachment; filename="people.csv"' })
+  setResponseHeaders(event, {
+    'cache-control': 'private, no-store',
+    'content-type': 'text/csv;charset=utf-8',
+    'content-disposition': 'attachment; filename="people.csv"',
+  })
   await leaveTrace(db(), actor, 'people.export', 'people')
   return exportPeople(db(), snapshot.rules.rulebook)
 })

@@ -4,7 +4,7 @@ import { readBytes, staffCaller } from '../../../request'
 import { authoriseImport, decodeCsv, importPeople, planImport } from '../../../services/people/people-csv'
 
 /** The body is the CSV file itself. `?dry=1` only looks: what would be taken over, and what is wrong where. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor, rights, snapshot } = await staffCaller(event)
   const book = snapshot.rules.rulebook
   const text = decodeCsv(await readBytes(event, 20 * 1_048_576))

@@ -5,7 +5,7 @@ import { Problem } from '../../../problem'
 import { weaknessOf } from '../../../services/entrance/password-strength'
 import { addPerson, personInput } from '../../../services/people/people'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor } = await staffCaller(event)
   const input = await readJson(event, personInput)
   const weakness = weaknessOf(input.password, [input.name, input.email])

@@ -3,8 +3,14 @@ import { db } from '../../../db/database'
 import { readJson, staffCaller } from '../../../request'
 import { changeProduct, productChange } from '../../../services/shop/products'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const worker = await staffCaller(event)
-  await changeProduct(db(), worker, getRouterParam(event, 'id') ?? '', await readJson(event, productChange), worker.actor)
+  await changeProduct(
+    db(),
+    worker,
+    getRouterParam(event, 'id') ?? '',
+    await readJson(event, productChange),
+    worker.actor,
+  )
   return sendNoContent(event)
 })

@@ -8,7 +8,7 @@ import { writeStaffRules } from '../../../services/staff/staff-rules'
 
 const input = z.strictObject({ rules: z.array(staffRule).max(200) })
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor, rights } = await staffCaller(event)
   const { rules } = await readJson(event, input)
   await writeStaffRules(db(), { role: getRouterParam(event, 'role') ?? '', rules, rights, actor })

@@ -8,7 +8,7 @@ import { saveEntry } from '../../../../services/rules/rulebook-store'
 
 const input = z.strictObject({ body: z.unknown(), expects: expected })
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor, rights } = await staffCaller(event)
   const { kind, key } = entryPlace(event)
   const asked = await readJson(event, input)

@@ -6,7 +6,7 @@ import { addNote } from '../../../../services/people/people'
 
 const input = z.strictObject({ text: z.string().trim().min(1, 'A note says something.').max(5000) })
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor } = await staffCaller(event)
   const { text } = await readJson(event, input)
   await addNote(db(), getRouterParam(event, 'id') ?? '', text, actor)

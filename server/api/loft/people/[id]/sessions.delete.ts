@@ -7,10 +7,10 @@ import { authoriseOverPerson, powerOf } from '../../../../services/staff/staff-g
 import { leaveTrace } from '../../../../services/trace'
 
 /** Signs a person out everywhere. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor, rights, snapshot } = await staffCaller(event)
   const id = getRouterParam(event, 'id') ?? ''
-  await db().transaction(async (tx) => {
+  await db().transaction(async tx => {
     await lockedPerson(tx, id)
     await authoriseOverPerson(tx, rights, powerOf(snapshot), id)
     const ended = await endSessions(tx, id, { allBut: null })

@@ -4,7 +4,7 @@ import { readJson, staffCaller } from '../../../../request'
 import { bulkInput, previewBulk } from '../../../../services/people/bulk'
 import { authorise } from '../../../../services/staff/authorise'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { rights, snapshot, nowMs } = await staffCaller(event)
   // Whom a question fits is told, by name and number, to who may look at people.
   authorise(rights, { kind: 'people', action: 'look' })

@@ -4,7 +4,7 @@ import { staffCaller } from '../../../../request'
 import { revokeInvitation } from '../../../../services/people/invitations'
 
 /** Takes an invitation back. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const worker = await staffCaller(event)
   await revokeInvitation(db(), worker, getRouterParam(event, 'id') ?? '', worker.actor)
   return sendNoContent(event)

@@ -4,7 +4,7 @@ import { staffCaller } from '../../../../request'
 import { listInvitations } from '../../../../services/people/invitations'
 
 /** Invitations that can still be taken up. */
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { snapshot } = await staffCaller(event)
   setResponseHeader(event, 'cache-control', 'private, no-store')
   return listInvitations(db(), snapshot.rules.rulebook)

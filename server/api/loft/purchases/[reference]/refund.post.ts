@@ -4,7 +4,7 @@ import { staffCaller } from '../../../../request'
 import { refund } from '../../../../services/memberships/payments'
 import { leaveTrace } from '../../../../services/trace'
 
-export default defineEventHandler(async (event) => {
+export default defineEventHandler(async event => {
   const { actor } = await staffCaller(event)
   const reference = getRouterParam(event, 'reference') ?? ''
   await refund(reference)

@@ -1,4 +1,6 @@
+import prettier from 'eslint-config-prettier'
 import withNuxt from './.nuxt/eslint.config.mjs'
+import noFolderRings from './scripts/lint/no-folder-rings.mjs'
 
 // Node 20 has no Object.groupBy, which @nuxt/eslint's config calls; goes with the step to Node 22.
 Object.groupBy ??= (items, keyOf) =>
@@ -13,12 +15,7 @@ const outside = message => ({
 })
 
 export default withNuxt(
-  {
-    rules: {
-      '@stylistic/brace-style': ['error', 'stroustrup', { allowSingleLine: true }],
-      'vue/multi-word-component-names': 'off',
-    },
-  },
+  { rules: { 'vue/multi-word-component-names': 'off' } },
   // Imports point one way: nothing of the core knows a front, a database or a clock.
   {
     files: ['core/**/*.ts'],
@@ -67,4 +64,12 @@ export default withNuxt(
       ],
     },
   },
+  // Folders import each other one way.
+  {
+    files: ['core/**/*.ts', 'server/**/*.ts', 'app/**/*.{ts,vue}'],
+    plugins: { house: { rules: { 'no-folder-rings': noFolderRings } } },
+    rules: { 'house/no-folder-rings': 'error' },
+  },
+  // How it is laid out is the formatter's business (`npm run format`).
+  prettier,
 )

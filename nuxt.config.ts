@@ -19,5 +19,5 @@ export default defineNuxtConfig({
   // Tests of screens see the names that screens see.
   typescript: { tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true }, include: ['../tests/app/**/*'] } },
   telemetry: false,
-  eslint: { config: { stylistic: true } },
+  eslint: { config: { stylistic: false } },
 })

@@ -3,8 +3,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import type { CaseFile } from '../core/cases/case-file'
 import { connect } from '../server/db/database'
-import { readInventory } from '../server/services/rules/inventory'
-import { bookOf, entriesAt } from '../server/services/rules/rulebook-store'
+import { contentsAt, draftContents, readState } from '../server/services/versions/versions'
 import { FileProblem } from './read-file'
 
 /** The database of the site: DATABASE_URL, or the one a running `npm start` noted. */
@@ -22,11 +21,11 @@ export async function exportCase(url: string, edition: number | 'live' | 'draft'
   try {
     return await connection.db.transaction(
       async tx => {
-        const { site, liveEdition } = await readInventory(tx)
-        const number = edition === 'live' ? liveEdition : edition === 'draft' ? liveEdition + 1 : edition
-        if (number < 1 || number > liveEdition + 1)
-          throw new FileProblem(`There is no edition ${number}: the newest is ${liveEdition}.`)
-        const book = bookOf(await entriesAt(tx, number))
+        const state = await readState(tx)
+        const number = edition === 'live' ? state.live : edition === 'draft' ? state.live + 1 : edition
+        if (number < 1 || number > state.live + 1)
+          throw new FileProblem(`There is no edition ${number}: the newest is ${state.live}.`)
+        const { book, site } = await (number > state.live ? draftContents(tx, state) : contentsAt(tx, state, number))
         return {
           bravik: 'case/1',
           rulebook: book as unknown as Record<string, unknown>,

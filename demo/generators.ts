@@ -2,7 +2,7 @@
 import type { Condition } from '../core/conditions/condition'
 import type { Gate } from '../core/rulebook/gate'
 import type { Rulebook } from '../core/rulebook/rulebook'
-import type { Visitor } from '../core/rulebook/visitor'
+import type { Visitor } from '../core/visitor/visitor'
 import type { Site } from '../core/site/site'
 import type { BoardTier } from '../core/audit/reach-board'
 import { wexlowRulebook } from './wexlow/rulebook'

@@ -3,13 +3,12 @@ import { sql } from 'drizzle-orm'
 import type { Condition } from '../core/conditions/condition'
 import { CompiledRules } from '../core/gates/compiled'
 import { connect } from '../server/db/database'
-import { readInventory } from '../server/services/rules/inventory'
 import { applyBulk, previewBulk, undoBulk } from '../server/services/people/bulk'
 import { listPeople } from '../server/services/people/people'
 import type { PeopleQuery } from '../server/services/people/people'
-import type { Snapshot } from '../server/services/rules/snapshot'
-import type { FilterWorld } from '../server/services/people/people-filter'
-import { bookOf, entriesAt } from '../server/services/rules/rulebook-store'
+import type { Snapshot } from '../server/services/editions/snapshot'
+import type { FilterWorld } from '../server/services/people/filter/people-filter'
+import { contentsAt, readState } from '../server/services/versions/versions'
 
 const people = 100_000
 const rounds = 40
@@ -62,8 +61,9 @@ export async function benchPeople(url: string): Promise<void> {
   const connection = connect(url, 1)
   const { db } = connection
   await generate(db)
-  const { site, liveEdition } = await readInventory(db)
-  const world = { rules: new CompiledRules(bookOf(await entriesAt(db, liveEdition)), site), nowMs: Date.now() }
+  const state = await readState(db)
+  const { book, index } = await contentsAt(db, state, state.live)
+  const world = { rules: new CompiledRules(book, index), nowMs: Date.now() }
   console.log(
     `people, ${people.toLocaleString('en')} made up, count and first page of each list (aim: under 100 ms at the 95th percentile):`,
   )

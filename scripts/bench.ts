@@ -30,7 +30,7 @@ function decisions(): void {
   const rules = new CompiledRules(book, site)
   const plainRules = new RuleSet(book, site)
   const pages = site.pages!
-  const handles = pages.map(page => rules.weaveOf('page', page.id))
+  const handles = pages.map(page => rules.weaveOf({ kind: 'page', id: page.id }))
   const sum = () => {
     let admitted = 0
     for (const visitor of visitors) {
@@ -67,7 +67,7 @@ function board(): void {
   const { book, site, tiers } = generatedShop({ things: 100_000, categories: 1900, tiers: 40 })
   const things = thingsOf(site).filter(thing => thing.kind === 'product')
   const [rules, indexMs] = timed(() => new CompiledRules(book, site))
-  const [, weaveMs] = timed(() => things.forEach(thing => rules.weaveOf(thing.kind, thing.id)))
+  const [, weaveMs] = timed(() => things.forEach(thing => rules.weaveOf(thing)))
   const [, boardMs] = best(3, () => shares(reachBoard(rules, things, tiers, at)))
   console.log(
     `reach board, ${number(things.length)} things by ${tiers.length} tiers, ${number(rules.weaves.length)} weaves:`,

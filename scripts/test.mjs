@@ -47,6 +47,7 @@ async function main() {
   step('types of the application', bin('nuxt'), ['typecheck'])
   step('types of core, command and tests', bin('tsc'), ['-p', 'tsconfig.tools.json'])
   step('lint', bin('eslint'), ['.', '--max-warnings', '0'])
+  step('form', bin('prettier'), ['--check', '--log-level', 'warn', '.'])
   build()
   const postgres = await startPostgres(folder, { fast: true })
   stopDatabase = postgres.stop

@@ -1,6 +1,8 @@
 /** Says on the wire what went wrong: problem+json to programs, a page to readers; never the insides of an error. */
+import Negotiator from 'negotiator'
 import { setResponseHeader, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
+import { isForPrograms } from '../core/site/own-addresses'
 import { plainPage } from './plain-page'
 import type { Problem } from './problem'
 
@@ -19,12 +21,12 @@ export const toldProblem = (problem: Problem): Told => ({
 /** Seconds after which asking again is worth it. */
 const retryAfterSeconds = 2
 
-/** Addresses programs ask; whoever says nothing about what they take gets JSON there, and a page everywhere else. */
-const forPrograms = /^\/(api|walk|go|account\/data|health|ready|metrics)(\/|$)/
-
+/** Whoever says nothing about what they take gets JSON where programs ask, and a page everywhere else. */
 export function wantsPage(path: string, accept = '*/*'): boolean {
-  if (accept.includes('text/html')) return !path.startsWith('/api/')
-  return accept.includes('*/*') && !forPrograms.test(path)
+  if (path.startsWith('/api/')) return false
+  const told = ['application/problem+json', 'application/json']
+  const offered = isForPrograms(path) ? [...told, 'text/html'] : ['text/html', ...told]
+  return new Negotiator({ headers: { accept } }).mediaType(offered) === 'text/html'
 }
 
 export function answerProblem(event: H3Event, { status, title, body }: Told): string {

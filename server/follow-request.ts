@@ -2,7 +2,7 @@
 import type { H3Event } from 'h3'
 import { log } from './log'
 import { countRequest } from './metrics'
-import { isAnsweredByRoute } from './own-routes'
+import { isAnsweredByRoute } from '../core/site/own-addresses'
 import type { Caller } from './request'
 import { isStaff } from './services/staff/authorise'
 
@@ -10,6 +10,8 @@ import { isStaff } from './services/staff/authorise'
 function routeOf(event: H3Event): string {
   const matched = (event.context.matchedRoute as { path?: string } | undefined)?.path
   const path = event.node.req.url?.split('?')[0] ?? ''
+  const action = event.context.action as string | undefined
+  if (action) return action.slice(action.indexOf(' ') + 1)
   if (matched && matched !== '/**') return matched
   if (path.startsWith('/_nuxt/')) return '/_nuxt/**'
   if (path === '/loft' || path.startsWith('/loft/')) return '/loft/**'

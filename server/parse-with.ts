@@ -11,5 +11,5 @@ export function parseWith<S extends z.ZodType>(schema: S, value: unknown): z.inf
     at: pointer(issue.path as (string | number)[]),
     message: issue.message,
   }))
-  throw new Problem('bad-input', issues.map(issue => `${issue.at || '/'}: ${issue.message}`).join(' '), { issues })
+  throw new Problem('does-not-fit', { issues }, { issues })
 }

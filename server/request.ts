@@ -1,26 +1,28 @@
 /** What a request tells about its visitor, and its body, read with limits. */
 import type { H3Event } from 'h3'
+import Negotiator from 'negotiator'
 import { getCookie, getHeader, getQuery, getRouterParam } from 'h3'
 import { clockMs } from './clock'
 import type { z } from 'zod'
 import { parseWith } from './parse-with'
-import type { FactGroup } from '../core/conditions/looks-at'
-import type { Visitor } from '../core/rulebook/visitor'
+import type { FactGroup } from '../core/conditions/leaves/leaf'
+import type { Visitor } from '../core/visitor/visitor'
 import { pointer } from '../core/pointer'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { db } from './db/database'
+import type { Tx } from './db/database'
 import { environment } from './environment'
+import { agentOf } from './agent'
 import { addressOf } from './forwarded'
 import { Problem } from './problem'
 import { record } from './services/activity/activity'
 import { isStaff, rightsOf } from './services/staff/authorise'
-import { authoriseRoute } from './services/staff/route-rights'
 import type { StaffRights } from '../core/staff/staff-rule'
-import { sessionCookie, signedInBy } from './services/entrance/sessions'
+import { sessionCookie, sessionOf, signedInBy } from './services/entrance/sessions'
 import type { SignedIn } from './services/entrance/sessions'
-import { snapshot } from './services/rules/snapshot'
-import type { Snapshot } from './services/rules/snapshot'
-import type { Actor } from './services/trace'
+import { snapshot } from './services/editions/snapshot'
+import type { Snapshot } from './services/editions/snapshot'
+import type { Actor } from './trace'
 
 export const mostBytes = 1_048_576
 /** Of whom nobody knows yet: enough for every form, too little to fill a server with. */
@@ -42,12 +44,13 @@ export function headerOfFact(): Partial<Record<FactGroup, string>> {
 
 export function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor['request']> {
   const { BRAVIK_COUNTRY_HEADER: country, BRAVIK_REGION_HEADER: region } = environment()
-  const agent = getHeader(event, 'user-agent') ?? ''
-  const language = getHeader(event, 'accept-language')?.split(',')[0]?.split(';')[0]?.trim()
+  const { device, browser } = agentOf(getHeader(event, 'user-agent') ?? '')
+  // The one liked best (RFC 9110, 12.5.4); who takes any names none.
+  const language = new Negotiator(event.node.req).languages().find(one => one !== '*')
   const read: Record<string, string | undefined> = {
-    device: deviceOf(agent),
-    browser: browserOf(agent),
-    language: language === '*' ? undefined : language,
+    device,
+    browser,
+    language,
     country: country && getHeader(event, country),
     region: region && getHeader(event, region),
     address: addressOf(event),
@@ -64,23 +67,6 @@ export function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor
     ...Object.fromEntries(Object.entries(read).filter(([, value]) => value)),
     query,
   }
-}
-
-function deviceOf(agent: string): string | undefined {
-  if (!agent) return undefined
-  if (/iPad|Tablet|Android(?!.*Mobile)/i.test(agent)) return 'tablet'
-  return /Mobi/i.test(agent) ? 'phone' : 'desktop'
-}
-
-function browserOf(agent: string): string | undefined {
-  return (
-    [
-      ['edge', /Edg\//],
-      ['firefox', /Firefox\//],
-      ['chrome', /Chrom(e|ium)\//],
-      ['safari', /Safari\//],
-    ] as const
-  ).find(([, sign]) => sign.test(agent))?.[0]
 }
 
 /** Everything about who asks, once per request: one snapshot, one visitor, one decider. */
@@ -110,44 +96,53 @@ export interface StaffCaller extends Caller {
   signedIn: SignedIn
 }
 
-/** The caller, when the table of routes lets them call this one; otherwise the request ends here. */
-export async function staffCaller(event: H3Event): Promise<StaffCaller> {
-  const caller = await callerOf(event)
-  const { signedIn } = caller
-  if (!signedIn) throw new Problem('sign-in-needed')
+/** The caller as somebody of the staff, noted for what they call; otherwise the request ends here. */
+export async function staffCaller(event: H3Event, action: string): Promise<StaffCaller> {
+  const caller = await personCaller(event)
   if (!isStaff(caller.decider)) throw new Problem('not-allowed')
-  const route = `${event.method} ${(event.context.matchedRoute as { path: string } | undefined)?.path ?? ''}`
-  authoriseRoute(caller.rights, route)
   if (event.method !== 'GET')
-    record({ kind: 'staff', personId: signedIn.personId, tier: 'staff', subjectKind: 'route', subjectId: route })
-  return {
-    ...caller,
-    signedIn,
-    actor: { id: signedIn.personId, name: signedIn.visitor.person?.name ?? signedIn.personId },
-  }
+    record({
+      kind: 'staff',
+      personId: caller.signedIn.personId,
+      tier: 'staff',
+      subjectKind: 'route',
+      subjectId: action.replace(' ', ' /api/loft/'),
+    })
+  return caller
 }
+
+/** The same caller as they are inside a transaction: who was let go meanwhile ends here. */
+export async function staffCallerIn(tx: Tx, event: H3Event): Promise<StaffCaller> {
+  const token = getCookie(event, sessionCookie)
+  const signedIn = token ? await sessionOf(tx, token) : null
+  if (!signedIn) throw new Problem('sign-in-needed')
+  const nowMs = clockMs()
+  const current = await snapshot()
+  const decider = new CompiledDecider(
+    current.rules,
+    { ...signedIn.visitor, request: requestFacts(event, nowMs) },
+    nowMs,
+  )
+  if (!isStaff(decider)) throw new Problem('not-allowed')
+  const rights = rightsOf(decider, current.staffRules)
+  return { snapshot: current, signedIn, decider, rights, nowMs, actor: actorOf(signedIn) }
+}
+
+const actorOf = ({ personId, visitor }: SignedIn): Actor => ({ id: personId, name: visitor.person?.name ?? personId })
 
 /** The caller as somebody signed in; otherwise the request ends here. */
 export async function personCaller(event: H3Event): Promise<StaffCaller> {
   const caller = await callerOf(event)
   const { signedIn } = caller
   if (!signedIn) throw new Problem('sign-in-needed')
-  return {
-    ...caller,
-    signedIn,
-    actor: { id: signedIn.personId, name: signedIn.visitor.person?.name ?? signedIn.personId },
-  }
+  return { ...caller, signedIn, actor: actorOf(signedIn) }
 }
 
 /** The body as it is, at most `most` bytes, however it is sent; of a stranger at most 16 kB. */
 export async function readBytes(event: H3Event, wanted: number): Promise<Buffer> {
   const known = (event.context.caller as Caller | undefined)?.signedIn
   const most = known ? wanted : Math.min(wanted, mostBytesBeforeSignIn)
-  const tooLarge = () =>
-    new Problem(
-      'too-large',
-      `The body is larger than ${most >= 1_048_576 ? `${most / 1_048_576} MB` : `${most / 1024} kB`}.`,
-    )
+  const tooLarge = () => new Problem('body-too-large', { most })
   if (Number(getHeader(event, 'content-length') ?? 0) > most) throw tooLarge()
   const chunks: Buffer[] = []
   let size = 0
@@ -185,16 +180,20 @@ const unkept = /\0|\p{Surrogate}/u
 export function cleanOf<T>(value: T): T {
   const at = uncleanAt(value, [])
   if (at)
-    throw new Problem('bad-input', 'There is a character that cannot be kept: U+0000, or half of a surrogate pair.', {
-      at: pointer(at),
-    })
+    throw new Problem(
+      'character-not-kept',
+      {},
+      {
+        at: pointer(at),
+      },
+    )
   return value
 }
 
 function uncleanAt(value: unknown, path: (string | number)[]): (string | number)[] | null {
   if (typeof value === 'string') return unkept.test(value) ? path : null
   if (typeof value !== 'object' || value === null) return null
-  if (path.length > deepest) throw new Problem('bad-input', `The body is nested more than ${deepest} deep.`)
+  if (path.length > deepest) throw new Problem('nested-too-deep', { most: deepest })
   for (const [key, inner] of Object.entries(value)) {
     if (unkept.test(key)) return path
     const found = uncleanAt(inner, [...path, key])
@@ -233,6 +232,6 @@ function parseJson(text: string): unknown {
     return cleanOf(JSON.parse(text))
   } catch (error) {
     if (error instanceof Problem) throw error
-    throw new Problem('not-json', `The body is not JSON: ${(error as Error).message}`)
+    throw new Problem('body-not-json', { why: (error as Error).message })
   }
 }

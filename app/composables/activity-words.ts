@@ -1,13 +1,15 @@
-/** What somebody did, in words that follow their name and come before the thing. */
-export const activityVerbs: Record<string, string> = {
-  signIn: 'signed in',
-  signInFailed: 'failed to sign in',
-  signUp: 'signed up',
-  member: 'became a member',
-  view: 'saw',
-  download: 'took',
-  click: 'followed',
-  refused: 'was refused at',
-  purchase: 'bought',
-  staff: 'changed',
+import type { ActivityKind } from '~~/core/activity-kinds'
+
+/** What somebody did, in words that follow their name and come before the thing; and many of it. */
+export const activityWords: Record<ActivityKind, { did: string; many: string }> = {
+  view: { did: 'saw', many: 'pages seen' },
+  refused: { did: 'was refused at', many: 'refusals' },
+  signIn: { did: 'signed in', many: 'sign-ins' },
+  signInFailed: { did: 'failed to sign in', many: 'failed sign-ins' },
+  signUp: { did: 'signed up', many: 'sign-ups' },
+  member: { did: 'became a member', many: 'new members' },
+  click: { did: 'followed', many: 'marked links followed' },
+  purchase: { did: 'bought', many: 'purchases' },
+  download: { did: 'took', many: 'downloads' },
+  staff: { did: 'changed', many: 'staff changes' },
 }

@@ -1,3 +1,8 @@
+import type { z } from 'zod'
+import type { ActionName, Actions } from '~~/server/actions/actions'
+import type { Saved } from '~~/server/services/editions/saved-answer'
+import type { PeopleQuery } from '~~/server/services/people/people'
+
 /** A refusal of the server: its code, its sentence, and what else it told. */
 export class Refusal extends Error {
   constructor(
@@ -9,16 +14,84 @@ export class Refusal extends Error {
   }
 }
 
-/** Calls the console's routes. Throws `Refusal` for a problem, with code `offline` when nothing answered. */
-export async function loftApi<T>(path: string, method = 'GET', body?: unknown): Promise<T> {
+/** What an answer becomes on the way: dates are texts. */
+export type Jsonified<T> = T extends Date
+  ? string
+  : T extends (infer E)[]
+    ? Jsonified<E>[]
+    : T extends object
+      ? { [K in keyof T]: Jsonified<T[K]> }
+      : T
+
+type ParamOf<N extends string> = N extends `${string}:${infer P}/${infer Rest}`
+  ? P | ParamOf<Rest>
+  : N extends `${string}:${infer P}`
+    ? P
+    : never
+type InputOf<N extends ActionName> = Actions[N] extends { input?: infer S }
+  ? S extends z.ZodType
+    ? z.input<S>
+    : undefined
+  : undefined
+
+/** What an action is given: what its address leaves open, and its input, of looks as the query. */
+export type LoftAsk<N extends ActionName> = ([ParamOf<N>] extends [never]
+  ? unknown
+  : { params: Record<ParamOf<N>, string | number> }) &
+  ([InputOf<N>] extends [undefined]
+    ? unknown
+    : N extends `GET ${string}`
+      ? { query?: InputOf<N> }
+      : { body: InputOf<N> })
+/** What it answers. */
+export type LoftAnswer<N extends ActionName> = Actions[N] extends { run(ask: never): infer R }
+  ? Jsonified<Awaited<R>>
+  : never
+
+type Loose = { params?: Record<string, string | number>; query?: Record<string, unknown>; body?: unknown }
+
+/** The method and address of an action with what its address leaves open, below /api/loft. */
+export function addressOf(name: ActionName, { params = {}, query = {} }: Loose = {}): { method: string; path: string } {
+  const [method, pattern] = name.split(' ') as [string, string]
+  const path = pattern.replaceAll(/:(\w+)/g, (_, param: string) => encodeURIComponent(params[param]!))
+  const asked = new URLSearchParams(
+    Object.entries(query).flatMap(([key, value]) => (value === undefined ? [] : [[key, String(value)]])),
+  ).toString()
+  return { method, path: asked ? `${path}?${asked}` : path }
+}
+
+/** What the console starts from, and one change of its draft. */
+export type LoftStart = LoftAnswer<'GET start'>
+export type DraftChange = LoftStart['changes'][number]
+export type LookedThing = Omit<LoftAnswer<'GET things/:kind/:key'>, 'inside'>
+export type SavedChanges = Jsonified<Saved>
+
+/** Actions that change the draft: each answers what it changed. */
+export type DraftAction = {
+  [N in ActionName]: LoftAnswer<N> extends SavedChanges ? N : never
+}[ActionName]
+
+/** People by a query, a page at a time. */
+export const askPeople = (query: PeopleQuery) => loftApi('GET people', { query: { q: JSON.stringify(query) } })
+
+/**
+ * Calls an action of the console by its declared name, such as `PUT firms/:id`. Throws `Refusal` for a
+ * problem, with code `offline` when nothing answered.
+ */
+export async function loftApi<N extends ActionName>(
+  name: N,
+  ...[asked]: object extends LoftAsk<N> ? [asked?: LoftAsk<N>] : [asked: LoftAsk<N>]
+): Promise<LoftAnswer<N>> {
+  const { method, path } = addressOf(name, asked as Loose)
+  const body = (asked as Loose | undefined)?.body
   const answer = await fetch(`/api/loft/${path}`, {
     method,
     ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
   }).catch(() => null)
   if (!answer) throw new Refusal('offline', 'The server does not answer. What you typed is still here; try again.', {})
-  if (answer.status === 204) return undefined as T
+  if (answer.status === 204) return undefined as LoftAnswer<N>
   const told = (await answer.json().catch(() => ({}))) as Record<string, unknown>
-  if (answer.ok) return told as T
+  if (answer.ok) return told as LoftAnswer<N>
   const code =
     String(told.type ?? '')
       .split(':')

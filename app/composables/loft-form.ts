@@ -28,7 +28,7 @@ export function useDeed() {
 /** A day as staff read it, on the site's own clock. */
 export function useDay() {
   const loft = useLoft()
-  const zone = computed(() => loft.data?.site.timezone ?? 'UTC')
+  const zone = computed(() => loft.site.timezone ?? 'UTC')
   return {
     day: (at: string | Date) =>
       new Date(at).toLocaleDateString('en-GB', {

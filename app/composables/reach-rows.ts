@@ -1,6 +1,8 @@
 import { kindPlurals } from '~~/core/sentences/words'
-import type { Kind } from '~~/core/rulebook/kinds'
-import type { Site } from '~~/core/site/site'
+import { kinds } from '~~/core/kinds/kinds'
+import type { Kind } from '~~/core/kinds/kinds'
+import type { SiteIndex } from '~~/core/site/site-index'
+import { appKindOf } from '~/kinds/kinds'
 import type { BoardAnswer } from '~/workers/core-messages'
 
 export interface GroupRow {
@@ -43,44 +45,12 @@ interface Thing {
 }
 
 /** What a thing is called and where it stands, for every thing of the board. */
-export function describedThings(board: BoardAnswer, site: Site): Thing[] {
-  const pages = new Map((site.pages ?? []).map(page => [page.id, page]))
-  const blocks = new Map((site.blocks ?? []).map(block => [block.id, block]))
-  const items = new Map((site.menus ?? []).flatMap(menu => menu.items.map(item => [item.id, { item, menu }] as const)))
-  const standing = (id: string, depth = 0): string => {
-    const place = blocks.get(id)?.in
-    if (!place || depth > 20) return ''
-    if ('page' in place) return `on ${pages.get(place.page)?.title ?? place.page}`
-    if ('frame' in place) return `in the ${place.frame}`
-    return 'block' in place ? standing(place.block, depth + 1) : ''
-  }
+export function describedThings(board: BoardAnswer, index: SiteIndex): Thing[] {
   return board.things.map(({ kind, id }, position) => {
-    if (kind === 'page')
-      return {
-        position,
-        kind,
-        id,
-        title: pages.get(id)?.title ?? id,
-        note: pages.get(id)?.path ?? '',
-        parent: pages.get(id)?.parent,
-      }
-    if (kind === 'block')
-      return {
-        position,
-        kind,
-        id,
-        title: blocks.get(id)?.title ?? id,
-        note: `${blocks.get(id)?.kind ?? ''} ${standing(id)}`,
-      }
-    if (kind === 'menuItem')
-      return {
-        position,
-        kind,
-        id,
-        title: items.get(id)?.item.label ?? id,
-        note: items.get(id)?.item.follow === false ? 'on its own' : 'follows its page',
-      }
-    return { position, kind, id, title: id, note: '' }
+    const { title, note, parent } = appKindOf(kind)
+    const thing = (index.get(kind as string, id) ?? { id }) as Record<string, unknown>
+    const above = parent?.(thing)
+    return { position, kind, id, title: title(thing), note: note(thing, index), ...(above ? { parent: above } : {}) }
   })
 }
 
@@ -123,10 +93,7 @@ export function reachRows(board: BoardAnswer, things: Thing[], filter: Filter, f
       positions: members.map(thing => thing.position),
       open,
     }
-    return [
-      group,
-      ...(open ? (kind === 'page' ? treeRows(members, folded, searching) : members.map(thing => thingRow(thing))) : []),
-    ]
+    return [group, ...(open ? treeRows(members, folded, searching) : [])]
   })
 }
 
@@ -162,7 +129,7 @@ function treeRows(members: Thing[], folded: Set<string>, searching: boolean): Th
   const walk = (id: string | undefined, depth: number): ThingRow[] =>
     childrenOf(id).flatMap(thing => {
       const below = countBelow(thing.id)
-      const open = below > 0 && (searching || !folded.has(`page ${thing.id}`))
+      const open = below > 0 && (searching || !folded.has(`${thing.kind} ${thing.id}`))
       return [{ ...thingRow(thing, depth), below, open }, ...(open ? walk(thing.id, depth + 1) : [])]
     })
   return walk(undefined, 0)
@@ -177,7 +144,13 @@ const thingRow = (thing: Thing, depth = 0, prefix = ''): ThingRow => ({
   ...thing,
 })
 
-/** Pages below the second depth, and blocks, start folded. */
-export function firstFolds(site: Site): Set<string> {
-  return new Set(['kind block', ...(site.pages ?? []).filter(page => page.parent).map(page => `page ${page.id}`)])
+/** Kinds that begin folded, and whatever lies below the second depth. */
+export function firstFolds(index: SiteIndex): Set<string> {
+  const folds = kinds.filter(kind => appKindOf(kind).folded).map(kind => `kind ${kind}`)
+  const deep = kinds.flatMap(kind => {
+    const { parent } = appKindOf(kind)
+    if (!parent) return []
+    return [...index.all(kind).values()].flatMap(thing => (parent(thing as never) ? [`${kind} ${thing.id}`] : []))
+  })
+  return new Set([...folds, ...deep])
 }

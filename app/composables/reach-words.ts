@@ -1,5 +1,5 @@
 import { kindNames } from '~~/core/sentences/words'
-import type { Kind } from '~~/core/rulebook/kinds'
+import type { Kind } from '~~/core/kinds/kinds'
 import type { Reach, Verdict } from '~~/core/gates/verdict'
 
 export const reachVerbs: Record<Reach, string> = {

@@ -1,5 +1,5 @@
 import type { Rulebook } from '~~/core/rulebook/rulebook'
-import type { Visitor } from '~~/core/rulebook/visitor'
+import type { Visitor } from '~~/core/visitor/visitor'
 
 const levelShades = ['#2f7f8f', '#2a62a0', '#5a3f8c']
 const roleShades = ['#a3502a', '#74822a', '#a8436a', '#8a6a1e', '#3c7a5a', '#7a4f9a', '#9a4444', '#4f6f8f']

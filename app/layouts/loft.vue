@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import '~/assets/loft.css'
+import { liesIn, mainPlaces } from '~/places/places'
 
 const loft = useLoft()
 const route = useRoute()
@@ -13,16 +14,7 @@ useHead({
   ],
 })
 
-const counts = computed<Record<string, number>>(() => ({
-  People: loft.data?.waiting ?? 0,
-  Editions: loft.changes.length,
-}))
-const places = computed(() => mainPlaces(loft).map(place => ({ ...place, count: counts.value[place.label] ?? 0 })))
-const isHere = (to: string) =>
-  to === '/loft'
-    ? route.path === '/loft' || route.path === '/loft/'
-    : route.path.startsWith(to.split('?')[0]!) ||
-      (to.startsWith('/loft/people') && route.path.startsWith('/loft/roles'))
+const places = computed(() => mainPlaces(loft))
 /** Who may not look at the place they came to is led to one they may. */
 watch(
   () => [loft.data, route.path] as const,
@@ -62,7 +54,7 @@ onUnmounted(() => {
     <header
       class="flex h-[46px] shrink-0 items-center gap-4 bg-bar px-4 text-[#f3efe4] max-md:h-auto max-md:flex-wrap max-md:gap-2 max-md:py-2">
       <NuxtLink to="/loft" class="display text-[19px] font-bold">Brav<span class="text-[#e0ad45]">i</span>k</NuxtLink>
-      <a href="/" class="text-[13.5px] text-[#a9b4b2] hover:underline">{{ loft.data?.site.name ?? '' }}</a>
+      <a href="/" class="text-[13.5px] text-[#a9b4b2] hover:underline">{{ loft.site.name ?? '' }}</a>
       <nav
         aria-label="Places"
         class="ml-2 flex h-full items-stretch gap-0.5 overflow-x-auto max-md:order-3 max-md:ml-0 max-md:h-10 max-md:w-full">
@@ -70,7 +62,7 @@ onUnmounted(() => {
           v-for="place in places"
           :key="place.to"
           :to="place.to"
-          :aria-current="isHere(place.to) ? 'page' : undefined"
+          :aria-current="liesIn(place.place, route.path) ? 'page' : undefined"
           class="flex items-center gap-1.5 border-b-[3px] border-transparent px-2.5 pt-[3px] text-[14px] text-[#c6cfcd] hover:text-white aria-[current]:border-[#e0ad45] aria-[current]:font-semibold aria-[current]:text-white">
           {{ place.label
           }}<span v-if="place.count" class="rounded-full bg-[#e0ad45] px-1.5 text-[12px] font-bold text-[#1e2b2d]">{{

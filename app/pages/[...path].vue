@@ -16,15 +16,10 @@ event.context.renderedView = event.context.viewKey
       {{ view.summary }}
     </p>
     <SiteBlock v-for="(block, i) in view.blocks" :key="i" :block="block" />
-    <p v-for="offer in view.offers" :key="offer.href">
+    <p v-for="offer in view.applications" :key="offer.href">
       Not yet? <a :href="offer.href">Apply to be {{ offer.title }}</a>
     </p>
-    <ul v-if="view.below.length" class="below">
-      <li v-for="page in view.below" :key="page.href">
-        <a :href="page.href">{{ page.title }}</a>
-        <span>{{ page.summary }}</span>
-        <small v-if="!page.opens">for members</small>
-      </li>
-    </ul>
+    <p v-if="view.price" class="price">{{ view.price }}</p>
+    <SiteListed v-if="view.below.length" :things="view.below" />
   </article>
 </template>

@@ -1,14 +1,19 @@
-/** What the console knows: the site, live and draft rules, the board, and what is being changed. */
+/** What the console knows: the site and its rules, live and in the draft, the board, and what is being changed. */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef, watch } from 'vue'
+import { Contents, isEntryKind, nameOf } from '~~/core/editions/contents'
+import type { Version } from '~~/core/editions/contents'
 import { lexiconOf } from '~~/core/sentences/lexicon'
-import { entriesOf, rulebookOf } from '~~/core/rulebook/rulebook'
-import type { EntryKind, Rulebook, RuleEntry } from '~~/core/rulebook/rulebook'
-import type { BoardData } from '~~/server/services/rules/board'
+import type { EntryKind } from '~~/core/rulebook/rulebook'
+import { emptySite } from '~~/core/site/site'
+import type { SentVersion } from '~~/server/services/editions/start'
+import type { LoftStart, DraftAction, DraftChange, LoftAsk, SavedChanges } from '~/composables/loft-api'
 import type { BoardAnswer, Context } from '~/workers/core-messages'
 import { mayStaff } from '~~/core/staff/staff-rule'
 import type { OwnedThing, StaffRights } from '~~/core/staff/staff-rule'
 import type { StaffAction, StaffKindId } from '~~/core/staff/staff-kinds'
+import type { VersionedThing } from '~~/core/kinds/kinds'
+import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { staffKindOfEntry } from '~~/core/staff/entry-kind'
 
 /** Somebody else's version of an entry, met when saving ours. */
@@ -19,16 +24,25 @@ export interface Conflict {
   theirs: { id: number; revision: number; body: unknown; changedBy: string } | null
   message: string
 }
-interface Version {
-  id: number
-  revision: number
+interface Entry {
+  kind: EntryKind
+  key: string
+  body: unknown
 }
 
 const saveDelayMs = 350
+/** An entry that is new comes last. */
+const last = Number.MAX_SAFE_INTEGER
+const nothing = new Contents<SentVersion>([], emptySite)
 
 export const useLoft = defineStore('loft', () => {
-  const data = shallowRef<BoardData | null>(null)
-  const draft = shallowRef<Rulebook>({ bravik: 'rulebook/1' })
+  const data = shallowRef<LoftStart | null>(null)
+  /** What is live, and what the server's draft makes of it. */
+  const base = shallowRef(nothing)
+  const saved = shallowRef(nothing)
+  const changes = shallowRef<DraftChange[]>([])
+  /** What has not reached the server: laid over whatever it answers, so that no answer loses what was typed. */
+  const unsaved = shallowRef<ReadonlyMap<string, Entry>>(new Map())
   const board = shallowRef<BoardAnswer | null>(null)
   const context = ref<Context>({ at: null, country: null, device: null })
   const view = ref<'live' | 'draft' | 'changes'>('draft')
@@ -37,15 +51,34 @@ export const useLoft = defineStore('loft', () => {
   const refused = ref<Record<string, string>>({})
   const saving = ref(0)
   const failure = ref('')
+  /** The edition that is looked at as it was, in place of now: nothing is changed there. */
+  const visiting = ref<number | null>(null)
   /** People met on screens, so that sentences can name them. */
   const people = ref<{ id: string; name: string }[]>([])
-  const versions = new Map<string, Version>()
-  /** What has not reached the server: laid over whatever it answers, so that no answer loses what was typed. */
-  const unsaved = new Map<string, RuleEntry>()
+  /** What we say we were looking at, where that is not what the draft holds: somebody else's version, met in a conflict. */
+  const looked = new Map<string, { id: number; revision: number } | null>()
   const timers = new Map<string, ReturnType<typeof setTimeout>>()
   let queue: Promise<unknown> = Promise.resolve()
   let reading: Promise<void> = Promise.resolve()
   let asked = 0
+  /** How far the draft is known. */
+  let draftVersion = 0
+
+  const contents = computed(() =>
+    unsaved.value.size
+      ? saved.value.with(
+          [...unsaved.value.values()].map((one): SentVersion => {
+            const { position = last, id = 0, revision = 0 } = saved.value.get(one.kind, one.key) ?? {}
+            return { ...one, position, id, revision }
+          }),
+        )
+      : saved.value,
+  )
+  const draft = computed(() => contents.value.book)
+  const live = computed(() => base.value.book)
+  /** All that stands on the site, by the draft. */
+  const index = computed(() => contents.value.index)
+  const site = computed(() => index.value.site)
 
   const me = computed(() => data.value?.me)
   const rights = computed<StaffRights>(() => ({
@@ -55,22 +88,25 @@ export const useLoft = defineStore('loft', () => {
   }))
   /** Whether the person may do this, to some thing at least: what is not allowed is not offered. */
   const may = (kind: StaffKindId, action: StaffAction, fields?: string[]) =>
+    (action === 'look' || visiting.value === null) &&
     mayStaff(rights.value, { kind, action, ...(fields ? { fields } : {}) }).allowed
   /** The same for one thing. Who is in an audience only the server knows: where that decides, it is offered, and the server answers. */
   const mayThing = (kind: StaffKindId, action: StaffAction, thing: OwnedThing, fields?: string[]) =>
+    (action === 'look' || visiting.value === null) &&
     mayStaff(rights.value, { kind, action, thing, makerIn: () => true, ...(fields ? { fields } : {}) }).allowed
   /** The same for one entry of the rules. */
   const mayEntry = (kind: EntryKind, action: StaffAction) =>
     may(staffKindOfEntry[kind], staffKindOfEntry[kind].startsWith('settings-') && action !== 'look' ? 'change' : action)
+  /** Whether a change of the draft may be published, undone or otherwise acted on, to some of its kind at least. */
+  const mayChange = ({ kind, before, after }: DraftChange, action: StaffAction) =>
+    isEntryKind(kind)
+      ? mayEntry(kind, action)
+      : may(staffKindOfThing(kind as VersionedThing, (after ?? before) as Record<string, unknown>), action)
   const lexicon = computed(() =>
-    lexiconOf(draft.value, data.value?.site ?? { timezone: 'UTC', currency: 'EUR' }, {
-      firms: data.value?.firms ?? [],
-      people: people.value,
-    }),
+    lexiconOf(draft.value, index.value, { firms: data.value?.firms ?? [], people: people.value }),
   )
   const threads = computed(() => threadsOf(draft.value.tiers ?? [], draft.value))
-  const book = computed(() => (view.value === 'live' ? (data.value?.live ?? draft.value) : draft.value))
-  const changes = computed(() => data.value?.changes ?? [])
+  const book = computed(() => (view.value === 'live' ? live.value : draft.value))
   const edition = computed(() => data.value?.edition ?? 0)
 
   function meet(met: { id: string; name: string }[]): void {
@@ -84,37 +120,85 @@ export const useLoft = defineStore('loft', () => {
     return (reading = read(++asked))
   }
 
-  async function read(turn: number): Promise<void> {
+  async function read(turn: number, triesLeft = 3): Promise<void> {
     try {
-      const fresh = await loftApi<BoardData>('board')
+      const fresh = await loftApi('GET start')
       // A slow answer to an earlier question must not undo a later one, whose answer is the newer.
       if (turn !== asked) return reading
-      for (const name of versions.keys()) if (!unsaved.has(name)) versions.delete(name)
-      for (const [name, version] of Object.entries(fresh.versions)) if (!unsaved.has(name)) versions.set(name, version)
+      // Nor an answer that was on its way when something was saved: what was saved is not in it.
+      if (fresh.draftVersion < draftVersion && triesLeft > 0) return read(turn, triesLeft - 1)
+      draftVersion = fresh.draftVersion
+      for (const name of looked.keys()) if (!unsaved.value.has(name)) looked.delete(name)
+      base.value = new Contents(fresh.versions, fresh.frame)
+      changes.value = fresh.changes
+      visiting.value = null
+      saved.value = base.value.with(fresh.changes.map(versionOf))
       data.value = fresh
-      draft.value = [...unsaved.values()].reduce(withEntry, fresh.draft)
       failure.value = ''
     } catch (error) {
       failure.value = (error as Error).message
     }
   }
 
+  /** Looks at an earlier edition as it was. `load` comes back to now. */
+  async function visit(number: number): Promise<void> {
+    await settled()
+    const { versions } = await loftApi('GET editions/:number', { params: { number } })
+    asked++
+    base.value = saved.value = new Contents(versions, data.value!.frame)
+    changes.value = []
+    visiting.value = number
+    data.value = { ...data.value!, versions }
+  }
+
+  /** Takes in what a save changed: nothing else is read again. */
+  function take(answer: SavedChanges | undefined): void {
+    if (!answer) return
+    draftVersion = Math.max(draftVersion, answer.draftVersion)
+    const names = new Set(answer.changed.map(nameOf))
+    const fresh = answer.changed.flatMap(({ change }) => change ?? [])
+    changes.value = [...changes.value.filter(one => !names.has(nameOf(one))), ...fresh]
+    saved.value = saved.value.with(
+      answer.changed.map(({ kind, key, change }): SentVersion => {
+        if (change) return versionOf(change)
+        return base.value.get(kind, key) ?? { kind, key, position: 0, body: null, id: 0, revision: 0 }
+      }),
+    )
+  }
+
+  /** Tells the core in its worker what moved: all of what is live once, afterwards only the draft. */
+  let told: { base: Contents<SentVersion>; context: string } | undefined
   async function reckon(): Promise<void> {
     if (!data.value) return
-    const answer = await askCore({
-      kind: 'world',
-      world: { site: data.value.site, live: data.value.live, draft: draft.value, context: context.value },
-    })
-    board.value = answer
+    const now = { base: base.value, context: JSON.stringify(context.value) }
+    const isKnown = told?.base === now.base && told.context === now.context
+    told = now
+    const draftVersions: Version[] = [
+      ...changes.value.map(versionOf),
+      ...[...unsaved.value.values()].map(one => contents.value.get(one.kind, one.key) ?? { ...one, position: 0 }),
+    ]
+    const answer = await askCore(
+      isKnown
+        ? { kind: 'draft', draft: draftVersions }
+        : {
+            kind: 'world',
+            world: {
+              frame: now.base.frame,
+              versions: data.value.versions,
+              draft: draftVersions,
+              context: context.value,
+            },
+          },
+    )
+    const { things, live: cells, ...rest } = answer
+    board.value = { ...rest, things: things ?? board.value!.things, live: cells ?? board.value!.live }
   }
-  watch([draft, data, () => ({ ...context.value })], reckon)
+  watch([contents, data, () => ({ ...context.value })], reckon)
 
   /** Changes an entry here at once and on the server shortly after. A body of null takes it out. */
   function change(kind: EntryKind, key: string, body: unknown): void {
     const name = `${kind} ${key}`
-    const entry = { kind, key, body }
-    unsaved.set(name, entry)
-    draft.value = withEntry(draft.value, entry)
+    unsaved.value = new Map(unsaved.value).set(name, { kind, key, body })
     refused.value = without(refused.value, name)
     clearTimeout(timers.get(name))
     timers.set(
@@ -136,27 +220,34 @@ export const useLoft = defineStore('loft', () => {
     return inTurn(() => save(name))
   }
 
+  /** What we were looking at when we changed it. */
+  const expected = ({ kind, key }: { kind: EntryKind; key: string }) => {
+    const name = `${kind} ${key}`
+    const known = saved.value.get(kind, key)
+    return looked.has(name) ? looked.get(name)! : known ? { id: known.id, revision: known.revision } : null
+  }
+
+  function forgetUnsaved(name: string): void {
+    unsaved.value = new Map([...unsaved.value].filter(([one]) => one !== name))
+    looked.delete(name)
+  }
+
   async function save(name: string): Promise<void> {
-    const entry = unsaved.get(name)
+    const entry = unsaved.value.get(name)
     // Undone meanwhile, or about to be saved with what was typed since.
     if (!entry || timers.has(name)) return
     const { kind, key, body } = entry
-    const expects = versions.get(name) ?? null
+    const expects = expected(entry)
+    const params = { kind, key }
     saving.value++
     try {
-      if (body === null) {
-        await loftApi(`entries/${kind}/${encodeURIComponent(key)}`, 'DELETE', { expects })
-        versions.delete(name)
-      } else {
-        const { version } = await loftApi<{ version: Version | null }>(
-          `entries/${kind}/${encodeURIComponent(key)}`,
-          'PUT',
-          { body, expects },
-        )
-        if (version) versions.set(name, version)
-      }
-      if (unsaved.get(name) === entry) unsaved.delete(name)
-      await load()
+      const answer =
+        body === null
+          ? await loftApi('DELETE entries/:kind/:key', { params, body: { expects } })
+          : await loftApi('PUT entries/:kind/:key', { params, body: { body, expects } })
+      looked.delete(name)
+      take(answer)
+      if (unsaved.value.get(name) === entry) forgetUnsaved(name)
     } catch (error) {
       await notSaved(error, entry)
     } finally {
@@ -164,7 +255,7 @@ export const useLoft = defineStore('loft', () => {
     }
   }
 
-  async function notSaved(error: unknown, { kind, key, body }: RuleEntry): Promise<void> {
+  async function notSaved(error: unknown, { kind, key, body }: Entry): Promise<void> {
     const name = `${kind} ${key}`
     if (error instanceof Refusal && error.code === 'changed-meanwhile') {
       const met = { kind, key, mine: body, theirs: error.extra.current as Conflict['theirs'], message: error.message }
@@ -173,9 +264,7 @@ export const useLoft = defineStore('loft', () => {
     }
     refused.value = { ...refused.value, [name]: (error as Error).message }
     // What was taken out but may not go is put back; what was typed stays, marked as not saved.
-    if (body !== null) return
-    unsaved.delete(name)
-    await load()
+    if (body === null) forgetUnsaved(name)
   }
 
   /** Settles a conflict: mine is saved over theirs, or theirs is taken. */
@@ -185,8 +274,7 @@ export const useLoft = defineStore('loft', () => {
     const name = `${met.kind} ${met.key}`
     conflicts.value = conflicts.value.slice(1)
     if (which === 'theirs') return drop(name)
-    if (met.theirs) versions.set(name, { id: met.theirs.id, revision: met.theirs.revision })
-    else versions.delete(name)
+    looked.set(name, met.theirs && { id: met.theirs.id, revision: met.theirs.revision })
     await flush(name)
   }
 
@@ -199,26 +287,38 @@ export const useLoft = defineStore('loft', () => {
   function forget(name: string): void {
     clearTimeout(timers.get(name))
     timers.delete(name)
-    unsaved.delete(name)
+    forgetUnsaved(name)
     refused.value = without(refused.value, name)
     conflicts.value = conflicts.value.filter(one => `${one.kind} ${one.key}` !== name)
   }
 
-  /** The entry is again as it is live. A save of it that is under way ends first, or it would come after. */
-  function undo(kind: EntryKind, key: string): Promise<void> {
+  /** It is again as it is live. A save of it that is under way ends first, or it would come after. */
+  function undo(kind: Version['kind'], key: string): Promise<void> {
     forget(`${kind} ${key}`)
+    return inTurn(async () =>
+      take(
+        await loftApi(isEntryKind(kind) ? 'POST entries/:kind/:key/undo' : 'POST things/:kind/:key/undo', {
+          params: { kind, key },
+        }),
+      ),
+    )
+  }
+
+  /** A change of a thing: saved at once, in its turn. Throws what the server refuses. */
+  function act<N extends DraftAction>(name: N, asked: LoftAsk<N>): Promise<SavedChanges> {
     return inTurn(async () => {
-      await loftApi(`entries/${kind}/${encodeURIComponent(key)}/undo`, 'POST', {})
-      await load()
+      const answer = (await loftApi<DraftAction>(name, asked as never)) as SavedChanges
+      take(answer)
+      return answer
     })
   }
 
-  async function publish(note: string): Promise<number> {
+  /** Publishes these changes, or all there are. */
+  async function publish(note: string, chosen: readonly string[] | null = null): Promise<number> {
     await settled()
-    if (unsaved.size) throw new Error('Not everything you typed is saved yet: see to that first.')
-    const { edition: published } = await loftApi<{ edition: number }>('publish', 'POST', {
-      note,
-      expects: edition.value,
+    if (unsaved.value.size) throw new Error('Not everything you typed is saved yet: see to that first.')
+    const { edition: published } = await loftApi('POST publish', {
+      body: { note, expects: edition.value, ...(chosen ? { chosen: [...chosen] } : {}) },
     })
     await load()
     return published
@@ -229,11 +329,16 @@ export const useLoft = defineStore('loft', () => {
     for (const name of [...timers.keys()]) flush(name)
     await queue
   }
-  const hasUnsaved = () => unsaved.size > 0
+  const hasUnsaved = () => unsaved.value.size > 0
 
   return {
     data,
+    live,
     draft,
+    base,
+    contents,
+    index,
+    site,
     board,
     context,
     view,
@@ -246,6 +351,7 @@ export const useLoft = defineStore('loft', () => {
     may,
     mayThing,
     mayEntry,
+    mayChange,
     meet,
     lexicon,
     threads,
@@ -253,8 +359,11 @@ export const useLoft = defineStore('loft', () => {
     changes,
     edition,
     hasUnsaved,
+    visiting,
+    visit,
     load,
     change,
+    act,
     settle,
     drop,
     undo,
@@ -263,13 +372,14 @@ export const useLoft = defineStore('loft', () => {
   }
 })
 
-function withEntry(book: Rulebook, entry: RuleEntry): Rulebook {
-  const entries = entriesOf(book)
-  const at = entries.findIndex(one => one.kind === entry.kind && one.key === entry.key)
-  if (at < 0) entries.push(entry)
-  else entries[at] = entry
-  return rulebookOf(entries.filter(one => one.body !== null))
-}
+const versionOf = ({ kind, key, position, after, id, revision }: DraftChange): SentVersion => ({
+  kind,
+  key,
+  position,
+  body: after,
+  id,
+  revision,
+})
 
 function without(record: Record<string, string>, key: string): Record<string, string> {
   return Object.fromEntries(Object.entries(record).filter(([name]) => name !== key))

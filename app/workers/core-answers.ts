@@ -1,26 +1,43 @@
 /** What the core answers the console: boards and explanations of live and draft, without the server. Keeps the world it was last told. */
-import { cellAt, impactOf, moveOf, reachBoard } from '~~/core/audit/reach-board'
-import type { BoardTier, Impact, ReachBoard } from '~~/core/audit/reach-board'
+import { impactOf, moveOf, reachBoard } from '~~/core/audit/reach-board'
+import type { BoardTier, ReachBoard } from '~~/core/audit/reach-board'
 import { CompiledRules, thingsOf } from '~~/core/gates/compiled'
 import { explain } from '~~/core/gates/explain'
 import { CompiledDecider } from '~~/core/gates/compiled-decider'
 import { PlainDecider } from '~~/core/gates/plain-decider'
-import { explainLanding, landingFindings } from '~~/core/landings/explain-landing'
-import { entriesOf, rulebookOf } from '~~/core/rulebook/rulebook'
-import type { Rulebook } from '~~/core/rulebook/rulebook'
-import type { Resource } from '~~/core/rulebook/kinds'
-import { validateRulebook } from '~~/core/rulebook/validate'
-import type { Visitor } from '~~/core/rulebook/visitor'
-import type { Answers, Ask, BoardAnswer, Change, Context, GainsAnswer, LandingsAnswer, World } from './core-messages'
+import { findingsOf } from '~~/core/audit/findings/findings'
+import { explainLanding } from '~~/core/landings/explain-landing'
+import { belongings } from '~~/core/editions/belongings'
+import { Contents, nameOf } from '~~/core/editions/contents'
+import type { Version } from '~~/core/editions/contents'
+import { resourceKey } from '~~/core/kinds/kinds'
+import type { Resource } from '~~/core/kinds/kinds'
+import { validateRulebook } from '~~/core/check/validate'
+import type { Visitor } from '~~/core/visitor/visitor'
+import type {
+  Answers,
+  Ask,
+  BoardTold,
+  Context,
+  GainsAnswer,
+  LandingsAnswer,
+  WeighAnswer,
+  Which,
+  World,
+} from './core-messages'
 
+interface Side {
+  contents: Contents
+  rules: CompiledRules
+  board: ReachBoard
+}
 interface Reckoned {
-  world: World
+  context: Context
   nowMs: number
   tiers: BoardTier[]
   things: Resource[]
-  live: ReachBoard
-  draft: ReachBoard
-  rules: { live: CompiledRules; draft: CompiledRules }
+  live: Side
+  draft: Side
 }
 let reckoned: Reckoned | undefined
 
@@ -36,56 +53,101 @@ function inContext(visitor: Visitor, { at, country, device }: Context): Visitor 
   }
 }
 
-function reckon(world: World): BoardAnswer {
-  const started = performance.now()
-  const nowMs = Date.now()
-  const tiers = (world.draft.tiers ?? []).map(tier => ({
+const tiersOf = (contents: Contents, context: Context): BoardTier[] =>
+  (contents.book.tiers ?? []).map(tier => ({
     id: tier.id,
     name: tier.name ?? tier.id,
-    visitor: inContext(tier.visitor, world.context),
+    visitor: inContext(tier.visitor, context),
   }))
-  const things = thingsOf(world.site)
-  const rules = { live: new CompiledRules(world.live, world.site), draft: new CompiledRules(world.draft, world.site) }
-  const live = reachBoard(rules.live, things, tiers, nowMs)
-  const draft = reachBoard(rules.draft, things, tiers, nowMs)
-  reckoned = { world, nowMs, tiers, things, live, draft, rules }
+
+function reckon({ frame, versions, draft, context }: World): BoardTold {
+  const started = performance.now()
+  reckoned = undefined
+  return reckonDraft(new Contents(versions, frame), draft, { context, nowMs: Date.now(), started })
+}
+
+/** What is live is kept, with its board, for as long as tiers and things are the same. */
+function reckonDraft(
+  base: Contents,
+  versions: readonly Version[],
+  { context, nowMs, started }: { context: Context; nowMs: number; started: number },
+): BoardTold {
+  const contents = base.with(versions)
+  const before = reckoned
+  const tiers = tiersOf(contents, context)
+  const things = before && before.draft.contents.index === contents.index ? before.things : thingsOf(contents.index)
+  const sameTiers = before && JSON.stringify(before.tiers) === JSON.stringify(tiers)
+  const isSame = sameTiers && before.things === things
+  const live = sameTiers
+    ? before.live
+    : sideOf(base, contents.index === base.index ? things : thingsOf(base.index), tiers, nowMs)
+  const draft = sideOf(contents, things, tiers, nowMs, isSame ? before.draft : undefined, live)
+  reckoned = { context, nowMs, tiers, things, live, draft }
   return {
     tiers,
-    things,
-    live: spread(live),
-    draft: spread(draft),
-    weaves: draft.weaves,
-    weaveCount: rules.draft.weaves.length,
-    impact: impactOf(live, draft),
-    issues: validateRulebook(world.draft, world.site),
+    things: before?.things === things ? null : things,
+    live: isSame ? null : spread(live.board, things),
+    draft: spread(draft.board, things),
+    weaves: draft.board.weaves.slice(),
+    weaveCount: draft.rules.weaves.length,
+    impact: impactOf(live.board, draft.board),
+    issues: validateRulebook(contents.book, contents.index),
     tookMs: performance.now() - started,
   }
 }
 
-function spread(board: ReachBoard): Uint8Array {
+/** Rules and board of one side; what an earlier one, or the other side, has worked out already is used. */
+function sideOf(
+  contents: Contents,
+  things: readonly Resource[],
+  tiers: BoardTier[],
+  nowMs: number,
+  ...earlier: (Side | undefined)[]
+): Side {
+  const like = earlier.find(one => one?.rules.index === contents.index)
+  const same = earlier.find(one => one?.contents === contents)
+  const rules = same?.rules ?? new CompiledRules(contents.book, contents.index, like?.rules)
+  return { contents, rules, board: reachBoard(rules, things, tiers, nowMs, like) }
+}
+
+/** The cells of `things`, which the board may have elsewhere, or not at all. */
+function spread(board: ReachBoard, things: readonly Resource[]): Uint8Array {
   const count = board.tiers.length
-  const cells = new Uint8Array(board.things.length * count)
-  for (let i = 0; i < board.things.length; i++)
-    for (let t = 0; t < count; t++) cells[i * count + t] = cellAt(board, i, t)
+  if (board.things !== things) {
+    const positions = new Map(board.things.map((thing, i) => [resourceKey(thing.kind, thing.id), i]))
+    const own = spread(board, board.things)
+    const cells = new Uint8Array(things.length * count)
+    things.forEach((thing, i) => {
+      const at = positions.get(resourceKey(thing.kind, thing.id))
+      if (at !== undefined) cells.set(own.subarray(at * count, (at + 1) * count), i * count)
+    })
+    return cells
+  }
+  const { weaves, cells: byWeave, items } = board
+  const cells = new Uint8Array(weaves.length * count)
+  for (let i = 0; i < weaves.length; i++) {
+    const weave = weaves[i]!
+    if (weave >= 0) cells.set(byWeave.subarray(weave * count, (weave + 1) * count), i * count)
+  }
+  for (const [i, bits] of items) cells.set(bits, i * count)
   return cells
 }
 
-/** What each change alone would move, on top of what is live. */
-function weigh(changes: Change[]): Impact[] {
-  const { world, tiers, things, live, nowMs } = reckoned!
-  return changes.map(change => {
-    const rules = new CompiledRules(withChange(world.live, change), world.site)
-    return impactOf(live, reachBoard(rules, things, tiers, nowMs))
-  })
-}
-
-function withChange(book: Rulebook, { kind, key, after }: Change): Rulebook {
-  const entries = entriesOf(book)
-  const at = entries.findIndex(entry => entry.kind === kind && entry.key === key)
-  const entry = { kind, key, body: after }
-  if (at < 0) entries.push(entry)
-  else entries.splice(at, 1, ...(after === null ? [] : [entry]))
-  return rulebookOf(entries.filter(one => one.body !== null))
+/** What each change alone would move, on top of what is live, and what the chosen ones move together. */
+function weigh(changes: readonly Version[], chosen: readonly string[]): WeighAnswer {
+  const { live, tiers, nowMs } = reckoned!
+  const impact = (versions: readonly Version[]) => {
+    const contents = live.contents.with(versions)
+    const things = contents.index === live.contents.index ? live.board.things : thingsOf(contents.index)
+    return impactOf(live.board, sideOf(contents, things, tiers, nowMs, live).board)
+  }
+  const wanted = new Set(chosen)
+  const picked = changes.filter(one => wanted.has(nameOf(one)))
+  return {
+    each: changes.map(one => impact([one])),
+    chosen: impact(picked),
+    together: [...belongings(changes, live.contents).together(chosen)],
+  }
 }
 
 function bitsOf(rules: CompiledRules, visitor: Visitor, things: Resource[], nowMs: number): Uint8Array {
@@ -107,30 +169,34 @@ function gains(rules: CompiledRules, things: Resource[], from: Visitor, to: Visi
   }
 }
 
+const sideAsked = (which: Which) => reckoned![which]
+
 function landings({ which, visitor, on, refused }: Extract<Ask, { kind: 'landings' }>): LandingsAnswer {
-  const { rules, tiers, nowMs, world } = reckoned!
+  const { tiers, nowMs, context } = reckoned!
+  const { rules } = sideAsked(which)
   return {
-    findings: landingFindings(rules[which], tiers, nowMs),
-    explanation: visitor
-      ? explainLanding(rules[which], inContext(visitor, world.context), on, nowMs, refused ?? undefined)
-      : null,
+    findings: findingsOf({ rules, tiers, nowMs }),
+    explanation: visitor ? explainLanding(rules, inContext(visitor, context), on, nowMs, refused ?? undefined) : null,
   }
 }
 
 export function answerAsk(ask: Ask): Answers[Ask['kind']] {
   if (ask.kind === 'world') return reckon(ask.world)
-  if (ask.kind === 'weigh') return weigh(ask.changes)
-  const { rules, tiers, nowMs, things, world } = reckoned!
+  const { tiers, nowMs, things, context, live } = reckoned!
+  if (ask.kind === 'draft')
+    return reckonDraft(live.contents, ask.draft, { context, nowMs: Date.now(), started: performance.now() })
+  if (ask.kind === 'weigh') return weigh(ask.changes, ask.chosen)
+  const { rules } = sideAsked(ask.which)
   if (ask.kind === 'person')
     return {
       things,
-      bits: bitsOf(rules[ask.which], inContext(ask.visitor, world.context), things, nowMs),
-      landing: explainLanding(rules[ask.which], inContext(ask.visitor, world.context), 'signIn', nowMs),
+      bits: bitsOf(rules, inContext(ask.visitor, context), things, nowMs),
+      landing: explainLanding(rules, inContext(ask.visitor, context), 'signIn', nowMs),
     }
-  if (ask.kind === 'gains') return gains(rules[ask.which], things, ask.from, ask.to, nowMs)
+  if (ask.kind === 'gains') return gains(rules, things, ask.from, ask.to, nowMs)
   if (ask.kind === 'landings') return landings(ask)
   if (ask.kind === 'explainFor')
-    return explain(new PlainDecider(rules[ask.which], inContext(ask.visitor, world.context), nowMs), ask.resource)
+    return explain(new PlainDecider(rules, inContext(ask.visitor, context), nowMs), ask.resource)
   const tier = tiers.find(one => one.id === ask.tier)
-  return tier ? explain(new PlainDecider(rules[ask.which], tier.visitor, nowMs), ask.resource) : null
+  return tier ? explain(new PlainDecider(rules, tier.visitor, nowMs), ask.resource) : null
 }

@@ -1,11 +1,12 @@
 /** What the console and its core, in a worker, say to each other. */
 import type { BoardTier, Impact } from '~~/core/audit/reach-board'
 import type { Explanation } from '~~/core/gates/explain'
-import type { Resource } from '~~/core/rulebook/kinds'
-import type { EntryKind, LandingMoment, Rulebook } from '~~/core/rulebook/rulebook'
-import type { Visitor } from '~~/core/rulebook/visitor'
-import type { LandingExplanation, LandingFinding } from '~~/core/landings/explain-landing'
-import type { Site } from '~~/core/site/site'
+import type { Resource } from '~~/core/kinds/kinds'
+import type { SiteFrame, Version } from '~~/core/editions/contents'
+import type { LandingMoment } from '~~/core/rulebook/rulebook'
+import type { Visitor } from '~~/core/visitor/visitor'
+import type { Finding } from '~~/core/audit/findings/findings'
+import type { LandingExplanation } from '~~/core/landings/explain-landing'
 import type { Issue } from '~~/core/errors'
 
 export type Which = 'live' | 'draft'
@@ -16,28 +17,27 @@ export interface Context {
   device: string | null
 }
 
+/** What is live, and the versions the draft puts over it. */
 export interface World {
-  site: Site
-  live: Rulebook
-  draft: Rulebook
+  frame: SiteFrame
+  versions: Version[]
+  draft: Version[]
   context: Context
-}
-export interface Change {
-  kind: EntryKind
-  key: string
-  before: unknown
-  after: unknown
 }
 
 export type Ask =
   | { kind: 'world'; world: World }
+  /** The draft moved, and nothing else. */
+  | { kind: 'draft'; draft: Version[] }
   | { kind: 'explain'; resource: Resource; tier: string; which: Which }
-  | { kind: 'weigh'; changes: Change[] }
+  /** What each change alone would move, on top of what is live; and all that are chosen together. */
+  | { kind: 'weigh'; changes: Version[]; chosen: string[] }
   | { kind: 'person'; visitor: Visitor; which: Which }
   | { kind: 'explainFor'; resource: Resource; visitor: Visitor; which: Which }
   | { kind: 'gains'; from: Visitor; to: Visitor; which: Which }
   | { kind: 'landings'; which: Which; visitor: Visitor | null; on: LandingMoment; refused: Resource | null }
 
+/** The boards, as a screen keeps them. */
 export interface BoardAnswer {
   tiers: BoardTier[]
   things: Resource[]
@@ -52,6 +52,15 @@ export interface BoardAnswer {
   /** How long the boards took, in milliseconds. */
   tookMs: number
 }
+/** What goes over: null where it is what was told before. */
+export type BoardTold = Omit<BoardAnswer, 'things' | 'live'> & { things: Resource[] | null; live: Uint8Array | null }
+
+export interface WeighAnswer {
+  each: Impact[]
+  chosen: Impact
+  /** Names of what goes only together with what is chosen. */
+  together: string[]
+}
 
 /** What one visitor reaches: rights of thing `i` of the board. */
 export interface PersonAnswer {
@@ -64,15 +73,16 @@ export interface GainsAnswer {
   lost: number
 }
 export interface LandingsAnswer {
-  findings: LandingFinding[]
+  findings: Finding[]
   explanation: LandingExplanation | null
 }
 
 export interface Answers {
-  world: BoardAnswer
+  world: BoardTold
+  draft: BoardTold
   explain: Explanation | null
   explainFor: Explanation | null
-  weigh: Impact[]
+  weigh: WeighAnswer
   person: PersonAnswer
   gains: GainsAnswer
   landings: LandingsAnswer

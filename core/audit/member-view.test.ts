@@ -1,8 +1,9 @@
 import { describe, expect, it } from 'vitest'
-import { explainLanding, landingFindings } from '../landings/explain-landing'
+import { explainLanding } from '../landings/explain-landing'
+import { findingsOf } from './findings/findings'
 import { CompiledRules } from '../gates/compiled'
 import type { Rulebook } from '../rulebook/rulebook'
-import type { Visitor } from '../rulebook/visitor'
+import type { Visitor } from '../visitor/visitor'
 import { addedBy, levelAbove, opensSoon, ownPages } from './member-view'
 
 const book: Rulebook = {
@@ -76,7 +77,7 @@ describe('where a person lands', () => {
       to: '/notes',
       landing: 'makers',
       target: 'shut',
-      page: 'notes',
+      thing: { kind: 'page', id: 'notes' },
     })
     expect(explainLanding(rules, person({ roles: ['stockist'] }), 'signIn', nowMs)).toMatchObject({
       to: '/trade',
@@ -95,9 +96,19 @@ describe('where a person lands', () => {
       { id: 'friend', visitor: friend },
       { id: 'stockist', visitor: person({ roles: ['stockist'] }) },
     ]
-    expect(landingFindings(rules, tiers, nowMs)).toEqual([
-      { landing: 'rest', to: '/nowhere', on: 'signIn', target: 'missing', tier: 'signed-in' },
-      { landing: 'makers', to: '/notes', on: 'signIn', target: 'shut', tier: 'friend' },
+    expect(findingsOf({ rules, tiers, nowMs })).toEqual([
+      {
+        code: 'landing-nowhere',
+        place: { kind: 'landing', key: 'rest' },
+        tier: 'signed-in',
+        facts: { to: '/nowhere', on: 'signIn' },
+      },
+      {
+        code: 'landing-shut',
+        place: { kind: 'landing', key: 'makers' },
+        tier: 'friend',
+        facts: { to: '/notes', on: 'signIn' },
+      },
     ])
   })
 })

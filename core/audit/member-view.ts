@@ -4,7 +4,7 @@ import { eachLeaf } from '../conditions/condition'
 import { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import { rightBit } from '../gates/verdict'
-import type { Visitor } from '../rulebook/visitor'
+import type { Visitor } from '../visitor/visitor'
 import type { Level } from '../rulebook/people-rules'
 
 /** Pages with all of these rights, in the order of the site. */

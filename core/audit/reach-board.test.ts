@@ -6,7 +6,7 @@ import { CompiledRules, thingsOf } from '../gates/compiled'
 import { PlainDecider, RuleSet } from '../gates/plain-decider'
 import { reaches, reachOf } from '../gates/verdict'
 import type { Gate } from '../rulebook/gate'
-import { validateRulebook } from '../rulebook/validate'
+import { validateRulebook } from '../check/validate'
 import { cellAt, impactOf, moveOf, reachBoard, shares } from './reach-board'
 
 const world = wexlowCase()

@@ -3,8 +3,8 @@ import type { CompiledRules } from '../gates/compiled'
 import { CompiledDecider } from '../gates/compiled-decider'
 import { masterKeyBit, reaches, reachOf, rightBit } from '../gates/verdict'
 import { menuFor } from '../menus/menu'
-import type { Kind, Resource } from '../rulebook/kinds'
-import type { Visitor } from '../rulebook/visitor'
+import type { Kind, Resource } from '../kinds/kinds'
+import type { Visitor } from '../visitor/visitor'
 
 export interface BoardTier {
   id: string
@@ -23,15 +23,19 @@ export interface ReachBoard {
   items: Map<number, Uint8Array>
 }
 
-/** Decides once per weave and tier. Weaves that look at a record are decided by an example of theirs. */
+/**
+ * Decides once per weave and tier. Weaves that look at a record are decided by an example of theirs.
+ * `before`: an earlier board of the same things, whose weaves still hold where `rules` say so.
+ */
 export function reachBoard(
   rules: CompiledRules,
   things: readonly Resource[],
   tiers: BoardTier[],
   nowMs: number,
+  before?: { rules: CompiledRules; board: ReachBoard },
 ): ReachBoard {
-  const weaves = new Int32Array(things.length)
-  for (let i = 0; i < things.length; i++) weaves[i] = rules.weaveOf(things[i]!.kind, things[i]!.id)
+  const isSame = before && rules.sameWeavesAs === before.rules && before.board.things === things
+  const weaves = isSame ? before.board.weaves : Int32Array.from(things, thing => rules.weaveOf(thing))
   const cells = new Uint8Array(rules.weaves.length * tiers.length)
   const items = new Map<number, Uint8Array>()
   things.forEach(({ kind }, i) => {
@@ -56,7 +60,7 @@ export function reachBoard(
 /** A shown item counts as opened, a locked one as found, a hidden one as unseen. */
 function itemsSeen(rules: CompiledRules, decider: CompiledDecider): [string, number][] {
   const admits = (kind: Kind, id: string, wanted: number) => (decider.bits({ kind, id }) & wanted) === wanted
-  return [...rules.index.menus.values()].flatMap(menu =>
+  return [...rules.index.all('menu').values()].flatMap(menu =>
     menuFor(menu, {
       ownAdmits: item => admits('menuItem', item.id, rightBit.find | rightBit.open),
       opens: ({ kind, id }) => admits(kind, id, rightBit.open),
@@ -116,16 +120,37 @@ export interface Impact {
 export function impactOf(before: ReachBoard, after: ReachBoard): Impact {
   const impact: Impact = { moved: 0, gain: 0, lose: 0, other: 0 }
   const tierBefore = after.tiers.map(tier => before.tiers.findIndex(one => one.id === tier.id))
-  const positions = new Map(before.things.map((thing, i) => [`${thing.kind}:${thing.id}`, i]))
+  const count = (bits: number, next: number, times: number) => {
+    const move = moveOf(bits, next)
+    if (!move) return
+    impact.moved += times
+    impact[move] += times
+  }
+  const positions = before.things === after.things ? undefined : positionsOf(before.things)
+  // Things that share their weave on both boards move alike.
+  const pairs = new Map<string, { then: number | undefined; now: number; times: number }>()
+  const seen = new Uint8Array(before.things.length)
   after.things.forEach((thing, i) => {
-    const then = positions.get(`${thing.kind}:${thing.id}`)
+    const then = positions ? positions.get(`${thing.kind}:${thing.id}`) : i
+    if (then !== undefined) seen[then] = 1
+    const alone = after.items.has(i) || (then !== undefined && before.items.has(then))
+    const key = alone ? `item ${i}` : `${then === undefined ? '' : before.weaves[then]} ${after.weaves[i]}`
+    const pair = pairs.get(key)
+    if (pair) pair.times++
+    else pairs.set(key, { then, now: i, times: 1 })
+  })
+  for (const { then, now, times } of pairs.values())
     after.tiers.forEach((_, t) => {
-      if (tierBefore[t]! < 0) return
-      const move = moveOf(then === undefined ? 0 : cellAt(before, then, tierBefore[t]!), cellAt(after, i, t))
-      if (!move) return
-      impact.moved++
-      impact[move]++
+      const tier = tierBefore[t]!
+      if (tier >= 0) count(then === undefined ? 0 : cellAt(before, then, tier), cellAt(after, now, t), times)
+    })
+  seen.forEach((there, then) => {
+    if (there) return
+    after.tiers.forEach((_, t) => {
+      if (tierBefore[t]! >= 0) count(cellAt(before, then, tierBefore[t]!), 0, 1)
     })
   })
   return impact
 }
+
+const positionsOf = (things: readonly Resource[]) => new Map(things.map((thing, i) => [`${thing.kind}:${thing.id}`, i]))

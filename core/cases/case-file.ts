@@ -1,12 +1,12 @@
 /** Case files, `{"bravik":"case/1", …}`: a rulebook, a site, visitors, and what each is expected to get. */
 import { z } from 'zod'
 import { condition } from '../conditions/condition'
-import { kinds } from '../rulebook/kinds'
-import { siteSchema } from '../site/site'
-import { oneOfKeys, shape, within } from '../rulebook/shapes'
-import { visitor } from '../rulebook/visitor'
+import { kinds } from '../kinds/kinds'
+import { siteRecord, siteSchema } from '../site/site'
+import { oneOfKeys, shape, within } from '../shapes'
+import { visitor } from '../visitor/visitor'
 import type { Condition } from '../conditions/condition'
-import type { Kind, Resource } from '../rulebook/kinds'
+import type { Kind, Resource, SiteRecord } from '../kinds/kinds'
 
 type ResourceAsk = Partial<Record<Kind, string>> & { record?: string }
 const resourceKinds = Object.fromEntries(kinds.map(kind => [kind, z.string()]))
@@ -47,10 +47,13 @@ export const ask = z.union([
 ])
 export type Ask = z.infer<typeof ask>
 
+/** A site, and the records questions are asked about. */
+export const caseSite = siteSchema.extend({ records: z.array(siteRecord).optional() })
+
 export const caseFile = z.strictObject({
   bravik: z.literal('case/1'),
   rulebook: z.record(z.string(), z.unknown()),
-  site: siteSchema,
+  site: caseSite,
   visitors: z.record(z.string(), visitor),
   cases: z.array(
     z.strictObject({
@@ -66,11 +69,12 @@ export const caseFile = z.strictObject({
 export type CaseFile = z.infer<typeof caseFile>
 export type Case = CaseFile['cases'][number]
 
-export function resourceOf(asked: ResourceAsk): Resource {
-  if (asked.field !== undefined)
-    return { kind: 'field', id: asked.field, ...(asked.record === undefined ? {} : { record: asked.record }) }
-  const [kind, id] = Object.entries(asked)[0] as [Kind, string]
-  return { kind, id }
+/** What a case asks about; a record, and the one a field is asked for in, is looked up among those of the file. */
+export function resourceOf(asked: ResourceAsk, records: readonly SiteRecord[]): Resource {
+  // Of a field its record is named beside it.
+  const kind = (Object.keys(asked).find(key => key !== 'record') ?? 'record') as Kind
+  const named = asked.record === undefined ? undefined : records.find(one => one.id === asked.record)
+  return { kind, id: asked[kind]!, ...(named ? { record: named } : {}) }
 }
 
 export type { Condition }

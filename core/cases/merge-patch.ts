@@ -1,5 +1,5 @@
 /** JSON Merge Patch (RFC 7396). */
-import { isObject } from '../rulebook/shapes'
+import { isObject } from '../shapes'
 
 export function mergePatch(target: unknown, patch: unknown): unknown {
   if (!isObject(patch)) return patch

@@ -3,14 +3,15 @@ import { PlainDecider, RuleSet } from '../gates/plain-decider'
 import { canBeTaken, hasPrice } from '../gates/verdict'
 import { landingOf } from '../landings/landing'
 import { menuFor } from '../menus/menu'
-import type { Resource } from '../rulebook/kinds'
+import type { z } from 'zod'
+import type { Resource, SiteRecord } from '../kinds/kinds'
 import type { Rulebook } from '../rulebook/rulebook'
-import { validateRulebook } from '../rulebook/validate'
-import type { Visitor } from '../rulebook/visitor'
-import { siteSchema } from '../site/site'
+import { validateRulebook } from '../check/validate'
+import type { Visitor } from '../visitor/visitor'
 import type { Site } from '../site/site'
 import { TRUE, triWord } from '../tri'
-import { resourceOf } from './case-file'
+import { canonical } from '../canonical'
+import { caseSite, resourceOf } from './case-file'
 import type { Ask, Case, CaseFile } from './case-file'
 import { mergePatch } from './merge-patch'
 
@@ -33,16 +34,16 @@ export function runCases(file: CaseFile, nowMs: number): CaseResult[] {
 
 function runCase(file: CaseFile, one: Case, nowMs: number): CaseResult {
   const rulebook = mergePatch(file.rulebook, one.rulebookPatch ?? {})
-  const site = siteSchema.safeParse(mergePatch(file.site, one.sitePatch ?? {}))
+  const site = caseSite.safeParse(mergePatch(file.site, one.sitePatch ?? {}))
   if (!site.success) return failed(one, `the patched site is not valid: ${site.error.issues[0]?.message}`)
   if ('price' in one.ask || 'basket' in one.ask) return failed(one, 'not supported yet')
   const visitor = one.visitor === undefined ? {} : file.visitors[one.visitor]
   if (!visitor) return failed(one, `there is no visitor "${one.visitor}"`)
   if (!('validate' in one.ask)) {
-    const issues = validateRulebook(rulebook, site.data)
+    const issues = validateRulebook(rulebook, split(site.data).site)
     if (issues.length) return failed(one, `the rulebook is not valid: ${issues[0]!.at} ${issues[0]!.message}`)
   }
-  const found = answer(one.ask, rulebook, site.data, visitor, nowMs)
+  const found = answer(one.ask, { rulebook, ...split(site.data) }, visitor, nowMs)
   const differences = Object.entries(one.expect).flatMap(([key, expected]) =>
     same(key, expected, found[key]) ? [] : [{ key, expected, found: found[key] }],
   )
@@ -51,15 +52,28 @@ function runCase(file: CaseFile, one: Case, nowMs: number): CaseResult {
 
 const failed = (one: Case, problem: string): CaseResult => ({ name: one.name, passed: false, differences: [], problem })
 
-function answer(asked: Ask, rulebook: unknown, site: Site, visitor: Visitor, nowMs: number): Record<string, unknown> {
+interface World {
+  rulebook: unknown
+  site: Site
+  records: readonly SiteRecord[]
+}
+
+const split = ({ records = [], ...site }: z.infer<typeof caseSite>): Omit<World, 'rulebook'> => ({ site, records })
+
+function answer(
+  asked: Ask,
+  { rulebook, site, records }: World,
+  visitor: Visitor,
+  nowMs: number,
+): Record<string, unknown> {
   if ('validate' in asked) return { errors: validateRulebook(rulebook, site).map(({ at }) => ({ at })) }
   const rules = new RuleSet(rulebook as Rulebook, site)
   const withQuery =
     'resource' in asked && asked.query ? { ...visitor, request: { ...visitor.request, query: asked.query } } : visitor
   const decider = new PlainDecider(rules, withQuery, nowMs)
   if ('condition' in asked) return { is: triWord(decider.condition(asked.condition)) }
-  if ('resource' in asked) return resourceAnswer(decider, resourceOf(asked.resource))
-  if ('shows' in asked) return { child: decider.shows(asked.shows) }
+  if ('resource' in asked) return resourceAnswer(decider, resourceOf(asked.resource, records))
+  if ('shows' in asked) return { child: decider.shows({ kind: 'block', id: asked.shows }) }
   if ('landing' in asked) return landingAnswer(asked, rules, decider)
   if ('menu' in asked) return { items: menuAnswer(asked.menu, rules, decider) }
   return {}
@@ -75,7 +89,7 @@ function landingAnswer(
   rules: RuleSet,
   decider: PlainDecider,
 ): Record<string, unknown> {
-  const refused = asked.refused && resourceOf(asked.refused)
+  const refused = asked.refused && resourceOf(asked.refused, [])
   const { to } = landingOf(rules.rulebook.landings ?? [], {
     on: asked.landing,
     asker: decider.asker,
@@ -87,7 +101,7 @@ function landingAnswer(
 }
 
 function menuAnswer(id: string, rules: RuleSet, decider: PlainDecider): unknown {
-  const menu = rules.index.menus.get(id)
+  const menu = rules.index.get('menu', id)
   if (!menu) return null
   return menuFor(menu, {
     ownAdmits: item => {
@@ -106,13 +120,3 @@ function same(key: string, expected: unknown, found: unknown): boolean {
 
 const placesOf = (list: unknown) =>
   Array.isArray(list) ? [...new Set(list.map(one => (one as { at: string }).at))].sort() : list
-
-/** JSON with keys in order, so that equal documents are equal texts. */
-export function canonical(value: unknown): string {
-  if (value === undefined) return 'undefined'
-  return JSON.stringify(value, (_, part: unknown) =>
-    part && typeof part === 'object' && !Array.isArray(part)
-      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
-      : part,
-  )
-}

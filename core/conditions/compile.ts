@@ -2,15 +2,13 @@
  * Conditions turned into closures. Each distinct condition of a rulebook is
  * compiled once and answered at most once per visitor (see `CompiledDecider`).
  */
-import type ipaddr from 'ipaddr.js'
-import { FALSE, not, TRUE, triOf, UNKNOWN } from '../tri'
+import { FALSE, not, TRUE, UNKNOWN } from '../tri'
 import type { Tri } from '../tri'
-import { parseNetwork } from './asker'
-import type { Holdings } from './asker'
-import { eachLeaf, heldLeaves, keyOf, recordLeaves } from './condition'
-import type { Condition, LeafArgument, LeafKey } from './condition'
-import { leafTests } from './leaf-tests'
-import type { Asking } from './leaf-tests'
+import type { Holdings } from '../visitor/asker'
+import { eachLeaf, keyOf } from './condition'
+import type { Condition } from './condition'
+import type { Asking } from './leaves/leaf'
+import { leafOf } from './leaves/leaves'
 
 /** How a compiled condition asks: leaves look at `asking`, audiences go through their own slot. */
 export interface CompiledAsking extends Asking {
@@ -64,8 +62,8 @@ export class ConditionSlots {
         (argument as Condition[]).map(part => this.compile(part, mode)),
       )
     if (key === 'audience') return this.audience(argument as string, mode)
-    if (mode !== 'plain' && heldLeaves.has(key)) return mode === 'key' ? yes : no
-    return leaf(key as LeafKey, argument, this.holdings)
+    if (mode !== 'plain' && leafOf(key)?.held) return mode === 'key' ? yes : no
+    return leafTest(key, argument, this.holdings)
   }
 
   private audience(id: string, mode: Mode): Test {
@@ -83,7 +81,7 @@ const unknown: Test = () => UNKNOWN
 function looksAtRecord(condition: Condition): boolean {
   let found = false
   eachLeaf(condition, key => {
-    found ||= recordLeaves.has(key)
+    found ||= leafOf(key)?.ofRecord === true
   })
   return found
 }
@@ -119,56 +117,9 @@ function join(key: 'all' | 'any', parts: Test[]): Test {
   }
 }
 
-/** Leaves met at every turn, or with something worth reading only once. The rest test as written. */
-const prepared: { [K in LeafKey]?: (argument: LeafArgument<K>, holdings: Holdings) => Test } = {
-  everyone: () => yes,
-  nobody: () => no,
-  signedIn:
-    wanted =>
-    ({ asker }) =>
-      asker.signedIn === wanted ? TRUE : FALSE,
-  level: (argument, { ranks }) => {
-    if ('in' in argument) {
-      const list = argument.in
-      if (list.length > 1) return asking => leafTests.level(argument, asking)
-      return ({ asker }) => (asker.levels.has(list[0]!) ? TRUE : FALSE)
-    }
-    const [least, most] =
-      'atLeast' in argument
-        ? [ranks.get(argument.atLeast) ?? Number.POSITIVE_INFINITY, Number.POSITIVE_INFINITY]
-        : [1, ranks.get(argument.atMost) ?? 0]
-    return ({ asker }) => (asker.rank >= least && asker.rank <= most && asker.signedIn ? TRUE : FALSE)
-  },
-  country: ({ in: list }) => {
-    const only = list[0]!
-    if (list.length > 1) return asking => leafTests.country({ in: list }, asking)
-    return ({ asker }) =>
-      asker.request.country === undefined ? UNKNOWN : asker.request.country === only ? TRUE : FALSE
-  },
-  role: argument => {
-    const list = 'anyOf' in argument ? argument.anyOf : argument.allOf
-    if (list.length > 1) return asking => leafTests.role(argument, asking)
-    const role = list[0]!
-    return ({ asker }) => (asker.roles.has(role) ? TRUE : FALSE)
-  },
-  address: ({ in: list }) => {
-    const networks = list.map(parseNetwork)
-    return ({ asker }) => {
-      const address = asker.address as ipaddr.IPv4 | null
-      return address === null
-        ? UNKNOWN
-        : triOf(
-            networks.some(
-              network => network[0].kind() === address.kind() && address.match(network as [ipaddr.IPv4, number]),
-            ),
-          )
-    }
-  },
-}
-
-function leaf(key: LeafKey, argument: unknown, holdings: Holdings): Test {
-  const prepare = prepared[key] as ((argument: unknown, holdings: Holdings) => Test) | undefined
-  if (prepare) return prepare(argument, holdings)
-  const test = leafTests[key] as (argument: unknown, asking: Asking) => Tri
-  return asking => test(argument, asking)
+/** What nobody knows refuses. */
+function leafTest(key: string, argument: unknown, holdings: Holdings): Test {
+  const leaf = leafOf(key)
+  if (!leaf) return unknown
+  return leaf.prepare?.(argument, holdings) ?? (asking => leaf.test(argument, asking))
 }

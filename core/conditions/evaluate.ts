@@ -1,10 +1,10 @@
 /** The plain reading of a condition: walks the document as written. The compiled reading is held to this one. */
 import { FALSE, not, TRUE, UNKNOWN } from '../tri'
 import type { Tri } from '../tri'
-import { heldLeaves, keyOf } from './condition'
-import type { Condition, LeafKey } from './condition'
-import { leafTests } from './leaf-tests'
-import type { Asking } from './leaf-tests'
+import { keyOf } from './condition'
+import type { Condition } from './condition'
+import type { Asking } from './leaves/leaf'
+import { leafOf } from './leaves/leaves'
 
 /**
  * A reading: `plain`, or with the master key, where held leaves count in the
@@ -49,6 +49,8 @@ function valueOf(
     const is = reading.audienceCondition(argument as string)
     return is ? evaluate(is, reading, undefined, [], negated) : UNKNOWN
   }
-  if (reading.withKey && heldLeaves.has(key)) return negated ? FALSE : TRUE
-  return (leafTests[key as LeafKey] as (argument: unknown, asking: Asking) => Tri)(argument, reading)
+  const leaf = leafOf(key)
+  if (!leaf) return UNKNOWN
+  if (reading.withKey && leaf.held) return negated ? FALSE : TRUE
+  return leaf.test(argument, reading)
 }

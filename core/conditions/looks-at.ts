@@ -1,51 +1,12 @@
-/** Which facts of a request a condition looks at: what an answer may be cached by. */
+/** Which parts of a request a condition looks at: what an answer may be kept by. */
 import { eachLeaf } from './condition'
-import type { Condition, LeafKey } from './condition'
-import type { Kind } from '../rulebook/kinds'
+import type { Condition } from './condition'
+import type { Kind } from '../kinds/kinds'
+import type { FactGroup } from './leaves/leaf'
+import { only } from './leaves/shapes'
+import { leafOf } from './leaves/leaves'
 
-export const factGroups = [
-  'person',
-  'clock',
-  'basket',
-  'device',
-  'country',
-  'language',
-  'address',
-  'referrer',
-  'query',
-] as const
-export type FactGroup = (typeof factGroups)[number]
-
-const groupOf: Record<Exclude<LeafKey, 'everyone' | 'nobody' | 'audience' | 'opens'>, FactGroup> = {
-  signedIn: 'person',
-  level: 'person',
-  role: 'person',
-  permission: 'person',
-  person: 'person',
-  firm: 'person',
-  bought: 'person',
-  orders: 'person',
-  spent: 'person',
-  memberFor: 'person',
-  fact: 'person',
-  mine: 'person',
-  assigned: 'person',
-  record: 'person',
-  basket: 'basket',
-  date: 'clock',
-  time: 'clock',
-  weekday: 'clock',
-  device: 'device',
-  browser: 'device',
-  country: 'country',
-  region: 'country',
-  language: 'language',
-  address: 'address',
-  referrer: 'referrer',
-  query: 'query',
-}
-
-/** `follow` supplies the facts behind an audience or another thing's right. */
+/** Supplies the facts behind an audience or another thing's right. */
 export interface Followed {
   audience(id: string): Iterable<FactGroup>
   opens(kind: Kind, id: string): Iterable<FactGroup>
@@ -57,13 +18,13 @@ export function looksAt(condition: Condition, followed: Followed): Set<FactGroup
     for (const one of more) groups.add(one)
   }
   eachLeaf(condition, (key, argument) => {
-    if (key === 'everyone' || key === 'nobody') return
     if (key === 'audience') return addAll(followed.audience(argument))
     if (key === 'opens') {
-      const [kind, id] = Object.entries(argument)[0] as [Kind, string]
-      return addAll(followed.opens(kind, id))
+      const [kind, id] = only(argument)
+      return addAll(followed.opens(kind as Kind, id))
     }
-    groups.add(groupOf[key])
+    const group = leafOf(key)?.looksAt
+    if (group) groups.add(group)
   })
   return groups
 }

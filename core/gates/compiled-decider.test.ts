@@ -2,19 +2,27 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { anyGates, anyVisitor } from '../../tests/support/arbitrary-rules'
 import { wexlowCase } from '../../tests/support/wexlow-case'
-import { validateRulebook } from '../rulebook/validate'
+import { validateRulebook } from '../check/validate'
+import { SiteIndex } from '../site/site-index'
 import { CompiledRules, thingsOf } from './compiled'
 import { CompiledDecider } from './compiled-decider'
 import { explain } from './explain'
+import type { Resource } from '../kinds/kinds'
 import { PlainDecider, RuleSet } from './plain-decider'
 
 const world = wexlowCase()
-const things = [
+const recordOf = (id: string) => world.records.find(one => one.id === id)!
+const things: Resource[] = [
   ...thingsOf(world.site),
-  { kind: 'field' as const, id: 'loom-loans/deposit', record: 'loan-1' },
-  { kind: 'field' as const, id: 'loom-loans/deposit', record: 'booking-1' },
-  { kind: 'page' as const, id: 'nowhere' },
+  ...world.records.map((record): Resource => ({ kind: 'record', id: record.id, record })),
+  { kind: 'field', id: 'loom-loans/deposit', record: recordOf('loan-1') },
+  // Not there: a record of another register, none at all, nothing.
+  { kind: 'field', id: 'loom-loans/deposit', record: recordOf('booking-1') },
+  { kind: 'field', id: 'loom-loans/deposit' },
+  { kind: 'record', id: 'loan-1' },
+  { kind: 'page', id: 'nowhere' },
 ]
+const there = things.slice(0, -4)
 const masterKeys = { masterKeys: ['keeper'] }
 
 describe('the compiled decider', () => {
@@ -38,9 +46,13 @@ describe('the compiled decider', () => {
   it('gives things with one list of gates one weave, and things with different lists different ones', () => {
     const book = { ...world.book, gates: [{ id: 'g', on: { category: 'yarn' }, open: { signedIn: true } }] }
     const rules = new CompiledRules(book, world.site)
-    expect(rules.weaveOf('product', 'heather-dk')).toBe(rules.weaveOf('product', 'mist-lace'))
-    expect(rules.weaveOf('product', 'heather-dk')).not.toBe(rules.weaveOf('product', 'bobbin'))
-    expect(rules.weaveOf('product', 'nothing')).toBe(-1)
+    expect(rules.weaveOf({ kind: 'product', id: 'heather-dk' })).toBe(
+      rules.weaveOf({ kind: 'product', id: 'mist-lace' }),
+    )
+    expect(rules.weaveOf({ kind: 'product', id: 'heather-dk' })).not.toBe(
+      rules.weaveOf({ kind: 'product', id: 'bobbin' }),
+    )
+    expect(rules.weaveOf({ kind: 'product', id: 'nothing' })).toBe(-1)
   })
 
   it('knows which facts of a request a thing depends on', () => {
@@ -57,9 +69,9 @@ describe('the compiled decider', () => {
       ],
     }
     const rules = new CompiledRules(book, world.site)
-    expect([...rules.factsOf('page', 'home')]).toEqual([])
-    expect([...rules.factsOf('block', 'trade-table')].sort()).toEqual(['country', 'person'])
-    expect([...rules.factsOf('page', 'join')]).toEqual(['clock'])
+    expect([...rules.factsOf({ kind: 'page', id: 'home' })]).toEqual([])
+    expect([...rules.factsOf({ kind: 'block', id: 'trade-table' })].sort()).toEqual(['country', 'person'])
+    expect([...rules.factsOf({ kind: 'page', id: 'join' })]).toEqual(['clock'])
   })
 })
 
@@ -70,18 +82,58 @@ describe('an explanation', () => {
         const book = { ...world.book, gates, settings: masterKeys }
         fc.pre(validateRulebook(book, world.site).every(issue => issue.code === 'states-nothing'))
         const decider = new PlainDecider(new RuleSet(book, world.site), visitor, 0)
-        for (const thing of things.slice(0, -1)) {
+        for (const thing of there) {
           const why = explain(decider, thing)!
           expect(why.verdict).toEqual(decider.decide(thing))
           const placeRefuses = why.standsNowhere || (why.standsIn !== undefined && !why.standsIn.verdict.open)
           // With a key each right is read whole, so gates that pass one by one may still refuse together.
           if (!decider.asker.masterKey)
-            expect(why.verdict.open).toBe(!placeRefuses && !why.closedRoute && why.gates.every(gate => !gate.refuses))
+            expect(why.verdict.open).toBe(!placeRefuses && !why.closed && why.gates.every(gate => !gate.refuses))
           for (const gate of why.gates) for (const right of gate.rights) expect(right.values['']).toBe(right.value)
           if (why.otherwise) expect(why.otherwise.value).toEqual(why.verdict.otherwise)
         }
       }),
       { numRuns: 150 },
     )
+  })
+})
+
+describe('rules compiled after others', () => {
+  it('keep the weaves where gates stand where they stood, and decide as rules compiled anew', () => {
+    fc.assert(
+      fc.property(anyGates(world), anyGates(world), anyVisitor, fc.boolean(), (first, second, visitor, samePlaces) => {
+        // The same places, saying other things; or other places altogether.
+        const gates = samePlaces
+          ? first.map((gate, i) => ({ ...gate, open: second[i % Math.max(1, second.length)]?.open ?? gate.open }))
+          : second
+        const book = (list: typeof first) => ({ ...world.book, gates: list, settings: masterKeys })
+        const index = new SiteIndex(world.site)
+        const before = new CompiledRules(book(first), index)
+        for (const thing of there) before.weaveOf(thing)
+        const after = new CompiledRules(book(gates as typeof first), index, before)
+        if (after.sameWeavesAs) for (const thing of there) expect(after.weaveOf(thing)).toBe(before.weaveOf(thing))
+        const [kept, anew] = [after, new CompiledRules(book(gates as typeof first), index)].map(
+          rules => new CompiledDecider(rules, visitor, 0),
+        )
+        for (const thing of there) expect(kept!.bits(thing)).toBe(anew!.bits(thing))
+      }),
+      { numRuns: 120 },
+    )
+  })
+
+  it('note what a visitor was asked about: what decided it, and nothing before the watch began', () => {
+    const gates = [
+      { id: 'a', on: { page: 'trade' }, open: { country: { in: ['IE'] } } },
+      { id: 'b', on: { page: 'join' }, open: { signedIn: false } },
+    ]
+    const decider = new CompiledDecider(new CompiledRules({ ...world.book, gates }, world.site), {}, 0)
+    decider.decide({ kind: 'page', id: 'trade' })
+    const seen = decider.watch()
+    decider.bits({ kind: 'page', id: 'home' })
+    expect([...seen]).toEqual([])
+    decider.bits({ kind: 'page', id: 'trade' })
+    expect([...seen]).toEqual(['country'])
+    void decider.signedIn
+    expect([...seen].sort()).toEqual(['country', 'person'])
   })
 })

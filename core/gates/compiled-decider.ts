@@ -1,16 +1,16 @@
 /** Decides for one visitor over compiled rules, remembering what it has answered. Equal to `PlainDecider`, by test. */
-import { Asker } from '../conditions/asker'
+import { Asker } from '../visitor/asker'
 import type { CompiledAsking } from '../conditions/compile'
 import type { Condition } from '../conditions/condition'
-import type { Kind, Resource } from '../rulebook/kinds'
-import type { Visitor } from '../rulebook/visitor'
-import type { SiteRecord } from '../site/site'
-import { splitField } from '../site/site-index'
+import { noticedKinds } from '../kinds/kinds'
+import type { Kind, Resource, SiteRecord } from '../kinds/kinds'
+import type { FactGroup } from '../conditions/leaves/leaf'
+import type { Visitor } from '../visitor/visitor'
 import { TRUE } from '../tri'
 import type { Tri } from '../tri'
 import type { CompiledRules, Weave } from './compiled'
 import { PlainDecider } from './plain-decider'
-import { queryFits } from './path-pattern'
+import { queryFits } from '../site/path-pattern'
 import { canBeTaken, hasPrice, masterKeyBit, rightBit, verdictOf } from './verdict'
 import type { Verdict } from './verdict'
 
@@ -27,6 +27,7 @@ export class CompiledDecider implements CompiledAsking {
   private verdicts: Int32Array
   private withKey = false
   private plain: PlainDecider | undefined
+  private watched: { facts: Set<FactGroup>; weaves: Set<number> } | undefined
 
   /** `nowMs` (milliseconds since 1970) counts where the visitor names no time. */
   constructor(
@@ -39,12 +40,39 @@ export class CompiledDecider implements CompiledAsking {
     this.verdicts = new Int32Array(rules.weaves.length).fill(-1)
   }
 
+  /**
+   * Notes from now on which parts of the request answers depend on, until it is called again: whatever
+   * asks this decider need not say so itself. The set grows with each question.
+   */
+  watch(): ReadonlySet<FactGroup> {
+    this.watched = { facts: new Set(), weaves: new Set() }
+    return this.watched.facts
+  }
+
+  private note(weave: number): void {
+    if (!this.watched || this.watched.weaves.has(weave)) return
+    this.watched.weaves.add(weave)
+    for (const fact of this.rules.factsOfWeave(weave)) this.watched.facts.add(fact)
+  }
+
+  /** Whether the visitor is signed in. */
+  get signedIn(): boolean {
+    this.watched?.facts.add('person')
+    return this.asker.signedIn
+  }
+
+  /** Whoever it is, for words that are theirs alone; null for a guest. */
+  get person(): Visitor['person'] {
+    this.watched?.facts.add('person')
+    return this.visitor.person ?? null
+  }
+
   /** Rights as `rightBit`s, with `masterKeyBit` where the key was what admitted. */
   bits(resource: Resource): number {
-    const weave = this.rules.weaveOf(resource.kind, resource.id)
+    const weave = this.rules.weaveOf(resource)
     if (weave < 0) return 0
-    this.record = this.recordOf(resource)
-    if (resource.kind === 'field' && !this.record) return 0
+    if (this.watched) this.note(weave)
+    this.record = resource.record
     return withKeyMark(this.both(weave))
   }
 
@@ -55,7 +83,9 @@ export class CompiledDecider implements CompiledAsking {
 
   decide(resource: Resource): Verdict {
     const verdict = verdictOf(this.bits(resource))
-    if (verdict.open && (resource.kind !== 'product' || verdict.take)) return verdict
+    if (verdict.open && (!noticedKinds.has(resource.kind) || verdict.take)) return verdict
+    // What the refused get depends on whether they are signed in.
+    this.watched?.facts.add('person')
     // Refusals are rare and their answers are few: the plain reading picks them.
     const { otherwise, takeNotice } = this.plainly.decide(resource)
     return { ...verdict, ...(otherwise ? { otherwise } : {}), ...(takeNotice ? { takeNotice } : {}) }
@@ -66,6 +96,7 @@ export class CompiledDecider implements CompiledAsking {
   }
 
   admits(condition: Condition): boolean {
+    if (this.watched) for (const fact of this.rules.factsOfCondition(condition)) this.watched.facts.add(fact)
     return this.slot(this.rules.slots.slotOf(condition, 'plain')) === TRUE
   }
 
@@ -73,18 +104,19 @@ export class CompiledDecider implements CompiledAsking {
     return 1
   }
 
-  shows(block: string): string | null {
-    return (
-      (this.rules.index.blocksInBlock.get(block) ?? []).find(child => this.bits({ kind: 'block', id: child.id }) & open)
-        ?.id ?? null
-    )
+  /** The one of several that stand in a thing of their own kind which is shown: the first that opens. */
+  shows({ kind, id }: Resource): string | null {
+    const inside = this.rules.index.standingIn(kind, id)
+    // Which one shows depends on all of them: on those before it, which do not open, and for others on those after.
+    if (this.watched) for (const child of inside) this.note(this.rules.weaveOf({ kind, id: child.id }))
+    return inside.find(child => this.bits({ kind, id: child.id }) & open)?.id ?? null
   }
 
   opens(kind: Kind, id: string): boolean {
-    const weave = this.rules.weaveOf(kind, id)
-    if (weave < 0 || kind === 'field') return false
+    const weave = this.rules.weaveOf({ kind, id })
+    if (weave < 0) return false
     const [before, withKey] = [this.record, this.withKey]
-    this.record = this.recordOf({ kind, id })
+    this.record = undefined
     const both = this.both(weave)
     this.record = before
     this.withKey = withKey
@@ -142,13 +174,6 @@ export class CompiledDecider implements CompiledAsking {
         return false
     }
     return true
-  }
-
-  private recordOf({ kind, id, record }: Resource): SiteRecord | undefined {
-    if (kind === 'record') return this.rules.index.records.get(id)
-    if (kind !== 'field' || record === undefined) return undefined
-    const found = this.rules.index.records.get(record)
-    return found?.register === splitField(id)[0] ? found : undefined
   }
 }
 

@@ -5,17 +5,17 @@
  */
 import { ConditionSlots } from '../conditions/compile'
 import { looksAt } from '../conditions/looks-at'
-import type { FactGroup } from '../conditions/looks-at'
+import type { FactGroup } from '../conditions/leaves/leaf'
 import type { Condition } from '../conditions/condition'
-import { resourceKey, rights } from '../rulebook/kinds'
-import type { Kind, Resource, Right } from '../rulebook/kinds'
+import { kinds, listedKinds, moduleOf, resourceKey, rights } from '../kinds/kinds'
+import type { Kind, Resource, Right } from '../kinds/kinds'
 import type { Rulebook } from '../rulebook/rulebook'
 import type { Site } from '../site/site'
-import type { SiteIndex } from '../site/site-index'
+import { SiteIndex } from '../site/site-index'
 import { chainOf } from './chain'
 import type { Chain, Step } from './chain'
 import { foldRight } from './fold'
-import type { PathPattern } from './path-pattern'
+import type { PathPattern } from '../site/path-pattern'
 import { RuleSet } from './plain-decider'
 import { rightBit } from './verdict'
 
@@ -31,6 +31,9 @@ interface CompiledGuard {
   plain: number
   key: number
 }
+
+/** Where it should stand is not there. */
+const nowhere = -2
 
 export interface Weave {
   number: number
@@ -52,21 +55,42 @@ export class CompiledRules extends RuleSet {
   readonly weaves: Weave[] = []
   private readonly byKey = new Map<string, number>()
   private readonly byThing = new Map<string, number>()
-  private readonly looks = new Map<string, Set<FactGroup>>()
+  private readonly looks: Set<FactGroup>[] = []
 
-  constructor(rulebook: Rulebook, site: Site | SiteIndex) {
+  /**
+   * `before`: rules compiled earlier, over the same site. Where gates stand where they stood then, whatever
+   * they say now, things have the weaves they had, by the same numbers (`sameWeavesAs`).
+   */
+  constructor(rulebook: Rulebook, site: Site | SiteIndex, before?: CompiledRules) {
     super(rulebook, site)
     this.slots = new ConditionSlots(this.audiences, this.holdings)
+    if (before && before.index === this.index && before.placement === this.placement) {
+      for (const { example } of before.weaves) this.weaveOf(example)
+      this.sameWeavesAs = before
+    }
   }
 
-  /** The weave of a thing; -1 when it is not there. Records of a register, and their fields, share theirs. */
-  weaveOf(kind: Kind, id: string): number {
-    const thing = resourceKey(kind, id)
+  readonly sameWeavesAs: CompiledRules | undefined
+  private placed: string | undefined
+
+  /** Equal where the same gates stand in the same places, in the same order, and forget alike. */
+  private get placement(): string {
+    return (this.placed ??= JSON.stringify(
+      (this.rulebook.gates ?? []).map(({ id, on, active, inherit }) => [id, on, active !== false, inherit !== false]),
+    ))
+  }
+
+  /** The weave of a thing; -1 when it is not there. What shares everything a gate can see, as records of a register do, shares its own. */
+  weaveOf(resource: Resource): number {
+    const { find, sharedId, standsIn } = moduleOf(resource.kind)
+    const given = find && this.index.find(resource)
+    if (find && !given) return -1
+    const thing = resourceKey(resource.kind, (given && sharedId?.(given as never)) ?? resource.id)
     const known = this.byThing.get(thing)
     if (known !== undefined) return known
-    // Only blocks stand in one another, and a ring of them must end.
-    if (kind === 'block') this.byThing.set(thing, -1)
-    const chain = chainOf({ kind, id }, this.gates, this.index)
+    // What stands in one another may do so in a ring, which must end.
+    if (standsIn) this.byThing.set(thing, -1)
+    const chain = chainOf(resource, this.gates, this.index)
     const weave = chain ? this.weave(chain) : -1
     this.byThing.set(thing, weave)
     return weave
@@ -98,18 +122,10 @@ export class CompiledRules extends RuleSet {
     return number
   }
 
-  private placeOf(chain: Chain): number {
-    const { standsIn, resource } = chain
+  private placeOf({ standsIn }: Chain): number {
     if (standsIn === undefined || standsIn === 'open') return -1
-    if (resource.kind === 'field') return this.recordsWeave(resource.id.slice(0, resource.id.indexOf('/')))
-    const place = this.weaveOf(standsIn.kind, standsIn.id)
-    return place < 0 ? -2 : place
-  }
-
-  /** Fields are asked for in a record, and any record of the register has the weave they stand in. */
-  private recordsWeave(register: string): number {
-    const record = (this.index.site.records ?? []).find(one => one.register === register)
-    return record ? this.weaveOf('record', record.id) : -2
+    const place = this.weaveOf(standsIn)
+    return place < 0 ? nowhere : place
   }
 
   /** A right no gate can give, such as opening a route that none opens, is neither free nor asked about. */
@@ -138,29 +154,33 @@ export class CompiledRules extends RuleSet {
     else weave.rights.push({ bits: rightBit[right], plain: Int32Array.from(plain), key: Int32Array.from(key), guards })
   }
 
-  /** Which facts of a request decide a right, or the answer to a refusal, of a thing. */
-  factsOf(kind: Kind, id: string): Set<FactGroup> {
-    const key = resourceKey(kind, id)
-    const known = this.looks.get(key)
+  /** Which facts of a request decide a right of a weave's things, or the answer to a refusal. */
+  factsOfWeave(number: number): ReadonlySet<FactGroup> {
+    const known = this.looks[number]
     if (known) return known
     const facts = new Set<FactGroup>()
-    this.looks.set(key, facts)
-    const chain = chainOf({ kind, id }, this.gates, this.index)
-    if (!chain) return facts
+    if (number < 0) return facts
+    this.looks[number] = facts
+    const { example, standsIn } = this.weaves[number]!
+    const chain = chainOf(example, this.gates, this.index)!
     for (const right of rights)
       for (const { condition, guard } of foldRight(chain, right).terms) {
         if (guard?.pattern.pairs.length) facts.add('query')
         for (const one of this.factsOfCondition(condition)) facts.add(one)
       }
-    if (chain.standsIn && chain.standsIn !== 'open')
-      for (const one of this.factsOf(chain.standsIn.kind, chain.standsIn.id)) facts.add(one)
+    for (const one of this.factsOfWeave(standsIn)) facts.add(one)
     return facts
   }
 
-  private factsOfCondition(condition: Condition): Set<FactGroup> {
+  factsOf(resource: Resource): ReadonlySet<FactGroup> {
+    return this.factsOfWeave(this.weaveOf(resource))
+  }
+
+  /** Which facts of a request a condition depends on, through audiences and other things too. */
+  factsOfCondition(condition: Condition): Set<FactGroup> {
     return looksAt(condition, {
       audience: id => (this.audiences.has(id) ? this.factsOfCondition(this.audiences.get(id)!) : []),
-      opens: (kind, id) => this.factsOf(kind, id),
+      opens: (kind, id) => this.factsOf({ kind, id }),
     })
   }
 }
@@ -175,26 +195,8 @@ function weaveKey(chain: Chain, standsIn: number): string {
   return `${chain.resource.kind}|${worded(chain.outer)}|${branches}|${worded(chain.inner)}|${chain.guards.map(guard => guard.order).join(',')}|${standsIn}`
 }
 
-/** Everything on a site a right can be asked of, in the order of the site's lists. */
-export function thingsOf(site: Site): Resource[] {
-  const of = (kind: Kind, list: { id: string }[] | undefined): Resource[] =>
-    (list ?? []).map(({ id }) => ({ kind, id }))
-  return [
-    ...of('page', site.pages),
-    ...of('post', site.posts),
-    ...of('block', site.blocks),
-    ...of('category', site.categories),
-    ...of('product', site.products),
-    ...of('download', site.downloads),
-    ...of(
-      'menuItem',
-      (site.menus ?? []).flatMap(menu => menu.items),
-    ),
-    ...of(
-      'route',
-      (site.routes ?? []).map(id => ({ id })),
-    ),
-    ...of('register', site.registers),
-    ...of('record', site.records),
-  ]
+/** Everything on a site a right can be asked of, in the order of the kinds and of the site's lists. What comes with the question is not there. */
+export function thingsOf(site: Site | SiteIndex): Resource[] {
+  const index = site instanceof SiteIndex ? site : new SiteIndex(site)
+  return kinds.flatMap(kind => (listedKinds.has(kind) ? [...index.all(kind).keys()].map(id => ({ kind, id })) : []))
 }

@@ -1,8 +1,8 @@
 /** Why a verdict is as it is: every gate of the chain, every leaf, what decided, which answer won. */
 import type { Condition } from '../conditions/condition'
 import type { Gate, Notice, Treatment } from '../rulebook/gate'
-import { rights } from '../rulebook/kinds'
-import type { Resource, Right } from '../rulebook/kinds'
+import { rights } from '../kinds/kinds'
+import type { Resource, Right } from '../kinds/kinds'
 import { pointer } from '../pointer'
 import { TRUE, triWord } from '../tri'
 import type { Tri, TriWord } from '../tri'
@@ -55,8 +55,8 @@ export interface Explanation {
   standsNowhere?: true
   /** The innermost gate that refuses open; absent when it opens or when only the place refuses. */
   decidedBy?: string
-  /** A route that no gate opens. */
-  closedRoute?: true
+  /** Shut by its kind, as a service route is, and no gate opens it. */
+  closed?: true
   otherwise?: Answer<Treatment>
   takeNotice?: Answer<Notice>
 }
@@ -74,7 +74,7 @@ export function explain(decider: PlainDecider, resource: Resource): Explanation 
     if (place) explanation.standsIn = place
     else explanation.standsNowhere = true
   }
-  if (foldRight(chain, 'open').closed) explanation.closedRoute = true
+  if (foldRight(chain, 'open').closed) explanation.closed = true
   const decisive = explained.findLast(one => one.refuses)
   if (!verdict.open && decisive) explanation.decidedBy = decisive.id
   answers(decider, chain, explanation)

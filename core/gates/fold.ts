@@ -1,7 +1,8 @@
 /** What stays in force along a chain: for each right its terms, and for refusals the gates that may choose the answer. */
 import type { Condition } from '../conditions/condition'
 import type { Gate } from '../rulebook/gate'
-import type { Right } from '../rulebook/kinds'
+import { moduleOf } from '../kinds/kinds'
+import type { Right } from '../kinds/kinds'
 import type { Chain, Guard, PlacedGate, Step } from './chain'
 
 /** One condition a right depends on. All terms must hold. */
@@ -12,7 +13,7 @@ export interface Term {
 }
 export interface Fold {
   terms: Term[]
-  /** A route that no gate opens. */ closed: boolean
+  /** Shut by its kind, and no gate opens it. */ closed: boolean
 }
 
 /** What a gate states of a right: its condition, `'reset'` to everyone, or nothing. A gate's find is its find, else its open. */
@@ -33,7 +34,7 @@ export function foldRight(chain: Chain, right: Right): Fold {
     const condition = statedOf({ ...guard.gate, inherit: true }, right)
     return condition && condition !== 'reset' ? [{ condition, order: guard.order, guard }] : []
   })
-  return { terms: [...terms, ...guards], closed: isClosedRoute(chain, right) }
+  return { terms: [...terms, ...guards], closed: isClosed(chain, right) }
 }
 
 const through =
@@ -48,8 +49,8 @@ const through =
 
 const distinct = (terms: Term[]) => [...new Map(terms.map(term => [term.order, term])).values()]
 
-function isClosedRoute(chain: Chain, right: Right): boolean {
-  if (chain.resource.kind !== 'route' || (right !== 'open' && right !== 'find')) return false
+function isClosed(chain: Chain, right: Right): boolean {
+  if (!moduleOf(chain.resource.kind).closed || (right !== 'open' && right !== 'find')) return false
   const opening = [...chain.outer, ...chain.inner].filter(step => step.on === 'kind' || step.on === 'self')
   return !opening.some(step => step.gates.some(({ gate }) => gate.open))
 }

@@ -1,6 +1,7 @@
 /** What a refused visitor gets, and which gate or setting said so. */
 import type { Gate, Notice, Otherwise, Treatment } from '../rulebook/gate'
-import type { Kind, Resource } from '../rulebook/kinds'
+import { moduleOf } from '../kinds/kinds'
+import type { Kind } from '../kinds/kinds'
 import type { Rulebook } from '../rulebook/rulebook'
 import { chainOf } from './chain'
 import type { Chain, GateIndex, Guard, PlacedGate } from './chain'
@@ -24,23 +25,17 @@ export interface Refusal {
   /** Gates that may answer, outermost first. */ candidates: PlacedGate[]
 }
 
-/** Gates that may choose the otherwise of a thing. Of a block: its kind, the blocks around it, itself. */
+/** Gates that may choose the otherwise of a thing. Of one with others of its kind around it: their kind, those around, itself. */
 export function otherwiseCandidates(chain: Chain, gates: GateIndex, index: SiteIndex): PlacedGate[] {
-  if (chain.resource.kind !== 'block') return inForce(chain, forgetsOpen)
-  const lists = [...blocksAround(chain.resource, gates, index), chain].map(one => inForce(one, forgetsOpen))
-  const ofKind = new Set(gates.on('kind', 'block'))
+  const { kind } = chain.resource
+  const { around } = moduleOf(kind)
+  const thing = around && index.find(chain.resource)
+  if (!thing) return inForce(chain, forgetsOpen)
+  const chains = around(thing as never, index).flatMap(id => chainOf({ kind, id }, gates, index) ?? [])
+  const lists = [...chains, chain].map(one => inForce(one, forgetsOpen))
+  const ofKind = new Set(gates.on('kind', kind))
   const kindGates = lists.flat().filter(placed => ofKind.has(placed))
   return [...new Set(kindGates), ...lists.flat().filter(placed => !ofKind.has(placed))]
-}
-
-function blocksAround(resource: Resource, gates: GateIndex, index: SiteIndex): Chain[] {
-  const around: Chain[] = []
-  for (let block = index.blocks.get(resource.id); block && 'block' in block.in && around.length < 100;) {
-    block = index.blocks.get(block.in.block)
-    const chain = block && chainOf({ kind: 'block', id: block.id }, gates, index)
-    if (chain) around.unshift(chain)
-  }
-  return around
 }
 
 /** Picks the treatment of a refused `open`. `refuses` tells whether a guard is one that refuses. */

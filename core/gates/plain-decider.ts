@@ -3,15 +3,15 @@
  * every condition walked as written. Slow and easy to check; explanations are
  * made from it and the compiled decider is tested against it.
  */
-import { Asker, Holdings } from '../conditions/asker'
+import { Asker, Holdings } from '../visitor/asker'
 import { evaluate } from '../conditions/evaluate'
 import type { Reading, Watch } from '../conditions/evaluate'
 import type { Condition } from '../conditions/condition'
-import type { Kind, Resource, Right } from '../rulebook/kinds'
-import { rights } from '../rulebook/kinds'
+import type { Kind, Resource, Right, SiteRecord } from '../kinds/kinds'
+import { noticedKinds, rights } from '../kinds/kinds'
 import type { Rulebook } from '../rulebook/rulebook'
-import type { Visitor } from '../rulebook/visitor'
-import type { SiteRecord, Site } from '../site/site'
+import type { Visitor } from '../visitor/visitor'
+import type { Site } from '../site/site'
 import { SiteIndex } from '../site/site-index'
 import { TRUE } from '../tri'
 import { chainKey, chainOf, GateIndex } from './chain'
@@ -19,7 +19,7 @@ import type { Chain, Guard } from './chain'
 import { foldRight } from './fold'
 import type { Term } from './fold'
 import { otherwiseCandidates, otherwiseOf, takeNoticeOf } from './otherwise'
-import { queryFits } from './path-pattern'
+import { queryFits } from '../site/path-pattern'
 import { combine, masterKeyBit, rightBit, verdictOf } from './verdict'
 import type { Verdict } from './verdict'
 
@@ -68,7 +68,7 @@ export class PlainDecider {
     const bits = this.bits(resource)
     const verdict = verdictOf(bits.granted | (bits.granted & ~bits.plain ? masterKeyBit : 0))
     if (!verdict.open) verdict.otherwise = this.otherwise(chain).value
-    if (resource.kind === 'product' && verdict.open && !verdict.take) {
+    if (noticedKinds.has(resource.kind) && verdict.open && !verdict.take) {
       const notice = takeNoticeOf(chain, guard => this.guardRefuses(guard, 'take', chain))
       if (notice) verdict.takeNotice = notice.value
     }
@@ -86,11 +86,9 @@ export class PlainDecider {
     )
   }
 
-  /** The first child of a `oneOf` block that opens, or null. */
-  shows(block: string): string | null {
-    return (
-      (this.rules.index.blocksInBlock.get(block) ?? []).find(child => this.opens('block', child.id, true))?.id ?? null
-    )
+  /** The one of several that stand in a thing of their own kind which is shown: the first that opens, or null. */
+  shows({ kind, id }: Resource): string | null {
+    return this.rules.index.standingIn(kind, id).find(child => this.opens(kind, child.id, true))?.id ?? null
   }
 
   condition(condition: Condition): ReturnType<typeof evaluate> {
@@ -147,7 +145,7 @@ export class PlainDecider {
   }
 
   test(condition: Condition, withKey: boolean, chain: Chain, watch?: Watch) {
-    return evaluate(condition, this.reading(withKey, this.recordOf(chain.resource)), watch)
+    return evaluate(condition, this.reading(withKey, chain.resource.record), watch)
   }
 
   guardRefuses(guard: Guard, right: 'open' | 'take', chain: Chain): boolean {
@@ -155,10 +153,6 @@ export class PlainDecider {
     if (!condition || !this.applies({ guard })) return false
     const admits = (withKey: boolean) => this.test(condition, withKey, chain) === TRUE
     return !admits(false) && !(this.asker.masterKey && admits(true))
-  }
-
-  private recordOf({ kind, id, record }: Resource): SiteRecord | undefined {
-    return this.rules.index.records.get(kind === 'record' ? id : (record ?? ''))
   }
 
   private reading(withKey: boolean, record: SiteRecord | undefined): Reading {

@@ -1,6 +1,7 @@
 /** The answer to "what may this visitor do with this thing". */
 import type { Notice, Treatment } from '../rulebook/gate'
-import type { Kind, Right } from '../rulebook/kinds'
+import { pricedKinds, takenKinds } from '../kinds/kinds'
+import type { Kind, Right } from '../kinds/kinds'
 
 export const reaches = ['unseen', 'glimpse', 'open', 'take'] as const
 export type Reach = (typeof reaches)[number]
@@ -24,8 +25,8 @@ export interface Verdict {
   takeNotice?: Notice
 }
 
-export const hasPrice = (kind: Kind) => kind === 'product'
-export const canBeTaken = (kind: Kind) => kind === 'product' || kind === 'download'
+export const hasPrice = (kind: Kind) => pricedKinds.has(kind)
+export const canBeTaken = (kind: Kind) => takenKinds.has(kind)
 
 export function reachOf(bits: number): Reach {
   if (bits & rightBit.take) return 'take'

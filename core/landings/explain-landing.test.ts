@@ -6,8 +6,8 @@ import { CompiledRules } from '../gates/compiled'
 import { CompiledDecider } from '../gates/compiled-decider'
 import { rightBit } from '../gates/verdict'
 import type { Landing, Rulebook } from '../rulebook/rulebook'
-import type { Visitor } from '../rulebook/visitor'
-import { explainLanding, landingFindings } from './explain-landing'
+import type { Visitor } from '../visitor/visitor'
+import { explainLanding } from './explain-landing'
 import { landingOf } from './landing'
 
 const world = wexlowCase()
@@ -101,29 +101,5 @@ describe('an explained landing', () => {
 
   it('to nothing at all is the front page', () => {
     expect(explainLanding(rulesOf([]), person, 'signIn', 0)).toMatchObject({ to: null, target: 'none', steps: [] })
-  })
-})
-
-describe('findings of landings', () => {
-  const gates: Rulebook['gates'] = [{ id: 'g', on: { page: 'trade' }, open: { signedIn: true } }]
-  const tiers = [
-    { id: 'guest', visitor: { person: null } },
-    { id: 'signed-in', visitor: person },
-  ]
-
-  it('name a page that is not there, and one that stays shut, once each with an example', () => {
-    const found = landingFindings(
-      rulesOf([to('/nowhere')], gates),
-      [...tiers, { id: 'other', visitor: { person: { id: 'p-gu' } } }],
-      0,
-    )
-    expect(found).toEqual([{ landing: '/nowhere', to: '/nowhere', on: 'signIn', target: 'missing', tier: 'signed-in' }])
-  })
-
-  it('take whoever has signed out for a guest', () => {
-    expect(landingFindings(rulesOf([to('/trade', { on: 'signOut' })], gates), tiers, 0)).toMatchObject([
-      { on: 'signOut', target: 'shut' },
-    ])
-    expect(landingFindings(rulesOf([to('/trade')], gates), tiers, 0)).toEqual([])
   })
 })

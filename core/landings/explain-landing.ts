@@ -3,9 +3,9 @@ import type { Condition } from '../conditions/condition'
 import type { CompiledRules } from '../gates/compiled'
 import { CompiledDecider } from '../gates/compiled-decider'
 import { rightBit } from '../gates/verdict'
-import type { Kind, Resource } from '../rulebook/kinds'
+import type { Kind, Resource } from '../kinds/kinds'
 import type { LandingMoment } from '../rulebook/rulebook'
-import type { Visitor } from '../rulebook/visitor'
+import type { Visitor } from '../visitor/visitor'
 import type { TriWord } from '../tri'
 import { isOwnAddress } from '../site/own-addresses'
 import { landingOf } from './landing'
@@ -24,7 +24,7 @@ export interface LandingExplanation {
   landing?: string
   back?: true
   target: LandingTarget
-  page?: string
+  thing?: Resource
   steps: ExplainedLanding[]
 }
 
@@ -83,49 +83,15 @@ export function explainLanding(
   }
 }
 
-function targetOf(
+/** What stands at an address, for whom these things open. */
+export function targetOf(
   rules: CompiledRules,
   to: string | null,
   opens: (resource: Resource) => boolean,
-): { target: LandingTarget; page?: string } {
+): { target: LandingTarget; thing?: Resource } {
   if (to === null) return { target: 'none' }
   const bare = to.split(/[?#]/)[0]!
-  const page = (rules.index.site.pages ?? []).find(one => one.path === bare)
-  if (page) return { target: opens({ kind: 'page', id: page.id }) ? 'opens' : 'shut', page: page.id }
+  const thing = rules.index.at(bare)
+  if (thing) return { target: opens(thing) ? 'opens' : 'shut', thing }
   return { target: isOwnAddress(bare) ? 'application' : 'missing' }
-}
-
-export interface LandingFinding {
-  landing: string
-  to: string
-  on: LandingMoment
-  target: 'missing' | 'shut'
-  /** An example visitor. */ tier: string
-}
-
-/** Tiers that would land on a page that is not there, or that they cannot open; each landing once per kind of trouble. */
-export function landingFindings(
-  rules: CompiledRules,
-  tiers: readonly { id: string; visitor: Visitor }[],
-  nowMs: number,
-): LandingFinding[] {
-  const found = new Map<string, LandingFinding>()
-  for (const on of ['signIn', 'signUp', 'signOut'] as const)
-    for (const tier of tiers) {
-      if (!tier.visitor.person) continue
-      const { landing, to, target } = explainLanding(rules, tier.visitor, on, nowMs)
-      // Whoever signed out is a guest by then.
-      const real =
-        on === 'signOut' && to !== null
-          ? targetOf(
-              rules,
-              to,
-              resource => (new CompiledDecider(rules, { person: null }, nowMs).bits(resource) & rightBit.open) !== 0,
-            ).target
-          : target
-      if (!landing || to === null || (real !== 'missing' && real !== 'shut')) continue
-      const key = `${landing} ${real}`
-      if (!found.has(key)) found.set(key, { landing, to, on, target: real, tier: tier.id })
-    }
-  return [...found.values()]
 }

@@ -1,9 +1,9 @@
 /** Where a person goes next: the first landing whose condition is true. */
-import { isSitePath } from '../rulebook/shapes'
+import { isSitePath } from '../shapes'
 import type { Condition } from '../conditions/condition'
 import type { Landing, LandingMoment } from '../rulebook/rulebook'
-import type { Resource } from '../rulebook/kinds'
-import type { Asker } from '../conditions/asker'
+import type { Resource } from '../kinds/kinds'
+import type { Asker } from '../visitor/asker'
 
 export interface LandingAsk {
   on: LandingMoment

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import type { Menu, MenuItem } from '../site/site'
+import type { Menu, MenuItem } from '../kinds/menu-item'
 import { menuFor } from './menu'
 import type { MenuAsk } from './menu'
 

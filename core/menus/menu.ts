@@ -1,6 +1,6 @@
 /** Which items of a menu a visitor sees, and how. */
-import type { Kind, Resource } from '../rulebook/kinds'
-import type { Menu, MenuItem } from '../site/site'
+import type { Kind, Resource } from '../kinds/kinds'
+import type { Menu, MenuItem } from '../kinds/menu-item'
 
 export type ItemState = 'shown' | 'locked'
 export interface MenuAsk {

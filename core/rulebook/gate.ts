@@ -1,13 +1,13 @@
 /** Gates: who is admitted to a thing, and what the others get. */
-import { mostPatternLength } from '../gates/path-pattern'
+import { mostPatternLength } from '../site/path-pattern'
 import { z } from 'zod'
 import { condition } from '../conditions/condition'
 import type { Condition } from '../conditions/condition'
-import { kinds } from './kinds'
-import type { Kind } from './kinds'
-import { id, isObject, label, oneOfKeys, reference, report, shape, sitePath, within } from './shapes'
+import { belowScopes, kinds, scopes } from '../kinds/kinds'
+import type { Kind, ScopeKey } from '../kinds/kinds'
+import { id, isObject, label, oneOfKeys, reference, report, shape, sitePath, within } from '../shapes'
 
-const scopeKinds: Record<string, z.ZodType> = {
+const scopeShapes: Record<string, z.ZodType> = {
   everything: z.literal(true),
   kind: z.enum(kinds),
   path: shape<string>(sink => {
@@ -16,43 +16,19 @@ const scopeKinds: Record<string, z.ZodType> = {
     else if (sink.value.length > mostPatternLength)
       report(sink, 'bad-value', [], `A path pattern has at most ${mostPatternLength} characters.`)
   }),
-  page: reference,
-  topic: reference,
-  category: reference,
-  folder: reference,
-  post: reference,
-  product: reference,
-  download: reference,
-  block: reference,
-  menuItem: reference,
-  route: reference,
-  register: reference,
-  records: reference,
-  field: reference,
+  ...Object.fromEntries(Object.keys(scopes).map(key => [key, reference])),
 }
 
-/** Where a gate stands: one key, and `below` with a page. */
+/** Where a gate stands: one key, and `below` where what lies below is covered too. */
 export type Scope =
   | { everything: true }
   | { kind: Kind }
   | { path: string }
-  | { page: string; below?: boolean }
-  | { topic: string }
-  | { category: string }
-  | { folder: string }
-  | { post: string }
-  | { product: string }
-  | { download: string }
-  | { block: string }
-  | { menuItem: string }
-  | { route: string }
-  | { register: string }
-  | { records: string }
-  | { field: string }
+  | ({ [K in ScopeKey]: { [P in K]: string } }[ScopeKey] & { below?: boolean })
 
 export const scope: z.ZodType<Scope> = oneOfKeys<Scope>(
-  () => scopeKinds,
-  (key): Record<string, z.ZodType> => (key === 'page' ? { below: z.boolean() } : {}),
+  () => scopeShapes,
+  (key): Record<string, z.ZodType> => (belowScopes.has(key) ? { below: z.boolean() } : {}),
 )
 
 /** A link in a notice: a page of the site, or a web address. */

@@ -1,8 +1,8 @@
 /** Levels, roles, permissions, facts, audiences and tiers. */
 import { z } from 'zod'
 import { condition } from '../conditions/condition'
-import { choices, duration, id, label, minor, reference, whole } from './shapes'
-import { visitor } from './visitor'
+import { choices, duration, id, label, minor, reference, whole } from '../shapes'
+import { visitor } from '../visitor/visitor'
 
 const named = { id, name: z.string().optional(), note: z.string().optional() }
 

@@ -2,10 +2,10 @@
 import { z } from 'zod'
 import { condition } from '../conditions/condition'
 import { gate, otherwise, statesSomething } from './gate'
-import { kinds } from './kinds'
+import { kinds } from '../kinds/kinds'
 import { audience, fact, level, permission, role, tier } from './people-rules'
 import { exception, goods, offer, rate, shown, tax, taxSettings } from './shop-rules'
-import { id, reference, report, sitePath } from './shapes'
+import { id, reference, report, sitePath } from '../shapes'
 
 export const landing = z.strictObject({
   id,

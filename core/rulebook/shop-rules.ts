@@ -15,7 +15,7 @@ import {
   report,
   shape,
   whole,
-} from './shapes'
+} from '../shapes'
 
 const named = { id, name: z.string().optional(), note: z.string().optional() }
 const switched = { ...named, active: z.boolean().optional() }

@@ -1,7 +1,8 @@
 /** The names a sentence may use: what the rulebook and the site call things. */
 import type { Rulebook } from '../rulebook/rulebook'
-import type { Kind } from '../rulebook/kinds'
-import { kinds } from '../rulebook/kinds'
+import type { Kind } from '../kinds/kinds'
+import { kinds } from '../kinds/kinds'
+import { SiteIndex } from '../site/site-index'
 import type { Site } from '../site/site'
 import { minorDigits } from '../money'
 import { reserved } from './words'
@@ -28,8 +29,15 @@ export interface Lexicon {
 const named = (list: readonly { id: string; name?: string; title?: string; label?: string }[] | undefined): Named[] =>
   (list ?? []).map(entry => ({ id: entry.id, name: entry.name ?? entry.title ?? entry.label ?? entry.id }))
 
-export function lexiconOf(rulebook: Rulebook, site: Site, more: { people?: Named[]; firms?: Named[] } = {}): Lexicon {
-  const fields = (site.registers ?? []).flatMap(register => (register.fields ?? []).map(field => ({ register, field })))
+export function lexiconOf(
+  rulebook: Rulebook,
+  site: Site | SiteIndex,
+  more: { people?: Named[]; firms?: Named[] } = {},
+): Lexicon {
+  const index = site instanceof SiteIndex ? site : new SiteIndex(site)
+  const fields = (index.site.registers ?? []).flatMap(register =>
+    (register.fields ?? []).map(field => ({ register, field })),
+  )
   return {
     levels: named(rulebook.levels),
     roles: named(rulebook.roles),
@@ -39,24 +47,20 @@ export function lexiconOf(rulebook: Rulebook, site: Site, more: { people?: Named
     people: more.people ?? [],
     firms: more.firms ?? [],
     fields: [...new Map(named(fields.map(one => one.field)).map(one => [one.id, one])).values()],
-    things: {
-      page: named(site.pages),
-      post: named(site.posts),
-      block: named(site.blocks),
-      product: named(site.products),
-      category: named(site.categories),
-      download: named(site.downloads),
-      menuItem: named((site.menus ?? []).flatMap(menu => menu.items)),
-      route: named((site.routes ?? []).map(id => ({ id }))),
-      register: named(site.registers),
-      record: named(site.records),
-      field: fields.map(({ register, field }) => ({
-        id: `${register.id}/${field.id}`,
-        name: `${register.id}/${field.id}`,
-      })),
-    },
-    moneyDigits: minorDigits(site.currency),
+    things: thingNames(index),
+    moneyDigits: minorDigits(index.site.currency),
   }
+}
+
+/** Names of all things, read once for a site: a hundred thousand of them do not change with a rule. */
+const namesOf = new WeakMap<SiteIndex, Lexicon['things']>()
+function thingNames(index: SiteIndex): Lexicon['things'] {
+  let names = namesOf.get(index)
+  if (!names) {
+    names = Object.fromEntries(kinds.map(kind => [kind, named([...index.all(kind).values()])])) as Lexicon['things']
+    namesOf.set(index, names)
+  }
+  return names
 }
 
 export const emptyLexicon: Lexicon = {

@@ -2,14 +2,14 @@
  * Conditions and gates as sentences: tokens a screen can show and edit, whose
  * texts joined by spaces are what `read` understands.
  */
-import { durationParts, durationUnits, isDate } from '../calendar'
 import { keyOf } from '../conditions/condition'
-import type { Comparison, Condition, FactValue, LeafArgument, LeafKey } from '../conditions/condition'
+import type { Condition, LeafKey } from '../conditions/condition'
 import type { Gate, Otherwise, Treatment } from '../rulebook/gate'
-import type { Kind, Right } from '../rulebook/kinds'
+import type { Right } from '../kinds/kinds'
+import { phrasesOf } from './phrases'
+import { rightLeads } from './words'
 import type { Lexicon } from './lexicon'
-import { pluralOf, quoted, written } from './lexicon'
-import { countries, kindNames, monthNames, rightLeads, weekdayNames } from './words'
+import { written } from './lexicon'
 
 export type TokenType = 'leaf' | 'not' | 'join' | 'open' | 'close' | 'whole'
 export interface Token {
@@ -63,113 +63,8 @@ function bracketed(node: Condition, lexicon: Lexicon, path: (string | number)[])
   return (key === 'all' || key === 'any') && (argument as Condition[]).length > 1 ? inBrackets(tokens, path) : tokens
 }
 
-type Words = { [K in LeafKey]: (argument: LeafArgument<K>, lexicon: Lexicon) => string }
-const listed = (list: readonly string[]) => list.join(', ')
-const only = (argument: object) => Object.entries(argument)[0] as [string, string]
-/** A text that is no name: bare where nothing else could be meant. */
-const bare = (text: string) => (/^[a-z0-9][a-z0-9_.:/-]*$/i.test(text) && !/[.,:/-]$/.test(text) ? text : quoted(text))
-
-const words: Words = {
-  everyone: () => 'everyone',
-  nobody: () => 'nobody',
-  audience: (id, { audiences }) => `audience ${written(audiences, id)}`,
-  signedIn: wanted => (wanted ? 'signed-in visitors' : 'guests'),
-  level: (argument, lexicon) => {
-    if ('in' in argument) return `holds ${listed(argument.in.map(id => written(lexicon.levels, id)))}`
-    const [bound, id] = only(argument)
-    const name = written(lexicon.levels, id)
-    if (bound === 'atMost') return `up to ${name}`
-    return /^["#]/.test(name) ? `level ${name} or above` : `${name} or above`
-  },
-  role: (argument, { roles }) => {
-    const [which, list] = Object.entries(argument)[0] as ['anyOf' | 'allOf', string[]]
-    if (which === 'allOf') return `all roles of ${listed(list.map(id => written(roles, id)))}`
-    if (list.length > 1) return `any role of ${listed(list.map(id => written(roles, id)))}`
-    return pluralOf(roles, list[0]!) ?? `role ${written(roles, list[0]!)}`
-  },
-  permission: (id, { permissions }) => `may ${written(permissions, id)}`,
-  person: ({ in: list }, { people }) => `person ${listed(list.map(id => written(people, id)))}`,
-  firm: ({ in: list }, { firms }) => `firm ${listed(list.map(id => written(firms, id)))}`,
-  bought: (argument, { things }) => {
-    const [what, id] = only(argument)
-    return what === 'product' ? `bought ${written(things.product, id)}` : `bought from ${written(things.category, id)}`
-  },
-  orders: ({ atLeast }) => `ordered at least ${atLeast} times`,
-  spent: ({ atLeast }, { moneyDigits }) => `spent at least ${moneyText(atLeast, moneyDigits)}`,
-  memberFor: ({ atLeast, level }, { levels }) =>
-    `member for ${durationText(atLeast)}${level === undefined ? '' : ` as ${written(levels, level)}`}`,
-  basket: (argument, { things }) => {
-    const [what, id] = only(argument)
-    return what === 'product'
-      ? `basket holds ${written(things.product, id)}`
-      : `basket holds from ${written(things.category, id)}`
-  },
-  opens: (argument, { things }) => {
-    const [kind, id] = only(argument) as [Kind, string]
-    return `can open ${kindNames[kind]} ${written(things[kind], id)}`
-  },
-  date: ({ from, until }) =>
-    from && from === until
-      ? `on ${dateText(from)}`
-      : [from && `from ${dateText(from)}`, until && `until ${dateText(until)}`].filter(Boolean).join(' '),
-  time: ({ from, until }) => `between ${from} and ${until}`,
-  weekday: ({ in: list }) => `on ${listed(list.map(day => weekdayNames[day]))}`,
-  device: ({ in: list }) => `on ${listed(list)}`,
-  browser: ({ in: list }) => `browser ${listed(list.map(bare))}`,
-  country: ({ in: list }) =>
-    `in ${listed(list.map(code => (countries().some(one => one.id === code) ? written(countries(), code) : `country ${code}`)))}`,
-  region: ({ in: list }) => `in region ${listed(list)}`,
-  language: ({ in: list }) => `reading ${listed(list)}`,
-  address: ({ in: list }) => `network ${listed(list)}`,
-  referrer: ({ in: list }) => `coming from ${listed(list)}`,
-  query: ({ name, in: list }) => `address carries ${bare(name)}${list ? ` as ${listed(list.map(bare))}` : ''}`,
-  fact: ({ name, ...comparison }, { facts }) =>
-    [`fact ${written(facts, name)}`, ...comparisonTexts(comparison)].join(' '),
-  mine: () => 'its owner',
-  assigned: (field, { fields }) => `assigned as ${written(fields, field)}`,
-  record: ({ field, ...comparison }, { fields }) =>
-    [`record ${written(fields, field)}`, ...comparisonTexts(comparison)].join(' '),
-}
-
-function leafText(key: string, argument: unknown, lexicon: Lexicon): string {
-  return (words[key as LeafKey] as (argument: unknown, lexicon: Lexicon) => string)(argument, lexicon)
-}
-
-function comparisonTexts({ is, in: list, atLeast, atMost }: Comparison): string[] {
-  return [
-    ...(is === undefined ? [] : [`is ${valueText(is)}`]),
-    ...(list === undefined ? [] : [`is one of ${listed(list.map(valueText))}`]),
-    ...(atLeast === undefined ? [] : [`at least ${valueText(atLeast)}`]),
-    ...(atMost === undefined ? [] : [`at most ${valueText(atMost)}`]),
-  ]
-}
-
-function valueText(value: FactValue): string {
-  if (typeof value === 'boolean') return value ? 'yes' : 'no'
-  if (typeof value === 'number') return String(value)
-  return isDate(value) ? dateText(value) : quoted(value)
-}
-
-/** `2026-11-01` as `1 Nov 2026`. */
-export function dateText(date: string): string {
-  const [year, month, day] = date.split('-') as [string, string, string]
-  return `${Number(day)} ${monthNames[Number(month) - 1]} ${year}`
-}
-
-/** A sum in minor units with the currency's digits. */
-export function moneyText(minor: number, digits: number): string {
-  if (digits === 0) return String(minor)
-  const padded = String(minor).padStart(digits + 1, '0')
-  return `${padded.slice(0, -digits)}.${padded.slice(-digits)}`
-}
-
-export function durationText(iso: string): string {
-  const parts = durationParts(iso) ?? []
-  return parts
-    .flatMap((digits, i) =>
-      digits === undefined ? [] : [`${digits} ${durationUnits[i]}${Number(digits) === 1 ? '' : 's'}`],
-    )
-    .join(' ')
+function leafText(key: LeafKey, argument: unknown, lexicon: Lexicon): string {
+  return phrasesOf(key).say(argument, lexicon)
 }
 
 export interface SaidRight {

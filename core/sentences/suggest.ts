@@ -1,10 +1,10 @@
 /** What a sentence could go on with at the cursor: everything a rule can say, by the words typed so far. */
 import type { Condition } from '../conditions/condition'
-import { kinds } from '../rulebook/kinds'
+import { leafKeys } from '../conditions/leaves/leaves'
+import { phrasesOf } from './phrases'
 import type { Lexicon } from './lexicon'
 import { read } from './read'
 import { sayText } from './say'
-import { countries, weekdayNames } from './words'
 
 export interface Suggestion {
   /** The phrase, as it would be written. */
@@ -53,32 +53,11 @@ function fragmentStart(before: string): number {
   return last ? last.index + last[0].length : before.length - before.trimStart().length
 }
 
-/** Dates, times, durations and whole phrases that can already be read. */
+/** What is typed as a whole phrase, or as the value of one: dates, times, lengths of time. */
 function understood(typed: string, lexicon: Lexicon, today: string): Condition[] {
   if (!typed) return []
-  const tries = [
-    typed,
-    `from ${typed}`,
-    `until ${typed}`,
-    `on ${typed}`,
-    `member for ${typed}`,
-    `ordered at least ${typed} times`,
-    `spent at least ${typed}`,
-    `between ${typed.replace(/\s*(?:to|–|-)\s*/, ' and ')}`,
-    `network ${typed}`,
-    `coming from ${typed}`,
-    `in region ${typed}`,
-    `reading ${typed}`,
-  ]
-  const limited = /^\d/.test(typed)
-    ? tries
-    : tries.filter(
-        one =>
-          !/^(reading|coming from|ordered|spent) /.test(one) ||
-          one === typed ||
-          (/\./.test(typed) && one.startsWith('coming')),
-      )
-  return limited.flatMap(sentence => {
+  const tries = [typed, ...leafKeys.flatMap(key => phrasesOf(key).around?.(typed) ?? [])]
+  return tries.flatMap(sentence => {
     const result = read(sentence, lexicon, today)
     return result.ok ? [result.condition] : []
   })
@@ -90,51 +69,7 @@ function rankOf(phrase: string, words: readonly string[]): number {
   return phrase.startsWith(words.join(' ')) ? 3 : parts[0]!.startsWith(words[0]!) ? 2 : 1
 }
 
-function opening(lexicon: Lexicon): Condition[] {
-  return [
-    { everyone: true },
-    { signedIn: true },
-    { signedIn: false },
-    ...lexicon.levels.map(({ id }): Condition => ({ level: { atLeast: id } })),
-    ...lexicon.roles.map(({ id }): Condition => ({ role: { anyOf: [id] } })),
-    ...lexicon.audiences.map(({ id }): Condition => ({ audience: id })),
-  ]
-}
-
-function catalogue(lexicon: Lexicon): Condition[] {
-  return [
-    ...opening(lexicon),
-    { nobody: true },
-    ...lexicon.levels.flatMap(({ id }): Condition[] => [
-      { level: { atMost: id } },
-      { level: { in: [id] } },
-      { memberFor: { atLeast: 'P30D', level: id } },
-    ]),
-    { memberFor: { atLeast: 'P30D' } },
-    ...lexicon.permissions.map(({ id }): Condition => ({ permission: id })),
-    ...(['phone', 'tablet', 'desktop'] as const).map((one): Condition => ({ device: { in: [one] } })),
-    ...Object.keys(weekdayNames).map((day): Condition => ({ weekday: { in: [day as 'mon'] } })),
-    { orders: { atLeast: 1 } },
-    { spent: { atLeast: 5000 } },
-    { time: { from: '09:00', until: '17:00' } },
-    ...lexicon.facts.map(({ id }): Condition => ({ fact: { name: id } })),
-    ...lexicon.things.product.flatMap(({ id }): Condition[] => [
-      { bought: { product: id } },
-      { basket: { product: id } },
-    ]),
-    ...lexicon.things.category.flatMap(({ id }): Condition[] => [
-      { bought: { category: id } },
-      { basket: { category: id } },
-    ]),
-    ...countries().map(({ id }): Condition => ({ country: { in: [id] } })),
-    ...lexicon.firms.map(({ id }): Condition => ({ firm: { in: [id] } })),
-    ...lexicon.people.map(({ id }): Condition => ({ person: { in: [id] } })),
-    ...kinds.flatMap(kind =>
-      kind === 'menuItem' || kind === 'field'
-        ? []
-        : lexicon.things[kind].map(({ id }): Condition => ({ opens: { [kind]: id } })),
-    ),
-    ...lexicon.fields.map(({ id }): Condition => ({ assigned: id })),
-    { mine: true },
-  ]
-}
+const offeredBy = (which: 'first' | 'more', lexicon: Lexicon): Condition[] =>
+  leafKeys.flatMap(key => (phrasesOf(key)[which]?.(lexicon) ?? []).map(argument => ({ [key]: argument }) as Condition))
+const opening = (lexicon: Lexicon) => offeredBy('first', lexicon)
+const catalogue = (lexicon: Lexicon) => [...opening(lexicon), ...offeredBy('more', lexicon)]

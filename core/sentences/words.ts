@@ -1,5 +1,5 @@
-/** The English of sentences. Another language is another file of this shape. */
-import type { Kind, Right } from '../rulebook/kinds'
+/** The English of sentences: with `phrases` and `values`, all that another language would say otherwise. */
+import type { Kept, Right } from '../kinds/kinds'
 import type { Weekday } from '../calendar'
 
 export const weekdayNames: Record<Weekday, string> = {
@@ -13,7 +13,7 @@ export const weekdayNames: Record<Weekday, string> = {
 }
 export const monthNames = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 
-export const kindNames: Record<Kind, string> = {
+export const kindNames: Record<Kept, string> = {
   page: 'page',
   post: 'post',
   block: 'block',
@@ -25,8 +25,11 @@ export const kindNames: Record<Kind, string> = {
   register: 'register',
   record: 'record',
   field: 'field',
+  topic: 'topic',
+  folder: 'folder',
+  menu: 'menu',
 }
-export const kindPlurals: Record<Kind, string> = {
+export const kindPlurals: Record<Kept, string> = {
   page: 'Pages',
   post: 'Posts',
   block: 'Blocks',
@@ -38,6 +41,9 @@ export const kindPlurals: Record<Kind, string> = {
   register: 'Registers',
   record: 'Records',
   field: 'Fields',
+  topic: 'Topics',
+  folder: 'Folders',
+  menu: 'Menus',
 }
 
 /** How the sentence about each right begins. */

@@ -1,5 +1,91 @@
-/** Addresses the application answers itself: no page of the site can have them, and no gate stands before them. */
-const own =
-  /^\/(loft|api|walk|go|sign-in|sign-up|signed-up|sign-out|confirm|forgot|reset|pay|apply|join-firm|first-keeper|account\/(profile|address|do|buy|leave|data)|health|ready|metrics|_nuxt)(\/|$)/
+/**
+ * Addresses the application answers itself: no page of the site can have them, and no gate stands before
+ * them. One list; what is reserved, which methods are known, who answers and how follow from it.
+ */
+export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
-export const isOwnAddress = (path: string) => own.test(path)
+export interface OwnAddress {
+  /** `:name` stands for one segment; a last `/**` for whatever lies below, at least one segment. */
+  path: string
+  methods: readonly Method[]
+  /**
+   * `route`: by a handler of its own. `own page`: by a page with its form, see `server/own-pages`; whatever lies
+   * below belongs to it. `form`: a page of the application whose form is sent to a handler. `screen`: by a screen.
+   */
+  by: 'route' | 'own page' | 'form' | 'screen'
+  /** Asked by programs: whoever says nothing about what they take gets JSON. */
+  programs?: true
+}
+
+const route = (path: string, methods: readonly Method[]) => ({ path, methods, by: 'route', programs: true }) as const
+const ownPage = <P extends string>(path: P) => ({ path, methods: ['GET'], by: 'own page' }) as const
+
+export const ownAddresses = [
+  route('/api/session', ['GET', 'POST', 'DELETE']),
+  route('/api/payments/notice', ['POST']),
+  // Each action of the console declares its own address and method below this one.
+  route('/api/loft/**', []),
+  route('/health', ['GET']),
+  route('/ready', ['GET']),
+  route('/metrics', ['GET']),
+  route('/go/:block', ['GET']),
+  route('/account/data', ['GET']),
+  { path: '/sign-out', methods: ['POST'], by: 'route' },
+  { path: '/sign-in', methods: ['GET', 'POST'], by: 'form' },
+  { path: '/first-keeper', methods: ['GET', 'POST'], by: 'form' },
+  ownPage('/sign-up'),
+  ownPage('/signed-up'),
+  ownPage('/confirm'),
+  ownPage('/forgot'),
+  ownPage('/reset'),
+  ownPage('/pay'),
+  ownPage('/apply'),
+  ownPage('/join-firm'),
+  ownPage('/account/profile'),
+  ownPage('/account/address'),
+  ownPage('/account/do'),
+  ownPage('/account/buy'),
+  ownPage('/account/leave'),
+  { path: '/loft', methods: ['GET'], by: 'screen' },
+  { path: '/loft/**', methods: ['GET'], by: 'screen' },
+  { path: '/walk/**', methods: ['GET'], by: 'screen', programs: true },
+  { path: '/_nuxt/**', methods: ['GET'], by: 'route' },
+] as const satisfies readonly OwnAddress[]
+
+type Own = (typeof ownAddresses)[number]
+export type OwnPagePath = Extract<Own, { by: 'own page' }>['path']
+
+const list: readonly OwnAddress[] = ownAddresses
+/** The part of a path before what stands for something else. */
+const fixed = (path: string) => path.replace(/\/(:\w+|\*\*).*$/, '')
+/** Everything at and below these is reserved. `/api` is, whatever is asked for there. */
+const reserved = new Set([...list.map(one => fixed(one.path)), '/api'])
+const forPrograms = new Set([...list.filter(one => one.programs).map(one => fixed(one.path)), '/api'])
+
+const atOrBelow = (path: string, roots: ReadonlySet<string>): boolean => {
+  for (let end = path.length; end > 0; end = path.lastIndexOf('/', end - 1))
+    if (roots.has(path.slice(0, end))) return true
+  return false
+}
+
+export const isOwnAddress = (path: string) => atOrBelow(path, reserved)
+/** Whether programs ask there. */
+export const isForPrograms = (path: string) => atOrBelow(path, forPrograms)
+
+/** Whether a canonical path fits an address of the list. */
+export function fitsAddress(parts: readonly string[], asked: readonly string[]): boolean {
+  if (parts.at(-1) === '**')
+    return asked.length >= parts.length && parts.slice(0, -1).every((part, i) => part === asked[i])
+  return parts.length === asked.length && parts.every((part, i) => part.startsWith(':') || part === asked[i])
+}
+
+const routes = list.filter(one => one.by === 'route').map(one => one.path.split('/'))
+/** Whether a handler of its own answers there, so that no page is assembled. */
+export function isAnsweredByRoute(path: string): boolean {
+  if (path.startsWith('/api/')) return true
+  const asked = path.split('/')
+  return routes.some(parts => fitsAddress(parts, asked))
+}
+/** Whether it is a page of the application whose form a handler takes. */
+const forms: ReadonlySet<string> = new Set(list.filter(one => one.by === 'form').map(one => one.path))
+export const isFormPage = (path: string) => forms.has(path)

@@ -1,130 +1,107 @@
-/** Looks things of a site up by id, and walks what contains what. Built once per site. */
-import type { Kind } from '../rulebook/kinds'
-import type { MenuItem, Site } from './site'
+/** Looks things of a site up by kind and id, and walks what contains what. Built once per site, each list when it is first asked for. */
+import { keptKinds, moduleOf } from '../kinds/kinds'
+import type { Kept, Kind, Resource, ThingOf } from '../kinds/kinds'
+import type { Lookup } from '../kinds/kind'
+import type { Block } from '../kinds/block'
+import { splitField } from '../kinds/register'
+import type { RegisterField } from '../kinds/register'
+import type { Site } from './site'
 
-type Of<K extends keyof Site> = NonNullable<Site[K]> extends (infer T)[] ? T : never
-export type Page = Of<'pages'>
-export type Post = Of<'posts'>
-export type Block = Of<'blocks'>
-export type Category = Of<'categories'>
-export type Product = Of<'products'>
-export type Folder = Of<'folders'>
-export type Download = Of<'downloads'>
+type Named = { id: string; parent?: string }
 
-const byId = <T extends { id: string }>(list: T[] | undefined) => new Map((list ?? []).map(entry => [entry.id, entry]))
+export class SiteIndex implements Lookup {
+  private readonly maps = new Map<string, Map<string, Named>>()
+  private readonly lines = new Map<string, readonly string[]>()
+  private addresses: Map<string, Resource> | undefined
+  private places: Map<string, Block[]> | undefined
 
-export class SiteIndex {
-  readonly pages: Map<string, Page>
-  readonly posts: Map<string, Post>
-  readonly topics: Map<string, Of<'topics'>>
-  readonly blocks: Map<string, Block>
-  readonly categories: Map<string, Category>
-  readonly products: Map<string, Product>
-  readonly folders: Map<string, Folder>
-  readonly downloads: Map<string, Download>
-  readonly routes: Map<string, { id: string }>
-  readonly registers: Map<string, Of<'registers'>>
-  readonly records: Map<string, Of<'records'>>
-  readonly menus: Map<string, Of<'menus'>>
-  readonly menuItems = new Map<string, MenuItem>()
-  /** Children of a `oneOf` block or any other, in the order of the list. */
-  readonly blocksInBlock = new Map<string, Block[]>()
+  constructor(readonly site: Site) {}
 
-  private readonly pagesByPath = new Map<string, Page>()
-
-  constructor(readonly site: Site) {
-    this.pages = byId(site.pages)
-    for (const page of site.pages ?? []) this.pagesByPath.set(page.path, page)
-    this.posts = byId(site.posts)
-    this.topics = byId(site.topics)
-    this.blocks = byId(site.blocks)
-    this.categories = byId(site.categories)
-    this.products = byId(site.products)
-    this.folders = byId(site.folders)
-    this.downloads = byId(site.downloads)
-    this.routes = new Map((site.routes ?? []).map(id => [id, { id }]))
-    this.registers = byId(site.registers)
-    this.records = byId(site.records)
-    this.menus = byId(site.menus)
-    for (const menu of this.menus.values()) for (const item of menu.items) this.menuItems.set(item.id, item)
-    for (const block of site.blocks ?? []) {
-      if (!('block' in block.in)) continue
-      const around = this.blocksInBlock.get(block.in.block)
-      if (around) around.push(block)
-      else this.blocksInBlock.set(block.in.block, [block])
+  /** All things of a kind, by id, in the order of the site. */
+  all<K extends Kept>(kind: K): ReadonlyMap<string, ThingOf<K>> {
+    let map = this.maps.get(kind)
+    if (!map) {
+      const { list, all } = moduleOf(kind)
+      const things = (all ? all(this.site) : list ? (this.site as Record<string, unknown>)[list] : undefined) ?? []
+      map = new Map((things as Named[]).map(thing => [thing.id, thing]))
+      this.maps.set(kind, map)
     }
+    return map as unknown as ReadonlyMap<string, never>
   }
 
-  /** The page at an address, as it is written there. */
-  pageAt(path: string): Page | undefined {
-    return this.pagesByPath.get(path)
+  get<K extends Kept>(kind: K, id: string): ThingOf<K> | undefined
+  get(kind: string, id: string): unknown
+  get(kind: string, id: string): unknown {
+    return this.all(kind as Kept).get(id)
   }
 
-  /** A page to decide about where none was found, so that both take the same time. */
-  get anyPage(): Page | undefined {
-    return this.site.pages?.at(-1)
+  /** The thing of a question; some come along with it. */
+  find(asked: Resource): { id: string } | undefined {
+    const { find } = moduleOf(asked.kind)
+    return find ? find(asked, this) : (this.get(asked.kind, asked.id) as Named | undefined)
   }
 
-  /** Whether a thing of a kind exists. A field is named `register/field`. */
-  has(kind: Kind, id: string): boolean {
-    switch (kind) {
-      case 'page':
-        return this.pages.has(id)
-      case 'post':
-        return this.posts.has(id)
-      case 'block':
-        return this.blocks.has(id)
-      case 'product':
-        return this.products.has(id)
-      case 'category':
-        return this.categories.has(id)
-      case 'download':
-        return this.downloads.has(id)
-      case 'menuItem':
-        return this.menuItems.has(id)
-      case 'route':
-        return this.routes.has(id)
-      case 'register':
-        return this.registers.has(id)
-      case 'record':
-        return this.records.has(id)
-      case 'field':
-        return this.field(id) !== undefined
-    }
+  /** Whether a site holds a thing. Records, which no site holds, are never there. */
+  has(kind: Kept, id: string): boolean {
+    return this.all(kind).has(id)
   }
 
   /** The type of a field named `register/field`. */
-  field(id: string): { id: string; type: string; title?: string } | undefined {
+  field(id: string): RegisterField | undefined {
     const [register, field] = splitField(id)
-    return this.registers.get(register)?.fields?.find(one => one.id === field)
+    return this.get('register', register)?.fields?.find(one => one.id === field)
   }
 
   /** The address of a thing, if it has one of its own. A route's is what follows its method. */
   pathOf(kind: Kind, id: string): string | undefined {
-    if (kind === 'page') return this.pages.get(id)?.path
-    if (kind === 'post') return this.posts.get(id)?.path
-    if (kind === 'product') return this.products.get(id)?.path
-    if (kind === 'category') return this.categories.get(id)?.path
-    if (kind === 'download') return this.downloads.get(id)?.path
-    return kind === 'route' ? id.slice(id.indexOf(' ') + 1) : undefined
+    const thing = this.get(kind, id)
+    return thing && moduleOf(kind).path?.(thing as never)
   }
 
-  /** Categories of a product; a variant lies in its parent's. */
-  categoriesOf(product: Product): string[] {
-    const parent = product.of ? this.products.get(product.of) : undefined
-    return parent ? this.categoriesOf(parent) : (product.categories ?? [])
+  /** The thing at an address, as it is written there. */
+  at(path: string): Resource | undefined {
+    if (!this.addresses) {
+      const addresses = new Map<string, Resource>()
+      for (const kind of keptKinds) {
+        const { path: pathOf, closed } = moduleOf(kind)
+        // Service routes are answered by programs, not shown at an address.
+        if (!pathOf || closed) continue
+        for (const thing of this.all(kind).values()) {
+          const path = pathOf(thing as never)
+          if (path !== undefined && !addresses.has(path)) addresses.set(path, { kind: kind as Kind, id: thing.id })
+        }
+      }
+      this.addresses = addresses
+    }
+    return this.addresses.get(path)
   }
 
-  /** An entry and what it lies under, outermost first. Rings in the data end the walk. */
-  lineage<T extends { id: string; parent?: string }>(entries: Map<string, T>, id: string): string[] {
-    const line: string[] = []
-    for (let at = entries.get(id); at && !line.includes(at.id); at = at.parent ? entries.get(at.parent) : undefined)
-      line.unshift(at.id)
+  /** Blocks that stand in something, in the order of the site; of the frame by its part. */
+  standingIn(kind: string, id: string): readonly Block[] {
+    if (!this.places) {
+      this.places = new Map()
+      for (const block of this.all('block').values()) {
+        const [key, value] = Object.entries(block.in)[0] as [string, string]
+        const place = `${key}:${value}`
+        const there = this.places.get(place)
+        if (there) there.push(block)
+        else this.places.set(place, [block])
+      }
+    }
+    return this.places.get(`${kind}:${id}`) ?? []
+  }
+
+  lineage(kind: string, id: string): readonly string[] {
+    const key = `${kind}:${id}`
+    let line = this.lines.get(key)
+    if (!line) {
+      const walked: string[] = []
+      const things = this.all(kind as Kept) as unknown as ReadonlyMap<string, Named>
+      for (let at = things.get(id); at && !walked.includes(at.id); at = at.parent ? things.get(at.parent) : undefined)
+        walked.unshift(at.id)
+      line = walked
+      this.lines.set(key, line)
+    }
     return line
   }
-}
-
-export function splitField(id: string): [register: string, field: string] {
-  const slash = id.indexOf('/')
-  return slash < 0 ? [id, ''] : [id.slice(0, slash), id.slice(slash + 1)]
 }

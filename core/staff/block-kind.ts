@@ -9,4 +9,5 @@ export const staffKindOfBlock = {
   panels: 'blocks-group',
   panel: 'blocks-panel',
   account: 'blocks-panel',
+  list: 'blocks-panel',
 } as const satisfies Record<string, StaffKindId>

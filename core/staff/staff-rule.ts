@@ -1,6 +1,6 @@
 /** What one staff role may do to one kind of thing. Rules only add; whatever no rule grants is refused. */
 import { z } from 'zod'
-import { idPattern, report } from '../rulebook/shapes'
+import { idPattern, report } from '../shapes'
 import { staffActions, staffKindIds, staffKinds } from './staff-kinds'
 import type { StaffAction, StaffKind, StaffKindId } from './staff-kinds'
 

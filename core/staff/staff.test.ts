@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import { sayStaffAnswer, sayStaffRule } from './say-staff-rule'
-import { staffCell } from './staff-board'
+import { staffCell } from './staff-table'
 import { setFor, staffActions, staffKindIds, staffKinds } from './staff-kinds'
 import type { StaffKind } from './staff-kinds'
 import { coversRule, mayStaff, staffRule } from './staff-rule'

@@ -1,7 +1,7 @@
 /** A month of made-up comings and goings, so that the charts of the demo have something to draw. Always the same for the same day. */
 import { repeatable } from '../generators'
 import { wexlowPeople } from './people'
-import type { ActivityKind } from '../../server/db/activity-table'
+import type { ActivityKind } from '../../core/activity-kinds'
 
 interface Row {
   at: Date

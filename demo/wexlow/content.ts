@@ -1,5 +1,5 @@
 /** Pages, blocks and the menu of Wexlow Mill. */
-import type { BlockBody, BlockKind } from '../../server/services/pages/blocks'
+import type { BlockBody, BlockKind } from '../../server/kinds/block-bodies'
 
 export interface DemoBlock<K extends BlockKind = BlockKind> {
   id: string

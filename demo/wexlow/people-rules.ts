@@ -1,8 +1,8 @@
-/** What the mill's staff may do, how people join, what the store holds. All made up. */
+/** What the mill's staff may do, and how people join. All made up. */
 import { setFor, staffKindIds } from '../../core/staff/staff-kinds'
 import type { StaffKindId, StaffSet } from '../../core/staff/staff-kinds'
 import type { StaffRuleInput } from '../../core/staff/staff-rule'
-import type { SiteSettings } from '../../server/services/site/settings'
+import type { SiteSettings } from '../../server/services/settings/settings'
 
 const sets = (role: string, set: StaffSet, ...kinds: StaffKindId[]): StaffRuleInput[] =>
   kinds.map(kind => ({ role, kind, actions: setFor(kind, set) }))
@@ -63,24 +63,3 @@ export const wexlowApplications = [
 ]
 
 export const wexlowFirm = { id: 'gullhaven', name: 'Gullhaven Knits', owner: 'p-stella', roles: ['stockist'] }
-
-export const wexlowProducts = [
-  ['fell-dk', 'Fell DK, 50 g', 'plain', 690, 214, 310],
-  ['harbour-aran', 'Harbour Aran, 100 g', 'twill', 1180, 96, 540],
-  ['tarn-lace', 'Tarn Lace, 50 g', 'plain', 940, 57, 455],
-  ['reserve-7', 'Reserve dye lot 7', 'diamond', 1450, 12, 720],
-  ['niddy-noddy', 'Niddy-noddy', 'herringbone', 3200, 9, 1650],
-  ['drop-spindle', 'Drop spindle', 'herringbone', 1850, 31, 820],
-  ['madder-root', 'Madder root, 250 g', 'twill', 780, 40, 350],
-  ['weld-seed', 'Weld seed', 'plain', 320, 120, 90],
-  ['gansey-kit', 'Gansey kit', 'gansey', 8900, 6, 4700],
-  ['mitts-kit', 'Beginner mitts kit', 'gansey', 2400, 22, 1180],
-].map(([id, title, picture, price, stock, cost]) => ({
-  id: id as string,
-  title: title as string,
-  picture: picture as string,
-  price: price as number,
-  stock: stock as number,
-  cost: cost as number,
-  madeBy: 'p-oona',
-}))

@@ -1,5 +1,5 @@
 import { defineEventHandler, sendNoContent } from 'h3'
-import { signOutOver } from '../services/entrance/sign-in-form'
+import { signOutOver } from '../own-pages/sign-in-form'
 
 export default defineEventHandler(async event => {
   await signOutOver(event)

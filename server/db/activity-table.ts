@@ -3,20 +3,7 @@
  * the table is made by hand in a migration, and months by `services/activity`.
  */
 import { jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
-
-export const activityKinds = [
-  'signIn',
-  'signInFailed',
-  'signUp',
-  'member',
-  'view',
-  'download',
-  'click',
-  'refused',
-  'purchase',
-  'staff',
-] as const
-export type ActivityKind = (typeof activityKinds)[number]
+import type { ActivityKind } from '../../core/activity-kinds'
 
 export const activity = pgTable('activity', {
   at: timestamp('at', { withTimezone: true, mode: 'date' }).notNull(),

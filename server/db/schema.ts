@@ -1,4 +1,4 @@
-/** Everything Bravik keeps. Rules are versioned rows; people and content are relational. */
+/** Everything Bravik keeps. Rules and things are versioned rows; people and all that is counted by the day are relational. */
 import { sql } from 'drizzle-orm'
 import {
   bigint,
@@ -9,7 +9,6 @@ import {
   index,
   integer,
   jsonb,
-  pgEnum,
   pgTable,
   primaryKey,
   serial,
@@ -19,12 +18,11 @@ import {
   unique,
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
-import type { AnyPgColumn } from 'drizzle-orm/pg-core'
 import type { NoticeKind, PurchaseState } from '../../core/memberships/payment-state'
 
 const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
-/** One row: the site itself, which edition is live, and a counter that moves with every change of content. */
+/** One row: the site itself, which edition is live, and what moved. */
 export const siteState = pgTable(
   'site_state',
   {
@@ -34,7 +32,10 @@ export const siteState = pgTable(
     currency: text('currency').notNull(),
     locale: text('locale').notNull().default('en'),
     liveEdition: integer('live_edition').notNull().default(0),
-    contentVersion: bigint('content_version', { mode: 'number' }).notNull().default(0),
+    /** Moves with every change of the draft. */
+    draftVersion: bigint('draft_version', { mode: 'number' }).notNull().default(0),
+    /** Moves with every change of what holds at once: settings, firms, staff rules. */
+    settingsVersion: bigint('settings_version', { mode: 'number' }).notNull().default(0),
   },
   table => [check('site_state_single', sql`${table.id} = 1`)],
 )
@@ -47,30 +48,76 @@ export const edition = pgTable('edition', {
 })
 
 /**
- * One row per version of an entry: it holds from `edition_from` until
- * `edition_to` (exclusive, null while nothing follows). Rows of the edition
- * after the live one are the draft. A body of null says the entry is removed.
+ * Rules and things, one mechanism. One row per version: it holds from
+ * `edition_from` until `edition_to` (exclusive, null while nothing follows).
+ * Rows of the edition after the live one are the draft; the live row of
+ * whatever the draft changes ends there. A body of null says it is removed.
+ * The migration adds that versions of one thing never overlap, and that an
+ * address belongs to one thing in each edition.
  */
-export const ruleEntry = pgTable(
-  'rule_entry',
+export const version = pgTable(
+  'version',
   {
     id: bigserial('id', { mode: 'number' }).primaryKey(),
     kind: text('kind').notNull(),
     key: text('key').notNull(),
     position: doublePrecision('position').notNull(),
+    /** What rules see. */
     body: jsonb('body'),
+    /** Of things: what only whoever opens them is sent. */
+    content: jsonb('content'),
+    path: text('path').generatedAlwaysAs(sql`body ->> 'path'`),
     editionFrom: integer('edition_from').notNull(),
     editionTo: integer('edition_to'),
-    /** Moves with every change of a draft row; what a keeper says they were looking at. */
+    /** Moves with every change of a draft row; what somebody says they were looking at. */
     revision: integer('revision').notNull().default(1),
     changedBy: text('changed_by').notNull(),
+    changedById: text('changed_by_id'),
     changedAt: moment('changed_at').notNull().defaultNow(),
   },
   table => [
-    unique('rule_entry_version').on(table.kind, table.key, table.editionFrom),
-    index('rule_entry_from').on(table.editionFrom),
-    check('rule_entry_span', sql`${table.editionTo} is null or ${table.editionTo} > ${table.editionFrom}`),
+    unique('version_of').on(table.kind, table.key, table.editionFrom),
+    index('version_from').on(table.editionFrom),
+    index('version_to').on(table.editionTo),
+    check('version_span', sql`${table.editionTo} is null or ${table.editionTo} > ${table.editionFrom}`),
   ],
+)
+
+/** An edition to be published at a time: checked again then, and refused as a whole where it no longer fits. */
+export const plannedEdition = pgTable(
+  'planned_edition',
+  {
+    id: serial('id').primaryKey(),
+    at: moment('at').notNull(),
+    note: text('note').notNull().default(''),
+    /** Names of the changes, `kind key`; null is all there are then. */
+    chosen: jsonb('chosen').$type<string[] | null>(),
+    plannedBy: text('planned_by').notNull(),
+    plannedById: text('planned_by_id'),
+    state: text('state').$type<'waiting' | 'published' | 'refused' | 'withdrawn'>().notNull().default('waiting'),
+    /** The edition it became, or why it became none. */
+    edition: integer('edition'),
+    problem: text('problem'),
+    decidedAt: moment('decided_at'),
+  },
+  table => [
+    index('planned_edition_waiting')
+      .on(table.at)
+      .where(sql`${table.state} = 'waiting'`),
+  ],
+)
+
+/** Who made a thing and who looks after it; holds at once, whatever edition it is in. */
+export const thing = pgTable(
+  'thing',
+  {
+    kind: text('kind').notNull(),
+    key: text('key').notNull(),
+    madeBy: text('made_by'),
+    madeAt: moment('made_at').notNull().defaultNow(),
+    assignedTo: text('assigned_to'),
+  },
+  table => [primaryKey({ columns: [table.kind, table.key] })],
 )
 
 export const person = pgTable(
@@ -418,95 +465,15 @@ export const bulkChange = pgTable('bulk_change', {
   undoneBy: text('undone_by'),
 })
 
-/** Kept for staff: what the mill has, at which cost. Not yet sold on the site. */
-export const product = pgTable(
-  'product',
+/** What is in store of a product, and what it costs: counted by the day, so no edition holds it. */
+export const stock = pgTable(
+  'stock',
   {
-    id: text('id').primaryKey(),
-    title: text('title').notNull(),
-    picture: text('picture').notNull().default('plain'),
-    price: integer('price').notNull(),
-    stock: integer('stock').notNull(),
-    cost: integer('cost').notNull(),
-    madeBy: text('made_by'),
-    assignedTo: text('assigned_to'),
+    product: text('product').primaryKey(),
+    pieces: integer('pieces').notNull().default(0),
+    cost: integer('cost').notNull().default(0),
   },
-  table => [check('product_amounts', sql`${table.price} >= 0 and ${table.cost} >= 0 and ${table.stock} >= 0`)],
-)
-
-export const page = pgTable(
-  'page',
-  {
-    id: text('id').primaryKey(),
-    path: text('path').notNull(),
-    parentId: text('parent_id').references((): AnyPgColumn => page.id, { onDelete: 'restrict' }),
-    title: text('title').notNull(),
-    summary: text('summary').notNull().default(''),
-    position: doublePrecision('position').notNull().default(0),
-    madeBy: text('made_by'),
-    assignedTo: text('assigned_to'),
-  },
-  table => [
-    uniqueIndex('page_path').on(table.path),
-    index('page_parent').on(table.parentId),
-    check('page_not_own_parent', sql`${table.parentId} <> ${table.id}`),
-  ],
-)
-
-export const framePart = pgEnum('frame_part', ['header', 'banner', 'footer'])
-
-/** A block stands in exactly one place: a page, another block, or a part of the site's frame. */
-export const block = pgTable(
-  'block',
-  {
-    id: text('id').primaryKey(),
-    pageId: text('page_id').references(() => page.id, { onDelete: 'cascade' }),
-    blockId: text('block_id').references((): AnyPgColumn => block.id, { onDelete: 'cascade' }),
-    frame: framePart('frame'),
-    kind: text('kind').notNull(),
-    title: text('title').notNull().default(''),
-    summary: text('summary').notNull().default(''),
-    body: jsonb('body').notNull().default({}),
-    oneOf: boolean('one_of').notNull().default(false),
-    position: doublePrecision('position').notNull().default(0),
-    madeBy: text('made_by'),
-    assignedTo: text('assigned_to'),
-  },
-  table => [
-    index('block_page').on(table.pageId),
-    index('block_block').on(table.blockId),
-    check('block_place', sql`num_nonnulls(${table.pageId}, ${table.blockId}, ${table.frame}) = 1`),
-    check('block_not_in_itself', sql`${table.blockId} <> ${table.id}`),
-  ],
-)
-
-export const menu = pgTable('menu', {
-  id: text('id').primaryKey(),
-  title: text('title').notNull(),
-  whenRefused: text('when_refused'),
-})
-
-export const menuItem = pgTable(
-  'menu_item',
-  {
-    id: text('id').primaryKey(),
-    menuId: text('menu_id')
-      .notNull()
-      .references(() => menu.id, { onDelete: 'cascade' }),
-    label: text('label').notNull(),
-    toKind: text('to_kind'),
-    toId: text('to_id'),
-    url: text('url'),
-    under: text('under').references((): AnyPgColumn => menuItem.id, { onDelete: 'cascade' }),
-    follow: boolean('follow').notNull().default(true),
-    whenRefused: text('when_refused'),
-    position: doublePrecision('position').notNull().default(0),
-  },
-  table => [
-    index('menu_item_menu').on(table.menuId),
-    check('menu_item_target', sql`${table.url} is null or ${table.toKind} is null`),
-    check('menu_item_pair', sql`(${table.toKind} is null) = (${table.toId} is null)`),
-  ],
+  table => [check('stock_amounts', sql`${table.pieces} >= 0 and ${table.cost} >= 0`)],
 )
 
 /** Who did what when. Never changed, never removed by the application. */
@@ -521,7 +488,11 @@ export const trace = pgTable(
     subject: text('subject').notNull(),
     detail: jsonb('detail').notNull().default({}),
   },
-  table => [index('trace_at').on(table.at)],
+  table => [
+    index('trace_at').on(table.at),
+    index('trace_subject').on(table.subject, table.id),
+    index('trace_person').on(table.personId, table.id),
+  ],
 )
 
 /** Links that work once and for a while: to confirm, to reset, to invite, to make the first keeper. Stored hashed. */

@@ -13,7 +13,7 @@ import type { H3Event } from 'h3'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { explain } from '../../core/gates/explain'
 import { db } from '../db/database'
-import { isAnsweredByRoute } from '../own-routes'
+import { isAnsweredByRoute, isFormPage } from '../../core/site/own-addresses'
 import { callerOf, headerOfFact } from '../request'
 import type { Caller } from '../request'
 import { keptPage } from '../services/pages/kept-pages'
@@ -26,11 +26,8 @@ import { authoriseWalk, hiddenPanels } from '../services/entrance/walk-rights'
 import { saidAfter } from '../services/pages/said-after'
 import { assembleView, cacheHeaders, viewKey } from '../services/pages/page-view'
 import type { Assembled } from '../services/pages/page-view'
-import { draftSnapshot } from '../services/rules/snapshot'
+import { draftSnapshot, editionSnapshot } from '../services/editions/snapshot'
 import { readWalkToken } from '../services/entrance/walk-token'
-
-/** Pages with routes of their own for what their forms send. */
-const formPages = new Set(['/sign-in', '/first-keeper'])
 
 export default defineEventHandler(async event => {
   const path = sitePathOf(event)
@@ -47,26 +44,29 @@ export default defineEventHandler(async event => {
   if (path === '/loft' || path.startsWith('/loft/')) return guardLoft(event, path)
   const assembled = path.startsWith('/walk/')
     ? await walked(event, path)
-    : await visited(event, formPages.has(path) ? null : path)
+    : await visited(event, isFormPage(path) ? null : path)
   noteVisit(event, assembled)
   setResponseHeaders(event, cacheHeaders(assembled, headerOfFact()))
   if (assembled.redirect) return sendRedirect(event, assembled.redirect, 303)
-  const { view, personal } = assembled
+  const { view, personal, slots } = assembled
   setResponseStatus(event, view.status)
   if (view.status === 401)
     setResponseHeader(event, 'www-authenticate', `Session realm="${view.siteName.replaceAll(/[^ -~]|["\\]/g, '')}"`)
   event.context.view = view
-  if (view.status !== 200 || personal || view.walked || formPages.has(path)) return
+  event.context.slots = slots
+  if (view.status !== 200 || personal || view.walked || isFormPage(path)) return
   const key = viewKey(view)
-  setResponseHeader(event, 'etag', `W/"${key}"`)
-  if (getHeader(event, 'if-none-match') === `W/"${key}"`) {
+  // Of a page with somebody's own words in it, what is sent is not the view alone.
+  const tag = slots.used ? `${key}.${slots.fingerprint}` : key
+  setResponseHeader(event, 'etag', `W/"${tag}"`)
+  if (getHeader(event, 'if-none-match') === `W/"${tag}"`) {
     setResponseStatus(event, 304)
     return ''
   }
   const html = keptPage(key)
   if (html === undefined) return void (event.context.viewKey = key)
   setResponseHeader(event, 'content-type', 'text/html;charset=utf-8')
-  return html
+  return slots.used ? slots.fill(html.toString('utf8')) : html
 })
 
 /** The path of a page asked for; null for everything else the server answers. The door lets only canonical paths in. */
@@ -97,7 +97,8 @@ async function visited(event: H3Event, path: string | null): Promise<Assembled> 
   })
   if (path === null) {
     assembled.view.status = 200
-    assembled.facts.add('person')
+    // Whoever signs in somewhere else is shown another frame.
+    void decider.signedIn
   }
   return assembled
 }
@@ -106,7 +107,12 @@ async function walked(event: H3Event, path: string): Promise<Assembled> {
   const caller = await callerOf(event)
   const [, , token = '', ...rest] = path.split('/')
   const pass = readWalkToken(token, caller.signedIn?.sessionId, caller.nowMs)
-  const snapshot = pass.draft ? await draftSnapshot() : caller.snapshot
+  const snapshot =
+    pass.edition !== undefined
+      ? await editionSnapshot(pass.edition)
+      : pass.draft
+        ? await draftSnapshot()
+        : caller.snapshot
   await authoriseWalk(db(), caller.rights, caller.snapshot, snapshot.rules.rulebook, pass.visitor)
   const query = Object.fromEntries(getRequestURL(event).searchParams)
   const visitor = { ...pass.visitor, request: { ...pass.visitor.request, query } }
@@ -117,26 +123,26 @@ async function walked(event: H3Event, path: string): Promise<Assembled> {
     db: db(),
     path: `/${rest.join('/')}`,
     base: `/walk/${token}`,
-    walked: { tier: pass.tier, draft: pass.draft },
+    walked: { tier: pass.tier, draft: pass.draft, ...(pass.edition === undefined ? {} : { edition: pass.edition }) },
     hidden: hiddenPanels(caller.rights),
   })
 }
 
 /** Views and refusals go into the activity; walks are the keeper's, not the visitor's. */
-function noteVisit(event: H3Event, { view, page, refused }: Assembled): void {
-  if (!page || view.walked || event.method !== 'GET') return
+function noteVisit(event: H3Event, { view, thing, refused }: Assembled): void {
+  if (!thing || view.walked || event.method !== 'GET') return
   const { decider, signedIn } = event.context.caller as Caller
   const who = {
     personId: signedIn?.personId ?? null,
     tier: tierOf(decider.asker, decider.rules.rulebook),
-    subjectKind: 'page',
-    subjectId: page,
+    subjectKind: thing.kind,
+    subjectId: thing.id,
   }
   if (!refused) return record({ kind: 'view', ...who })
   // Which gate it was is found out when the row is written: a refused page must not take longer than a missing one.
   record({
     kind: 'refused',
     ...who,
-    gate: () => explain(decider.plainly, { kind: 'page', id: page })?.decidedBy ?? null,
+    gate: () => explain(decider.plainly, thing)?.decidedBy ?? null,
   })
 }

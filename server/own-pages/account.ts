@@ -3,21 +3,22 @@ import { eq, sql } from 'drizzle-orm'
 import type { Fact } from '../../core/rulebook/people-rules'
 import { db } from '../db/database'
 import { person } from '../db/schema'
+import { weakPasswords } from '../problems/english'
 import { Problem } from '../problem'
 import { mailWritten, siteAddress, writeMail } from '../services/mail/mail'
 import { buy, quote, setRenewal } from '../services/memberships/memberships'
-import { credentialLinks, dropLinks, makeLink, useLink, peekLink } from '../services/entrance/one-time-links'
-import { hashPassword, passwordFits } from '../services/entrance/passwords'
+import { credentialLinks, dropLinks, makeLink, useLink, peekLink } from '../services/secrets/one-time-links'
+import { hashPassword, passwordFits } from '../services/secrets/passwords'
 import { changePerson, refuseTaken, removePerson } from '../services/people/people'
 import { saleWorld } from '../services/memberships/payments'
 import { endSessions, startSession } from '../services/entrance/sessions'
 import { emailAddress, password, personName, readFacts } from '../services/entrance/sign-up'
-import { setSessionCookie, browserOf } from '../services/entrance/sign-in-form'
+import { setSessionCookie, browserOf } from './sign-in-form'
 import { revokeFirmInvitation } from '../services/people/invitations'
 import { inviteToFirm, joinFirm, leaveFirm } from '../services/people/firms'
-import { leaveTrace } from '../services/trace'
-import { weaknessOf } from '../services/entrance/password-strength'
-import { countTry } from '../services/entrance/throttle'
+import { leaveTrace } from '../trace'
+import { weaknessOf } from '../services/secrets/password-strength'
+import { countTry } from '../services/secrets/throttle'
 import { refused } from './own-page'
 import type { OwnAsk, OwnPage } from './own-page'
 
@@ -32,11 +33,7 @@ const me = ({ caller: { signedIn } }: OwnAsk) => {
 }
 
 async function checkPassword(personId: string, given: string): Promise<boolean> {
-  await countTry(
-    db(),
-    [{ what: 'ownPassword', of: personId, most: 10, windowMs: 600_000 }],
-    'Too many tries. Wait ten minutes.',
-  )
+  await countTry(db(), [{ what: 'ownPassword', of: personId, most: 10, windowMs: 600_000 }], 'tries')
   const [row] = await db().select({ hash: person.passwordHash }).from(person).where(eq(person.id, personId))
   return passwordFits(given, row?.hash)
 }
@@ -91,7 +88,7 @@ async function changePassword(ask: OwnAsk, form: Record<string, string>) {
   if (!(await checkPassword(who.id, form.oldPassword ?? '')))
     return refused({ oldPassword: 'This is not your password now.' }, form)
   const weakness = weaknessOf(read.data, [who.name, who.email])
-  if (weakness) return refused({ password: weakness }, form)
+  if (weakness) return refused({ password: weakPasswords[weakness] }, form)
   const passwordHash = await hashPassword(read.data)
   const [token, mail] = await db().transaction(async tx => {
     await tx.update(person).set({ passwordHash }).where(eq(person.id, who.id))
@@ -116,11 +113,7 @@ async function changeAddress(ask: OwnAsk, form: Record<string, string>) {
   const who = me(ask)
   const read = emailAddress.safeParse(form.email)
   if (!read.success) return refused({ email: read.error.issues[0]!.message }, form)
-  await countTry(
-    db(),
-    [{ what: 'address', of: who.id, most: 5, windowMs: 3_600_000 }],
-    'Too many changes. Wait an hour.',
-  )
+  await countTry(db(), [{ what: 'address', of: who.id, most: 5, windowMs: 3_600_000 }], 'changes')
   if (!(await checkPassword(who.id, form.oldPassword ?? '')))
     return refused({ addressPassword: 'This is not your password.' }, form)
   const [known] = await db()
@@ -190,11 +183,7 @@ export const accountDeeds: OwnPage<{ back: string }> = {
     else if (form.what === 'firm-invite') {
       const email = emailAddress.safeParse(form.email)
       if (!email.success) return refused({ '': 'This is not an e-mail address.' }, form)
-      await countTry(
-        db(),
-        [{ what: 'firmInvite', of: who.id, most: 20, windowMs: 3_600_000 }],
-        'Too many invitations. Wait an hour.',
-      )
+      await countTry(db(), [{ what: 'firmInvite', of: who.id, most: 20, windowMs: 3_600_000 }], 'invitations')
       await inviteToFirm(db(), who, email.data)
     } else if (form.what === 'firm-revoke') await revokeFirmInvitation(db(), who, form.invitation ?? '')
     else if (form.what === 'firm-remove') await leaveFirm(db(), who, form.person ?? '')

@@ -1,4 +1,5 @@
 /** The way in: signing up, confirming, choosing another password. */
+import { weakPasswords } from '../problems/english'
 import { sendRedirect } from 'h3'
 import { z } from 'zod'
 import { db } from '../db/database'
@@ -8,7 +9,7 @@ import { logFault } from '../log'
 import { requestFacts } from '../request'
 import { record } from '../services/activity/activity'
 import { landingPlace } from '../services/pages/landing-place'
-import { peekLink } from '../services/entrance/one-time-links'
+import { peekLink } from '../services/secrets/one-time-links'
 import {
   askedFacts,
   askReset,
@@ -21,10 +22,10 @@ import {
   signUp,
 } from '../services/entrance/sign-up'
 import type { SignUpWorld } from '../services/entrance/sign-up'
-import { browserOf, setSessionCookie } from '../services/entrance/sign-in-form'
-import { weaknessOf } from '../services/entrance/password-strength'
-import { countTry } from '../services/entrance/throttle'
-import { visitorOf } from '../services/people/visitor-of'
+import { browserOf, setSessionCookie } from './sign-in-form'
+import { weaknessOf } from '../services/secrets/password-strength'
+import { countTry } from '../services/secrets/throttle'
+import { visitorOf } from '../services/standing/visitor-of'
 import { fieldProblems, refused } from './own-page'
 import type { OwnAsk, OwnPage } from './own-page'
 
@@ -78,13 +79,9 @@ export const signUpPage: OwnPage<SignUpData> = {
     const facts = readFacts(askedFacts(world), form)
     if (!read.success || Object.keys(facts.problems).length)
       return refused({ ...(read.success ? {} : fieldProblems(read.error)), ...facts.problems }, form)
-    await countTry(
-      db(),
-      mailLimits('signUp', read.data.email, networkOf(ask.event)),
-      'Too many sign-ups from here. Wait an hour.',
-    )
+    await countTry(db(), mailLimits('signUp', read.data.email, networkOf(ask.event)), 'sign-ups')
     const weakness = weaknessOf(read.data.password, [read.data.name, read.data.email])
-    if (weakness) return refused({ password: weakness }, form)
+    if (weakness) return refused({ password: weakPasswords[weakness] }, form)
     const { answer, personId } = await signUp(db(), world, {
       ...read.data,
       facts: facts.values,
@@ -118,7 +115,7 @@ export const confirmPage: OwnPage<{ token: string; works: boolean }> = {
         { what: 'confirmFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs },
         ...(link ? [{ what: 'confirm', of: token, most: 10, windowMs: hourMs }] : []),
       ],
-      'Too many tries. Wait an hour.',
+      'tries',
     )
     const world = worldOf(ask)
     const done = await confirmAddress(db(), world, { token, password: form.password ?? '' }, browserOf(ask.event))
@@ -140,7 +137,7 @@ export const forgotPage: OwnPage<{ asked: boolean }> = {
   async act(ask, form) {
     const email = emailAddress.safeParse(form.email)
     if (!email.success) return refused({ email: 'This is not an e-mail address.' }, form)
-    await countTry(db(), mailLimits('forgot', email.data, networkOf(ask.event)), 'Too many tries. Wait an hour.')
+    await countTry(db(), mailLimits('forgot', email.data, networkOf(ask.event)), 'tries')
     // Not awaited: how long it takes would tell whether the address is known.
     void askReset(db(), email.data).catch((error: unknown) => logFault('reset mail', error))
     return { to: '/forgot?asked=yes' }
@@ -156,16 +153,12 @@ export const resetPage: OwnPage<{ token: string; works: boolean }> = {
   async act(ask, form) {
     const read = password.safeParse(form.password)
     if (!read.success) return refused({ password: read.error.issues[0]!.message }, form)
-    await countTry(
-      db(),
-      [{ what: 'resetFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs }],
-      'Too many tries. Wait an hour.',
-    )
+    await countTry(db(), [{ what: 'resetFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs }], 'tries')
     const token = form.token ?? ''
     const link = await peekLink(db(), token, 'reset')
     const who = link?.personId ? await visitorOf(db(), link.personId) : null
     const weakness = who && weaknessOf(read.data, [who.person?.name ?? '', who.person?.email ?? ''])
-    if (weakness) return refused({ password: weakness }, form)
+    if (weakness) return refused({ password: weakPasswords[weakness] }, form)
     await resetPassword(db(), worldOf(ask), { token, password: read.data })
     return { to: '/sign-in?done=reset' }
   },

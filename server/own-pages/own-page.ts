@@ -1,6 +1,7 @@
 /** A page the application answers itself, with its form: what it shows, and what sending the form does. */
 import type { H3Event } from 'h3'
 import type { z } from 'zod'
+import type { OwnPagePath } from '../../core/site/own-addresses'
 import type { Caller } from '../request'
 import type { Problem } from '../problem'
 
@@ -21,7 +22,7 @@ export interface Refused {
 export type Acted = { to: string } | Refused
 
 export interface OwnPage<D extends object = object> {
-  path: string
+  path: OwnPagePath
   /** Only for somebody signed in; others are sent to sign in and come back. */
   signedIn?: true
   load(ask: OwnAsk): Promise<D>

@@ -2,7 +2,8 @@
 import { db } from '../db/database'
 import { Problem } from '../problem'
 import { purchaseOf, staleness } from '../services/memberships/memberships'
-import { answerTill, saleWorld, staleWords, tillAnswers } from '../services/memberships/payments'
+import { stalePurchases } from '../problems/english'
+import { answerTill, saleWorld, tillAnswers } from '../services/memberships/payments'
 import type { TillAnswer } from '../services/memberships/payments'
 import { refused } from './own-page'
 import type { OwnAsk, OwnPage } from './own-page'
@@ -41,7 +42,7 @@ export const tillPage: OwnPage<TillData> = {
       amount,
       credit,
       state,
-      stale: stale ? staleWords[stale] : '',
+      stale: stale ? stalePurchases[stale] : '',
       currency: site.currency,
       locale: site.locale ?? 'en',
     }

@@ -33,10 +33,7 @@ export default defineNitroPlugin(nitro => {
       event.node.res.setHeader('allow', [...methods].sort().join(', '))
       return refuse(
         event,
-        new Problem(
-          'wrong-method',
-          `${event.method.slice(0, 20)} is not known here; ${[...methods].sort().join(', ')} are.`,
-        ),
+        new Problem('unknown-method', { method: event.method.slice(0, 20), known: [...methods].sort() }),
       )
     }
     // Routes below /api are written for GET; Node leaves the body out of what a HEAD is answered.

@@ -2,7 +2,7 @@
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { environment } from '../environment'
 import { log, logFault } from '../log'
-import { follow, reload } from '../services/rules/snapshot'
+import { follow, reload } from '../services/editions/snapshot'
 import { checkInstallation } from '../services/set-up/installation'
 
 export default defineNitroPlugin(() => {

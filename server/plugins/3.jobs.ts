@@ -4,15 +4,16 @@ import { besideDb } from '../db/database'
 import { environment } from '../environment'
 import { logFault } from '../log'
 import { dropOldMonths, flushActivity, makeMonths } from '../services/activity/activity'
-import { startJobs, stopJobs } from '../services/jobs'
+import { publishDue } from '../services/editions/planned'
+import { startJobs, stopJobs } from '../jobs/jobs'
 import { forgetExpiredMail, sendDueMail, usesStandIn, useStandIn } from '../services/mail/mail'
 import { startMailStandIn } from '../services/mail/mail-stand-in'
-import { dropOldLinks } from '../services/entrance/one-time-links'
+import { dropOldLinks } from '../services/secrets/one-time-links'
 import { renewMemberships, sendDueNotices } from '../services/memberships/payments'
 import { dropOldSessions } from '../services/entrance/sessions'
-import { readSettings } from '../services/site/settings'
+import { readSettings } from '../services/settings/settings'
 import { forgetUnconfirmed } from '../services/entrance/sign-up'
-import { dropOldTries } from '../services/entrance/throttle'
+import { dropOldTries } from '../services/secrets/throttle'
 
 /** Milliseconds. */
 const retryMs = 5000
@@ -47,6 +48,7 @@ export default defineNitroPlugin(nitro => {
     await startJobs(url, {
       mail: async () => void (await sendDueMail()),
       memberships: renewMemberships,
+      editions: async () => void (await publishDue(besideDb())),
       'payment-notices': async () => void (await sendDueNotices()),
       upkeep: upkeep,
     })

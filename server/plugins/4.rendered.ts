@@ -3,6 +3,7 @@ import { createHash } from 'node:crypto'
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { contentPolicy } from '../content-policy'
 import { keepPage } from '../services/pages/kept-pages'
+import type { Slots } from '../services/pages/slots'
 
 export default defineNitroPlugin(nitro => {
   nitro.hooks.hook('render:response', (response, { event }) => {
@@ -21,6 +22,8 @@ export default defineNitroPlugin(nitro => {
     const key = event.context.viewKey as string | undefined
     // The page of the site says itself that it was rendered; an empty shell, or any other page, is nobody's view.
     if (key && event.context.renderedView === key && response.statusCode === 200) keepPage(key, response.body)
+    const slots = event.context.slots as Slots | undefined
+    if (slots?.used) response.body = slots.fill(response.body)
   })
 })
 

@@ -4,18 +4,14 @@ import { problemOf } from '../problem'
 import { networkOf } from '../forwarded'
 import { parseWith } from '../parse-with'
 import { readForm } from '../request'
-import { countTry } from '../services/entrance/throttle'
+import { countTry } from '../services/secrets/throttle'
 import { firstKeeperInput, makeFirstKeeper } from '../services/set-up/first-keeper'
-import { setSessionCookie } from '../services/entrance/sign-in-form'
+import { setSessionCookie } from '../own-pages/sign-in-form'
 
 export default defineEventHandler(async event => {
   const form = await readForm(event)
   try {
-    await countTry(
-      db(),
-      [{ what: 'firstKeeperFrom', of: networkOf(event), most: 20, windowMs: 3_600_000 }],
-      'Too many tries. Wait an hour.',
-    )
+    await countTry(db(), [{ what: 'firstKeeperFrom', of: networkOf(event), most: 20, windowMs: 3_600_000 }], 'tries')
     setSessionCookie(event, await makeFirstKeeper(db(), parseWith(firstKeeperInput, form)))
     return sendRedirect(event, '/loft', 303)
   } catch (error) {

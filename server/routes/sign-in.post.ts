@@ -1,7 +1,7 @@
 import { defineEventHandler, sendRedirect } from 'h3'
 import { problemOf } from '../problem'
 import { readForm } from '../request'
-import { signInOver } from '../services/entrance/sign-in-form'
+import { signInOver } from '../own-pages/sign-in-form'
 
 const told: ReadonlySet<string> = new Set([
   'wrong-sign-in',

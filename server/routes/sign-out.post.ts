@@ -1,6 +1,6 @@
 import { defineEventHandler, sendRedirect } from 'h3'
 import { readText } from '../request'
-import { signOutOver } from '../services/entrance/sign-in-form'
+import { signOutOver } from '../own-pages/sign-in-form'
 
 export default defineEventHandler(async event => {
   await readText(event)

@@ -3,7 +3,7 @@ import { sql } from 'drizzle-orm'
 import { besideDb } from '../db/database'
 import { gauges } from '../metrics'
 import { keptSize } from './pages/kept-pages'
-import { snapshot, snapshotAge } from './rules/snapshot'
+import { snapshot, snapshotAge } from './editions/snapshot'
 
 export interface Readiness {
   ready: boolean

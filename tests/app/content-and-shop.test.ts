@@ -3,46 +3,35 @@ import { describe, expect, it } from 'vitest'
 import Content from '../../app/pages/loft/content.vue'
 import Shop from '../../app/pages/loft/shop.vue'
 import type { StaffRule } from '../../core/staff/staff-rule'
-import { boardData, mountScreen, refusal } from './loft-screen'
+import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
 
-const block = (id: string, kind: string, position: number, more: object = {}) => ({
-  id,
+const looked = (kind: string, id: string, position: number, thing: object) => ({
   kind,
+  id,
   position,
-  pageId: 'visit',
-  blockId: null,
-  frame: null,
-  title: '',
-  summary: '',
-  body: { markdown: id },
-  oneOf: false,
+  thing,
+  version: { id: 7, revision: 1 },
   madeBy: 'p-ines',
   assignedTo: null,
-  ...more,
+  changedBy: 'Ines Varga',
+  changedAt: '2026-11-24T09:05:00Z',
 })
+const block = (id: string, kind: string, position: number, more: object = {}) =>
+  looked('block', id, position, { kind, in: { page: 'visit' }, summary: '', body: { markdown: id }, ...more })
 const visit = {
-  page: {
-    id: 'visit',
-    path: '/visit',
-    parentId: null,
-    title: 'Visit the mill',
-    summary: 'The boat.',
-    position: 4,
-    madeBy: 'p-ines',
-    assignedTo: null,
-  },
-  blocks: [
+  ...looked('page', 'visit', 4, { path: '/visit', title: 'Visit the mill', summary: 'The boat.' }),
+  inside: [
     block('third', 'text', 2),
     block('box', 'group', 1, { body: {}, title: 'Box' }),
-    block('inner', 'text', 0, { pageId: null, blockId: 'box' }),
+    block('inner', 'text', 0, { in: { block: 'box' } }),
     block('first', 'text', 0),
   ],
 }
-const content = async (answers: Answers = {}, data = boardData()) => {
+const content = async (answers: Answers = {}, data = startData()) => {
   const screen = await mountScreen(Content, {
     answers: {
-      'GET pages/visit': visit,
+      'GET things/page/visit': visit,
       'GET people': { people: [{ id: 'p-tomas', name: 'Tomas Orre' }] },
       ...answers,
     },
@@ -62,7 +51,7 @@ const submit = async (form: Element) => {
   await flushPromises()
 }
 const rightsTo = (...rules: Omit<StaffRule, 'role'>[]) =>
-  boardData({
+  startData({
     me: {
       id: 'p-tomas',
       name: 'Tomas',
@@ -77,13 +66,20 @@ describe('a page', () => {
     const { type, find, text, calls, answers } = await content()
     await type('Title', 'Come and see')
     await type('Looked after by', 'p-tomas')
-    answers['PUT pages/visit'] = refusal('taken', '“Trade desk” already has the address /trade.')
+    answers['PUT things/page/visit'] = refusal('taken', '“Trade desk” already has the address /trade.')
     await type('Address', '/trade')
     await submit(find('Title').closest('form')!)
     expect(sent(calls)).toEqual([
       [
-        'PUT pages/visit',
-        { path: '/trade', parentId: null, title: 'Come and see', summary: 'The boat.', assignedTo: 'p-tomas' },
+        'PUT things/page/visit',
+        {
+          path: '/trade',
+          parent: null,
+          title: 'Come and see',
+          summary: 'The boat.',
+          assignedTo: 'p-tomas',
+          expects: { id: 7, revision: 1 },
+        },
       ],
     ])
     expect([
@@ -104,9 +100,9 @@ describe('a page', () => {
     await press('Move first down')
     expect(blocks()).toEqual(['third', 'box', 'inner', 'first'])
     expect(sent(calls)).toEqual([
-      ['POST blocks/third/move', { before: 'box' }],
-      ['POST blocks/first/move', { before: 'box' }],
-      ['POST blocks/first/move', { before: null }],
+      ['POST things/block/third/move', { before: 'box' }],
+      ['POST things/block/first/move', { before: 'box' }],
+      ['POST things/block/first/move', { before: null }],
     ])
   })
 
@@ -124,17 +120,13 @@ describe('a page', () => {
     await submit(find('Text, in Markdown').closest('form')!)
     const [what, body] = sent(calls).at(-1)!
     expect([what, body]).toEqual([
-      'PUT blocks/first',
+      'PUT things/block/first',
       {
-        id: 'first',
         kind: 'text',
-        pageId: 'visit',
-        blockId: null,
-        frame: null,
-        title: '',
+        title: null,
         summary: '',
         body: { markdown: 'Whole sentence.' },
-        oneOf: false,
+        expects: { id: 7, revision: 1 },
       },
     ])
   })
@@ -144,26 +136,26 @@ describe('a page', () => {
     await press('+ Text')
     await press('Add a picture to Box')
     expect(sent(calls).map(([what, body]) => [what, { ...(body as object), id: '' }])).toEqual([
+      ['POST things/block', { id: '', kind: 'text', in: { page: 'visit' }, body: { markdown: 'Write here.' } }],
       [
-        'POST blocks',
-        { id: '', kind: 'text', pageId: 'visit', title: '', body: { markdown: 'Write here.' }, position: 3 },
-      ],
-      [
-        'POST blocks',
+        'POST things/block',
         {
           id: '',
           kind: 'picture',
-          blockId: 'box',
-          title: '',
+          in: { block: 'box' },
           body: { pattern: 'plain', palette: 'fleece', alt: 'Say what it shows' },
-          position: 1,
         },
       ],
     ])
   })
 
   it('that is new gets its id from its address', async () => {
-    const { press, type, find, calls } = await content()
+    const boats = {
+      ...visit,
+      ...looked('page', 'visit-boats', 9, { path: '/visit/boats', title: 'Boats' }),
+      inside: [],
+    }
+    const { press, type, find, calls } = await content({ 'GET things/page/visit-boats': boats })
     await press('+ Page')
     const [title, address] = [...document.querySelectorAll<HTMLInputElement>('[role=dialog] input')]
     for (const [field, value] of [
@@ -174,10 +166,7 @@ describe('a page', () => {
       field.dispatchEvent(new Event('input'))
     }
     await submit(title!.closest('form')!)
-    expect(sent(calls)[0]).toEqual([
-      'POST pages',
-      { id: 'visit-boats', title: 'Boats', path: '/visit/boats', position: expect.any(Number) as number },
-    ])
+    expect(sent(calls)[0]).toEqual(['POST things/page', { id: 'visit-boats', title: 'Boats', path: '/visit/boats' }])
     expect(() => type('Nothing', '')).rejects.toThrow()
     expect(find('Title')).toBeTruthy()
   })
@@ -204,6 +193,7 @@ describe('a page', () => {
 describe('the shop', () => {
   const kit = {
     id: 'mitts-kit',
+    version: { id: 3, revision: 2 },
     title: 'Beginner mitts kit',
     picture: 'gansey',
     price: 2400,
@@ -221,7 +211,10 @@ describe('the shop', () => {
     expect(text()).toContain('“twelve” is no amount.')
     await type('Stock of Beginner mitts kit', '20')
     expect(text()).toContain('Beginner mitts kit is kept.')
-    expect(sent(calls).at(-1)).toEqual(['PUT products/mitts-kit', { stock: 20 }])
+    expect(sent(calls)).toEqual([
+      ['PUT things/product/mitts-kit', { price: 2450, expects: { id: 3, revision: 2 } }],
+      ['PUT products/mitts-kit/stock', { stock: 20 }],
+    ])
   })
 
   it('shows a hand the stock to count, and no cost at all', async () => {
@@ -234,7 +227,7 @@ describe('the shop', () => {
 
   it('goes back to what holds when a change is refused', async () => {
     const { type, text, find } = await shop([kit], {
-      'PUT products/mitts-kit': refusal('bad-input', 'Stock is a whole number from zero.'),
+      'PUT products/mitts-kit/stock': refusal('bad-input', 'Stock is a whole number from zero.'),
     })
     await type('Stock of Beginner mitts kit', '-3')
     expect(text()).toContain('Stock is a whole number from zero.')

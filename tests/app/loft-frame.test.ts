@@ -4,7 +4,7 @@ import Editions from '../../app/pages/loft/editions.vue'
 import LoftLayout from '../../app/layouts/loft.vue'
 import type { Level } from '../../core/rulebook/people-rules'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
-import { boardData, mountScreen, refusal } from './loft-screen'
+import { startData, mountScreen, refusal } from './loft-screen'
 import { led, route } from './nuxt-names'
 
 const rightsOf = (...kinds: ('people' | 'pages' | 'products' | 'activity' | 'gates')[]) => ({
@@ -18,17 +18,17 @@ const places = () => [...document.querySelectorAll('nav[aria-label="Places"] a')
 
 describe('the loft', () => {
   it('offers the places somebody may enter, and leads there who may not see Reach', async () => {
-    const { press } = await mountScreen(LoftLayout, { data: boardData({ waiting: 3 }) })
+    const { press } = await mountScreen(LoftLayout, { data: startData({ waiting: 3 }) })
     expect(places()).toEqual(['Reach', 'Walk', 'People3', 'Content', 'Shop', 'Editions', 'Activity'])
     await press('People3')
-    await mountScreen(LoftLayout, { data: boardData({ me: rightsOf('pages', 'activity') }) })
+    await mountScreen(LoftLayout, { data: startData({ me: rightsOf('pages', 'activity') }) })
     expect(places()).toEqual(['Content', 'Activity'])
     await flushPromises()
     expect(led).toEqual(['/loft/content'])
   })
 
   it('says so to a staff role that may do nothing yet', async () => {
-    const { text } = await mountScreen(LoftLayout, { data: boardData({ me: rightsOf() }) })
+    const { text } = await mountScreen(LoftLayout, { data: startData({ me: rightsOf() }) })
     expect(text()).toContain('Your staff role may do nothing in the loft so far.')
   })
 
@@ -63,14 +63,13 @@ describe('the loft', () => {
   })
 
   it('asks before somebody leaves with something unsaved, and only then', async () => {
-    const { loft, answers } = await mountScreen(LoftLayout)
+    const { loft } = await mountScreen(LoftLayout)
     const leaving = () => {
       const event = new Event('beforeunload', { cancelable: true })
       window.dispatchEvent(event)
       return event.defaultPrevented
     }
     expect(leaving()).toBe(false)
-    answers['PUT entries/level/guild'] = { version: { id: 1, revision: 2 } }
     loft.change('level', 'guild', { id: 'guild', name: 'The Guild', rank: 30 })
     expect(leaving()).toBe(true)
     await loft.settled()
@@ -92,7 +91,7 @@ describe('the loft', () => {
     expect(text()).toContain('Mako changed this while you were editing. Nothing is lost:')
     expect(text()).toContain('theirs Open to Classrooms.')
     expect(text()).toContain('yours Open to everyone.')
-    answers['PUT entries/gate/trade'] = { version: { id: 1, revision: 5 } }
+    delete answers['PUT entries/gate/trade']
     await press('Keep mine')
     expect(calls.filter(call => call.method === 'PUT').at(-1)!.body).toEqual({
       body: mine,
@@ -103,12 +102,12 @@ describe('the loft', () => {
 
   it('says that it cannot reach the server, and tries again', async () => {
     const { loft, text, press, answers } = await mountScreen(LoftLayout)
-    const board = answers['GET board']
-    answers['GET board'] = refusal('internal', 'The database does not answer.')
+    const board = answers['GET start']
+    answers['GET start'] = refusal('internal', 'The database does not answer.')
     await loft.load()
     await flushPromises()
     expect(text()).toContain('The database does not answer.')
-    answers['GET board'] = board
+    answers['GET start'] = board
     await press('Try again')
     expect(text()).not.toContain('The database does not answer.')
     expect(route.path).toBe('/loft')
@@ -128,13 +127,13 @@ describe('editions', () => {
     key,
     id: 1,
     revision: 1,
+    position: 1,
     before,
     after: to,
     changedBy: 'Ines Varga',
-    changedAt: new Date('2026-11-24T09:05:00Z'),
+    changedAt: '2026-11-24T09:05:00Z',
   })
-  const data = boardData({
-    live: wexlowRulebook,
+  const data = startData({
     draft: book,
     changes: [
       change(
@@ -171,7 +170,7 @@ describe('editions', () => {
       'POST publish': refusal('changed-meanwhile', 'Edition 2 was published meanwhile.'),
     })
     await press('Publish edition 2…')
-    expect(text()).toContain('2 changes go live at once, on every server.')
+    expect(text()).toContain('2 changes go live together, on every server.')
     await type('Note for this edition', 'The desk opens')
     document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
     await flushPromises()
@@ -183,7 +182,7 @@ describe('editions', () => {
       { note: 'The desk opens', expects: 1 },
       { note: 'The desk opens', expects: 1 },
     ])
-    expect(text()).not.toContain('go live at once')
+    expect(text()).not.toContain('go live together')
   })
 
   it('take one change out of the draft', async () => {

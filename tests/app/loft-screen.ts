@@ -8,11 +8,15 @@ import { defineComponent, h } from 'vue'
 import { useLoft } from '~/stores/loft'
 import { answerAsk } from '~/workers/core-answers'
 import type { Ask } from '~/workers/core-messages'
-import type { BoardData } from '~~/server/services/rules/board'
+import type { DraftChange, LoftStart, SavedChanges } from '../../app/composables/loft-api'
+import type { SentVersion } from '~~/server/services/editions/start'
+import { nameOf } from '~~/core/editions/contents'
+import type { Version } from '~~/core/editions/contents'
+import { entriesOf } from '~~/core/rulebook/rulebook'
 import { wexlowRulebook } from '~~/demo/wexlow/rulebook'
 import type { Rulebook } from '~~/core/rulebook/rulebook'
 import { led, route } from './nuxt-names'
-import { wexlowSite } from '../support/wexlow-site'
+import { wexlowSite, wexlowVersions } from '../support/wexlow-site'
 
 const files = import.meta.glob<Component>('../../app/components/**/*.vue', { eager: true, import: 'default' })
 /** Named as Nuxt names them: the folder, then the file. */
@@ -59,19 +63,51 @@ export interface Screen {
   key(element: HTMLElement, key: string, more?: KeyboardEventInit): Promise<void>
 }
 
+export type StartChanges = Partial<LoftStart> & {
+  /** The rules of the draft; what differs from the live ones is its changes. */
+  draft?: Rulebook
+}
+
+const versionsOf = (book: Rulebook): Version[] => entriesOf(book).map((entry, i) => ({ ...entry, position: i + 1 }))
+const stored = (one: Version): SentVersion => ({ ...one, id: 1, revision: 1 })
+
+/** The changes that make `book` of what is live. */
+export function changesTo(book: Rulebook, live: Rulebook): LoftStart['changes'] {
+  const before = new Map(versionsOf(live).map(one => [nameOf(one), one]))
+  const after = new Map(versionsOf(book).map(one => [nameOf(one), one]))
+  return [...new Set([...before.keys(), ...after.keys()])].flatMap(name => {
+    const [then, now] = [before.get(name), after.get(name)]
+    if (JSON.stringify(then?.body) === JSON.stringify(now?.body)) return []
+    const { kind, key } = (now ?? then)!
+    return [
+      {
+        kind,
+        key,
+        id: 2,
+        revision: 1,
+        position: then?.position ?? now!.position,
+        before: then?.body ?? null,
+        after: now?.body ?? null,
+        changedBy: 'Ines Varga',
+        changedAt: '2026-11-24T09:05:00Z',
+      },
+    ]
+  })
+}
+
 /** What a keeper of the demo's rules is told by the server, with what the test changes of it. */
-export function boardData(
-  changes: Partial<BoardData> = {},
+export function startData(
+  { draft, ...changes }: StartChanges = {},
   book: Rulebook = structuredClone(wexlowRulebook),
-): BoardData {
+): LoftStart {
+  const { name, timezone, currency, locale } = wexlowSite
   return {
     me: { id: 'p-ines', name: 'Ines Varga', masterKey: true, rules: [], roles: ['keeper'] },
     edition: 1,
-    site: wexlowSite,
-    live: book,
-    draft: book,
-    versions: {},
-    changes: [],
+    draftVersion: 0,
+    frame: { name, timezone, currency, locale },
+    versions: [...versionsOf(book), ...wexlowVersions].map(stored),
+    changes: draft ? changesTo(draft, book) : [],
     firms: [],
     waiting: 0,
     ...changes,
@@ -83,8 +119,28 @@ function answerOf(answers: Answers, call: Call): unknown {
   return typeof answer === 'function' ? (answer as (call: Call) => unknown)(call) : answer
 }
 
+/** What a change of the draft answers, where a test says nothing of it: an entry is kept as it was sent. */
+function savedChange({ method, path, body }: Call, data: LoftStart): SavedChanges | undefined {
+  if (method === 'GET' || !/^(entries|things|landings)\//.test(path)) return undefined
+  const [kind, key] = path.split('/').slice(1).map(decodeURIComponent)
+  if (!path.startsWith('entries/') || !kind || !key) return { draftVersion: 0, changed: [] }
+  const live = data.versions.find(one => one.kind === kind && one.key === key)
+  const change: DraftChange = {
+    kind: kind as DraftChange['kind'],
+    key,
+    id: 2,
+    revision: 1,
+    position: live?.position ?? data.versions.length + 1,
+    before: live?.body ?? null,
+    after: (body as { body?: DraftChange['after'] } | undefined)?.body ?? null,
+    changedBy: data.me.name,
+    changedAt: '2026-11-24T09:06:00Z',
+  }
+  return { draftVersion: 0, changed: [{ kind: change.kind, key, change }] }
+}
+
 /** The server's side: every call is noted, and answered with JSON, 204 where nothing is said, or a problem. */
-function serve(answers: Answers, calls: Call[]): void {
+function serve(answers: Answers, calls: Call[], data: LoftStart): void {
   vi.stubGlobal('fetch', async (path: string, { method = 'GET', body }: RequestInit = {}) => {
     const call = {
       method,
@@ -92,7 +148,7 @@ function serve(answers: Answers, calls: Call[]): void {
       body: typeof body === 'string' ? (JSON.parse(body) as unknown) : body,
     }
     calls.push(call)
-    const answer = answerOf(answers, call)
+    const answer = answerOf(answers, call) ?? savedChange(call, data)
     if (answer instanceof Error)
       return new Response(
         JSON.stringify({
@@ -125,13 +181,13 @@ let earlier: ReturnType<typeof useLoft> | null = null
 export interface Mounting {
   props?: Record<string, unknown>
   answers?: Answers
-  data?: BoardData
+  data?: LoftStart
   at?: Partial<typeof route>
 }
 
 export async function mountScreen(
   component: Component,
-  { props = {}, answers = {}, data = boardData(), at = {} }: Mounting = {},
+  { props = {}, answers = {}, data = startData(), at = {} }: Mounting = {},
 ): Promise<Screen> {
   // What an earlier test typed and did not wait for is its own.
   await earlier?.settled()
@@ -141,8 +197,8 @@ export async function mountScreen(
   Object.assign(route, { path: '/loft', query: {}, params: {}, ...at })
   vi.stubGlobal('Worker', CoreHere)
   const calls: Call[] = []
-  const told: Answers = { 'GET board': () => structuredClone(data), ...answers }
-  serve(told, calls)
+  const told: Answers = { 'GET start': () => structuredClone(data), ...answers }
+  serve(told, calls, data)
   const pinia = createPinia()
   setActivePinia(pinia)
   const loft = useLoft()
@@ -173,7 +229,7 @@ export async function mountScreen(
   }
 }
 
-const nameOf = (element: Element) =>
+const calledOf = (element: Element) =>
   (
     element.getAttribute('aria-label') ??
     (element.closest('label')?.textContent || element.textContent) ??
@@ -188,8 +244,8 @@ function find(name: string): HTMLElement {
   const all = ['button, a, input, select, textarea', '[role]'].flatMap(what => [
     ...document.querySelectorAll<HTMLElement>(what),
   ])
-  const found = all.find(one => nameOf(one) === name) ?? all.find(one => nameOf(one).startsWith(name))
-  if (!found) throw new Error(`Nothing is called “${name}”. There is: ${all.map(nameOf).filter(Boolean).join(' | ')}`)
+  const found = all.find(one => calledOf(one) === name) ?? all.find(one => calledOf(one).startsWith(name))
+  if (!found) throw new Error(`Nothing is called “${name}”. There is: ${all.map(calledOf).filter(Boolean).join(' | ')}`)
   return found
 }
 

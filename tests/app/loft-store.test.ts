@@ -1,4 +1,5 @@
 import { createPinia, setActivePinia } from 'pinia'
+import type { ActionName } from '../../server/actions/actions'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { Refusal } from '../../app/composables/loft-api'
 import { useLoft } from '../../app/stores/loft'
@@ -17,38 +18,59 @@ class Server {
   draft = new Map<string, { entry: RuleEntry; revision: number }>(
     entriesOf(this.live).map(entry => [`${entry.kind} ${entry.key}`, { entry, revision: 1 }]),
   )
+  version = 0
   calls: string[] = []
   /** Answers wait here until they are let go, in any order; empty: nothing waits. */
   held: (() => void)[] | null = null
   refuse: Refusal | null = null
 
+  /** The rules of the draft. */
+  get book(): Rulebook {
+    return rulebookOf([...this.draft.values()].map(({ entry }) => entry))
+  }
+
   board() {
-    const draft = rulebookOf([...this.draft.values()].map(({ entry }) => entry))
-    const live = entriesOf(this.live)
-    const changes = entriesOf(draft).filter(
-      ({ kind, key, body }) =>
-        JSON.stringify(live.find(one => one.kind === kind && one.key === key)?.body) !== JSON.stringify(body),
-    )
+    const versions = entriesOf(this.live).map((entry, i) => ({ ...entry, position: i, id: 1, revision: 1 }))
+    const names = new Set([...versions.map(nameOfVersion), ...this.draft.keys()])
     return {
-      draft,
-      live: this.live,
-      changes,
+      frame: { timezone: 'UTC', currency: 'EUR' },
+      versions,
+      changes: [...names].flatMap(name => this.changeOf(name) ?? []),
       edition: 1,
-      site: { timezone: 'UTC', currency: 'EUR' },
-      versions: Object.fromEntries([...this.draft].map(([name, { revision }]) => [name, { id: 1, revision }])),
+      draftVersion: this.version,
     }
   }
 
+  changeOf(name: string) {
+    const [kind, key] = name.split(' ') as ['level', string]
+    const before = entriesOf(this.live).find(one => one.kind === kind && one.key === key)?.body ?? null
+    const now = this.draft.get(name)
+    const after = now?.entry.body ?? null
+    if (JSON.stringify(before) === JSON.stringify(after)) return null
+    const position = this.live.levels!.findIndex(level => level.id === key)
+    return { kind, key, id: 1, revision: now?.revision ?? 1, position, before, after, changedBy: 'Mako', changedAt: '' }
+  }
+
+  /** What a change answers: what the draft says of it now. */
+  private saved(name: string) {
+    const [kind, key] = name.split(' ') as [string, string]
+    const answer = {
+      draftVersion: ++this.version,
+      changed: [{ kind, key, change: structuredClone(this.changeOf(name)) }],
+    }
+    return () => answer
+  }
+
   /** Somebody else's change. */
-  put(key: string, body: object) {
-    const name = `level ${key}`
-    this.draft.set(name, { entry: { kind: 'level', key, body }, revision: (this.draft.get(name)?.revision ?? 0) + 1 })
+  put(key: string, body: object, revision = (this.draft.get(`level ${key}`)?.revision ?? 0) + 1) {
+    this.version++
+    this.draft.set(`level ${key}`, { entry: { kind: 'level', key, body }, revision })
   }
 
   /** What stands now is what is answered, however late the answer arrives. */
   answer(path: string, method: string, body?: { body?: object; expects?: { revision: number } | null }): () => unknown {
     this.calls.push(`${method} ${path}`)
-    if (path === 'board') {
+    if (path === 'start') {
       const board = structuredClone(this.board())
       return () => board
     }
@@ -64,9 +86,9 @@ class Server {
     const current = this.draft.get(name)
     if (undo) {
       const before = this.live.levels!.find(level => level.id === key)
-      if (before) this.put(key!, before)
+      if (before) this.put(key!, before, 1)
       else this.draft.delete(name)
-      return () => undefined
+      return this.saved(name)
     }
     if ((body?.expects?.revision ?? null) !== (current?.revision ?? null)) {
       const theirs = current && { id: 1, revision: current.revision, body: current.entry.body, changedBy: 'Mako' }
@@ -76,24 +98,27 @@ class Server {
     }
     if (method === 'DELETE') {
       this.draft.delete(name)
-      return () => undefined
+      return this.saved(name)
     }
     this.put(key!, body!.body!)
-    const { revision } = this.draft.get(name)!
-    return () => ({ version: { id: 1, revision } })
+    return this.saved(name)
   }
 }
 
 let server: Server
-vi.mock('../../app/composables/core-worker', () => ({ askCore: async () => null }))
-vi.mock('../../app/composables/loft-api', async original => ({
-  ...(await original<object>()),
-  loftApi: (path: string, method = 'GET', body?: object) => {
-    const answer = server.answer(path, method, body)
-    if (!server.held) return Promise.resolve().then(answer)
-    return new Promise<void>(resolve => server.held!.push(resolve)).then(answer)
-  },
-}))
+vi.mock('../../app/composables/core-worker', () => ({ askCore: async () => ({ things: [], live: new Uint8Array() }) }))
+vi.mock('../../app/composables/loft-api', async original => {
+  const real = await original<typeof import('../../app/composables/loft-api')>()
+  return {
+    ...real,
+    loftApi: (name: ActionName, asked: { body?: object } = {}) => {
+      const { method, path } = real.addressOf(name, asked)
+      const answer = server.answer(path, method, asked.body)
+      if (!server.held) return Promise.resolve().then(answer)
+      return new Promise<void>(resolve => server.held!.push(resolve)).then(answer)
+    },
+  }
+})
 beforeEach(() => {
   server = new Server()
   vi.useFakeTimers()
@@ -103,6 +128,7 @@ afterEach(() => {
   vi.useRealTimers()
 })
 
+const nameOfVersion = ({ kind, key }: { kind: string; key: string }) => `${kind} ${key}`
 const nameOf = (book: Rulebook, id: string) => book.levels?.find(level => level.id === id)?.name
 const guild = (name: string) => ({ id: 'guild', name, rank: 20 })
 const pause = () => vi.advanceTimersByTimeAsync(1000)
@@ -121,7 +147,7 @@ describe('what is typed', () => {
     expect(server.calls).toEqual([])
     expect(loft.hasUnsaved()).toBe(true)
     await pause()
-    expect(server.calls).toEqual(['PUT entries/level/guild', 'GET board'])
+    expect(server.calls).toEqual(['PUT entries/level/guild'])
     expect(loft.hasUnsaved()).toBe(false)
     expect(loft.changes).toHaveLength(1)
   })
@@ -133,7 +159,7 @@ describe('what is typed', () => {
     await loft.load()
     expect([nameOf(loft.draft, 'guild'), nameOf(loft.draft, 'maker')]).toEqual(['Guilders', 'Makers'])
     await pause()
-    expect(nameOf(server.board().draft, 'guild')).toBe('Guilders')
+    expect(nameOf(server.book, 'guild')).toBe('Guilders')
   })
 
   it('while a save is under way follows it, against the version that save made', async () => {
@@ -148,11 +174,7 @@ describe('what is typed', () => {
     for (const go of waiting) go()
     await pause()
     expect(server.calls.filter(call => call.startsWith('PUT'))).toHaveLength(2)
-    expect([nameOf(loft.draft, 'guild'), nameOf(server.board().draft, 'guild'), loft.conflict]).toEqual([
-      'Two',
-      'Two',
-      null,
-    ])
+    expect([nameOf(loft.draft, 'guild'), nameOf(server.book, 'guild'), loft.conflict]).toEqual(['Two', 'Two', null])
   })
 
   it('is sent at once before publishing, and nothing is published while something is not saved', async () => {
@@ -202,11 +224,7 @@ describe('undoing', () => {
     loft.change('level', 'guild', guild('Still typed'))
     await loft.undo('level', 'guild')
     await pause()
-    expect([nameOf(loft.draft, 'guild'), loft.changes, nameOf(server.board().draft, 'guild')]).toEqual([
-      'Guild',
-      [],
-      'Guild',
-    ])
+    expect([nameOf(loft.draft, 'guild'), loft.changes, nameOf(server.book, 'guild')]).toEqual(['Guild', [], 'Guild'])
   })
 
   it('ends with the live entry, though a save was under way', async () => {
@@ -259,7 +277,7 @@ describe('two keepers at one entry', () => {
       theirs: { revision: 2, body: { name: 'Theirs' } },
     })
     await loft.load()
-    expect([nameOf(loft.draft, 'guild'), nameOf(server.board().draft, 'guild')]).toEqual(['Mine', 'Theirs'])
+    expect([nameOf(loft.draft, 'guild'), nameOf(server.book, 'guild')]).toEqual(['Mine', 'Theirs'])
   })
 
   it.each([
@@ -268,12 +286,12 @@ describe('two keepers at one entry', () => {
   ] as const)('end with %s when that is chosen', async (which, name) => {
     const loft = await met()
     await loft.settle(which)
-    expect([
-      nameOf(loft.draft, 'guild'),
-      nameOf(server.board().draft, 'guild'),
-      loft.conflict,
-      loft.hasUnsaved(),
-    ]).toEqual([name, name, null, false])
+    expect([nameOf(loft.draft, 'guild'), nameOf(server.book, 'guild'), loft.conflict, loft.hasUnsaved()]).toEqual([
+      name,
+      name,
+      null,
+      false,
+    ])
   })
 
   it('meet one after the other when there are several', async () => {

@@ -2,7 +2,7 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import PeopleDialogs from '../../app/components/loft/PeopleDialogs.vue'
 import PeopleList from '../../app/components/loft/PeopleList.vue'
-import { boardData, mountScreen, refusal } from './loft-screen'
+import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call, Mounting } from './loft-screen'
 
 const person = (id: string, name: string, more: object = {}) => ({
@@ -40,7 +40,7 @@ const list = (answers: Answers = {}, mounting: Mounting = {}) =>
 const askedFor = (calls: Call[]) =>
   calls
     .filter(call => call.path.startsWith('people?'))
-    .map(call => JSON.parse(decodeURIComponent(call.path.split('?q=')[1]!)) as object)
+    .map(call => JSON.parse(new URLSearchParams(call.path.split('?')[1]).get('q')!) as object)
 const sent = (calls: Call[]) =>
   calls.filter(call => call.method !== 'GET').map(({ method, path, body }) => [`${method} ${path}`, body])
 /** Longer than a list waits for more to be typed. */
@@ -100,7 +100,7 @@ describe('the list of people', () => {
     const { find, text } = await list(
       {},
       {
-        data: boardData({
+        data: startData({
           me: {
             id: 'p',
             name: 'P',
@@ -204,7 +204,7 @@ describe('a change of many', () => {
     const { press, text, calls } = await list({ 'GET people/bulk': [logged] })
     expect(text()).toContain('got Stockist')
     await press('Undo: 12 got Stockist')
-    expect(sent(calls)).toEqual([['POST people/bulk/4/undo', {}]])
+    expect(sent(calls)).toEqual([['POST people/bulk/4/undo', undefined]])
   })
 })
 

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import Firms from '../../app/components/loft/Firms.vue'
 import Queues from '../../app/components/loft/Queues.vue'
-import { boardData, mountScreen, refusal } from './loft-screen'
+import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers } from './loft-screen'
 
 const person = (id: string, name: string) => ({
@@ -24,8 +24,8 @@ const waiting = {
   unconfirmed: 2,
   applications: [application(4, 'role stockist'), application(5, 'role shop-hand')],
 }
-const queues = (answers: Answers = {}, rules?: Parameters<typeof boardData>[0]) =>
-  mountScreen(Queues, { answers: { 'GET queues': waiting, ...answers }, data: boardData(rules) })
+const queues = (answers: Answers = {}, rules?: Parameters<typeof startData>[0]) =>
+  mountScreen(Queues, { answers: { 'GET queues': waiting, ...answers }, data: startData(rules) })
 const posted = (calls: { method: string; path: string; body: unknown }[]) =>
   calls.filter(call => call.method !== 'GET').map(({ path, body }) => [path, body])
 

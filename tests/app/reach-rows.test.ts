@@ -5,6 +5,7 @@ import { threadsOf, tierSort } from '../../app/composables/threads'
 import { verdictWords } from '../../app/composables/reach-words'
 import { verdictOf } from '../../core/gates/verdict'
 import type { Site } from '../../core/site/site'
+import { SiteIndex } from '../../core/site/site-index'
 import type { BoardAnswer } from '../../app/workers/core-messages'
 
 const site: Site = {
@@ -31,6 +32,7 @@ const site: Site = {
     },
   ],
 }
+const index = new SiteIndex(site)
 const things = [
   ...site.pages!.map(({ id }) => ({ kind: 'page' as const, id })),
   ...site.blocks!.map(({ id }) => ({ kind: 'block' as const, id })),
@@ -57,7 +59,7 @@ function boardWith(draft: [number, number, number][] = []): BoardAnswer {
 }
 const everything: Filter = { text: '', kind: '', onlyChanges: false, differ: null, mixed: false, alike: false }
 const keys = (board: BoardAnswer, filter: Partial<Filter>, folded = new Set<string>()) =>
-  reachRows(board, describedThings(board, site), { ...everything, ...filter }, folded).map(row => row.key)
+  reachRows(board, describedThings(board, index), { ...everything, ...filter }, folded).map(row => row.key)
 
 describe('the rows of the reach board', () => {
   it('group by kind, with pages as a tree', () => {
@@ -87,11 +89,11 @@ describe('the rows of the reach board', () => {
       'menuItem m',
       'menuItem n',
     ])
-    const row = reachRows(boardWith(), describedThings(boardWith(), site), everything, new Set(['page lib'])).find(
+    const row = reachRows(boardWith(), describedThings(boardWith(), index), everything, new Set(['page lib'])).find(
       one => one.key === 'page lib',
     )
     expect(row).toMatchObject({ below: 2, open: false })
-    expect([...firstFolds(site)]).toEqual(['kind block', 'page deep', 'page mid'])
+    expect([...firstFolds(index)]).toEqual(['kind block', 'page deep', 'page mid'])
   })
 
   it('filter by words of name and address, unfolding what they find', () => {
@@ -122,7 +124,7 @@ describe('the rows of the reach board', () => {
 
   it('group things that share one list of gates', () => {
     const rows = (unfolded = new Set<string>()) =>
-      reachRows(boardWith(), describedThings(boardWith(), site), { ...everything, alike: true }, unfolded).map(
+      reachRows(boardWith(), describedThings(boardWith(), index), { ...everything, alike: true }, unfolded).map(
         row => `${row.type} ${row.title}`,
       )
     expect(rows()).toEqual(['group Home and 5 alike', 'group To the library and 1 alike', 'thing Library'])
@@ -137,7 +139,7 @@ describe('the rows of the reach board', () => {
 
   it('say where a thing stands', () => {
     expect(
-      describedThings(boardWith(), site)
+      describedThings(boardWith(), index)
         .slice(4)
         .map(thing => thing.note),
     ).toEqual(['group on Home', 'text on Home', 'text in the footer', 'follows its page', 'on its own'])

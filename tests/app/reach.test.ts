@@ -3,16 +3,12 @@ import { describe, expect, it } from 'vitest'
 import Reach from '../../app/pages/loft/index.vue'
 import type { Gate } from '../../core/rulebook/gate'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
-import { boardData, mountScreen } from './loft-screen'
+import { startData, mountScreen } from './loft-screen'
 import type { Mounting } from './loft-screen'
 import { led } from './nuxt-names'
 
-const told = { version: { id: 9, revision: 1 } }
 async function reach(mounting: Mounting = {}) {
-  const screen = await mountScreen(Reach, {
-    answers: { 'PUT entries/gate/trade': told, ...mounting.answers },
-    ...mounting,
-  })
+  const screen = await mountScreen(Reach, mounting)
   const board = () => document.querySelector<HTMLElement>('[role=grid]')!
   const keys = async (...pressed: string[]) => {
     for (const one of pressed) await screen.key(board(), one)
@@ -56,7 +52,7 @@ describe('the reach board', () => {
         method: 'PUT',
         path: 'entries/gate/trade',
         body: {
-          expects: null,
+          expects: { id: 1, revision: 1 },
           body: {
             ...wexlowRulebook.gates!.find(gate => gate.id === 'trade'),
             open: { any: [{ role: { anyOf: ['stockist'] } }, { role: { anyOf: ['classroom'] } }] },
@@ -67,8 +63,7 @@ describe('the reach board', () => {
   })
 
   it('makes a gate where none stands, with an id nobody has', async () => {
-    const { press, loft, answers } = await reach(at('page:welcome', 'guest'))
-    answers['PUT entries/gate/welcome'] = told
+    const { press, loft } = await reach(at('page:welcome', 'guest'))
     await press('+ Gate here')
     expect(loft.draft.gates!.find(gate => gate.id === 'welcome')).toEqual({
       id: 'welcome',
@@ -79,7 +74,7 @@ describe('the reach board', () => {
   })
 
   it('only reads for who may not change gates, and for what is live', async () => {
-    const data = boardData({
+    const data = startData({
       me: {
         id: 'p-dace',
         name: 'Dace',
@@ -118,17 +113,7 @@ describe('the reach board', () => {
     changed.gates = changed.gates!.map(gate =>
       gate.id === 'trade' ? ({ ...gate, open: { everyone: true } } as Gate) : gate,
     )
-    const change = {
-      kind: 'gate' as const,
-      key: 'trade',
-      id: 1,
-      revision: 1,
-      before: null,
-      after: null,
-      changedBy: 'Ines',
-      changedAt: new Date(),
-    }
-    const { press, board, text } = await reach({ data: boardData({ draft: changed, changes: [change] }) })
+    const { press, board, text } = await reach({ data: startData({ draft: changed }) })
     await press('Only changes')
     const names = [...board().querySelectorAll('[role=rowheader]')].map(one => one.textContent!.trim())
     expect(names.join(' ')).toContain('Trade desk')

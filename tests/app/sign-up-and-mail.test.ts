@@ -2,7 +2,7 @@ import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import Mail from '../../app/components/loft/Mail.vue'
 import SignUpSettings from '../../app/components/loft/SignUpSettings.vue'
-import { boardData, mountScreen, refusal } from './loft-screen'
+import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
 import { defaultSettings } from '../support/world'
 
@@ -31,7 +31,7 @@ const submit = async (name: string) => {
 }
 
 describe('the door', () => {
-  const door = (answers: Answers = {}, data = boardData()) =>
+  const door = (answers: Answers = {}, data = startData()) =>
     mountScreen(SignUpSettings, { answers: { 'GET settings': settings, ...answers }, data })
 
   it('is changed one word at a time, and the rest of it goes along unchanged', async () => {
@@ -96,7 +96,7 @@ describe('the door', () => {
   it('is only read by who may only look', async () => {
     await door(
       {},
-      boardData({
+      startData({
         me: {
           id: 'p',
           name: 'P',
@@ -189,7 +189,7 @@ describe('mail', () => {
     const { press, calls, text, find } = await mail({ 'POST mail/outbox/2/again': {} })
     expect(() => find('Send reset to late@wexlow.example again')).toThrow()
     await press('Send reset to bo@wexlow.example again')
-    expect(put(calls)).toEqual([['mail/outbox/2/again', {}]])
+    expect(put(calls)).toEqual([['mail/outbox/2/again', undefined]])
     expect(text()).toContain('On its way again.')
   })
 
@@ -209,7 +209,7 @@ describe('mail', () => {
           { ...texts[0]!, key: 'waiting', subject: 'We look at it', token: false },
         ],
       },
-      data: boardData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules } }),
+      data: startData({ me: { id: 'p', name: 'P', masterKey: false, roles: ['front-desk'], rules } }),
     })
     await press('Is this you?')
     expect([
@@ -259,7 +259,7 @@ describe('mail', () => {
   it('shows only the texts to who looks after texts', async () => {
     const { text } = await mountScreen(Mail, {
       answers: { 'GET mail/texts': texts },
-      data: boardData({
+      data: startData({
         me: {
           id: 'p',
           name: 'P',

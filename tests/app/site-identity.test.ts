@@ -1,10 +1,10 @@
 import { describe, expect, it } from 'vitest'
 import SiteIdentity from '../../app/components/loft/SiteIdentity.vue'
-import { boardData, mountScreen, refusal } from './loft-screen'
+import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers } from './loft-screen'
 
 const site = { name: 'Wexlow Mill', timezone: 'Europe/Dublin', currency: 'EUR', locale: 'en' }
-const screen = (answers: Answers = {}, data = boardData()) =>
+const screen = (answers: Answers = {}, data = startData()) =>
   mountScreen(SiteIdentity, { answers: { 'GET settings': { settings: {}, site, mailWorks: true }, ...answers }, data })
 
 describe('what the site is', () => {
@@ -35,7 +35,7 @@ describe('what the site is', () => {
   it('is only read by who may only look', async () => {
     await screen(
       {},
-      boardData({
+      startData({
         me: {
           id: 'p',
           name: 'P',

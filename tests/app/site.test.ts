@@ -95,7 +95,7 @@ describe('a block of the site', () => {
   })
 
   it('lets people sign out, but never the keeper who walks as them', async () => {
-    const account: ViewBlock = { kind: 'account', person: { name: 'Guda Moor', roles: ['Islander'], loft: false } }
+    const account: ViewBlock = { kind: 'account', person: { name: 'Guda Moor', roles: 'Islander', loft: false } }
     expect(await block(account)).toContain('action="/sign-out"')
     page.walked = { tier: 'Guild', draft: false }
     expect(await block(account)).not.toContain('<form')

@@ -2,7 +2,7 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import Activity from '../../app/pages/loft/activity.vue'
 import Walk from '../../app/pages/loft/walk.vue'
-import { boardData, mountScreen, refusal } from './loft-screen'
+import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call, Mounting } from './loft-screen'
 
 // Charts draw on a canvas, which this document has not; what they are given is what is tested.
@@ -78,17 +78,12 @@ describe('a walk', () => {
   })
 
   it('shows what is typed in the draft only once it is saved', async () => {
-    const { press, loft, calls, answers } = await walk()
-    answers['PUT entries/level/guild'] = { version: { id: 1, revision: 2 } }
+    const { press, loft, calls } = await walk()
     loft.change('level', 'guild', { id: 'guild', name: 'The Guild', rank: 30 })
     await press('+ another tier beside')
     await loft.settled()
     await flushPromises()
-    expect(calls.map(call => `${call.method} ${call.path}`).slice(1)).toEqual([
-      'PUT entries/level/guild',
-      'GET board',
-      'POST walk',
-    ])
+    expect(calls.map(call => `${call.method} ${call.path}`).slice(1)).toEqual(['PUT entries/level/guild', 'POST walk'])
   })
 
   it('says why it cannot go', async () => {
@@ -139,7 +134,7 @@ const rows = [
 const activity = (answers: Answers = {}) =>
   mountScreen(Activity, {
     answers: { 'GET activity': summary, 'GET activity/list': { rows, count: 240 }, ...answers },
-    data: boardData(),
+    data: startData(),
   })
 const lists = (calls: Call[]) =>
   calls

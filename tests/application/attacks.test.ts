@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url'
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
 import type { StaffRuleInput } from '../../core/staff/staff-rule'
-import { block, mailOut, person } from '../../server/db/schema'
+import { mailOut, person } from '../../server/db/schema'
 import { freePort } from '../../scripts/postgres.mjs'
 import { signedIn, startApplication, testSecret } from '../support/application'
 import type { Application } from '../support/application'
@@ -120,7 +120,7 @@ describe('what nobody should send', () => {
     [
       'a position past all numbers',
       400,
-      () => ines('/api/loft/products/tarn', { method: 'PUT', json: { stock: 1e300 } }),
+      () => ines('/api/loft/products/tarn-lace/stock', { method: 'PUT', json: { stock: 1e300 } }),
     ],
   ])('%s is answered %i', async (_, status, work) => expect((await work()).status).toBe(status))
 
@@ -241,17 +241,28 @@ describe('narrowed rights', () => {
   })
 
   it('leave what is not given as it was', async () => {
-    await ines('/api/loft/blocks', {
+    await ines('/api/loft/things/block', {
       method: 'POST',
-      json: { id: 'kept-box', kind: 'group', pageId: 'visit', title: 'Kept', summary: 'Words', oneOf: true, body: {} },
+      json: {
+        id: 'kept-box',
+        kind: 'group',
+        in: { page: 'visit' },
+        title: 'Kept',
+        summary: 'Words',
+        oneOf: true,
+        body: {},
+      },
     })
-    expect(await codeOf(await ines('/api/loft/blocks/kept-box', { method: 'PUT', json: { position: 7 } }))).toBe('done')
-    expect(await application.database.db.select().from(block).where(eq(block.id, 'kept-box'))).toMatchObject([
-      { title: 'Kept', summary: 'Words', oneOf: true, pageId: 'visit', position: 7 },
-    ])
-    await ines('/api/loft/pages/ferry', { method: 'PUT', json: { summary: 'Two boats a day.' } })
-    expect(((await (await ines('/api/loft/pages/ferry')).json()) as { page: object }).page).toMatchObject({
-      parentId: 'visit',
+    expect(await codeOf(await ines('/api/loft/things/block/kept-box', { method: 'PUT', json: { position: 7 } }))).toBe(
+      'done',
+    )
+    expect(await (await ines('/api/loft/things/block/kept-box')).json()).toMatchObject({
+      position: 7,
+      thing: { title: 'Kept', summary: 'Words', oneOf: true, in: { page: 'visit' } },
+    })
+    await ines('/api/loft/things/page/ferry', { method: 'PUT', json: { summary: 'Two boats a day.' } })
+    expect(((await (await ines('/api/loft/things/page/ferry')).json()) as { thing: object }).thing).toMatchObject({
+      parent: 'visit',
       path: '/visit/ferry',
       summary: 'Two boats a day.',
     })
@@ -269,22 +280,25 @@ describe('narrowed rights', () => {
   })
 
   it('to withdraw a group do not remove what stands in it', async () => {
-    await ines('/api/loft/blocks', { method: 'POST', json: { id: 'box', kind: 'group', pageId: 'visit', body: {} } })
-    await ines('/api/loft/blocks', {
+    await ines('/api/loft/things/block', {
       method: 'POST',
-      json: { id: 'box-words', kind: 'text', blockId: 'box', body: { markdown: 'x' } },
+      json: { id: 'box', kind: 'group', in: { page: 'visit' }, body: {} },
+    })
+    await ines('/api/loft/things/block', {
+      method: 'POST',
+      json: { id: 'box-words', kind: 'text', in: { block: 'box' }, body: { markdown: 'x' } },
     })
     let dace = await desk(
       { kind: 'blocks-group', actions: ['look', 'withdraw', 'change'] },
       { kind: 'pages', actions: ['look', 'withdraw'] },
     )
-    expect(await codeOf(await dace('/api/loft/blocks/box', { method: 'DELETE' }))).toBe('not-allowed')
-    expect(await codeOf(await dace('/api/loft/pages/ferry', { method: 'DELETE' }))).toBe('not-allowed')
+    expect(await codeOf(await dace('/api/loft/things/block/box', { method: 'DELETE' }))).toBe('not-allowed')
+    expect(await codeOf(await dace('/api/loft/things/page/ferry', { method: 'DELETE' }))).toBe('not-allowed')
     dace = await desk(
       { kind: 'blocks-group', actions: ['look', 'withdraw'] },
       { kind: 'blocks-text', actions: ['withdraw'] },
     )
-    expect(await codeOf(await dace('/api/loft/blocks/box', { method: 'DELETE' }))).toBe('done')
+    expect(await codeOf(await dace('/api/loft/things/block/box', { method: 'DELETE' }))).toBe('done')
   })
 
   it('to look at gates walk as nobody who may do more, and as no real person', async () => {

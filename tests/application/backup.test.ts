@@ -44,7 +44,7 @@ it('goes into one file and comes back into an empty server, with its secret and 
   mkdirSync(join(one, 'files/ab'), { recursive: true })
   writeFileSync(join(one, 'files/ab/abcd'), 'a pattern')
   const everything = (sql: postgres.Sql) =>
-    sql`select (select count(*)::int from person) people, (select count(*)::int from page) pages, (select count(*)::int from activity) activity, (select md5(string_agg(body::text, ',' order by id)) from rule_entry) rules`
+    sql`select (select count(*)::int from person) people, (select count(*)::int from version where kind = 'page') pages, (select count(*)::int from activity) activity, (select md5(string_agg(body::text, ',' order by id)) from version) rules`
   const before = await onDatabase(one, everything)
   expect(bravik(one, 'backup', 'site.tar')).toMatchObject({
     status: 0,

@@ -156,8 +156,8 @@ describe('a member', () => {
     expect((await postAs(tilde, `/account/address?token=${token}`, { token })).headers.get('location')).toBe(
       '/account/profile?done=new-address',
     )
-    await expect(signedIn(application.url, 'tilde')).rejects.toThrow()
-    await signedIn(application.url, 'tilde@new.example')
+    await expect(signedIn(application.url, 'tilde', 'wexlow-demo')).rejects.toThrow()
+    await signedIn(application.url, 'tilde@new.example', 'wexlow-demo')
   })
 
   it('is sent to sign in first, and back', async () => {
@@ -208,7 +208,7 @@ describe('a member', () => {
     expect((await postAs(ines, '/account/leave', { oldPassword: 'wexlow-demo' })).status).toBe(409)
     const [session] = await rows(sql`select left(token_hash, 24) id from session where person_id = 'p-ines' limit 1`)
     await postAs(stella, '/account/do', { what: 'end-session', session: String(session!.id) })
-    expect((await ines('/api/loft/board')).status).toBe(200)
+    expect((await ines('/api/loft/start')).status).toBe(200)
     expect((await postAs(stella, '/account/do', { what: 'firm-remove', person: 'p-ines' })).status).toBe(404)
     expect((await postAs(stella, '/account/do', { what: 'wish' })).status).toBe(422)
     expect((await fetch(`${application.url}/account/data`)).status).toBe(401)

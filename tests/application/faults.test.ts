@@ -198,12 +198,15 @@ describe('a second server', () => {
     expect(await status(second.url)).toBe(200)
     let edition = 1
     for (let round = 0; round < rounds; round++) {
-      const { versions } = (await (await ines('/api/loft/board')).json()) as { versions: Record<string, unknown> }
+      const { versions } = (await (await ines('/api/loft/start')).json()) as {
+        versions: { kind: string; key: string; id: number; revision: number }[]
+      }
+      const seen = versions.find(one => one.kind === 'gate' && one.key === 'ferry')
       const put = await ines('/api/loft/entries/gate/ferry', {
         method: 'PUT',
         json: {
           body: { id: 'ferry', on: { page: 'ferry' }, open: { nobody: true }, note: `round ${round}` },
-          expects: versions['gate ferry'] ?? null,
+          expects: seen ? { id: seen.id, revision: seen.revision } : null,
         },
       })
       expect(put.status).toBe(200)

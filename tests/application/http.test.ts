@@ -13,7 +13,7 @@ afterAll(() => application.stop())
 
 const get = (path: string, headers: Record<string, string> = {}) =>
   fetch(application.url + path, { redirect: 'manual', headers })
-const changes = async () => ((await (await ines('/api/loft/board')).json()) as { changes: unknown[] }).changes
+const changes = async () => ((await (await ines('/api/loft/start')).json()) as { changes: unknown[] }).changes
 const gate = { id: 'visit-gate', on: { page: 'visit' }, open: { signedIn: true } }
 
 async function problemOf(answer: Response): Promise<string> {
@@ -231,22 +231,22 @@ describe('bad input', () => {
       'a page address taken twice',
       409,
       'taken',
-      () => ines('/api/loft/pages', { method: 'POST', json: { id: 'trade-2', path: '/trade', title: 'Trade' } }),
+      () => ines('/api/loft/things/page', { method: 'POST', json: { id: 'trade-2', path: '/trade', title: 'Trade' } }),
     ],
     [
       'an address the application answers itself',
       400,
       'bad-input',
-      () => ines('/api/loft/pages', { method: 'POST', json: { id: 'x', path: '/loft/x', title: 'X' } }),
+      () => ines('/api/loft/things/page', { method: 'POST', json: { id: 'x', path: '/loft/x', title: 'X' } }),
     ],
     [
       'a block in two places',
       400,
       'bad-input',
       () =>
-        ines('/api/loft/blocks', {
+        ines('/api/loft/things/block', {
           method: 'POST',
-          json: { id: 'x', kind: 'text', pageId: 'visit', frame: 'footer', body: { markdown: '' } },
+          json: { id: 'x', kind: 'text', in: { page: 'visit', frame: 'footer' }, body: { markdown: '' } },
         }),
     ],
   ])('%s gets its clear error and leaves the draft as it was', async (_, status, code, send) => {

@@ -1,9 +1,9 @@
-import { and, desc, eq } from 'drizzle-orm'
+import { desc, eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import type { CompiledRules } from '../../core/gates/compiled'
 import type { Connection } from '../../server/db/database'
-import { mailOut, ruleEntry } from '../../server/db/schema'
+import { mailOut } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
 import {
   apply,
@@ -23,8 +23,8 @@ import {
   leaveFirm,
   removeFirm,
 } from '../../server/services/people/firms'
-import { saveEntry } from '../../server/services/rules/rulebook-store'
-import { visitorOf } from '../../server/services/people/visitor-of'
+import { saveEntry, undoChange } from '../../server/services/editions/draft'
+import { visitorOf } from '../../server/services/standing/visitor-of'
 import { freshDatabase } from '../support/database'
 import { ines, keeperOf, liveRules } from '../support/world'
 
@@ -79,7 +79,7 @@ describe('a firm', () => {
     const body = { id: 'sett-only', on: { page: 'visit' }, open: { firm: { in: ['sett'] } } }
     await saveEntry(site.db, { kind: 'gate', key: 'sett-only', body, expects: null, actor: ines })
     expect(await codeOf(removeFirm(site.db, keeperOf(rules), 'sett', ines))).toBe('in-use')
-    await site.db.delete(ruleEntry).where(and(eq(ruleEntry.kind, 'gate'), eq(ruleEntry.key, 'sett-only')))
+    await undoChange(site.db, { kind: 'gate', key: 'sett-only', actor: ines })
     expect(await codeOf(removeFirm(site.db, keeperOf(rules), 'sett', ines))).toBe('none')
   })
 })

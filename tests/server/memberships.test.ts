@@ -16,9 +16,11 @@ import {
 } from '../../server/services/memberships/memberships'
 import { sendDueNotices } from '../../server/services/memberships/payments'
 import type { SaleWorld } from '../../server/services/memberships/memberships'
-import { publish, removeEntry } from '../../server/services/rules/rulebook-store'
-import { newId } from '../../server/services/entrance/tokens'
-import { visitorOf } from '../../server/services/people/visitor-of'
+import { removeEntry } from '../../server/services/editions/draft'
+import { publish } from '../../server/services/editions/publish'
+import { forgetContents } from '../../server/services/versions/versions'
+import { newId } from '../../server/services/secrets/tokens'
+import { visitorOf } from '../../server/services/standing/visitor-of'
 import { freshDatabase } from '../support/database'
 import { ines, liveRules, saleWorldOf } from '../support/world'
 
@@ -135,11 +137,12 @@ describe('buying a level', () => {
     at('2026-05-01T10:00:00Z')
     const own = await freshDatabase('demo')
     await own.db.execute(
-      "delete from membership; delete from rule_entry where kind = 'gate' or kind = 'audience' or kind = 'tier' or kind = 'landing'",
+      "delete from membership; delete from version where kind = 'gate' or kind = 'audience' or kind = 'tier' or kind = 'landing'",
     )
+    forgetContents()
     await own.db.insert(person).values({ id: 'dot', name: 'Dot', email: 'dot@buy.example' })
     const ownWorld = { ...world, book: (await liveRules(own)).rulebook }
-    const versions = await own.sql`select id, revision from rule_entry where kind = 'level' and key = 'guild'`
+    const versions = await own.sql`select id, revision from version where kind = 'level' and key = 'guild'`
     const expects = { id: Number(versions[0]!.id), revision: Number(versions[0]!.revision) }
     const begun = await buy(own.db, ownWorld, { id: 'dot', name: 'Dot' }, 'guild', 8400)
     expect(await codeOf(removeEntry(own.db, { kind: 'level', key: 'guild', expects, actor: ines }))).toBe('in-use')

@@ -2,19 +2,21 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { CompiledRules } from '../../core/gates/compiled'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import type { Gate, Treatment } from '../../core/rulebook/gate'
-import type { Visitor } from '../../core/rulebook/visitor'
+import type { Visitor } from '../../core/visitor/visitor'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import type { Connection } from '../../server/db/database'
 import { drizzle } from 'drizzle-orm/postgres-js'
 import * as schema from '../../server/db/schema'
-import { block, menuItem } from '../../server/db/schema'
-import { readInventory } from '../../server/services/rules/inventory'
+import { addThing } from '../../server/services/editions/things'
 import { assembleView, cacheHeaders, viewKey } from '../../server/services/pages/page-view'
 import type { ViewBlock } from '../../server/services/pages/page-view'
-import { snapshotOf } from '../support/world'
+import type { VersionedThing } from '../../core/kinds/kinds'
+import type { StoredContents } from '../../server/services/versions/versions'
+import { contentsOf, ines, keeperOf, liveRules, snapshotOf } from '../support/world'
 import { freshDatabase } from '../support/database'
 
 let site: Connection
+let contents: StoredContents
 const guest: Visitor = { person: null }
 const guild: Visitor = { person: { id: 'p', name: 'Gu' }, levels: [{ level: 'guild', since: '2026-01-01T00:00:00Z' }] }
 const keeper: Visitor = { person: { id: 'k' }, roles: ['keeper'] }
@@ -22,40 +24,30 @@ const nowMs = Date.parse('2026-11-24T10:00:00Z')
 
 beforeAll(async () => {
   site = await freshDatabase('demo')
-  await site.db.insert(block).values([
-    { id: 'ring-a', pageId: 'visit', kind: 'text', body: { markdown: 'ring a' }, position: 50 },
-    { id: 'ring-b', pageId: 'visit', kind: 'text', body: { markdown: 'ring b' }, position: 51 },
-    { id: 'outer', pageId: 'visit', kind: 'group', title: 'Outer', position: 52 },
-    {
-      id: 'inner',
-      blockId: 'outer',
-      kind: 'text',
-      title: 'Inner',
-      summary: 'What is inside',
-      body: { markdown: 'inner [link](/trade) <b>raw</b>' },
-      position: 0,
-    },
-  ])
-  await site.db.insert(menuItem).values([
-    { id: 'm-more', menuId: 'main', label: 'More', position: 20 },
-    {
-      id: 'm-long',
-      menuId: 'main',
-      label: 'The long draw',
-      toKind: 'page',
-      toId: 'long-draw',
-      under: 'm-more',
-      position: 21,
-    },
-  ])
+  const keeping = keeperOf(await liveRules(site))
+  const add = (kind: VersionedThing, id: string, thing: object) =>
+    addThing(site.db, keeping, kind, { id, ...thing }, ines)
+  const text = (markdown: string, more: object = {}) => ({
+    kind: 'text',
+    body: { markdown },
+    in: { page: 'visit' },
+    ...more,
+  })
+  await add('block', 'ring-a', text('ring a'))
+  await add('block', 'ring-b', text('ring b'))
+  await add('block', 'outer', { kind: 'group', title: 'Outer', in: { page: 'visit' }, body: {} })
+  const inner = { title: 'Inner', summary: 'What is inside', in: { block: 'outer' } }
+  await add('block', 'inner', text('inner [link](/trade) <b>raw</b>', inner))
+  await add('menuItem', 'm-more', { menu: 'main', label: 'More' })
+  await add('menuItem', 'm-long', { menu: 'main', label: 'The long draw', to: { page: 'long-draw' }, under: 'm-more' })
+  contents = await contentsOf(site)
 })
 afterAll(() => site.close())
 
 async function assembled(path: string, gates: Gate[], visitor: Visitor = guest, base = '') {
-  const { site: inventory } = await readInventory(site.db)
-  const rules = new CompiledRules({ ...wexlowRulebook, gates }, inventory)
+  const rules = new CompiledRules({ ...wexlowRulebook, gates }, contents.index)
   return assembleView({
-    snapshot: snapshotOf(rules),
+    snapshot: snapshotOf(rules, [], contents),
     decider: new CompiledDecider(rules, visitor, nowMs),
     db: site.db,
     path,
@@ -81,11 +73,8 @@ const texts = (blocks: ViewBlock[]): string[] =>
 
 describe('a page that is hidden', () => {
   it('takes the same work as one that is missing: the same questions to the database, and a decision', async () => {
-    const { site: inventory } = await readInventory(site.db)
-    const rules = new CompiledRules(
-      { ...wexlowRulebook, gates: [nobody({ page: 'trade' }, { absent: true })] },
-      inventory,
-    )
+    const gates = [nobody({ page: 'trade' }, { absent: true })]
+    const rules = new CompiledRules({ ...wexlowRulebook, gates }, contents.index)
     const work = async (path: string, visitor: Visitor) => {
       const asked: string[] = []
       const db = drizzle(site.sql, { schema, logger: { logQuery: query => void asked.push(query) } })
@@ -96,12 +85,17 @@ describe('a page that is hidden', () => {
         if (resource.kind === 'page') decided.push('page')
         return plain(resource)
       }
-      const { view, refused, page } = await assembleView({ snapshot: snapshotOf(rules), decider, db, path })
-      return { asked, decided, status: view.status, blocks: view.blocks, refused, page }
+      const { view, refused, thing } = await assembleView({
+        snapshot: snapshotOf(rules, [], contents),
+        decider,
+        db,
+        path,
+      })
+      return { asked, decided, status: view.status, blocks: view.blocks, refused, thing }
     }
     for (const visitor of [guest, guild]) {
       const [hidden, missing] = [await work('/trade', visitor), await work('/trads', visitor)]
-      expect(hidden).toEqual({ ...missing, refused: true, page: 'trade' })
+      expect(hidden).toEqual({ ...missing, refused: true, thing: { kind: 'page', id: 'trade' } })
       expect([missing.status, missing.asked.length, missing.decided]).toEqual([404, 1, ['page']])
     }
   })

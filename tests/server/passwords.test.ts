@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { Problem } from '../../server/problem'
-import { hashPassword, passwordFits } from '../../server/services/entrance/passwords'
+import { hashPassword, passwordFits } from '../../server/services/secrets/passwords'
 
 const codeOf = (work: Promise<unknown>) =>
   work.then(

@@ -5,7 +5,7 @@ import type { CompiledRules } from '../../core/gates/compiled'
 import type { Level } from '../../core/rulebook/people-rules'
 import type { Connection } from '../../server/db/database'
 import { membership, noticeDue, person, purchase } from '../../server/db/schema'
-import { newId } from '../../server/services/entrance/tokens'
+import { newId } from '../../server/services/secrets/tokens'
 import {
   buy,
   closeExpired,

@@ -4,16 +4,16 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { CompiledRules } from '../../core/gates/compiled'
 import { connect } from '../../server/db/database'
 import type { Connection } from '../../server/db/database'
-import { block, membership, page, person, purchase, roleGrant } from '../../server/db/schema'
+import { membership, person, purchase, roleGrant } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
-import { newId } from '../../server/services/entrance/tokens'
+import { newId } from '../../server/services/secrets/tokens'
 import { buy, membershipsOf, quote, renewDue, takeNotice } from '../../server/services/memberships/memberships'
 import type { SaleWorld } from '../../server/services/memberships/memberships'
-import { addBlock, addPage, changeBlock, changePage, moveBlock } from '../../server/services/pages/content'
+import { addThing, changeThing, moveThing } from '../../server/services/editions/things'
 import { applyBulk, previewBulk } from '../../server/services/people/bulk'
 import { changePerson, removePerson, takeHolding } from '../../server/services/people/people'
 import { freshDatabase } from '../support/database'
-import { ines, keeperOf, liveRules, saleWorldOf } from '../support/world'
+import { contentsOf, ines, keeperOf, liveRules, saleWorldOf } from '../support/world'
 
 let site: Connection & { url: string }
 /** Enough lines that nobody waits for another's. */
@@ -39,17 +39,15 @@ const codeOf = (work: Promise<unknown>) =>
 const codes = async (works: Promise<unknown>[]) => (await Promise.all(works.map(codeOf))).sort()
 const newPerson = async (id: string, part: Partial<typeof person.$inferInsert> = {}) => {
   const now = new Date()
-  await site.db
-    .insert(person)
-    .values({
-      id,
-      name: id,
-      email: `${id}@race.example`,
-      passwordHash: 'x',
-      confirmedAt: now,
-      approvedAt: now,
-      ...part,
-    })
+  await site.db.insert(person).values({
+    id,
+    name: id,
+    email: `${id}@race.example`,
+    passwordHash: 'x',
+    confirmedAt: now,
+    approvedAt: now,
+    ...part,
+  })
   return { id, name: id }
 }
 
@@ -119,43 +117,45 @@ describe('a bulk change', () => {
 describe('content', () => {
   it('put into each other at once makes no ring', async () => {
     for (const id of ['ring-a', 'ring-b']) {
-      await addPage(site.db, { id, path: `/${id}`, title: id }, ines)
-      await addBlock(site.db, keeper(), { id: `${id}-box`, kind: 'group', pageId: id, body: {} }, ines)
+      await addThing(site.db, keeper(), 'page', { id, path: `/${id}`, title: id }, ines)
+      await addThing(site.db, keeper(), 'block', { id: `${id}-box`, kind: 'group', in: { page: id }, body: {} }, ines)
     }
     for (let round = 0; round < 8; round++) {
       const pages = await codes([
-        changePage(many.db, keeper(), 'ring-a', { parentId: 'ring-b' }, ines),
-        changePage(many.db, keeper(), 'ring-b', { parentId: 'ring-a' }, ines),
+        changeThing(many.db, keeper(), { kind: 'page', key: 'ring-a' }, { parent: 'ring-b' }, ines),
+        changeThing(many.db, keeper(), { kind: 'page', key: 'ring-b' }, { parent: 'ring-a' }, ines),
       ])
       const blocks = await codes([
-        changeBlock(many.db, keeper(), 'ring-a-box', { blockId: 'ring-b-box' }, ines),
-        changeBlock(many.db, keeper(), 'ring-b-box', { blockId: 'ring-a-box' }, ines),
+        changeThing(many.db, keeper(), { kind: 'block', key: 'ring-a-box' }, { in: { block: 'ring-b-box' } }, ines),
+        changeThing(many.db, keeper(), { kind: 'block', key: 'ring-b-box' }, { in: { block: 'ring-a-box' } }, ines),
       ])
       expect([pages, blocks]).toEqual([
         ['bad-input', 'none'],
         ['bad-input', 'none'],
       ])
-      await site.db
-        .update(page)
-        .set({ parentId: null })
-        .where(sql`id like 'ring-%'`)
-      for (const id of ['ring-a', 'ring-b']) await changeBlock(site.db, keeper(), `${id}-box`, { pageId: id }, ines)
+      for (const key of ['ring-a', 'ring-b']) {
+        await changeThing(site.db, keeper(), { kind: 'page', key }, { parent: null }, ines)
+        await changeThing(site.db, keeper(), { kind: 'block', key: `${key}-box` }, { in: { page: key } }, ines)
+      }
     }
   })
 
   it('ordered by several at once waits, and never locks up', async () => {
     const ids = ['m1', 'm2', 'm3', 'm4', 'm5']
     for (const id of ids)
-      await addBlock(site.db, keeper(), { id, kind: 'text', pageId: 'ring-a', body: { markdown: id } }, ines)
+      await addThing(
+        site.db,
+        keeper(),
+        'block',
+        { id, kind: 'text', in: { page: 'ring-a' }, body: { markdown: id } },
+        ines,
+      )
     const moves = ids.flatMap((id, i) => [
-      moveBlock(many.db, keeper(), { id, before: ids[(i + 2) % 5]!, actor: ines }),
-      moveBlock(many.db, keeper(), { id, before: null, actor: ines }),
+      moveThing(many.db, keeper(), { kind: 'block', key: id, before: ids[(i + 2) % 5]! }, ines),
+      moveThing(many.db, keeper(), { kind: 'block', key: id, before: null }, ines),
     ])
     expect(new Set(await codes(moves))).toEqual(new Set(['none']))
-    const rows = await site.db
-      .select({ id: block.id, position: block.position })
-      .from(block)
-      .where(sql`id = any(array['m1','m2','m3','m4','m5'])`)
+    const rows = (await contentsOf(site)).of('block').filter(one => ids.includes(one.key))
     expect(new Set(rows.map(row => row.position)).size).toBe(5)
   })
 })

@@ -2,17 +2,19 @@
 import { desc, eq } from 'drizzle-orm'
 import { afterAll, beforeEach, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
-import { firmRole, mailOut, oneTimeLink, person, roleGrant, ruleEntry } from '../../server/db/schema'
+import { firmRole, mailOut, oneTimeLink, person, roleGrant, version } from '../../server/db/schema'
+import { forgetContents } from '../../server/services/versions/versions'
 import { Problem } from '../../server/problem'
-import { dropLinks, makeLink, peekLink } from '../../server/services/entrance/one-time-links'
+import { dropLinks, makeLink, peekLink } from '../../server/services/secrets/one-time-links'
 import { askReset, invite, resetPassword, signUp } from '../../server/services/entrance/sign-up'
 import { startSession, sessionsOf } from '../../server/services/entrance/sessions'
 import { inviteToFirm, joinFirm } from '../../server/services/people/firms'
 import { listInvitations, revokeFirmInvitation, revokeInvitation } from '../../server/services/people/invitations'
 import { changePerson, giveHolding } from '../../server/services/people/people'
-import { entriesAt, publish, saveEntry } from '../../server/services/rules/rulebook-store'
+import { saveEntry } from '../../server/services/editions/draft'
+import { publish } from '../../server/services/editions/publish'
+import { bookAt, defaultSettings, entriesAt, ines, keeperOf, liveRules } from '../support/world'
 import { freshDatabase } from '../support/database'
-import { defaultSettings, ines, keeperOf, liveRules } from '../support/world'
 
 let site: Connection & { url: string }
 const worlds: Connection[] = []
@@ -90,18 +92,16 @@ describe('a role that becomes a staff role in the draft', () => {
     const token = await tokenOf(nell.email)
     // As an older version would have published it, invitation or not.
     await site.db
-      .update(ruleEntry)
+      .update(version)
       .set({ body: { id: 'ferryman', name: 'Ferryman', staff: true } })
-      .where(eq(ruleEntry.key, 'ferryman'))
+      .where(eq(version.key, 'ferryman'))
+    forgetContents()
     expect((await listInvitations(site.db, (await liveRulesAt()).rulebook)).map(one => one.void)).toEqual([true])
     const { personId } = await signUp(site.db, await world(), { ...nell, invitation: token })
     expect(await rolesOf(personId!)).toEqual(['islander'])
   })
 
-  const liveRulesAt = async () => {
-    const { bookOf } = await import('../../server/services/rules/rulebook-store')
-    return { rulebook: bookOf(await entriesAt(site.db, 2)) }
-  }
+  const liveRulesAt = async () => ({ rulebook: await bookAt(site.db, 2) })
 })
 
 describe('master keys in a draft', () => {

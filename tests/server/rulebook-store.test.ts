@@ -3,16 +3,11 @@ import type { Connection } from '../../server/db/database'
 import { edition, trace } from '../../server/db/schema'
 import type { Gate } from '../../core/rulebook/gate'
 import { Problem } from '../../server/problem'
-import {
-  bookOf,
-  draftChanges,
-  entriesAt,
-  publish,
-  removeEntry,
-  saveEntry,
-  undoEntry,
-} from '../../server/services/rules/rulebook-store'
+import { draftChanges } from '../../server/services/editions/changes'
+import { removeEntry, saveEntry, undoChange } from '../../server/services/editions/draft'
+import { publish } from '../../server/services/editions/publish'
 import { freshDatabase } from '../support/database'
+import { bookAt, entriesAt } from '../support/world'
 
 const ines = { id: 'p-ines', name: 'Ines Varga' }
 const tomas = { id: 'p-tomas', name: 'Tomas Reyl' }
@@ -47,7 +42,7 @@ describe('the rulebook store', () => {
   it('keeps a change in the draft until it is published, then in a new edition, and the old one as it was', async () => {
     await saveGate(gate(), await versionOf('gate', 'trade'))
     const openIn = async (number: number) =>
-      bookOf(await entriesAt(site.db, number)).gates!.find(one => one.id === 'trade')!.open
+      (await bookAt(site.db, number)).gates!.find(one => one.id === 'trade')!.open
     expect(await openIn(1)).toEqual({ role: { anyOf: ['stockist'] } })
     expect(await openIn(2)).toEqual({ role: { anyOf: ['stockist', 'classroom'] } })
     expect(await publish(site.db, { note: 'Classrooms too', expects: 1, actor: ines })).toBe(2)
@@ -66,7 +61,7 @@ describe('the rulebook store', () => {
   })
 
   it('keeps gates in rulebook order through changes', async () => {
-    const order = async (number: number) => bookOf(await entriesAt(site.db, number)).gates!.map(one => one.id)
+    const order = async (number: number) => (await bookAt(site.db, number)).gates!.map(one => one.id)
     const before = await order(1)
     await saveGate(gate(), await versionOf('gate', 'trade'))
     expect(await order(2)).toEqual(before)
@@ -92,7 +87,7 @@ describe('the rulebook store', () => {
   })
 
   it('drops a change that says what is live already, and undoes a single one', async () => {
-    const live = bookOf(await entriesAt(site.db, 1)).gates!.find(one => one.id === 'trade')!
+    const live = (await bookAt(site.db, 1)).gates!.find(one => one.id === 'trade')!
     await saveGate(gate(), await versionOf('gate', 'trade'))
     await saveGate(live, await versionOf('gate', 'trade'))
     expect(await draftChanges(site.db)).toEqual([])
@@ -104,7 +99,7 @@ describe('the rulebook store', () => {
       expects: null,
       actor: ines,
     })
-    await undoEntry(site.db, { kind: 'gate', key: 'trade', actor: ines })
+    await undoChange(site.db, { kind: 'gate', key: 'trade', actor: ines })
     expect((await draftChanges(site.db)).map(change => change.key)).toEqual(['new'])
   })
 

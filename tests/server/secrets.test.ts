@@ -5,9 +5,9 @@ import type { Connection } from '../../server/db/database'
 import { throttle } from '../../server/db/schema'
 import { readEnvironmentAnew } from '../../server/environment'
 import { Problem } from '../../server/problem'
-import { hashPassword, passwordFits } from '../../server/services/entrance/passwords'
-import { countTry, dropOldTries, forgetTries } from '../../server/services/entrance/throttle'
-import { isSignature, newId, secret, signature } from '../../server/services/entrance/tokens'
+import { hashPassword, passwordFits } from '../../server/services/secrets/passwords'
+import { countTry, dropOldTries, forgetTries } from '../../server/services/secrets/throttle'
+import { isSignature, newId, secret, signature } from '../../server/services/secrets/tokens'
 import { makeWalkToken, readWalkToken } from '../../server/services/entrance/walk-token'
 import { freshDatabase } from '../support/database'
 
@@ -102,7 +102,7 @@ describe('tries', () => {
   afterAll(() => site.close())
   afterEach(() => vi.unstubAllEnvs())
   const limit = (of: string, most = 3) => ({ what: 'signIn', of, most, windowMs: 60_000 })
-  const tried = (...limits: ReturnType<typeof limit>[]) => codeOf(() => countTry(site.db, limits, 'Wait a minute.'))
+  const tried = (...limits: ReturnType<typeof limit>[]) => codeOf(() => countTry(site.db, limits, 'tries'))
 
   it('are counted per key, whatever its case and spaces, and kept as no more than a hash', async () => {
     for (const of of ['Ada@wool.example', ' ada@wool.example', 'ADA@WOOL.EXAMPLE '])

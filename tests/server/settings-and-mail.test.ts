@@ -16,7 +16,7 @@ import {
   textFor,
 } from '../../server/services/mail/mail-texts'
 import { saveSettings } from '../../server/services/site/site-settings'
-import { readSettings, settingGroups } from '../../server/services/site/settings'
+import { readSettings, settingGroups } from '../../server/services/settings/settings'
 import { freshDatabase } from '../support/database'
 import { defaultSettings, ines } from '../support/world'
 

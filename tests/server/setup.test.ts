@@ -1,16 +1,15 @@
 import { sql } from 'drizzle-orm'
 import { describe, expect, it } from 'vitest'
-import { validateRulebook } from '../../core/rulebook/validate'
+import { siteIssues } from '../../core/check/site-check'
+import { validateRulebook } from '../../core/check/validate'
 import { setUpDemo } from '../../server/services/set-up/setup'
-import { readInventory } from '../../server/services/rules/inventory'
-import { bookOf, entriesAt } from '../../server/services/rules/rulebook-store'
 import { addPerson, giveHolding, listPeople, takeHolding } from '../../server/services/people/people'
-import { addPage, changePage, removePage } from '../../server/services/pages/content'
+import { addThing, changeThing, removeThing } from '../../server/services/editions/things'
 import { exportCase } from '../../cli/export'
 import { runCases } from '../../core/cases/run-cases'
 import { Problem } from '../../server/problem'
 import { freshDatabase } from '../support/database'
-import { ines, keeperOf, liveRules } from '../support/world'
+import { contentsOf, ines, keeperOf, liveRules } from '../support/world'
 
 const codeOf = (work: Promise<unknown>) =>
   work.then(
@@ -24,15 +23,15 @@ describe('the demo', () => {
     const everything = async () =>
       (
         await site.db.execute(
-          sql`select (select count(*) from page) pages, (select count(*) from block) blocks, (select count(*) from person) people, (select count(*) from rule_entry) entries, (select count(*) from membership) memberships`,
+          sql`select (select count(*) from version where kind = 'page') pages, (select count(*) from version where kind = 'block') blocks, (select count(*) from person) people, (select count(*) from version) entries, (select count(*) from membership) memberships`,
         )
       )[0]
     const before = await everything()
     expect(await setUpDemo(site.db)).toBe(false)
     expect(await everything()).toEqual(before)
-    const { site: inventory } = await readInventory(site.db)
-    const book = bookOf(await entriesAt(site.db, 1))
-    expect(validateRulebook(book, inventory)).toEqual([])
+    const contents = await contentsOf(site, 1)
+    const { book } = contents
+    expect([validateRulebook(book, contents.index), siteIssues(contents)]).toEqual([[], []])
     expect(book.gates!.length).toBeGreaterThanOrEqual(12)
     expect([
       book.levels!.length,
@@ -111,14 +110,17 @@ describe('pages', () => {
   it('keep their addresses apart, do not lie under themselves, and stay while a rule needs them', async () => {
     const site = await freshDatabase('demo')
     const keeper = keeperOf(await liveRules(site))
-    const page = { id: 'looms', path: '/looms', title: 'Looms', parentId: null }
-    expect(await codeOf(addPage(site.db, { ...page, path: '/trade' }, ines))).toBe('taken')
-    await addPage(site.db, page, ines)
-    expect(await codeOf(addPage(site.db, page, ines))).toBe('taken')
-    expect(await codeOf(changePage(site.db, keeper, 'looms', { parentId: 'looms' }, ines))).toBe('bad-input')
-    expect(await codeOf(removePage(site.db, keeper, 'steeks', ines))).toBe('in-use')
-    expect(await codeOf(removePage(site.db, keeper, 'visit', ines))).toBe('in-use')
-    expect(await codeOf(removePage(site.db, keeper, 'looms', ines))).toBe('none')
+    const page = { id: 'looms', path: '/looms', title: 'Looms' }
+    const add = (input: object) => codeOf(addThing(site.db, keeper, 'page', input, ines))
+    const remove = (key: string) => codeOf(removeThing(site.db, keeper, { kind: 'page', key }, ines))
+    expect(await add({ ...page, path: '/trade' })).toBe('taken')
+    expect(await add(page)).toBe('none')
+    expect(await add(page)).toBe('taken')
+    const under = changeThing(site.db, keeper, { kind: 'page', key: 'looms' }, { parent: 'looms' }, ines)
+    expect(await codeOf(under)).toBe('bad-input')
+    expect(await remove('steeks')).toBe('in-use')
+    expect(await remove('visit')).toBe('in-use')
+    expect(await remove('looms')).toBe('none')
     await site.close()
   })
 })

@@ -3,7 +3,7 @@ import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
 import { mailKept, mailOut, person } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
-import { weaknessOf } from '../../server/services/entrance/password-strength'
+import { weaknessOf } from '../../server/services/secrets/password-strength'
 import { forgetExpiredMail, sendAgain, sendDueMail, useStandIn } from '../../server/services/mail/mail'
 import { startMailStandIn } from '../../server/services/mail/mail-stand-in'
 import { askMailCheck, mailWorks, takeMailCode } from '../../server/services/mail/mail-check'
@@ -21,8 +21,8 @@ import {
   signUp,
 } from '../../server/services/entrance/sign-up'
 import type { SignUpWorld } from '../../server/services/entrance/sign-up'
-import { countTry } from '../../server/services/entrance/throttle'
-import { visitorOf } from '../../server/services/people/visitor-of'
+import { countTry } from '../../server/services/secrets/throttle'
+import { visitorOf } from '../../server/services/standing/visitor-of'
 import { freshDatabase } from '../support/database'
 import { defaultSettings, ines, liveRules } from '../support/world'
 
@@ -163,17 +163,17 @@ describe('signing up', () => {
   })
 
   it.each([
-    ['1234567890', 'among the first'],
-    ['aaaaaaaaaaaa', 'among the first'],
-    ['Password123', 'among the first'],
-    ['iloveyou2024', 'among the first'],
-    ['passwort1234', 'among the first'],
+    ['1234567890', 'common'],
+    ['aaaaaaaaaaaa', 'common'],
+    ['Password123', 'common'],
+    ['iloveyou2024', 'common'],
+    ['passwort1234', 'common'],
     ['asdfghjkl;', 'keyboard'],
     ['qwertzuiopü', 'keyboard'],
-    ['nell@orr.example', 'own name or address'],
-    ['Nell@Orr.example1', 'own name or address'],
+    ['nell@orr.example', 'own'],
+    ['Nell@Orr.example1', 'own'],
   ])('refuses the password %s as one that is %s', (weak, why) =>
-    expect(weaknessOf(weak, ['Nell Orr', 'nell@orr.example'])).toContain(why),
+    expect(weaknessOf(weak, ['Nell Orr', 'nell@orr.example'])).toBe(why),
   )
 
   it('takes passwords that are none of these, and looks at a long one in no time', () => {
@@ -217,7 +217,7 @@ describe('passwords', () => {
 describe('the throttle', () => {
   it('lets a thousand tries at once count one by one, across connections', async () => {
     const limit = [{ what: 'test', of: 'isla@wexlow.example', most: 10, windowMs: 60_000 }]
-    const answers = await Promise.all(Array.from({ length: 1000 }, () => codeOf(countTry(site.db, limit, 'Wait.'))))
+    const answers = await Promise.all(Array.from({ length: 1000 }, () => codeOf(countTry(site.db, limit, 'tries'))))
     expect(answers.filter(one => one === 'none')).toHaveLength(10)
   })
 })
@@ -261,14 +261,12 @@ describe('mail', () => {
 
   it('that says what is of no use any more is not sent', async () => {
     await site.db.delete(mailOut)
-    await site.db
-      .insert(mailOut)
-      .values({
-        text: 'reset',
-        recipient: 'isla@wexlow.example',
-        values: { link: 'x' },
-        expiresAt: new Date(Date.now() - 1000),
-      })
+    await site.db.insert(mailOut).values({
+      text: 'reset',
+      recipient: 'isla@wexlow.example',
+      values: { link: 'x' },
+      expiresAt: new Date(Date.now() - 1000),
+    })
     expect(await sendDueMail(site.db)).toBe(0)
     expect((await site.db.select().from(mailOut))[0]).toMatchObject({ state: 'failed', problem: 'expired', values: {} })
   })

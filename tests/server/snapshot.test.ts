@@ -1,19 +1,21 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
-import { entriesAt, publish, saveEntry } from '../../server/services/rules/rulebook-store'
+import { saveEntry } from '../../server/services/editions/draft'
+import { publish } from '../../server/services/editions/publish'
 import { readEnvironmentAnew } from '../../server/environment'
 import { freshDatabase } from '../support/database'
+import { entriesAt } from '../support/world'
 
 /** The snapshot is one per process and reads DATABASE_URL, so it is loaded once that is set. */
 let site: Connection & { url: string }
-let services: typeof import('../../server/services/rules/snapshot')
+let services: typeof import('../../server/services/editions/snapshot')
 const actor = { id: null, name: 'test' }
 
 beforeAll(async () => {
   site = await freshDatabase('demo')
   process.env.DATABASE_URL = site.url
   readEnvironmentAnew()
-  services = await import('../../server/services/rules/snapshot')
+  services = await import('../../server/services/editions/snapshot')
   await services.follow()
 })
 afterAll(async () => {

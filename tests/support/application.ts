@@ -2,8 +2,11 @@
 import { spawn } from 'node:child_process'
 import type { ChildProcess } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
+import { eq } from 'drizzle-orm'
 import { freePort } from '../../scripts/postgres.mjs'
 import type { Connection } from '../../server/db/database'
+import { person } from '../../server/db/schema'
+import { sessionCookie, startSession } from '../../server/services/entrance/sessions'
 import { freshDatabase } from './database'
 
 export const testSecret = 'a secret for tests, thirty-two characters or more'
@@ -14,14 +17,19 @@ export interface Application {
   /** A further process on the same database, such as one whose clock is ahead. */ another(
     env?: Record<string, string>,
   ): Promise<string>
+  /** Ends every process that serves it; the database stays. */
+  halt(): void
   stop(): Promise<void>
 }
 
+/** `before`: what is done to the database before anything is served from it. */
 export async function startApplication(
   what: 'demo' | 'empty' = 'demo',
   env: Record<string, string> = {},
+  before?: (database: Connection) => Promise<unknown>,
 ): Promise<Application> {
   const database = await freshDatabase(what)
+  await before?.(database)
   const servers: ChildProcess[] = []
   const another = async (more: Record<string, string> = {}) => {
     const port = String(await freePort())
@@ -45,40 +53,68 @@ export async function startApplication(
     )
     servers.push(server)
     const url = `http://127.0.0.1:${port}`
-    for (let tries = 0; tries < 600; tries++) {
-      if ((await fetch(`${url}/api/session`).catch(() => null))?.ok) return url
-      await new Promise(resolve => setTimeout(resolve, 100))
+    for (let tries = 0; tries < 1200; tries++) {
+      if ((await fetch(`${url}/api/session`).catch(() => null))?.ok) {
+        served.set(url, database)
+        return url
+      }
+      await new Promise(resolve => setTimeout(resolve, 50))
     }
     throw new Error('The application did not answer within 60 seconds.')
+  }
+  const halt = () => {
+    for (const server of servers.splice(0)) server.kill('SIGKILL')
   }
   const url = await another()
   return {
     url,
     database,
     another,
+    halt,
     stop: async () => {
-      for (const server of servers) server.kill('SIGKILL')
+      halt()
       await database.close()
     },
   }
 }
 
-/** Signs in over HTTP and answers a fetch that stays signed in. Paths are the site's. */
-export async function signedIn(
-  url: string,
-  who: string,
-  password = 'wexlow-demo',
-): Promise<(path: string, init?: RequestInit & { json?: unknown }) => Promise<Response>> {
+/** Databases of what is served, by address. */
+const served = new Map<string, Connection>()
+const emailOf = (who: string) => (who.includes('@') ? who : `${who}@wexlow.example`)
+
+/**
+ * The cookie of somebody signed in. Hashing a password costs half a second of a core, so the session is begun in
+ * the database as signing in begins it; with a password, or where the database is not at hand, they sign in over HTTP.
+ */
+export async function cookieOf(url: string, who: string, password?: string): Promise<string> {
+  const database = password === undefined ? served.get(url) : undefined
+  if (database) {
+    const [found] = await database.db
+      .select({ id: person.id })
+      .from(person)
+      .where(eq(person.email, emailOf(who)))
+    if (!found) throw new Error(`There is nobody called ${who}.`)
+    return `${sessionCookie}=${await startSession(database.db, found.id)}`
+  }
   const answer = await fetch(`${url}/api/session`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ email: who.includes('@') ? who : `${who}@wexlow.example`, password }),
+    body: JSON.stringify({ email: emailOf(who), password: password ?? 'wexlow-demo' }),
   })
   if (!answer.ok) throw new Error(`${who} could not sign in: ${answer.status}`)
-  const cookie = answer.headers
+  return answer.headers
     .getSetCookie()
     .map(one => one.split(';')[0])
     .join('; ')
+}
+
+/** Somebody signed in, as a fetch. Paths are the site's. */
+export async function signedIn(
+  url: string,
+  who: string,
+  password?: string,
+): Promise<(path: string, init?: RequestInit & { json?: unknown }) => Promise<Response>> {
+  const cookie = await cookieOf(url, who, password)
   return (path, { json, ...init } = {}) =>
     fetch(url + path, {
       redirect: 'manual',

@@ -2,9 +2,9 @@
 import fc from 'fast-check'
 import type { Condition } from '../../core/conditions/condition'
 import type { Gate, Otherwise, Scope, Treatment } from '../../core/rulebook/gate'
-import { kinds } from '../../core/rulebook/kinds'
-import type { Visitor } from '../../core/rulebook/visitor'
-import type { CaseFile } from '../../core/cases/case-file'
+import { kinds } from '../../core/kinds/kinds'
+import type { Visitor } from '../../core/visitor/visitor'
+import type { Site } from '../../core/site/site'
 import type { Rulebook } from '../../core/rulebook/rulebook'
 
 const some = <T>(one: fc.Arbitrary<T>) => fc.array(one, { minLength: 1, maxLength: 3 })
@@ -17,7 +17,7 @@ const duration = fc.constantFrom('P30D', 'P1M', 'P1Y2M', 'PT6H', 'P2W', 'P1DT2H3
 
 /** Leaves that ask about other things and records are left out unless asked for. */
 export function anyLeaf(
-  file: CaseFile & { book: Rulebook },
+  file: { book: Rulebook; site: Site },
   options: { opens?: boolean; record?: boolean; audiences?: string[] } = {},
 ): fc.Arbitrary<Condition> {
   const { book, site } = file
@@ -123,7 +123,7 @@ const anyOtherwise: fc.Arbitrary<Otherwise> = fc.oneof(
 )
 
 /** Gates over every scope of the shared site. `opens` asks only of pages the scopes below do not gate by name. */
-export function anyGates(file: CaseFile & { book: Rulebook }): fc.Arbitrary<Gate[]> {
+export function anyGates(file: { book: Rulebook; site: Site }): fc.Arbitrary<Gate[]> {
   const plain = anyCondition(anyLeaf(file))
   const scopes: Scope[] = [
     { everything: true },

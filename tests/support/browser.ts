@@ -23,13 +23,6 @@ export function launchBrowser(): Promise<Browser> {
   return chromium.launch({ executablePath, args: [...quiet, ...(process.getuid?.() === 0 ? ['--no-sandbox'] : [])] })
 }
 
-export async function signInByForm(page: Page, url: string, who: string): Promise<void> {
-  await page.goto(`${url}/sign-in`)
-  await page.getByLabel('E-mail address').fill(`${who}@wexlow.example`)
-  await page.getByLabel('Password').fill('wexlow-demo')
-  await page.getByRole('button', { name: 'Sign in' }).click()
-}
-
 /** A page of a browser of its own, as wide as a laptop. */
 export async function newPageOf(browser: Browser): Promise<Page> {
   const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()

@@ -2,9 +2,14 @@
 import { readFileSync } from 'node:fs'
 import { caseFile } from '../../core/cases/case-file'
 import type { CaseFile } from '../../core/cases/case-file'
+import type { SiteRecord } from '../../core/kinds/kinds'
 import type { Rulebook } from '../../core/rulebook/rulebook'
+import type { Site } from '../../core/site/site'
 
-export function wexlowCase(name = 'gates'): CaseFile & { book: Rulebook } {
+type World = Omit<CaseFile, 'site'> & { book: Rulebook; site: Site; records: SiteRecord[] }
+
+export function wexlowCase(name = 'gates'): World {
   const file = caseFile.parse(JSON.parse(readFileSync(new URL(`../vectors/${name}.json`, import.meta.url), 'utf8')))
-  return { ...file, book: file.rulebook as unknown as Rulebook }
+  const { records = [], ...site } = file.site
+  return { ...file, site, records, book: file.rulebook as unknown as Rulebook }
 }

@@ -1,44 +1,20 @@
-/** The demo's pages, blocks and menu as rules see them, without a database. */
-import type { Site, Standing } from '../../core/site/site'
-import { wexlowFrame, wexlowMenu, wexlowPages } from '../../demo/wexlow/content'
-import type { DemoBlock, DemoPage } from '../../demo/wexlow/content'
+/** The demo's things as rules see them, without a database. */
+import { Contents } from '../../core/editions/contents'
+import type { Version } from '../../core/editions/contents'
+import type { Site } from '../../core/site/site'
+import { wexlowThings } from '../../demo/wexlow/things'
+import { split } from '../../server/kinds/kinds'
 
-const blocksOf = (block: DemoBlock, standing: Standing): NonNullable<Site['blocks']> => [
-  {
-    id: block.id,
-    title: block.title || block.id,
-    kind: block.kind,
-    in: standing,
-    ...(block.oneOf ? { oneOf: true } : {}),
-  },
-  ...(block.inner ?? []).flatMap(inner => blocksOf(inner, { block: block.id })),
-]
-const pagesOf = (page: DemoPage, parent?: string): NonNullable<Site['pages']> => [
-  { id: page.id, path: page.path, title: page.title, ...(parent ? { parent } : {}) },
-  ...(page.below ?? []).flatMap(below => pagesOf(below, page.id)),
-]
-const everyPage = (pages: DemoPage[]): DemoPage[] => pages.flatMap(page => [page, ...everyPage(page.below ?? [])])
+export const wexlowVersions: Version[] = wexlowThings().map(({ kind, key, thing }, i) => ({
+  kind,
+  key,
+  position: i + 1000,
+  body: { id: key, ...split(kind, thing).body },
+}))
 
-export const wexlowSite: Site = {
+export const wexlowSite: Site = new Contents(wexlowVersions, {
   name: 'Wexlow Mill',
   timezone: 'Europe/Dublin',
   currency: 'EUR',
   locale: 'en-IE',
-  pages: wexlowPages.flatMap(page => pagesOf(page)),
-  blocks: [
-    ...everyPage(wexlowPages).flatMap(page => page.blocks.flatMap(block => blocksOf(block, { page: page.id }))),
-    ...wexlowFrame.flatMap(({ frame, block }) => blocksOf(block, { frame })),
-  ],
-  menus: [
-    {
-      id: 'main',
-      title: 'Main menu',
-      items: wexlowMenu.map(({ id, label, to, whenRefused }) => ({
-        id,
-        label,
-        to,
-        ...(whenRefused ? { whenRefused } : {}),
-      })),
-    },
-  ],
-}
+}).site

@@ -18,13 +18,14 @@ watch(
   async () => {
     form.value = null
     if (!loft.may('people', 'look')) return
-    const forms = await run(() => loftApi<(Form & { target: string })[]>('forms'))
+    const forms = await run(() => loftApi('GET forms'))
     const found = forms?.find(one => one.target === props.target)
     if (forms) form.value = { open: found?.open ?? false, intro: found?.intro ?? '', questions: found?.questions ?? [] }
   },
   { immediate: true },
 )
-const save = (said: string) => run(() => loftApi(`forms/${encodeURIComponent(props.target)}`, 'PUT', form.value), said)
+const save = (said: string) =>
+  run(() => loftApi('PUT forms/:target', { params: { target: props.target }, body: form.value! }), said)
 function add() {
   if (!form.value || !question.value.trim()) return
   form.value.questions.push(question.value.trim())

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import type { AddableBlock } from '~/composables/first-bodies'
-import type { PanelSort } from '~~/server/services/pages/blocks'
-import type { BlockRow } from '~~/server/services/pages/content'
+import type { PanelSort } from '~~/server/kinds/block-bodies'
+import type { LookedThing } from '~/composables/loft-api'
 
 /** One block of a page, to be written in, moved among those beside it, and grown where it holds others. */
-const block = defineModel<BlockRow>({ required: true })
+const looked = defineModel<LookedThing>({ required: true })
 defineProps<{
   pages: { id: string; title?: string }[]
   addable: AddableBlock[]
@@ -14,6 +14,15 @@ defineProps<{
   mayWithdraw: boolean
 }>()
 const emit = defineEmits<{ save: []; remove: []; move: [by: 1 | -1]; add: [kind: AddableBlock] }>()
+interface Written {
+  kind: string
+  title?: string
+  oneOf?: boolean
+  body: unknown
+}
+/** What is written in it, with the id it is known by. */
+const block = computed(() => looked.value.thing as unknown as Written)
+const name = computed(() => block.value.title || looked.value.id)
 const panelWords: Record<PanelSort, string> = {
   words: 'words only',
   levels: 'their levels',
@@ -35,26 +44,26 @@ function setPanelPage(id: string) {
 <template>
   <form class="card grid gap-2" @submit.prevent="emit('save')">
     <p class="flex items-baseline gap-2 text-[13px] text-soft">
-      <b class="text-ink">{{ block.kind }}</b> {{ block.id }}
+      <b class="text-ink">{{ block.kind }}</b> {{ looked.id }}
       <template v-if="block.oneOf"> · shows the first of its blocks that opens </template>
       <span v-if="mayChange" class="ml-auto flex gap-1"
         ><button
           type="button"
           class="btn quiet !h-[24px] !px-2"
           :disabled="first"
-          :aria-label="`Move ${block.title || block.id} up`"
+          :aria-label="`Move ${name} up`"
           @click="emit('move', -1)">
           ↑</button
         ><button
           type="button"
           class="btn quiet !h-[24px] !px-2"
           :disabled="last"
-          :aria-label="`Move ${block.title || block.id} down`"
+          :aria-label="`Move ${name} down`"
           @click="emit('move', 1)">
           ↓
         </button></span
       >
-      <NuxtLink class="text-woad underline" :class="mayChange ? '' : 'ml-auto'" :to="`/loft?thing=block:${block.id}`">
+      <NuxtLink class="text-woad underline" :class="mayChange ? '' : 'ml-auto'" :to="`/loft?thing=block:${looked.id}`">
         who reaches it
       </NuxtLink>
     </p>
@@ -97,7 +106,7 @@ function setPanelPage(id: string) {
         :key="kind"
         type="button"
         class="token add"
-        :aria-label="`Add a ${kind} to ${block.title || block.id}`"
+        :aria-label="`Add a ${kind} to ${name}`"
         @click="emit('add', kind)">
         + {{ kind }}
       </button>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BulkPreview } from '~~/server/services/people/bulk'
+import type { BulkPreview, BulkWhat } from '~~/server/services/people/bulk'
 
 /** One change for many people: what it would move is said before it is done. */
 const props = defineProps<{ who: { ids: string[] } | { query: object }; count: number }>()
@@ -13,17 +13,20 @@ const preview = ref<BulkPreview | null>(null)
 const confirming = ref(false)
 const typed = ref('')
 
-const live = computed(() => loft.data?.live ?? { bravik: 'rulebook/1' as const })
+const live = computed(() => loft.live)
 const isRole = computed(() => act.value.endsWith('Role'))
 const choices = computed(() => (isRole.value ? (live.value.roles ?? []) : (live.value.levels ?? [])))
 const name = computed(() => choices.value.find(one => one.id === target.value)?.name ?? target.value)
-const what = computed(() => ({
-  do: act.value,
-  ...(isRole.value ? { role: target.value } : { level: target.value }),
-  ...(act.value === 'giveLevel' && until.value
-    ? { until: endOfDay(until.value, loft.data?.site.timezone ?? 'UTC') }
-    : {}),
-}))
+const what = computed(
+  () =>
+    ({
+      do: act.value,
+      ...(isRole.value ? { role: target.value } : { level: target.value }),
+      ...(act.value === 'giveLevel' && until.value
+        ? { until: endOfDay(until.value, loft.site.timezone ?? 'UTC') }
+        : {}),
+    }) as BulkWhat,
+)
 const acts = computed(() => [
   ...(loft.may('people', 'change', ['roles'])
     ? [
@@ -48,8 +51,7 @@ watch(
     problem.value = ''
     if (target.value)
       preview.value =
-        (await run(() => loftApi<BulkPreview>('people/bulk/preview', 'POST', { who: props.who, what: what.value }))) ??
-        null
+        (await run(() => loftApi('POST people/bulk/preview', { body: { who: props.who, what: what.value } }))) ?? null
   },
   { deep: true },
 )
@@ -59,17 +61,18 @@ async function apply() {
   if (preview.value.staff && act.value === 'giveRole' && !confirming.value) return void (confirming.value = true)
   const confirm = confirming.value ? { confirm: { role: target.value, count: preview.value.affected } } : {}
   const done = await run(() =>
-    loftApi('people/bulk', 'POST', { who: props.who, what: what.value, stamp: preview.value!.stamp, ...confirm }),
+    loftApi('POST people/bulk', {
+      body: { who: props.who, what: what.value, stamp: preview.value!.stamp, ...confirm },
+    }),
   )
   confirming.value = false
   typed.value = ''
   if (done) emit('changed')
   else if (target.value) {
     const told = problem.value
-    preview.value = await loftApi<BulkPreview>('people/bulk/preview', 'POST', {
-      who: props.who,
-      what: what.value,
-    }).catch(() => null)
+    preview.value = await loftApi('POST people/bulk/preview', { body: { who: props.who, what: what.value } }).catch(
+      () => null,
+    )
     problem.value = told
   }
 }

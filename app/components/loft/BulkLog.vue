@@ -16,11 +16,11 @@ interface Logged {
 }
 const log = ref<Logged[]>([])
 const load = async () => {
-  log.value = await loftApi<Logged[]>('people/bulk').catch(() => [])
+  log.value = await loftApi('GET people/bulk').catch(() => [])
 }
 onMounted(load)
 function words(what: BulkWhat): string {
-  const book = loft.data?.live
+  const book = loft.live
   const name =
     'role' in what
       ? (book?.roles?.find(one => one.id === what.role)?.name ?? what.role)
@@ -28,7 +28,7 @@ function words(what: BulkWhat): string {
   return `${what.do.startsWith('give') ? 'got' : 'lost'} ${name}`
 }
 async function undo(id: number) {
-  if (!(await run(() => loftApi(`people/bulk/${id}/undo`, 'POST', {})))) return
+  if (!(await run(() => loftApi('POST people/bulk/:id/undo', { params: { id } })))) return
   await load()
   emit('changed')
 }

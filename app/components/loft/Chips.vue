@@ -4,7 +4,7 @@ import { countries } from '~~/core/sentences/words'
 import { localInstant, localTime } from '~~/core/calendar'
 
 const loft = useLoft()
-const zone = computed(() => loft.data?.site.timezone ?? 'UTC')
+const zone = computed(() => loft.site.timezone ?? 'UTC')
 const listed = countries()
   .slice()
   .sort((a, b) => a.name.localeCompare(b.name, 'en'))

@@ -3,14 +3,23 @@ const loft = useLoft()
 const publishing = ref(false)
 const impact = computed(() => loft.board?.impact)
 const count = computed(() => loft.changes.length)
-/** An edition goes out whole: every kind it changes must be one the person publishes. */
-const mayPublish = computed(() => loft.changes.every(change => loft.mayEntry(change.kind, 'publish')))
+/** What is published takes the right to publish each of its kinds; what is not allowed can be left behind in Editions. */
+const mayPublish = computed(() => loft.changes.every(change => loft.mayChange(change, 'publish')))
 const unsaved = computed(() => Object.entries(loft.refused))
 </script>
 
 <template>
   <section
-    v-if="count || loft.saving || unsaved.length"
+    v-if="loft.visiting !== null"
+    aria-label="An earlier edition"
+    class="flex min-h-[42px] flex-wrap items-center gap-x-4 rounded-[10px] border border-line bg-band px-3.5 py-1.5">
+    <b>Edition {{ loft.visiting }}, as it was</b>
+    <span class="text-soft">Nothing is changed here.</span>
+    <NuxtLink class="btn ml-auto" to="/loft/editions">Back to editions</NuxtLink>
+    <NuxtLink class="btn" to="/loft">Back to now</NuxtLink>
+  </section>
+  <section
+    v-else-if="count || loft.saving || unsaved.length"
     aria-label="The draft"
     aria-live="polite"
     class="flex min-h-[42px] flex-wrap items-center gap-x-4 gap-y-1 rounded-[10px] border border-weld-line bg-weld-pale px-3.5 py-1.5">

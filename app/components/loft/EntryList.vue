@@ -89,10 +89,7 @@ function move(level: Level, by: 1 | -1) {
 const users = computed(
   () =>
     new Map(
-      entries.value.map(({ id }) => [
-        id,
-        usersInWords(loft.draft, loft.data!.site, { kind: kind.value, id }).join(', '),
-      ]),
+      entries.value.map(({ id }) => [id, usersInWords(loft.draft, loft.index, { kind: kind.value, id }).join(', ')]),
     ),
 )
 const tierLevel = (tier: Tier) => tier.visitor.levels?.[0]?.level ?? ''

@@ -2,6 +2,8 @@
 import { useDebounceFn } from '@vueuse/core'
 import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/vue'
 import type { ListedPerson } from '~~/server/services/people/people'
+import { allPlaces } from '~/places/places'
+import { kinds, scopes } from '~~/core/kinds/kinds'
 import { kindNames } from '~~/core/sentences/words'
 
 interface Found {
@@ -24,18 +26,16 @@ watch(
   text,
   useDebounceFn(async () => {
     if (!text.value.trim() || !loft.may('people', 'look')) return void (people.value = [])
-    const found = await loftApi<{ people: ListedPerson[] }>(
-      `people?q=${encodeURIComponent(JSON.stringify({ search: text.value }))}`,
-    ).catch(() => ({ people: [] }))
+    const found = await askPeople({ search: text.value }).catch(() => ({ people: [] }))
     people.value = found.people.slice(0, 20)
   }, 150),
 )
 
 const everything = computed<Found[]>(() => {
   const board = loft.board
-  const things = board && loft.data ? describedThings(board, loft.data.site) : []
+  const things = board ? describedThings(board, loft.index) : []
   return [
-    ...loftPlaces(loft).map(({ label, to }) => ({ key: `place ${to}`, label, note: 'place', to })),
+    ...allPlaces(loft).map(({ label, to }) => ({ key: `place ${to}`, label, note: 'place', to })),
     ...(loft.draft.roles ?? []).map(role => ({
       key: `role ${role.id}`,
       label: role.name ?? role.id,
@@ -71,7 +71,7 @@ const everything = computed<Found[]>(() => {
 
 function gateTarget(on: object): string {
   const [kind, id] = Object.entries(on).find(([key]) => key !== 'below') as [string, unknown]
-  return ['page', 'block', 'menuItem', 'post', 'product', 'category', 'download'].includes(kind)
+  return kind in scopes && (kinds as string[]).includes(kind)
     ? `/loft?thing=${encodeURIComponent(`${kind}:${String(id)}`)}`
     : '/loft'
 }

@@ -13,12 +13,11 @@ const searching = ref('')
 const search = ref('')
 
 async function load() {
-  firms.value =
-    (await loftApi<FirmView[]>('firms').catch((error: Error) => void (problem.value = error.message))) ?? null
+  firms.value = (await loftApi('GET firms').catch((error: Error) => void (problem.value = error.message))) ?? null
 }
 onMounted(load)
 const mayChange = computed(() => loft.may('firms', 'change'))
-const live = computed(() => loft.data?.live)
+const live = computed(() => loft.live)
 const nameOf = (list: { id: string; name?: string }[] | undefined, id: string) =>
   list?.find(one => one.id === id)?.name ?? id
 const runs = (until: string | null) => !until || Date.parse(until) > Date.now()
@@ -26,17 +25,16 @@ const runs = (until: string | null) => !until || Date.parse(until) > Date.now()
 async function act(work: () => Promise<unknown>) {
   if (await run(work)) await Promise.all([load(), loft.load()])
 }
-const change = (firm: FirmView, body: object) => act(() => loftApi(`firms/${firm.id}`, 'PUT', body))
+const change = ({ id }: FirmView, body: LoftAsk<'PUT firms/:id'>['body']) =>
+  act(() => loftApi('PUT firms/:id', { params: { id }, body }))
 async function add() {
   const id = slug(name.value)
-  await act(() => loftApi('firms', 'POST', { id, name: name.value }))
+  await act(() => loftApi('POST firms', { body: { id, name: name.value } }))
   if (!problem.value) name.value = ''
 }
 async function look() {
   if (!search.value.trim()) return void (found.value = [])
-  const answer = await loftApi<{ people: typeof found.value }>(
-    `people?q=${encodeURIComponent(JSON.stringify({ search: search.value }))}`,
-  ).catch(() => ({ people: [] }))
+  const answer = await askPeople({ search: search.value }).catch(() => ({ people: [] }))
   found.value = answer.people.slice(0, 8)
 }
 async function join(firm: FirmView, id: string) {
@@ -64,7 +62,7 @@ async function join(firm: FirmView, id: string) {
             v-if="loft.may('firms', 'withdraw')"
             class="ml-auto text-[13px] font-normal text-woad underline"
             :aria-label="`Remove the firm ${firm.name}`"
-            @click="act(() => loftApi(`firms/${firm.id}`, 'DELETE'))">
+            @click="act(() => loftApi('DELETE firms/:id', { params: { id: firm.id } }))">
             remove
           </button>
         </h2>

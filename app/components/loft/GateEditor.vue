@@ -6,7 +6,7 @@ import { sayTreatment } from '~~/core/sentences/say'
 import { treatmentFor } from '~~/core/gates/otherwise'
 import { statesSomething } from '~~/core/rulebook/gate'
 import type { ExplainedGate } from '~~/core/gates/explain'
-import type { Right } from '~~/core/rulebook/kinds'
+import type { Right } from '~~/core/kinds/kinds'
 
 /** A gate as its sentence: read it, or change it in place. */
 const props = defineProps<{ gate: Gate; explained?: ExplainedGate; editing: boolean }>()

@@ -9,9 +9,7 @@ const list = ref<ListedInvitation[] | null>(null)
 
 async function load() {
   list.value =
-    (await loftApi<ListedInvitation[]>('people/invitations').catch(
-      (error: Error) => void (problem.value = error.message),
-    )) ?? null
+    (await loftApi('GET people/invitations').catch((error: Error) => void (problem.value = error.message))) ?? null
 }
 onMounted(load)
 const mayRevoke = (one: ListedInvitation) =>
@@ -19,7 +17,7 @@ const mayRevoke = (one: ListedInvitation) =>
 const named = (entries: { id: string; name?: string }[] | undefined, id: string) =>
   entries?.find(one => one.id === id)?.name ?? id
 function brings(one: ListedInvitation): string {
-  const { levels, roles } = loft.data?.live ?? {}
+  const { levels, roles } = loft.live
   const words = [
     ...one.levels.map(id => named(levels, id)),
     ...one.roles.map(id => named(roles, id)),
@@ -29,7 +27,10 @@ function brings(one: ListedInvitation): string {
 }
 const revoke = async (one: ListedInvitation) => {
   if (
-    await run(() => loftApi(`people/invitations/${one.id}`, 'DELETE'), `The invitation of ${one.email} works no more.`)
+    await run(
+      () => loftApi('DELETE people/invitations/:id', { params: { id: one.id } }),
+      `The invitation of ${one.email} works no more.`,
+    )
   )
     await load()
 }

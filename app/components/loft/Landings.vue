@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Condition } from '~~/core/conditions/condition'
 import type { Landing, LandingMoment } from '~~/core/rulebook/rulebook'
-import { isSitePath } from '~~/core/rulebook/shapes'
-import type { Visitor } from '~~/core/rulebook/visitor'
+import { isSitePath } from '~~/core/shapes'
+import type { Visitor } from '~~/core/visitor/visitor'
 import type { LandingsAnswer } from '~/workers/core-messages'
 
 /** Where people go: one ordered list of sentences, the first that is true leads. And where one person would land. */
@@ -55,7 +55,8 @@ async function move(landing: Landing, by: 1 | -1) {
   const list = landings.value
   const at = list.findIndex(one => one.id === landing.id) + by
   const before = by < 0 ? list[at]?.id : list[at + 1]?.id
-  if (await run(() => loftApi('landings/order', 'POST', { key: landing.id, before: before ?? null }))) await loft.load()
+  if (await run(() => loftApi('POST landings/order', { body: { key: landing.id, before: before ?? null } })))
+    await loft.load()
 }
 function add() {
   const taken = new Set((loft.draft.landings ?? []).map(one => one.id))
@@ -63,7 +64,8 @@ function add() {
   while (taken.has(`landing-${n}`)) n++
   loft.change('landing', `landing-${n}`, { id: `landing-${n}`, on: moment.value, for: { everyone: true }, to: '/' })
 }
-const findingsOf = (id: string) => (answer.value?.findings ?? []).filter(one => one.landing === id)
+const findingsOf = (id: string) =>
+  (answer.value?.findings ?? []).filter(one => one.place.kind === 'landing' && one.place.key === id)
 const tierName = (id: string) => loft.draft.tiers?.find(one => one.id === id)?.name ?? id
 const fates: Record<string, string> = {
   leadsThere: 'leads there',
@@ -112,9 +114,8 @@ const targetWords: Record<string, string> = {
               :values="{}"
               :editable="mayChange"
               @change="put(landing, { for: ($event ?? { everyone: true }) as Condition })" />
-            <p v-for="finding in findingsOf(landing.id)" :key="finding.target" class="wrong">
-              {{ tierName(finding.tier) }} would land on {{ finding.to }},
-              {{ finding.target === 'missing' ? 'where there is no page' : 'and cannot open it' }}.
+            <p v-for="finding in findingsOf(landing.id)" :key="finding.code" class="wrong">
+              {{ findingWords(finding, tierName(finding.tier)) }}
             </p>
           </div>
           <label class="flex items-center gap-1.5"
@@ -174,7 +175,7 @@ const targetWords: Record<string, string> = {
         <label v-if="moment === 'signIn'" class="field"
           >refused on the way in at<select v-model="refused">
             <option value="">no page</option>
-            <option v-for="page in loft.data?.site.pages" :key="page.id" :value="page.id">{{ page.title }}</option>
+            <option v-for="page in loft.site.pages" :key="page.id" :value="page.id">{{ page.title }}</option>
           </select></label
         >
       </div>

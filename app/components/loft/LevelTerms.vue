@@ -6,7 +6,7 @@ import type { Level } from '~~/core/rulebook/people-rules'
 const props = defineProps<{ level: Level; editable: boolean }>()
 const emit = defineEmits<{ change: [changes: Partial<Level>] }>()
 const loft = useLoft()
-const currency = computed(() => loft.data?.site.currency ?? 'EUR')
+const currency = computed(() => loft.site.currency ?? 'EUR')
 const shown = computed(() => (props.level.price ? typedMoney(props.level.price.amount, currency.value) : ''))
 const problem = ref('')
 

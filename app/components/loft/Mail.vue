@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { ListedText } from '~~/server/services/mail/mail-texts'
-import type { SiteSettings } from '~~/server/services/site/settings'
+import type { SiteSettings } from '~~/server/services/settings/settings'
 
 /** Does mail work, what do the mails say, and what went out. */
 const loft = useLoft()
@@ -40,12 +40,11 @@ const asked = ref(false)
 const mayMail = computed(() => loft.may('settings-mail', 'change'))
 
 async function load() {
-  if (loft.may('mail-texts', 'look')) texts.value = await loftApi<ListedText[]>('mail/texts').catch(() => [])
+  if (loft.may('mail-texts', 'look')) texts.value = await loftApi('GET mail/texts').catch(() => [])
   if (!loft.may('settings-mail', 'look')) return
-  const [box, all] = await Promise.all([
-    loftApi<Outbox>('mail/outbox'),
-    loftApi<NonNullable<typeof settings.value>>('settings'),
-  ]).catch(() => [null, null] as const)
+  const [box, all] = await Promise.all([loftApi('GET mail/outbox'), loftApi('GET settings')]).catch(
+    () => [null, null] as const,
+  )
   outbox.value = box
   settings.value = all
 }
@@ -54,18 +53,25 @@ const timer = setInterval(() => view.value === 'outbox' && load(), 4000)
 onUnmounted(() => clearInterval(timer))
 
 async function askCheck() {
-  if (await run(() => loftApi('mail/check', 'POST', {}), 'A mail with a code is on its way to your own address.'))
+  if (
+    await run(() => loftApi('POST mail/check', { body: {} }), 'A mail with a code is on its way to your own address.')
+  )
     asked.value = true
 }
 async function takeCode() {
-  if (!(await run(() => loftApi('mail/check', 'POST', { code: code.value }), 'Mail works.'))) return
+  if (!(await run(() => loftApi('POST mail/check', { body: { code: code.value } }), 'Mail works.'))) return
   asked.value = false
   code.value = ''
   await load()
 }
 async function saveText() {
   const { key, subject, plain, html } = openText.value!
-  if (await run(() => loftApi(`mail/texts/${key}`, 'PUT', { subject, plain, html }), 'Kept: the next mail says this.'))
+  if (
+    await run(
+      () => loftApi('PUT mail/texts/:key', { params: { key }, body: { subject, plain, html } }),
+      'Kept: the next mail says this.',
+    )
+  )
     await load()
 }
 type Waiting = Outbox['waiting'][number]
@@ -78,13 +84,20 @@ function stateOf({ state, tries, problem: why, nextTryAt }: Waiting): string {
   return tries ? `waits after ${tried}${why ? `: ${why}` : ''}; the next at ${moment(nextTryAt)}` : 'waits'
 }
 const sendAgain = (id: number) =>
-  run(() => loftApi(`mail/outbox/${id}/again`, 'POST', {}), 'On its way again.').then(load)
+  run(() => loftApi('POST mail/outbox/:id/again', { params: { id } }), 'On its way again.').then(load)
 /** A mail that lets its reader in is worded by whoever holds the master key. */
 const mayWord = computed(
   () => loft.may('mail-texts', 'change') && (!openText.value?.token || loft.data?.me.masterKey === true),
 )
 const saveSender = (changes: object) =>
-  run(() => loftApi('settings/mail', 'PUT', { ...settings.value!.settings.mail, ...changes }), 'Kept.').then(load)
+  run(
+    () =>
+      loftApi('PUT settings/:group', {
+        params: { group: 'mail' },
+        body: { ...settings.value!.settings.mail, ...changes },
+      }),
+    'Kept.',
+  ).then(load)
 const placeholders = computed(() => openText.value?.values.map(one => `{${one}}`).join(' ') ?? '')
 const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(found => found[0])
 </script>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Otherwise, Treatment } from '~~/core/rulebook/gate'
-import { isSitePath } from '~~/core/rulebook/shapes'
+import { isSitePath } from '~~/core/shapes'
 import type { Lexicon } from '~~/core/sentences/lexicon'
 
 /** What the refused get: for everybody, or for guests and members apart. */

@@ -26,7 +26,7 @@ watch(shown, () => {
 })
 
 async function add() {
-  const made = await run(() => loftApi<{ id: string }>('people', 'POST', { ...fresh }))
+  const made = await run(() => loftApi('POST people', { body: { ...fresh } }))
   if (!made) return
   Object.assign(fresh, { name: '', email: '', password: '' })
   shown.value = null
@@ -36,11 +36,13 @@ async function add() {
 async function invite() {
   const sent = await run(
     () =>
-      loftApi('people/invite', 'POST', {
-        email: invited.email,
-        levels: invited.level ? [invited.level] : [],
-        roles: invited.role ? [invited.role] : [],
-        ...(invited.firm ? { firm: invited.firm } : {}),
+      loftApi('POST people/invite', {
+        body: {
+          email: invited.email,
+          levels: invited.level ? [invited.level] : [],
+          roles: invited.role ? [invited.role] : [],
+          ...(invited.firm ? { firm: invited.firm } : {}),
+        },
       }),
     `An invitation is on its way to ${invited.email}.`,
   )
@@ -106,13 +108,13 @@ async function take() {
       <label class="field"
         >Level they come with<select v-model="invited.level">
           <option value="">none besides the usual</option>
-          <option v-for="level in loft.data?.live.levels" :key="level.id" :value="level.id">{{ level.name }}</option>
+          <option v-for="level in loft.live.levels" :key="level.id" :value="level.id">{{ level.name }}</option>
         </select></label
       >
       <label class="field"
         >Role they come with<select v-model="invited.role">
           <option value="">none</option>
-          <option v-for="role in loft.data?.live.roles?.filter(one => !one.staff)" :key="role.id" :value="role.id">
+          <option v-for="role in loft.live.roles?.filter(one => !one.staff)" :key="role.id" :value="role.id">
             {{ role.name }}
           </option>
         </select></label

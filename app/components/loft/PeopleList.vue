@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import type { Condition } from '~~/core/conditions/condition'
-import type { ListedPerson } from '~~/server/services/people/people'
+import type { ListedPerson, PeopleQuery, Standing } from '~~/server/services/people/people'
 
 /** Finding people: by words, standing, and a sentence; ticking them for a change of many. */
 const loft = useLoft()
@@ -10,7 +10,7 @@ const people = ref<ListedPerson[] | null>(null)
 const count = ref(0)
 const more = ref(false)
 const search = ref('')
-const standing = ref('')
+const standing = ref<Standing | ''>('')
 const condition = ref<Condition | null>(null)
 const saying = ref(false)
 const stageWords: Record<string, string> = {
@@ -29,7 +29,10 @@ const { problem, run } = useDeed()
 const stage = ref(stageOf(route.query.stage, route.query.days))
 function stageOf(name: unknown, days: unknown) {
   return typeof name === 'string' && Object.hasOwn(stageWords, name)
-    ? { reached: name, days: Math.min(800, Math.max(1, Number(days) || 30)) }
+    ? {
+        reached: name as NonNullable<PeopleQuery['stage']>['reached'],
+        days: Math.min(800, Math.max(1, Number(days) || 30)),
+      }
     : null
 }
 const query = computed(() => ({
@@ -42,11 +45,7 @@ let asked = 0
 async function load(after?: ListedPerson) {
   const turn = ++asked
   const q = { ...query.value, ...(after ? { after: { name: after.name, id: after.id } } : {}) }
-  const answer = await run(() =>
-    loftApi<{ people: ListedPerson[]; count: number; more: boolean }>(
-      `people?q=${encodeURIComponent(JSON.stringify(q))}`,
-    ),
-  )
+  const answer = await run(() => askPeople(q))
   if (!answer || turn !== asked) return
   people.value = after ? [...(people.value ?? []), ...answer.people] : answer.people
   count.value = answer.count
@@ -67,7 +66,7 @@ watch(
   },
 )
 
-const live = computed(() => loft.data?.live ?? { bravik: 'rulebook/1' as const })
+const live = computed(() => loft.live)
 const levelName = (id: string) => live.value.levels?.find(one => one.id === id)?.name ?? id
 const roleOf = (id: string) => live.value.roles?.find(one => one.id === id)
 const mayChange = computed(() => loft.may('people', 'change', ['levels']) || loft.may('people', 'change', ['roles']))
@@ -92,6 +91,16 @@ function changed() {
   ticked.value = new Set()
   everyone.value = false
   load()
+}
+
+function say(picked: Condition) {
+  condition.value = picked
+  saying.value = false
+}
+
+function tickAll(all: boolean) {
+  everyone.value = all
+  ticked.value = new Set()
 }
 </script>
 
@@ -148,10 +157,7 @@ function changed() {
           :lexicon="loft.lexicon"
           initial=""
           label="Who the list is about"
-          @pick="
-            condition = $event
-            saying = false
-          "
+          @pick="say"
           @close="saying = false" />
         <template v-else>
           <LoftSentenceEditor
@@ -174,10 +180,7 @@ function changed() {
                   type="checkbox"
                   :checked="everyone"
                   :aria-label="`Tick all ${count} people found`"
-                  @change="
-                    everyone = ($event.target as HTMLInputElement).checked
-                    ticked = new Set()
-                  " />
+                  @change="tickAll(($event.target as HTMLInputElement).checked)" />
               </th>
               <th class="py-1.5 font-medium">Name</th>
               <th class="font-medium">Signs in as</th>
@@ -238,10 +241,7 @@ function changed() {
       :who="who"
       :count="everyone ? count : ticked.size"
       @changed="changed"
-      @leave="
-        ticked = new Set()
-        everyone = false
-      " />
+      @leave="tickAll(false)" />
     <LoftPersonCard v-else-if="chosen" :key="chosen.id" :person="chosen" @changed="load()" />
     <div v-else class="grid h-fit gap-3">
       <p class="card text-soft">

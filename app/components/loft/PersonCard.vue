@@ -15,31 +15,36 @@ const until = ref('')
 const role = ref('')
 const confirmingStaff = ref(false)
 
-const live = computed(() => loft.data?.live ?? { bravik: 'rulebook/1' as const })
+const live = computed(() => loft.live)
 const levelName = (id: string) => live.value.levels?.find(one => one.id === id)?.name ?? id
 const roleOf = (id: string) => live.value.roles?.find(one => one.id === id)
 const mayLevels = computed(() => loft.may('people', 'change', ['levels']))
 const mayRoles = computed(() => loft.may('people', 'change', ['roles']))
 const mayStaffRoles = computed(() => loft.may('staff', 'add'))
 
-async function change(method: 'POST' | 'DELETE', holding: object): Promise<boolean> {
-  const done = (await run(() => loftApi(`people/${props.person.id}/holdings`, method, holding))) !== undefined
+async function act(work: () => Promise<unknown>): Promise<boolean> {
+  const done = (await run(work)) !== undefined
   if (done) emit('changed')
   return done
 }
+const params = computed(() => ({ id: props.person.id }))
+const give = (body: LoftAsk<'POST people/:id/holdings'>['body']) =>
+  act(() => loftApi('POST people/:id/holdings', { params: params.value, body }))
+const take = (body: LoftAsk<'DELETE people/:id/holdings'>['body']) =>
+  act(() => loftApi('DELETE people/:id/holdings', { params: params.value, body }))
 async function giveLevel() {
   const input = {
-    what: 'level',
+    what: 'level' as const,
     level: level.value,
-    ...(until.value ? { until: endOfDay(until.value, loft.data?.site.timezone ?? 'UTC') } : {}),
+    ...(until.value ? { until: endOfDay(until.value, loft.site.timezone ?? 'UTC') } : {}),
   }
-  if (await change('POST', input)) level.value = until.value = ''
+  if (await give(input)) level.value = until.value = ''
 }
 /** A staff role asks once more, naming the role and the person. */
 async function giveRole(confirm?: string) {
   if (roleOf(role.value)?.staff && !confirm) return void (confirmingStaff.value = true)
   confirmingStaff.value = false
-  if (await change('POST', { what: 'role', role: role.value, ...(confirm ? { confirm } : {}) })) role.value = ''
+  if (await give({ what: 'role', role: role.value, ...(confirm ? { confirm } : {}) })) role.value = ''
 }
 /** What runs or is to come, and of what has ended the latest few: somebody may have held a level a hundred times. */
 const endedShown = 3
@@ -50,7 +55,6 @@ const memberships = computed(() => [
   ...ended.value.slice(-endedShown),
   ...props.person.memberships.filter(held => !hasEnded(held)),
 ])
-const take = (holding: object) => change('DELETE', holding)
 </script>
 
 <template>

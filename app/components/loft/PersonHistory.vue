@@ -7,8 +7,8 @@ defineProps<{ memberships: HeldOnce[]; purchases: Paid[] }>()
 const emit = defineEmits<{ refund: [reference: string] }>()
 const loft = useLoft()
 const { day } = useDay()
-const levelName = (level: string) => loft.data?.live.levels?.find(one => one.id === level)?.name ?? level
-const money = (minor: number) => moneyWords(minor, loft.data?.site.currency ?? 'EUR', loft.data?.site.locale)
+const levelName = (level: string) => loft.live.levels?.find(one => one.id === level)?.name ?? level
+const money = (minor: number) => moneyWords(minor, loft.site.currency ?? 'EUR', loft.site.locale)
 </script>
 
 <template>
@@ -16,7 +16,7 @@ const money = (minor: number) => moneyWords(minor, loft.data?.site.currency ?? '
     <h2 class="mb-1 text-[17px]">Levels so far</h2>
     <ul class="grid max-h-[240px] gap-1 overflow-y-auto" tabindex="0" aria-label="Levels so far">
       <li v-for="held in memberships" :key="held.id">
-        <b>{{ levelName(held.level) }}</b>
+        <b>{{ levelName(held.level) }}</b>{{ ' ' }}
         <span class="text-[13px] text-soft"
           >{{ day(held.since) }}{{ held.until ? ` to ${day(held.until)}` : ' on' }} ·
           {{

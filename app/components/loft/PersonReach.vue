@@ -2,7 +2,7 @@
 import type { Explanation } from '~~/core/gates/explain'
 import { isUnlisted, reachOf } from '~~/core/gates/verdict'
 import { kindPlurals } from '~~/core/sentences/words'
-import type { Visitor } from '~~/core/rulebook/visitor'
+import type { Visitor } from '~~/core/visitor/visitor'
 import type { PersonAnswer } from '~/workers/core-messages'
 
 /** What exactly this person reaches, thing by thing, with the reason for the one chosen. */
@@ -19,7 +19,7 @@ watch(
   },
   { immediate: true },
 )
-const things = computed(() => (loft.board && loft.data ? describedThings(loft.board, loft.data.site) : []))
+const things = computed(() => (loft.board ? describedThings(loft.board, loft.index) : []))
 const shown = computed(() => {
   const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
   return [...things.value]

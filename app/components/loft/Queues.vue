@@ -22,15 +22,15 @@ const words = reactive<Record<string, string>>({})
 const confirming = ref<Waiting | null>(null)
 
 async function load() {
-  queues.value = (await loftApi<Queues>('queues').catch((error: Error) => void (problem.value = error.message))) ?? null
+  queues.value = (await loftApi('GET queues').catch((error: Error) => void (problem.value = error.message))) ?? null
 }
 onMounted(load)
 const decides = computed(() => loft.may('people', 'change', ['standing']))
 const targetName = (target: string) => {
   const [kind, id] = target.split(' ')
-  return (kind === 'role' ? loft.data?.live.roles : loft.data?.live.levels)?.find(one => one.id === id)?.name ?? target
+  return (kind === 'role' ? loft.live.roles : loft.live.levels)?.find(one => one.id === id)?.name ?? target
 }
-const isStaffRole = (target: string) => loft.data?.live.roles?.find(one => `role ${one.id}` === target)?.staff === true
+const isStaffRole = (target: string) => loft.live.roles?.find(one => `role ${one.id}` === target)?.staff === true
 
 async function settle(work: () => Promise<unknown>, said: string) {
   if (await run(work, said)) await Promise.all([load(), loft.load()])
@@ -38,11 +38,10 @@ async function settle(work: () => Promise<unknown>, said: string) {
 const decide = (person: ListedPerson, approve: boolean) =>
   settle(
     () =>
-      loftApi(
-        `people/${person.id}/decision`,
-        'POST',
-        approve ? { approve } : { approve, words: words[person.id] ?? '' },
-      ),
+      loftApi('POST people/:id/decision', {
+        params: { id: person.id },
+        body: approve ? { approve } : { approve, words: words[person.id] ?? '' },
+      }),
     approve ? `${person.name} can sign in now.` : `${person.name} is told.`,
   )
 function answer(one: Waiting, accept: boolean, confirm?: string) {
@@ -50,10 +49,9 @@ function answer(one: Waiting, accept: boolean, confirm?: string) {
   confirming.value = null
   return settle(
     () =>
-      loftApi(`applications/${one.id}`, 'POST', {
-        accept,
-        words: words[one.id] ?? '',
-        ...(confirm ? { confirm } : {}),
+      loftApi('POST applications/:id', {
+        params: { id: one.id },
+        body: { accept, words: words[one.id] ?? '', ...(confirm ? { confirm } : {}) },
       }),
     `${one.person.name} is told.`,
   )

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Fact } from '~~/core/rulebook/people-rules'
-import type { SiteSettings } from '~~/server/services/site/settings'
+import type { SiteSettings } from '~~/server/services/settings/settings'
 
 /** How strangers become members: the door, confirming, approval, what they start with, what they are asked. */
 const loft = useLoft()
@@ -8,17 +8,19 @@ const { problem, done, busy, run } = useDeed()
 const all = ref<{ settings: Partial<SiteSettings>; mailWorks: boolean } | null>(null)
 const signUp = computed(() => all.value?.settings['sign-up'])
 async function load() {
-  all.value =
-    (await loftApi<NonNullable<typeof all.value>>('settings').catch(
-      (error: Error) => void (problem.value = error.message),
-    )) ?? null
+  all.value = (await loftApi('GET settings').catch((error: Error) => void (problem.value = error.message))) ?? null
 }
 onMounted(load)
 const mayChange = computed(() => loft.may('settings-sign-up', 'change'))
-const live = computed(() => loft.data?.live)
+const live = computed(() => loft.live)
 async function put<G extends keyof SiteSettings>(group: G, changes: Partial<SiteSettings[G]>) {
   const before = all.value!.settings[group]!
-  if (await run(() => loftApi(`settings/${group}`, 'PUT', { ...before, ...changes }), 'Kept, and in force.'))
+  if (
+    await run(
+      () => loftApi('PUT settings/:group', { params: { group }, body: { ...before, ...changes } }),
+      'Kept, and in force.',
+    )
+  )
     return load()
   const told = problem.value
   await load()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SiteIdentity } from '~~/server/services/site/settings'
+import type { SiteIdentity } from '~~/server/services/settings/settings'
 
 /** What the site is called, whose clock it keeps, and in which money and language it speaks. */
 const loft = useLoft()
@@ -7,8 +7,7 @@ const { problem, at, done, run } = useDeed()
 const site = ref<SiteIdentity | null>(null)
 async function load() {
   site.value =
-    (await loftApi<{ site?: SiteIdentity }>('settings').catch((error: Error) => void (problem.value = error.message)))
-      ?.site ?? null
+    (await loftApi('GET settings').catch((error: Error) => void (problem.value = error.message)))?.site ?? null
 }
 onMounted(load)
 const mayChange = computed(() => loft.may('settings-site', 'change'))
@@ -31,7 +30,10 @@ const price = computed(() =>
 )
 
 async function put(change: Partial<SiteIdentity>) {
-  const told = await run(() => loftApi('settings/site', 'PUT', change), 'Kept, and in force.')
+  const told = await run(
+    () => loftApi('PUT settings/:group', { params: { group: 'site' }, body: change }),
+    'Kept, and in force.',
+  )
   const why = problem.value
   await Promise.all([load(), loft.load()])
   if (!told) problem.value = why

@@ -40,7 +40,7 @@ function toggleField(i: number, field: string) {
 }
 function setWhose(i: number, whose: StaffRule['whose']) {
   const { audience: _audience, ...rest } = props.rules[i]!
-  const first = loft.data?.live.audiences?.[0]?.id
+  const first = loft.live.audiences?.[0]?.id
   if (whose === 'audience' && !first) return
   replace(i, { ...rest, whose, ...(whose === 'audience' ? { audience: first! } : {}) })
 }
@@ -89,7 +89,7 @@ const sets = computed(() =>
           :value="rule.audience"
           aria-label="Which audience"
           @change="replace(i, { ...rule, audience: ($event.target as HTMLSelectElement).value })">
-          <option v-for="audience in loft.data?.live.audiences" :key="audience.id" :value="audience.id">
+          <option v-for="audience in loft.live.audiences" :key="audience.id" :value="audience.id">
             {{ audience.name }}
           </option>
         </select> </template

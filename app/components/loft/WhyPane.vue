@@ -1,7 +1,9 @@
 <script setup lang="ts">
 import type { Explanation, ExplainedGate } from '~~/core/gates/explain'
 import type { Gate, Scope } from '~~/core/rulebook/gate'
-import type { Kind } from '~~/core/rulebook/kinds'
+import { scopes } from '~~/core/kinds/kinds'
+import type { Kind } from '~~/core/kinds/kinds'
+import { appKindOf } from '~/kinds/kinds'
 import { kindNames, kindPlurals } from '~~/core/sentences/words'
 import { sayTreatment } from '~~/core/sentences/say'
 import type { ThingRow } from '~/composables/reach-rows'
@@ -18,8 +20,9 @@ const editing = defineModel<string | null>('editing', { required: true })
 const loft = useLoft()
 const root = ref<HTMLElement | null>(null)
 
-const scopeKey: Partial<Record<Kind, string>> = { record: 'records' }
-const ownScope = computed(() => scopeKey[props.thing.kind] ?? props.thing.kind)
+/** What a gate on this very thing would say it stands on; none where gates stand on many such things at once. */
+const ownScope = computed(() => (props.thing.kind in scopes ? props.thing.kind : null))
+const canWalk = computed(() => appKindOf(props.thing.kind).walks && props.thing.note.startsWith('/'))
 const gates = computed(() => props.explanation?.gates ?? [])
 const ownGate = computed(() => gates.value.find(gate => gate.step === 'self'))
 const deciding = computed(
@@ -32,24 +35,22 @@ const changedIds = computed(
   () => new Set(loft.changes.filter(change => change.kind === 'gate').map(change => change.key)),
 )
 
-const pageTitle = (id: string) => loft.data?.site.pages?.find(page => page.id === id)?.title ?? id
+const titleOf = (kind: string, id: string) =>
+  String((loft.index.get(kind, id) as { title?: string } | undefined)?.title ?? id)
 function place(gate: ExplainedGate): string {
   const on = gate.gate.on as Scope & Record<string, string>
   if (gate.step === 'everything') return 'Whole site'
   if (gate.step === 'kind') return `All ${kindPlurals[on.kind as Kind].toLowerCase()}`
   if (gate.step === 'guard') return `Addresses like ${on.path}`
-  if (gate.step === 'page') return `Page ${pageTitle(gate.on ?? '')} and below`
   if (gate.step === 'self') return `This ${kindNames[props.thing.kind]}${'below' in on && on.below ? ' and below' : ''}`
-  return `${gate.step} ${gate.on ?? ''}`
+  const below = 'below' in on && on.below ? ' and below' : ''
+  return `${capital(kindNames[gate.step])} ${titleOf(gate.step, gate.on ?? '')}${below}`
 }
 
 const standing = computed(() => {
   const place = props.explanation?.standsIn
   if (!place) return null
-  const name =
-    place.resource.kind === 'page'
-      ? pageTitle(place.resource.id)
-      : (loft.data?.site.blocks?.find(block => block.id === place.resource.id)?.title ?? place.resource.id)
+  const name = titleOf(place.resource.kind, place.resource.id)
   return { name, kind: kindNames[place.resource.kind], opens: place.verdict.open, gates: place.gates }
 })
 
@@ -98,7 +99,7 @@ function addHere() {
   const gate = {
     id,
     name: props.thing.title,
-    on: { [ownScope.value]: props.thing.id },
+    on: { [ownScope.value!]: props.thing.id },
     open: { everyone: true },
   } as Gate
   loft.change('gate', id, gate)
@@ -126,7 +127,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
           borderColor: `color-mix(in oklab, ${thread} 30%, var(--sheet))`,
         }">
         <p>
-          <b>{{ tier.name }}</b>
+          <b>{{ tier.name }}</b>{{ ' ' }}
           <b :style="{ color: `color-mix(in oklab, ${thread} 75%, var(--ink))` }">{{
             reachVerbs[explanation.verdict.reach]
           }}</b>
@@ -136,9 +137,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
           Instead: {{ sayTreatment(explanation.otherwise.value, loft.lexicon) }}, {{ answerFrom }}.
         </p>
         <p v-if="usesKey" class="mt-1 text-soft">Only the master key lets them in.</p>
-        <p v-if="explanation.closedRoute" class="mt-1 text-soft">
-          A service route opens to nobody until a gate says so.
-        </p>
+        <p v-if="explanation.closed" class="mt-1 text-soft">A service route opens to nobody until a gate says so.</p>
       </div>
 
       <ol v-if="explanation" class="grid gap-1">
@@ -206,16 +205,8 @@ defineExpose({ edit, focus: () => root.value?.focus() })
     </div>
     <div class="flex shrink-0 flex-wrap gap-2 border-t border-line px-[18px] py-2.5">
       <button v-if="mayEdit && deciding" class="btn" @click="edit">Edit gate <span class="kbd">E</span></button>
-      <button
-        v-if="mayEdit && !ownGate && thing.kind !== 'record' && thing.kind !== 'field'"
-        class="btn"
-        @click="addHere">
-        + Gate here
-      </button>
-      <NuxtLink
-        v-if="thing.kind === 'page'"
-        class="btn"
-        :to="`/loft/walk?path=${encodeURIComponent(thing.note)}&tier=${tier.id}`">
+      <button v-if="mayEdit && !ownGate && ownScope" class="btn" @click="addHere">+ Gate here</button>
+      <NuxtLink v-if="canWalk" class="btn" :to="`/loft/walk?path=${encodeURIComponent(thing.note)}&tier=${tier.id}`">
         Walk as <span class="kbd">W</span>
       </NuxtLink>
     </div>

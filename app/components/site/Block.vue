@@ -36,6 +36,12 @@ const view = usePageView()
     </h2>
     <SiteBlock v-for="(inner, i) in block.blocks" :key="i" :block="inner" />
   </section>
+  <section v-else-if="block.kind === 'list'" class="list">
+    <h2 v-if="block.title">
+      {{ block.title }}
+    </h2>
+    <SiteListed :things="block.things" />
+  </section>
   <SitePanel v-else-if="block.kind === 'panel'" :block="block" />
   <section v-else-if="block.kind === 'teaser'" class="teaser">
     <h2 v-if="block.title && block.title !== view.title">
@@ -62,7 +68,7 @@ const view = usePageView()
     <template v-if="block.person">
       <h2>{{ block.person.name }}</h2>
       <p v-if="block.person.roles.length">
-        {{ block.person.roles.join(', ') }}
+        {{ block.person.roles }}
       </p>
       <p v-if="block.person.loft">
         <a href="/loft">Open the loft</a>

@@ -61,8 +61,7 @@ const applicationWords: Record<string, string> = {
 
     <template v-else-if="panel.shows === 'up'">
       <p>
-        <b>{{ panel.level }}</b
-        >{{ upWords }}
+        <b>{{ panel.level }}</b>{{ upWords }}
       </p>
       <ul>
         <li v-for="title in panel.adds" :key="title">

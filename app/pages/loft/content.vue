@@ -1,282 +1,381 @@
 <script setup lang="ts">
 import type { AddableBlock } from '~/composables/first-bodies'
-import { staffKindOfBlock } from '~~/core/staff/block-kind'
-import type { BlockRow, PageRow } from '~~/server/services/pages/content'
+import type { KindField } from '~/kinds/app-kind'
+import { appKinds } from '~/kinds/kinds'
+import type { VersionedThing } from '~~/core/kinds/kinds'
+import { kindNames, kindPlurals } from '~~/core/sentences/words'
+import { staffKindOfThing } from '~~/core/staff/thing-kind'
+import type { DraftAction, LoftAsk, LookedThing } from '~/composables/loft-api'
 
 definePageMeta({ layout: 'loft' })
 useHead({ title: 'Content · Bravik' })
 
 const loft = useLoft()
-const chosen = ref('')
-const page = ref<PageRow | null>(null)
-const blocks = ref<BlockRow[]>([])
-const problem = ref('')
-const saved = ref('')
-const adding = ref(false)
-const fresh = reactive({ title: '', path: '', parentId: '' })
-/** Every page below the one it lies under. */
-const pages = computed(() => {
-  const all = loft.data?.site.pages ?? []
-  const under = (parent: string | undefined): typeof all =>
-    all.filter(one => one.parent === parent).flatMap(one => [one, ...under(one.id)])
-  return under(undefined)
+const kinds = (Object.keys(appKinds) as VersionedThing[])
+  .filter(kind => appKinds[kind].listed)
+  .sort((a, b) => appKinds[a].listed!.order - appKinds[b].listed!.order)
+const mayKind = (kind: VersionedThing, action: 'look' | 'add') => loft.may(staffKindOfThing(kind, {}), action)
+/** What there is, by the groups the operator may look at. */
+const groups = computed(() => {
+  const shown = kinds.filter(kind => mayKind(kind, 'look'))
+  return [...new Set(shown.map(kind => appKinds[kind].listed!.group))].map(name => ({
+    name,
+    kinds: shown.filter(kind => appKinds[kind].listed!.group === name),
+  }))
 })
-const mayLook = computed(() => loft.may('pages', 'look'))
-const mayPage = (action: 'change' | 'withdraw', fields?: string[]) =>
-  page.value !== null && loft.mayThing('pages', action, page.value, fields)
-const kindOfBlock = (block: { kind: string }) => staffKindOfBlock[block.kind as keyof typeof staffKindOfBlock]
-const mayBlock = (block: BlockRow, action: 'look' | 'change' | 'withdraw') =>
-  loft.mayThing(kindOfBlock(block), action, block)
+const group = ref('')
+const current = computed(() => groups.value.find(one => one.name === group.value) ?? groups.value[0])
+
+interface Row {
+  id: string
+  title: string
+  note: string
+  depth: number
+  isNew: boolean
+}
+/** Things of a kind, those that lie under one below it. */
+function rowsOf(kind: VersionedThing): Row[] {
+  const { parent, title, note } = appKinds[kind]
+  const all = [...loft.index.all(kind).values()] as unknown as Record<string, unknown>[]
+  const ids = new Set(all.map(one => one.id))
+  const above = (one: Record<string, unknown>) => {
+    const id = parent?.(one)
+    return id !== undefined && ids.has(id) ? id : undefined
+  }
+  const under = (id: string | undefined, depth: number): Row[] =>
+    all
+      .filter(one => above(one) === id)
+      .flatMap(one => [
+        {
+          id: String(one.id),
+          title: title(one),
+          note: note(one, loft.index),
+          depth,
+          isNew: !loft.base.get(kind, String(one.id)),
+        },
+        ...(depth < 20 ? under(String(one.id), depth + 1) : []),
+      ])
+  return under(undefined, 0)
+}
+
+const chosen = ref<{ kind: VersionedThing; id: string } | null>(null)
+const looked = ref<LookedThing | null>(null)
+const blocks = ref<LookedThing[]>([])
+const { problem, done: saved, run } = useDeed()
+const historyShown = ref(false)
+const thing = computed(() => looked.value?.thing ?? {})
+const fields = computed(() => (looked.value ? (appKinds[looked.value.kind].fields ?? []) : []))
+const staffKind = computed(() => (looked.value ? staffKindOfThing(looked.value.kind, looked.value.thing) : 'pages'))
+const mayThing = (action: 'change' | 'withdraw', names?: string[]) =>
+  looked.value !== null && loft.mayThing(staffKind.value, action, looked.value, names)
+/** A part under a right of its own, as prices are, is asked for by that. */
+const mayField = (field: KindField) =>
+  field.type === 'money' ? loft.may('prices', 'change') : mayThing('change', field.right ? [field.right] : undefined)
+const holdsBlocksOf = computed(() => (looked.value ? appKinds[looked.value.kind].blocks === true : false))
+const isNew = computed(() => looked.value !== null && !loft.base.get(looked.value.kind, looked.value.id))
+
+const kindOfBlock = (block: { kind: string }) => staffKindOfThing('block', block)
+const mayBlock = (block: LookedThing, action: 'look' | 'change' | 'withdraw') =>
+  loft.mayThing(staffKindOfThing('block', block.thing), action, block)
 const addable = computed(() =>
   (Object.keys(firstBodies) as AddableBlock[]).filter(kind => loft.may(kindOfBlock({ kind }), 'add')),
 )
-/** Staff who can look after a page. */
+const pages = computed(() => loft.site.pages ?? [])
+
+/** Staff who can look after a thing. */
 const hands = ref<{ id: string; name: string }[]>([])
 onMounted(async () => {
-  const staff = (loft.data?.live.roles ?? []).filter(role => role.staff).map(role => role.id)
+  const staff = (loft.live.roles ?? []).filter(role => role.staff).map(role => role.id)
   if (!staff.length || !loft.may('people', 'look')) return
-  hands.value = (
-    await loftApi<{ people: { id: string; name: string }[] }>(
-      `people?q=${encodeURIComponent(JSON.stringify({ condition: { role: { anyOf: staff } } }))}`,
-    ).catch(() => ({ people: [] }))
-  ).people
+  hands.value = (await askPeople({ condition: { role: { anyOf: staff } } }).catch(() => ({ people: [] }))).people
 })
-const depthOf = (id: string): number => {
-  const parent = pages.value.find(one => one.id === id)?.parent
-  return parent ? 1 + depthOf(parent) : 0
+
+const placed = ({ kind, id }: { kind: string; id: string }) => ({ params: { kind, key: id } })
+async function choose(kind: VersionedThing, id: string) {
+  saved.value = problem.value = ''
+  await open(kind, id)
+}
+async function open(kind: VersionedThing, id: string) {
+  chosen.value = { kind, id }
+  const found = await run(() => loftApi('GET things/:kind/:key', placed({ kind, id })), saved.value)
+  if (!found || chosen.value.kind !== kind || chosen.value.id !== id) return
+  const { inside, ...one } = found
+  looked.value = one
+  blocks.value = inOrder(inside).filter(inner => mayBlock(inner, 'look'))
+}
+/** A change that waits in the draft; the word of it stays while what it is about is read again. */
+const act = <N extends DraftAction>(name: N, asked: LoftAsk<N>, words = 'Kept for the next edition.') =>
+  run(() => loft.act(name, asked), words)
+
+async function saveThing() {
+  const { kind, id, version, assignedTo } = looked.value!
+  const given = Object.fromEntries(fields.value.filter(mayField).map(({ key }) => [key, thing.value[key] ?? null]))
+  const owner = hands.value.length && mayThing('change', ['assignment']) ? { assignedTo: assignedTo || null } : {}
+  const answer = await act('PUT things/:kind/:key', {
+    ...placed({ kind, id }),
+    body: { ...given, ...owner, expects: version },
+  })
+  if (answer) await open(kind, id)
+}
+const saveBlock = async (block: LookedThing) => {
+  const { in: _place, ...rest } = block.thing
+  const answer = await act('PUT things/:kind/:key', {
+    ...placed(block),
+    body: { ...rest, title: rest.title || null, expects: block.version },
+  })
+  const change = answer?.changed.find(one => one.key === block.id)?.change
+  if (change) block.version = { id: change.id, revision: change.revision }
 }
 
-async function choose(id: string) {
-  saved.value = problem.value = ''
-  await open(id)
-}
-async function open(id: string) {
-  chosen.value = id
-  const found = await loftApi<{ page: PageRow; blocks: BlockRow[] }>(`pages/${id}`).catch(
-    (error: Error) => void (problem.value = error.message),
-  )
-  if (!found) return
-  page.value = found.page
-  blocks.value = inOrder(found.blocks)
-}
-async function act(work: () => Promise<unknown>, done: string) {
+const adding = ref<VersionedThing | null>(null)
+const fresh = ref<Record<string, unknown>>({})
+function startAdding(kind: VersionedThing) {
   problem.value = saved.value = ''
-  try {
-    await work()
-    saved.value = done
-    await loft.load()
-    return true
-  } catch (error) {
-    problem.value = (error as Error).message
-    return false
-  }
+  fresh.value = {}
+  adding.value = kind
 }
-const savePage = () =>
-  act(
-    () =>
-      loftApi(`pages/${page.value!.id}`, 'PUT', {
-        path: page.value!.path,
-        parentId: page.value!.parentId,
-        title: page.value!.title,
-        summary: page.value!.summary,
-        assignedTo: page.value!.assignedTo || null,
-      }),
-    'Saved: the site shows it now.',
+const newId = (words: string, kind: string) => slug(words) || kind
+async function add() {
+  const kind = adding.value!
+  const id = newId(String(fresh.value.path ?? fresh.value.title ?? ''), kind)
+  const given = Object.fromEntries(Object.entries(fresh.value).filter(([, value]) => value !== null && value !== ''))
+  if (
+    !(await act(
+      'POST things/:kind',
+      { params: { kind }, body: { id, ...given } },
+      'It is in the draft: nobody sees it before it is published.',
+    ))
   )
-/** Its place among those beside it is no part of this: only a move changes that. */
-const blockBody = (block: BlockRow) => ({
-  id: block.id,
-  kind: block.kind,
-  pageId: block.pageId,
-  blockId: block.blockId,
-  frame: block.frame,
-  title: block.title,
-  summary: block.summary,
-  body: block.body,
-  oneOf: block.oneOf,
-})
-const saveBlock = (block: BlockRow) =>
-  act(() => loftApi(`blocks/${block.id}`, 'PUT', blockBody(block)), 'Saved: the site shows it now.')
-async function addPage() {
-  const id =
-    fresh.path
-      .replaceAll(/[^a-z0-9]+/gi, '-')
-      .toLowerCase()
-      .replaceAll(/^-+|-+$/g, '') || 'page'
-  const done = await act(
-    () =>
-      loftApi('pages', 'POST', {
-        id,
-        title: fresh.title,
-        path: fresh.path,
-        ...(fresh.parentId ? { parentId: fresh.parentId } : {}),
-        position: pages.value.length,
-      }),
-    'The page is there.',
-  )
-  if (!done) return
-  adding.value = false
-  Object.assign(fresh, { title: '', path: '', parentId: '' })
-  await open(id)
+    return
+  adding.value = null
+  await open(kind, id)
 }
+
+const copying = ref(false)
+const copy = ref({ title: '', path: '' })
+function startCopying() {
+  const { title = '', path = '' } = thing.value as { title?: string; path?: string }
+  copy.value = { title: `${title}, copied`, path: path ? `${path}-2` : '' }
+  problem.value = saved.value = ''
+  copying.value = true
+}
+async function makeCopy() {
+  const { kind, id } = looked.value!
+  const { title, path } = copy.value
+  const own = newId(path || title, kind)
+  const given = { id: own, title, ...(path ? { path } : {}) }
+  if (
+    !(await act(
+      'POST things/:kind/:key/copy',
+      { ...placed({ kind, id }), body: given },
+      'The copy is in the draft, with the gates of the first.',
+    ))
+  )
+    return
+  copying.value = false
+  await open(kind, own)
+}
+
+const placeOf = (block: LookedThing) => JSON.stringify(block.thing.in)
+const holderOf = (block: LookedThing) => (block.thing.in as { block?: string }).block
 /** The blocks beside one: on the same page, or in the same group. */
-const beside = (block: BlockRow) => blocks.value.filter(one => one.blockId === block.blockId)
+const beside = (block: LookedThing) => blocks.value.filter(one => placeOf(one) === placeOf(block))
 /** A new block stands last: on the page, or in a group of it. */
-async function addBlock(kind: AddableBlock, within?: BlockRow) {
-  const id = `${page.value!.id}-${Math.random().toString(36).slice(2, 7)}`
-  const place = within ? { blockId: within.id } : { pageId: page.value!.id }
-  const last = Math.max(
-    -1,
-    ...blocks.value.filter(one => one.blockId === (within?.id ?? null)).map(one => one.position),
-  )
+async function addBlock(kind: AddableBlock, within?: LookedThing) {
+  const { kind: holder, id: page } = looked.value!
+  const id = `${page}-${Math.random().toString(36).slice(2, 7)}`.slice(-80)
+  const place = within ? { block: within.id } : { [holder]: page }
   if (
     await act(
-      () => loftApi('blocks', 'POST', { id, kind, ...place, title: '', body: firstBodies[kind], position: last + 1 }),
-      'A block is added.',
+      'POST things/:kind',
+      {
+        params: { kind: 'block' },
+        body: { id, kind, in: place, body: firstBodies[kind] },
+      },
+      'A block is in the draft.',
     )
   )
-    await open(page.value!.id)
+    await open(holder, page)
 }
 /** Changes places with the block before or after it; what is typed and not saved stays as it is. */
-async function moveBlock(block: BlockRow, by: 1 | -1) {
+async function moveBlock(block: LookedThing, by: 1 | -1) {
   const list = beside(block)
-  const at = list.indexOf(block) + by
+  const at = list.findIndex(one => one.id === block.id) + by
   const before = (by < 0 ? list[at] : list[at + 1])?.id ?? null
-  if (!(await act(() => loftApi(`blocks/${block.id}/move`, 'POST', { before }), 'Moved: the site shows it so now.')))
+  if (
+    !(await act(
+      'POST things/:kind/:key/move',
+      { ...placed(block), body: { before } },
+      'Moved, from the next edition on.',
+    ))
+  )
     return
-  list.splice(at, 0, ...list.splice(list.indexOf(block), 1))
-  list.forEach((one, position) => {
-    one.position = position
-  })
-  blocks.value = inOrder(blocks.value)
+  const order = list.map(one => one.id).filter(id => id !== block.id)
+  order.splice(at, 0, block.id)
+  const places = list.map(one => one.position)
+  blocks.value = inOrder(
+    blocks.value.map(one => {
+      const place = order.indexOf(one.id)
+      return place < 0 ? one : { ...one, position: places[place]! }
+    }),
+  )
 }
 /** Each block before those it holds, all by their positions. What stands in one that may not be looked at comes as if by itself. */
-function inOrder(rows: BlockRow[]): BlockRow[] {
+function inOrder(rows: LookedThing[]): LookedThing[] {
   const shown = new Set(rows.map(one => one.id))
-  const holder = (one: BlockRow) => (one.blockId !== null && shown.has(one.blockId) ? one.blockId : null)
-  const within = (id: string | null): BlockRow[] =>
+  const holder = (one: LookedThing) => {
+    const id = holderOf(one)
+    return id !== undefined && shown.has(id) ? id : null
+  }
+  const within = (id: string | null): LookedThing[] =>
     rows
       .filter(one => holder(one) === id)
       .sort((a, b) => a.position - b.position)
       .flatMap(one => [one, ...within(one.id)])
   return within(null)
 }
-async function removeBlock(block: BlockRow) {
-  if (await act(() => loftApi(`blocks/${block.id}`, 'DELETE'), 'The block is gone.')) await open(page.value!.id)
-}
-async function removePage() {
-  if (!(await act(() => loftApi(`pages/${page.value!.id}`, 'DELETE'), 'The page is gone.'))) return
-  page.value = null
-  chosen.value = ''
+async function remove(one: LookedThing) {
+  const words = 'It goes with the next edition.'
+  if (!(await act('DELETE things/:kind/:key', placed(one), words))) return
+  if (one.id !== looked.value?.id) return void (await open(looked.value!.kind, looked.value!.id))
+  looked.value = null
+  chosen.value = null
 }
 </script>
 
 <template>
   <div class="grid h-full grid-cols-[310px_1fr] max-lg:grid-cols-1">
-    <nav aria-label="Pages" class="min-h-0 overflow-y-auto border-r border-line px-4 py-3">
-      <div class="mb-2 flex items-center justify-between">
-        <h1 class="text-[21px]">Content</h1>
+    <nav aria-label="What there is" class="min-h-0 overflow-y-auto border-r border-line px-4 py-3">
+      <h1 class="mb-2 text-[21px]">Content</h1>
+      <div v-if="groups.length > 1" class="mb-3 flex flex-wrap gap-1" role="group" aria-label="Which">
         <button
-          v-if="loft.may('pages', 'add')"
-          class="btn"
-          @click="
-            adding = true
-            problem = ''
-          ">
-          + Page
+          v-for="one in groups"
+          :key="one.name"
+          class="tab"
+          :aria-pressed="one.name === current?.name"
+          @click="group = one.name">
+          {{ one.name }}
         </button>
       </div>
-      <ul>
-        <li v-for="one in pages" :key="one.id">
-          <button
-            class="w-full truncate rounded px-2 py-1 text-left"
-            :class="one.id === chosen ? 'bg-band font-semibold' : 'hover:bg-band'"
-            :style="{ paddingLeft: `${8 + depthOf(one.id) * 16}px` }"
-            :aria-current="one.id === chosen ? 'true' : undefined"
-            @click="choose(one.id)">
-            {{ one.title }} <span class="text-[12px] font-normal text-soft">{{ one.path }}</span>
+      <section v-for="kind in current?.kinds" :key="kind" class="mb-4" :aria-label="kindPlurals[kind]">
+        <div class="mb-1 flex items-center justify-between">
+          <h2 class="text-[13px] font-medium text-soft">{{ kindPlurals[kind] }}</h2>
+          <button v-if="mayKind(kind, 'add')" class="btn quiet" @click="startAdding(kind)">
+            + {{ capital(kindNames[kind]) }}
           </button>
-        </li>
-      </ul>
+        </div>
+        <ul>
+          <li v-for="one in rowsOf(kind)" :key="one.id">
+            <button
+              class="w-full truncate rounded px-2 py-1 text-left"
+              :class="one.id === chosen?.id && kind === chosen.kind ? 'bg-band font-semibold' : 'hover:bg-band'"
+              :style="{ paddingLeft: `${8 + one.depth * 16}px` }"
+              :aria-current="one.id === chosen?.id && kind === chosen.kind ? 'true' : undefined"
+              @click="choose(kind, one.id)">
+              {{ one.title }} <span class="text-[12px] font-normal text-soft">{{ one.note }}</span>{{ ' ' }}
+              <span v-if="one.isNew" class="text-[12px] font-normal text-weld">new</span>
+            </button>
+          </li>
+        </ul>
+        <p v-if="!rowsOf(kind).length" class="px-2 text-[13px] text-soft">None yet.</p>
+      </section>
     </nav>
     <div class="min-h-0 overflow-y-auto px-6 py-4">
-      <p v-if="!mayLook" class="text-soft">Your roles give you no pages to look at.</p>
-      <p v-else-if="!page" class="text-soft">
-        Choose a page to write in it. What you save shows on the site at once; who may open it is decided on Reach.
+      <p v-if="!groups.length" class="text-soft">Your roles give you nothing here to look at.</p>
+      <p v-else-if="!looked" class="text-soft">
+        Choose a page, a post, a download or goods to write in it. What you write is in the draft, and on the site once
+        it is published; who may open it is decided on Reach.
       </p>
       <div v-else class="grid max-w-[720px] gap-4">
-        <form class="card grid grid-cols-2 gap-3" @submit.prevent="savePage">
-          <label class="field"
-            >Title<input v-model="page.title" required :disabled="!mayPage('change', ['title'])"
-          /></label>
-          <label class="field"
-            >Address<input v-model="page.path" required :disabled="!mayPage('change', ['address'])"
-          /></label>
-          <label class="field"
-            >Lies under<select v-model="page.parentId" :disabled="!mayPage('change', ['place'])">
-              <option :value="null">nothing</option>
-              <option v-for="one in pages.filter(one => one.id !== page!.id)" :key="one.id" :value="one.id">
-                {{ one.title }}
-              </option>
-            </select></label
-          >
-          <label class="field"
-            >Summary, shown in lists<input v-model="page.summary" :disabled="!mayPage('change', ['summary'])"
-          /></label>
+        <form class="card grid gap-3" @submit.prevent="saveThing">
+          <p class="flex flex-wrap items-baseline gap-2 text-[13px] text-soft">
+            <b class="text-ink">{{ capital(kindNames[looked.kind]) }}</b> {{ looked.id }}
+            <span v-if="isNew">· on no site before it is published</span>
+            <LoftHolds class="ml-auto" when="next" />
+          </p>
+          <LoftThingFields v-model="looked.thing" :fields="fields" :own="looked.id" :may="mayField" />
           <label v-if="hands.length" class="field"
-            >Looked after by<select v-model="page.assignedTo" :disabled="!mayPage('change', ['assignment'])">
+            ><span>Looked after by <LoftHolds when="once" /></span
+            ><select v-model="looked.assignedTo" :disabled="!mayThing('change', ['assignment'])">
               <option :value="null">nobody in particular</option>
               <option v-for="hand in hands" :key="hand.id" :value="hand.id">{{ hand.name }}</option>
             </select></label
           >
-          <div class="col-span-2 flex flex-wrap items-center gap-2">
-            <button v-if="mayPage('change')" class="btn">Save the page</button>
-            <NuxtLink class="btn" :to="`/loft?thing=page:${page.id}`"> Who reaches it </NuxtLink>
-            <button v-if="mayPage('withdraw')" type="button" class="btn quiet ml-auto" @click="removePage">
-              Remove the page
+          <div class="flex flex-wrap items-center gap-2">
+            <button v-if="mayThing('change')" class="btn">Save the {{ kindNames[looked.kind] }}</button>
+            <NuxtLink class="btn" :to="`/loft?thing=${looked.kind}:${looked.id}`"> Who reaches it </NuxtLink>
+            <button v-if="mayKind(looked.kind, 'add')" type="button" class="btn" @click="startCopying">Copy…</button>
+            <button type="button" class="btn" :aria-pressed="historyShown" @click="historyShown = !historyShown">
+              History
+            </button>
+            <button v-if="mayThing('withdraw')" type="button" class="btn quiet ml-auto" @click="remove(looked)">
+              Remove the {{ kindNames[looked.kind] }}
             </button>
           </div>
         </form>
         <p v-if="problem || saved" :class="problem ? 'wrong' : 'text-moss'" :role="problem ? 'alert' : 'status'">
           {{ problem || saved }}
         </p>
-        <LoftBlockCard
-          v-for="block in blocks.filter(one => mayBlock(one, 'look'))"
-          :key="block.id"
-          v-model="blocks[blocks.indexOf(block)]!"
-          :class="block.blockId ? 'ml-6' : ''"
-          :pages="pages"
-          :addable="addable"
-          :first="beside(block)[0] === block"
-          :last="beside(block).at(-1) === block"
-          :may-change="mayBlock(block, 'change')"
-          :may-withdraw="mayBlock(block, 'withdraw')"
-          @save="saveBlock(block)"
-          @remove="removeBlock(block)"
-          @move="moveBlock(block, $event)"
-          @add="addBlock($event, block)" />
-        <p class="flex flex-wrap gap-2">
-          <button v-for="kind in addable" :key="kind" class="btn" @click="addBlock(kind)">+ {{ capital(kind) }}</button>
-        </p>
+        <LoftThingHistory
+          v-if="historyShown"
+          :id="looked.id"
+          :kind="looked.kind"
+          :may-change="mayThing('change')"
+          @back="open(looked!.kind, looked!.id)" />
+        <template v-if="holdsBlocksOf">
+          <LoftBlockCard
+            v-for="(block, i) in blocks"
+            :key="block.id"
+            v-model="blocks[i]!"
+            :class="holderOf(block) ? 'ml-6' : ''"
+            :pages="pages"
+            :addable="addable"
+            :first="beside(block)[0]!.id === block.id"
+            :last="beside(block).at(-1)!.id === block.id"
+            :may-change="mayBlock(block, 'change')"
+            :may-withdraw="mayBlock(block, 'withdraw')"
+            @save="saveBlock(block)"
+            @remove="remove(block)"
+            @move="moveBlock(block, $event)"
+            @add="addBlock($event, block)" />
+          <p class="flex flex-wrap gap-2">
+            <button v-for="kind in addable" :key="kind" class="btn" @click="addBlock(kind)">
+              + {{ capital(kind) }}
+            </button>
+          </p>
+        </template>
       </div>
-      <p v-if="!page && problem" class="wrong" role="alert">
-        {{ problem }}
+      <p
+        v-if="!looked && (problem || saved)"
+        :class="problem ? 'wrong' : 'text-moss'"
+        :role="problem ? 'alert' : 'status'">
+        {{ problem || saved }}
       </p>
     </div>
-    <LoftDialog v-model:open="adding" title="A new page">
-      <form class="grid gap-3" @submit.prevent="addPage">
-        <label class="field">Title<input v-model="fresh.title" required /></label>
-        <label class="field">Address<input v-model="fresh.path" required placeholder="/techniques/welts" /></label>
-        <label class="field"
-          >Lies under<select v-model="fresh.parentId">
-            <option value="">nothing</option>
-            <option v-for="one in pages" :key="one.id" :value="one.id">{{ one.title }}</option>
-          </select></label
-        >
+    <LoftDialog
+      :open="adding !== null"
+      :title="adding ? `A new ${kindNames[adding]}` : ''"
+      @update:open="adding = null">
+      <form v-if="adding" class="grid gap-3" @submit.prevent="add">
+        <LoftThingFields v-model="fresh" :fields="appKinds[adding].fields ?? []" :may="() => true" />
         <LoftTold :problem="problem" />
-        <div class="flex justify-end gap-2">
-          <button type="button" class="btn" @click="adding = false">Leave it</button
-          ><button class="btn">Make the page</button>
+        <div class="flex items-center justify-end gap-2">
+          <LoftHolds class="mr-auto" when="next" />
+          <button type="button" class="btn" @click="adding = null">Leave it</button>
+          <button class="btn">Make the {{ kindNames[adding] }}</button>
+        </div>
+      </form>
+    </LoftDialog>
+    <LoftDialog v-model:open="copying" title="A copy">
+      <form class="grid gap-3" @submit.prevent="makeCopy">
+        <p class="text-soft">With all that stands in it, and the gates on them.</p>
+        <label class="field">Title<input v-model="copy.title" required /></label>
+        <label v-if="copy.path" class="field">Address<input v-model="copy.path" required /></label>
+        <LoftTold :problem="problem" />
+        <div class="flex items-center justify-end gap-2">
+          <LoftHolds class="mr-auto" when="next" />
+          <button type="button" class="btn" @click="copying = false">Leave it</button
+          ><button class="btn">Make the copy</button>
         </div>
       </form>
     </LoftDialog>

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import type { Impact } from '~~/core/audit/reach-board'
-import type { Gate } from '~~/core/rulebook/gate'
-import type { Landing } from '~~/core/rulebook/rulebook'
-import { sayGate, sayText } from '~~/core/sentences/say'
+import { nameOf } from '~~/core/editions/contents'
+import type { DraftChange, Jsonified } from '~/composables/loft-api'
+import type { Planned } from '~~/server/services/editions/planned'
 
 definePageMeta({ layout: 'loft' })
 useHead({ title: 'Editions · Bravik' })
@@ -16,50 +16,102 @@ interface Edition {
 const loft = useLoft()
 const { moment } = useDay()
 const editions = ref<Edition[]>([])
+const planned = ref<Jsonified<Planned>[]>([])
 const weights = ref<Impact[]>([])
+const chosenImpact = ref<Impact>()
 const problem = ref('')
+const told = ref('')
+const publishing = ref(false)
 
-watch(
-  () => loft.edition,
-  async () => {
-    editions.value = await loftApi<Edition[]>('editions').catch(() => [])
-  },
-  { immediate: true },
-)
-watch(
-  [() => loft.changes, () => loft.board],
-  async () => {
-    if (loft.board)
-      weights.value = await askCore({
-        kind: 'weigh',
-        changes: loft.changes.map(({ kind, key, before, after }) => ({ kind, key, before, after })),
-      })
-  },
-  { immediate: true },
-)
-
-function worded(kind: string, body: unknown): string {
-  if (body === null) return 'nothing'
-  if (kind === 'landing')
-    return `${(body as Landing).on === 'signOut' ? 'Signing out' : (body as Landing).on === 'signUp' ? 'Signing up' : 'Signing in'}: ${sayText((body as Landing).for, loft.lexicon)} → ${(body as Landing).to}`
-  if (kind !== 'gate')
-    return (body as { name?: string; id?: string }).name ?? (body as { id?: string }).id ?? 'settings'
-  const said = sayGate(body as Gate, loft.lexicon)
-  const otherwise = said.otherwise && [...new Set(Object.values(said.otherwise))].join(', or ')
-  return [
-    ...said.rights.map(right => `${right.lead} ${right.tokens.map(token => token.text).join(' ')}.`),
-    ...(otherwise ? [`Otherwise: ${otherwise}.`] : []),
-    ...((body as Gate).inherit === false ? ['Instead of what is further out.'] : []),
-  ].join(' ')
+async function loadEditions() {
+  editions.value = (await loftApi('GET editions').catch(() => null)) ?? []
+  planned.value = (await loftApi('GET planned').catch(() => null)) ?? []
 }
-async function undo(kind: Parameters<typeof loft.undo>[0], key: string) {
+watch(() => loft.edition, loadEditions, { immediate: true })
+
+/** Names of what is left out: a new change is in, until somebody takes it out. */
+const left = ref<ReadonlySet<string>>(new Set())
+const chosen = computed(() => loft.changes.map(nameOf).filter(name => !left.value.has(name)))
+const people = computed(() => [...new Set(loft.changes.map(change => change.changedBy))])
+const places = computed(() => [...new Set(loft.changes.map(changePlace))])
+
+watch(
+  [() => loft.changes, () => loft.board, chosen],
+  async () => {
+    if (!loft.board || !loft.changes.length) return void (weights.value = [])
+    const changes = loft.changes.map(({ kind, key, position, after }) => ({ kind, key, position, body: after }))
+    const answer = await askCore({ kind: 'weigh', changes, chosen: chosen.value })
+    weights.value = answer.each
+    chosenImpact.value = answer.chosen
+    // What goes only together is ticked together.
+    const missing = answer.together.filter(name => left.value.has(name))
+    if (missing.length) {
+      left.value = new Set([...left.value].filter(name => !missing.includes(name)))
+      told.value = 'What goes only together was ticked with it.'
+    }
+  },
+  { immediate: true },
+)
+
+function tick(changes: readonly DraftChange[], on: boolean) {
+  told.value = ''
+  const names = new Set(changes.map(nameOf))
+  left.value = on ? new Set([...left.value].filter(name => !names.has(name))) : new Set([...left.value, ...names])
+}
+/** Only these, and what goes only together with them. */
+function only(changes: readonly DraftChange[]) {
+  told.value = ''
+  const names = new Set(changes.map(nameOf))
+  left.value = new Set(loft.changes.map(nameOf).filter(name => !names.has(name)))
+}
+const isTicked = (change: DraftChange) => !left.value.has(nameOf(change))
+const mayPublish = computed(() => loft.changes.filter(isTicked).every(change => loft.mayChange(change, 'publish')))
+
+/** What is struck out is what the line below no longer says. */
+const saysOtherwise = ({ kind, before, after }: DraftChange) =>
+  after === null || worded(kind, before, loft.lexicon) !== worded(kind, after, loft.lexicon)
+
+async function undo(change: DraftChange) {
   problem.value = ''
-  await loft.undo(kind, key).catch((error: Error) => {
+  await loft.undo(change.kind, change.key).catch((error: Error) => {
     problem.value = error.message
   })
 }
-const nameOf = (change: { key: string; before: unknown; after: unknown }) =>
-  ((change.after ?? change.before) as { name?: string }).name ?? change.key
+
+/** The words of one change, compared when somebody looks. */
+const compared = ref<{ name: string; words: ReturnType<typeof comparedWords> } | null>(null)
+async function compare(change: DraftChange) {
+  const name = nameOf(change)
+  if (compared.value?.name === name) return void (compared.value = null)
+  const params = { kind: change.kind, key: change.key }
+  const found = await loftApi('GET entries/:kind/:key/compare', { params }).catch(
+    (error: Error) => void (problem.value = error.message),
+  )
+  if (found) compared.value = { name, words: comparedWords(found.before, found.after) }
+}
+
+const goingBack = ref<Edition | null>(null)
+const { problem: backProblem, run, busy } = useDeed()
+async function rollBack(atOnce: boolean) {
+  const body = { expects: loft.edition, atOnce }
+  const done = await run(() =>
+    loftApi('POST editions/:number/roll-back', { params: { number: goingBack.value!.number }, body }),
+  )
+  if (!done) return
+  told.value = done.edition
+    ? `Edition ${done.edition} is live: ${done.changes} changes back.`
+    : `${done.changes} changes back are in the draft.`
+  goingBack.value = null
+  await loft.load()
+  await loadEditions()
+}
+async function withdraw(plan: Jsonified<Planned>) {
+  problem.value = ''
+  await loftApi('DELETE planned/:id', { params: { id: plan.id } }).catch(
+    (error: Error) => void (problem.value = error.message),
+  )
+  await loadEditions()
+}
 </script>
 
 <template>
@@ -68,7 +120,7 @@ const nameOf = (change: { key: string; before: unknown; after: unknown }) =>
       <h1 class="mb-1 text-[21px]">
         {{
           loft.changes.length
-            ? `Edition ${loft.edition + 1} would move ${loft.board?.impact.moved ?? '…'} cells`
+            ? `Edition ${loft.edition + 1} would move ${chosenImpact?.moved ?? loft.board?.impact.moved ?? '…'} cells`
             : 'The draft holds no changes'
         }}
       </h1>
@@ -77,55 +129,147 @@ const nameOf = (change: { key: string; before: unknown; after: unknown }) =>
           Against edition {{ loft.edition }}, counted over {{ loft.board?.things.length }} things and
           {{ loft.board?.tiers.length }} tiers.
         </template>
-        <template v-else> Change a gate on Reach, and it waits here until you publish. </template>
+        <template v-else> Change a gate on Reach or a page in Content, and it waits here until you publish. </template>
       </p>
-      <LoftDraftStrip />
-      <LoftTold :problem="problem" />
+      <section
+        v-if="loft.changes.length"
+        aria-label="What is published"
+        class="flex min-h-[42px] flex-wrap items-center gap-x-3 gap-y-1 rounded-[10px] border border-weld-line bg-weld-pale px-3.5 py-1.5">
+        <b>{{ chosen.length }} of {{ loft.changes.length }} ticked</b>
+        <span v-if="chosenImpact"
+          >{{ chosenImpact.moved }} {{ chosenImpact.moved === 1 ? 'cell moves' : 'cells move' }}:
+          {{ chosenImpact.gain }} gain, {{ chosenImpact.lose }} lose</span
+        >
+        <span class="flex flex-wrap gap-1" role="group" aria-label="Tick only">
+          <button class="tab" @click="tick(loft.changes, true)">all</button>
+          <button
+            v-for="place in places.length > 1 ? places : []"
+            :key="place"
+            class="tab"
+            @click="only(loft.changes.filter(one => changePlace(one) === place))">
+            {{ place }}
+          </button>
+          <button
+            v-for="person in people.length > 1 ? people : []"
+            :key="person"
+            class="tab"
+            @click="only(loft.changes.filter(one => one.changedBy === person))">
+            {{ person }}
+          </button>
+        </span>
+        <button
+          v-if="mayPublish"
+          class="btn live ml-auto"
+          :disabled="!chosen.length || loft.saving > 0"
+          @click="publishing = true">
+          Publish edition {{ loft.edition + 1 }}…
+        </button>
+      </section>
+      <p v-if="told" class="mt-2 text-moss" role="status">{{ told }}</p>
+      <p v-if="problem" class="wrong mt-2" role="alert">{{ problem }}</p>
       <ol class="mt-3 grid gap-3">
         <li
           v-for="(change, i) in loft.changes"
-          :key="`${change.kind} ${change.key}`"
-          class="card grid grid-cols-[20px_1fr_auto] gap-x-3">
-          <b class="text-weld">{{ i + 1 }}</b>
+          :key="nameOf(change)"
+          class="card grid grid-cols-[20px_1fr_auto] gap-x-3"
+          :class="isTicked(change) ? '' : 'opacity-70'">
+          <input
+            type="checkbox"
+            class="mt-1"
+            :checked="isTicked(change)"
+            :aria-label="`Publish ${changeName(change)}`"
+            @change="tick([change], ($event.target as HTMLInputElement).checked)" />
           <div class="grid gap-1">
             <p>
-              <span class="text-soft">{{ change.kind }}</span> <b>{{ nameOf(change) }}</b>
+              <span class="text-soft">{{ changeKind(change) }}</span> <b>{{ changeName(change) }}</b>{{ ' ' }}
               <span class="text-soft">by {{ change.changedBy }}, {{ moment(change.changedAt) }}</span>
             </p>
-            <p v-if="change.before" class="text-soft line-through decoration-[1.5px]">
-              {{ worded(change.kind, change.before) }}
+            <p v-if="change.before && saysOtherwise(change)" class="text-soft line-through decoration-[1.5px]">
+              {{ worded(change.kind, change.before, loft.lexicon) }}
             </p>
             <p class="font-medium">
-              {{ change.after === null ? 'Removed.' : worded(change.kind, change.after) }}
+              {{ change.after === null ? 'Removed.' : worded(change.kind, change.after, loft.lexicon) }}
+              <span v-if="change.before === null" class="text-weld">New.</span>
+              <span v-if="change.content" class="text-weld">Its words differ.</span>
             </p>
             <p v-if="weights[i]" class="text-[13px] text-soft">
               Alone it moves {{ weights[i].moved }} cells: {{ weights[i].gain }} gain, {{ weights[i].lose }} lose.
             </p>
+            <LoftCompared v-if="compared?.name === nameOf(change)" :words="compared.words" />
           </div>
-          <button
-            v-if="loft.mayEntry(change.kind, 'change')"
-            class="btn"
-            :aria-label="`Undo the change of ${nameOf(change)}`"
-            @click="undo(change.kind, change.key)">
-            Undo
-          </button>
+          <span class="flex flex-col gap-1">
+            <button
+              v-if="loft.mayChange(change, 'change')"
+              class="btn"
+              :aria-label="`Undo the change of ${changeName(change)}`"
+              @click="undo(change)">
+              Undo
+            </button>
+            <button
+              class="btn quiet"
+              :aria-expanded="compared?.name === nameOf(change)"
+              :aria-label="`Compare ${changeName(change)} word by word`"
+              @click="compare(change)">
+              Words
+            </button>
+          </span>
         </li>
       </ol>
     </div>
     <aside class="min-h-0 overflow-y-auto border-l border-line bg-sheet px-5 py-4">
+      <section v-if="planned.length" class="mb-5" aria-label="Planned">
+        <h2 class="mb-2 text-[17px]">Planned</h2>
+        <ul class="grid gap-3">
+          <li v-for="plan in planned" :key="plan.id">
+            <p>
+              <b>{{ moment(plan.at) }}</b> · {{ plan.chosen ? `${plan.chosen.length} changes` : 'all of the draft' }}
+            </p>
+            <p class="text-[13px] text-soft">{{ plan.plannedBy }}{{ plan.note ? ` · ${plan.note}` : '' }}</p>
+            <p v-if="plan.problem" class="wrong">Not published: {{ plan.problem }}</p>
+            <button class="btn quiet" @click="withdraw(plan)">
+              {{ plan.state === 'refused' ? 'Put away' : 'Take it back' }}
+            </button>
+          </li>
+        </ul>
+      </section>
       <h2 class="mb-2 text-[17px]">Editions so far</h2>
       <ol class="grid gap-3">
         <li v-for="edition in editions" :key="edition.number">
           <p>
-            <b>Edition {{ edition.number }}</b>
+            <b>Edition {{ edition.number }}</b
+            >{{ ' ' }}
             <span v-if="edition.number === loft.edition" class="font-semibold text-madder">live</span>
           </p>
           <p class="text-[13px] text-soft">{{ moment(edition.publishedAt) }} · {{ edition.publishedBy }}</p>
           <p v-if="edition.note">
             {{ edition.note }}
           </p>
+          <p v-if="edition.number !== loft.edition" class="mt-1 flex flex-wrap gap-3 text-[13px]">
+            <NuxtLink class="text-woad underline" :to="`/loft/walk?edition=${edition.number}`">Walk it</NuxtLink>
+            <NuxtLink class="text-woad underline" :to="`/loft?edition=${edition.number}`">Its board</NuxtLink>
+            <button class="text-woad underline" @click="goingBack = edition">Back to it…</button>
+          </p>
         </li>
       </ol>
     </aside>
+    <LoftPublish
+      v-model:open="publishing"
+      v-bind="{ ...(left.size ? { chosen } : {}), ...(chosenImpact ? { impact: chosenImpact } : {}) }"
+      @done="loadEditions" />
+    <LoftDialog
+      :open="goingBack !== null"
+      :title="`Back to edition ${goingBack?.number}`"
+      @update:open="goingBack = null">
+      <p>
+        Everything that differs becomes again what it was in edition {{ goingBack?.number }}. Other changes of the draft
+        stay in it.
+      </p>
+      <LoftTold :problem="backProblem" />
+      <div class="mt-4 flex flex-wrap justify-end gap-2">
+        <button type="button" class="btn" @click="goingBack = null">Leave it</button>
+        <button class="btn" :disabled="busy" @click="rollBack(false)">Into the draft</button>
+        <button class="btn live" :disabled="busy" @click="rollBack(true)">Publish it at once</button>
+      </div>
+    </LoftDialog>
   </div>
 </template>

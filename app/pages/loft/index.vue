@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import type { Explanation } from '~~/core/gates/explain'
-import { kinds } from '~~/core/rulebook/kinds'
-import type { Kind } from '~~/core/rulebook/kinds'
+import { kinds } from '~~/core/kinds/kinds'
+import type { Kind } from '~~/core/kinds/kinds'
 import { kindPlurals } from '~~/core/sentences/words'
 import type { Filter, ThingRow } from '~/composables/reach-rows'
 
@@ -13,7 +13,7 @@ const loft = useLoft()
 const route = useRoute()
 const router = useRouter()
 const filter = reactive<Filter>({ text: '', kind: '', onlyChanges: false, differ: null, mixed: false, alike: false })
-const folded = ref(loft.data ? firstFolds(loft.data.site) : new Set<string>())
+const folded = ref(loft.data ? firstFolds(loft.index) : new Set<string>())
 const selected = ref({ row: '', tier: 0 })
 const comparing = ref<number | null>(null)
 const editing = ref<string | null>(null)
@@ -22,7 +22,7 @@ const boardView = ref<{ focus(): void; show(key: string): void } | null>(null)
 const pane = ref<{ edit(): void; focus(): void } | null>(null)
 
 const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
-const things = computed(() => (loft.board && loft.data ? describedThings(loft.board, loft.data.site) : []))
+const things = computed(() => (loft.board ? describedThings(loft.board, loft.index) : []))
 const rows = computed(() =>
   loft.board
     ? reachRows(loft.board, things.value, { ...filter, onlyChanges: loft.view === 'changes' }, folded.value)
@@ -38,6 +38,16 @@ const thing = computed<ThingRow | null>(() => {
   const found = things.value.find(one => `${one.kind} ${one.id}` === name)
   return found ? { type: 'thing', key: name, depth: 0, below: 0, open: false, ...found } : null
 })
+/** An edition as it was, when the address names one. */
+watch(
+  () => Number(route.query.edition) || null,
+  async edition => {
+    if (edition !== null && edition !== loft.visiting) await loft.visit(edition).catch(() => loft.load())
+    else if (edition === null && loft.visiting !== null) await loft.load()
+  },
+  { immediate: true },
+)
+onUnmounted(() => (loft.visiting === null ? undefined : loft.load()))
 const differWords = computed(() => filter.differ?.map(t => loft.board?.tiers[t]?.name).join(' and '))
 
 watch(
@@ -54,7 +64,13 @@ watch(
 
 const remember = useDebounceFn(() => {
   if (thing.value && tier.value)
-    router.replace({ query: { thing: `${thing.value.kind}:${thing.value.id}`, tier: tier.value.id } })
+    router.replace({
+      query: {
+        ...(loft.visiting ? { edition: loft.visiting } : {}),
+        thing: `${thing.value.kind}:${thing.value.id}`,
+        tier: tier.value.id,
+      },
+    })
 }, 400)
 function select(key: string, t: number) {
   if (key !== selected.value.row) editing.value = null
@@ -71,7 +87,7 @@ function fold(key: string) {
 function reveal(kind: Kind, id: string) {
   const next = new Set(folded.value)
   next.delete(`kind ${kind}`)
-  const pages = new Map((loft.data?.site.pages ?? []).map(page => [page.id, page]))
+  const pages = new Map((loft.site.pages ?? []).map(page => [page.id, page]))
   if (kind === 'page') for (let at = pages.get(id)?.parent; at; at = pages.get(at)?.parent) next.delete(`page ${at}`)
   folded.value = next
   nextTick(() => boardView.value?.show(`${kind} ${id}`))

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { readMoney, typedMoney } from '~~/core/money'
-import type { ListedProduct, ProductChange } from '~~/server/services/shop/products'
+import { weavePatterns } from '~~/core/kinds/weave-patterns'
+import type { ListedProduct } from '~~/server/services/shop/stock'
 
 definePageMeta({ layout: 'loft' })
 useHead({ title: 'Shop · Bravik' })
@@ -11,28 +12,43 @@ const products = ref<ListedProduct[] | null>(null)
 const saved = ref('')
 const filter = ref('')
 async function load() {
-  products.value = (await run(() => loftApi<ListedProduct[]>('products'))) ?? null
+  products.value = (await run(() => loftApi('GET products'))) ?? null
 }
 onMounted(load)
 const shown = computed(() =>
   (products.value ?? []).filter(one => one.title.toLowerCase().includes(filter.value.toLowerCase())),
 )
 const has = (key: 'price' | 'stock' | 'cost') => products.value?.some(one => one[key] !== undefined)
-const pictures = ['gansey', 'herringbone', 'diamond', 'plain', 'twill']
 const loft = useLoft()
-const currency = computed(() => loft.data?.site.currency ?? 'EUR')
+const currency = computed(() => loft.site.currency ?? 'EUR')
 const money = (minor: number) => typedMoney(minor, currency.value)
-async function change(product: ListedProduct, part: ProductChange) {
+/** Stock and cost are counted by the day and hold at once; the rest waits for the next edition. */
+type AtOnce = { stock?: number; cost?: number }
+type Versioned = { title?: string; picture?: string; price?: number }
+async function keep(product: ListedProduct, work: () => Promise<unknown>, words: string) {
   saved.value = ''
-  if (await run(() => loftApi(`products/${product.id}`, 'PUT', part))) saved.value = `${product.title} is kept.`
+  if (await run(work)) saved.value = `${product.title} ${words}`
   const told = problem.value
   await load()
   problem.value = told
 }
+const count = (product: ListedProduct, part: AtOnce) =>
+  keep(product, () => loftApi('PUT products/:id/stock', { params: { id: product.id }, body: part }), 'is kept.')
+const change = (product: ListedProduct, part: Versioned) =>
+  keep(
+    product,
+    () =>
+      loft.act('PUT things/:kind/:key', {
+        params: { kind: 'product', key: product.id },
+        body: { ...part, expects: product.version },
+      }),
+    'is kept for the next edition.',
+  )
 function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
   const value = readMoney(text, currency.value)
   if (value === null) return void (problem.value = `“${text}” is no amount.`)
-  change(product, { [key]: value })
+  if (key === 'price') change(product, { price: value })
+  else count(product, { cost: value })
 }
 </script>
 
@@ -47,7 +63,7 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
         placeholder="Filter by name"
         aria-label="Filter products by name" />
       <span class="text-soft"
-        >{{ products?.length ?? '…' }} products, kept for the staff: the site does not sell them yet</span
+        >{{ products?.length ?? '…' }} products; the site shows them and does not sell them yet</span
       >
       <span v-if="saved" role="status" class="text-moss">{{ saved }}</span>
       <span v-if="problem" class="wrong" role="alert">{{ problem }}</span>
@@ -56,11 +72,11 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
       <table class="w-full min-w-[560px] max-w-[1000px]">
         <thead class="text-left text-[12.5px] text-soft">
           <tr>
-            <th class="py-1.5 font-medium">Product</th>
-            <th class="font-medium">Picture</th>
-            <th v-if="has('price')" class="font-medium">Price</th>
-            <th v-if="has('stock')" class="font-medium">Stock</th>
-            <th v-if="has('cost')" class="font-medium">Cost</th>
+            <th class="py-1.5 font-medium">Product <LoftHolds when="next" /></th>
+            <th class="font-medium">Picture <LoftHolds when="next" /></th>
+            <th v-if="has('price')" class="font-medium">Price <LoftHolds when="next" /></th>
+            <th v-if="has('stock')" class="font-medium">Stock <LoftHolds when="once" /></th>
+            <th v-if="has('cost')" class="font-medium">Cost <LoftHolds when="once" /></th>
           </tr>
         </thead>
         <tbody>
@@ -81,8 +97,8 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
                 class="input !w-auto"
                 :value="product.picture"
                 :aria-label="`Picture of ${product.title}`"
-                @change="change(product, { picture: ($event.target as HTMLSelectElement).value as 'plain' })">
-                <option v-for="picture in pictures" :key="picture">
+                @change="change(product, { picture: ($event.target as HTMLSelectElement).value })">
+                <option v-for="picture in weavePatterns" :key="picture">
                   {{ picture }}
                 </option></select
               ><span v-else>{{ product.picture }}</span>
@@ -106,10 +122,9 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
                 min="0"
                 :value="product.stock"
                 :aria-label="`Stock of ${product.title}`"
-                @change="change(product, { stock: Number(($event.target as HTMLInputElement).value) })" /><span
-                v-else
-                >{{ product.stock }}</span
-              >
+                @change="count(product, { stock: Number(($event.target as HTMLInputElement).value) })" /><span v-else>{{
+                product.stock
+              }}</span>
             </td>
             <td v-if="has('cost')">
               <input

@@ -1,6 +1,8 @@
 <script setup lang="ts">
-import { isSitePath } from '~~/core/rulebook/shapes'
-import type { Visitor } from '~~/core/rulebook/visitor'
+import { isSitePath } from '~~/core/shapes'
+import { kinds } from '~~/core/kinds/kinds'
+import { appKindOf } from '~/kinds/kinds'
+import type { Visitor } from '~~/core/visitor/visitor'
 
 definePageMeta({ layout: 'loft' })
 useHead({ title: 'Walk · Bravik' })
@@ -22,6 +24,8 @@ watch(
   { immediate: true },
 )
 const draft = computed(() => loft.view !== 'live')
+/** An edition as it was, in place of what is live or in the draft. */
+const edition = computed(() => Number(route.query.edition) || undefined)
 
 function inContext(visitor: Visitor): Visitor {
   const { at, country, device } = loft.context
@@ -42,10 +46,13 @@ async function pass(pane: number) {
   if (!tier) return void (bases.value[pane] = null)
   try {
     await loft.settled()
-    const { base } = await loftApi<{ base: string }>('walk', 'POST', {
-      tier: tier.name ?? tier.id,
-      visitor: inContext(tier.visitor),
-      draft: draft.value,
+    const { base } = await loftApi('POST walk', {
+      body: {
+        tier: tier.name ?? tier.id,
+        visitor: inContext(tier.visitor),
+        draft: draft.value && edition.value === undefined,
+        ...(edition.value === undefined ? {} : { edition: edition.value }),
+      },
     })
     bases.value[pane] = base
     problem.value = ''
@@ -53,10 +60,10 @@ async function pass(pane: number) {
     problem.value = (error as Error).message
   }
 }
-watch([() => tierIds.value[0], draft, () => ({ ...loft.context }), () => loft.edition], () => pass(0), {
+watch([() => tierIds.value[0], draft, edition, () => ({ ...loft.context }), () => loft.edition], () => pass(0), {
   immediate: true,
 })
-watch([() => tierIds.value[1], draft, () => ({ ...loft.context }), () => loft.edition], () => pass(1))
+watch([() => tierIds.value[1], draft, edition, () => ({ ...loft.context }), () => loft.edition], () => pass(1))
 const renewal = setInterval(() => [0, 1].forEach(pass), 10 * 60_000)
 onUnmounted(() => clearInterval(renewal))
 
@@ -64,7 +71,7 @@ function go() {
   if (!isSitePath(typed.value)) return void (problem.value = 'An address of the site starts with one slash.')
   problem.value = ''
   path.value = typed.value
-  router.replace({ query: { path: path.value, tier: tierIds.value[0] } })
+  router.replace({ query: { ...route.query, path: path.value, tier: tierIds.value[0] } })
 }
 /** Follows links inside a pane, so that both panes and the address stay together. */
 function moved(event: Event) {
@@ -91,7 +98,13 @@ onMounted(() => window.addEventListener('keydown', onKey))
 onUnmounted(() => window.removeEventListener('keydown', onKey))
 const thread = (pane: number) => loft.threads.get(tierIds.value[pane] ?? '') ?? 'var(--line)'
 const panes = computed(() => (tierIds.value[1] ? [0, 1] : [0]))
-const pages = computed(() => loft.data?.site.pages ?? [])
+/** Everything that has an address of its own. */
+const pages = computed(() =>
+  kinds
+    .filter(kind => appKindOf(kind).walks)
+    .flatMap(kind => [...loft.index.all(kind).values()] as { id: string; path?: string; title?: string }[])
+    .filter(one => one.path !== undefined),
+)
 </script>
 
 <template>

@@ -1,6 +1,6 @@
 import { defineEventHandler, setResponseHeaders } from 'h3'
-import { kinds } from '../../../core/rulebook/kinds'
-import type { Kind } from '../../../core/rulebook/kinds'
+import { kinds } from '../../../core/kinds/kinds'
+import type { Kind } from '../../../core/kinds/kinds'
 import { db } from '../../db/database'
 import { personCaller } from '../../request'
 import { ownData } from '../../services/people/people-csv'

@@ -1,21 +1,20 @@
 import { defineEventHandler, getRouterParam, sendRedirect, setResponseHeaders } from 'h3'
-import { eq } from 'drizzle-orm'
 import { db } from '../../db/database'
-import { block } from '../../db/schema'
 import { Problem } from '../../problem'
 import { callerOf } from '../../request'
 import { record, tierOf } from '../../services/activity/activity'
-import type { BlockBody } from '../../services/pages/blocks'
+import type { BlockBody, BlockKind } from '../../kinds/block-bodies'
+import { contentOf } from '../../services/versions/versions'
 
 /** A link whose clicks are noted. It leads on only for whom its block opens, and only where the block says. */
 export default defineEventHandler(async event => {
-  const { decider, signedIn } = await callerOf(event)
+  const { decider, signedIn, snapshot } = await callerOf(event)
   setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
   const id = getRouterParam(event, 'block') ?? ''
-  const [row] = decider.decide({ kind: 'block', id }).open
-    ? await db().select().from(block).where(eq(block.id, id))
-    : []
-  const body = row?.kind === 'call' ? (row.body as BlockBody<'call'>) : undefined
+  const row = decider.decide({ kind: 'block', id }).open ? snapshot.contents.get('block', id) : undefined
+  const content = row && (await contentOf(db(), [row.id])).get(row.id)
+  const isCall = row && snapshot.rules.index.get('block', id)?.kind === ('call' satisfies BlockKind)
+  const body = isCall ? (content?.body as BlockBody<'call'> | undefined) : undefined
   if (!body?.counted) throw new Problem('not-found')
   record({
     kind: 'click',

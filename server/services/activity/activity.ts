@@ -1,13 +1,15 @@
 /** What people do, written down beside the response, never before it; kept by month, read as counts and lists. */
 import { sql } from 'drizzle-orm'
 import { z } from 'zod'
-import type { Asker } from '../../../core/conditions/asker'
+import type { Asker } from '../../../core/visitor/asker'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
 import { besideDb } from '../../db/database'
 import type { Tx } from '../../db/database'
 import { logFault } from '../../log'
-import { activity, activityKinds } from '../../db/activity-table'
+import { activity } from '../../db/activity-table'
+import { activityKinds } from '../../../core/activity-kinds'
+import type { ActivityKind } from '../../../core/activity-kinds'
 import { staffRolesOf } from '../staff/authorise'
 
 export type ActivityRow = typeof activity.$inferInsert
@@ -162,7 +164,7 @@ function where(query: ActivityQuery, timezone: string) {
 
 export interface ListedActivity {
   at: string
-  kind: string
+  kind: ActivityKind
   tier: string
   personId: string | null
   name: string | null
@@ -194,7 +196,7 @@ export async function listActivity(
 
 export interface ActivitySummary {
   perDay: { day: string; tier: string; count: number }[]
-  perKind: { kind: string; count: number }[]
+  perKind: { kind: ActivityKind; count: number }[]
   walls: { subjectKind: string; subjectId: string; gate: string | null; count: number; people: number }[]
   funnel: { signUps: number; confirmed: number; approved: number; members: number }
 }
@@ -205,7 +207,7 @@ export async function summarise(database: Tx, query: ActivityQuery, timezone: st
   const perDay = await database.execute<{ day: string; tier: string; count: number }>(
     sql`select to_char((a.at at time zone ${timezone})::date, 'YYYY-MM-DD') "day", a.tier, count(*)::int count from activity a where ${chosen} group by 1, 2 order by 1`,
   )
-  const perKind = await database.execute<{ kind: string; count: number }>(
+  const perKind = await database.execute<{ kind: ActivityKind; count: number }>(
     sql`select a.kind, count(*)::int count from activity a where ${where({ ...query, kind: undefined }, timezone)} group by 1 order by 2 desc`,
   )
   const walls = await database.execute<ActivitySummary['walls'][number]>(

@@ -1,16 +1,16 @@
 /** Signing in and out, the browsers a person is signed in at, and who a request belongs to. */
 import { and, desc, eq, gt, isNotNull, isNull, lt, sql } from 'drizzle-orm'
-import type { Visitor } from '../../../core/rulebook/visitor'
+import type { Visitor } from '../../../core/visitor/visitor'
 import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { person, session } from '../../db/schema'
 import { Problem } from '../../problem'
-import { passwordFits } from './passwords'
-import { countTry, forgetTries } from './throttle'
-import type { Limit } from './throttle'
-import { hashOf, isSignature, newToken, signature } from './tokens'
-import { leaveTrace } from '../trace'
-import { visitorColumns, visitorFrom } from '../people/visitor-of'
+import { passwordFits } from '../secrets/passwords'
+import { countTry, forgetTries } from '../secrets/throttle'
+import type { Limit } from '../secrets/throttle'
+import { hashOf, isSignature, newToken, signature } from '../secrets/tokens'
+import { leaveTrace } from '../../trace'
+import { visitorColumns, visitorFrom } from '../standing/visitor-of'
 
 export const sessionCookie = 'bravik_session'
 /** Tells a browser its person signed in at before, so that a stranger's guesses do not lock them out. */
@@ -55,7 +55,7 @@ export const knownMark = (email: string) => signature('known', email.trim().toLo
 /** Checks address and password and starts a session; the token goes into the cookie. The same answer for every way to be wrong. */
 export async function signIn(db: Database, asked: SignInTry): Promise<{ token: string; personId: string }> {
   const limits = limitsOf(asked)
-  await countTry(db, limits, 'Too many tries for this address. Wait ten minutes, or choose another password by mail.')
+  await countTry(db, limits, 'sign-in')
   const [found] = await db
     .select()
     .from(person)
@@ -78,17 +78,15 @@ export async function startSession(
   from: { agent?: string; network?: string } = {},
 ): Promise<string> {
   const token = newToken()
-  await db
-    .insert(session)
-    .values({
-      tokenHash: hashOf(token),
-      personId,
-      createdAt: clockDate(),
-      seenAt: clockDate(),
-      expiresAt: new Date(clockMs() + sessionDays * 86_400_000),
-      agent: (from.agent ?? '').slice(0, 300),
-      network: from.network ?? '',
-    })
+  await db.insert(session).values({
+    tokenHash: hashOf(token),
+    personId,
+    createdAt: clockDate(),
+    seenAt: clockDate(),
+    expiresAt: new Date(clockMs() + sessionDays * 86_400_000),
+    agent: (from.agent ?? '').slice(0, 300),
+    network: from.network ?? '',
+  })
   return token
 }
 
@@ -137,16 +135,26 @@ export async function sessionsOf(db: Tx, personId: string): Promise<OpenSession[
 
 /** Who holds this token now, with what they hold; null when nobody does any more. One query. */
 export async function signedInBy(db: Database, token: string): Promise<SignedIn | null> {
+  const found = await sessionOf(db, token)
+  if (found && clockMs() - found.seenAt.getTime() > 5 * 60_000)
+    db.update(session)
+      .set({ seenAt: clockDate() })
+      .where(eq(session.tokenHash, hashOf(token)))
+      .catch(() => {})
+  return found
+}
+
+/** The same, without noting that they were seen. */
+export async function sessionOf(tx: Tx, token: string): Promise<(SignedIn & { seenAt: Date }) | null> {
   const tokenHash = hashOf(token)
-  const now = clockDate()
-  const [row] = await db
+  const [row] = await tx
     .select({ ...visitorColumns, seenAt: session.seenAt })
     .from(session)
     .innerJoin(person, eq(session.personId, person.id))
     .where(
       and(
         eq(session.tokenHash, tokenHash),
-        gt(session.expiresAt, now),
+        gt(session.expiresAt, clockDate()),
         isNull(person.suspendedAt),
         isNull(person.declinedAt),
         isNotNull(person.confirmedAt),
@@ -154,12 +162,7 @@ export async function signedInBy(db: Database, token: string): Promise<SignedIn 
       ),
     )
   if (!row) return null
-  if (now.getTime() - row.seenAt.getTime() > 5 * 60_000)
-    db.update(session)
-      .set({ seenAt: now })
-      .where(eq(session.tokenHash, tokenHash))
-      .catch(() => {})
-  return { sessionId: tokenHash.slice(0, 24), personId: row.id, visitor: visitorFrom(row) }
+  return { sessionId: tokenHash.slice(0, 24), personId: row.id, visitor: visitorFrom(row), seenAt: row.seenAt }
 }
 
 export async function dropOldSessions(db: Tx): Promise<void> {

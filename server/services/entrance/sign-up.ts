@@ -3,7 +3,7 @@ import { and, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Fact, Level } from '../../../core/rulebook/people-rules'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import { fitsType } from '../../../core/rulebook/references'
+import { fitsType } from '../../../core/visitor/fact-type'
 import { heldUntil } from '../../../core/memberships/membership-span'
 import { endOf } from '../../../core/memberships/quote'
 import { clockDate, clockMs } from '../../clock'
@@ -11,16 +11,16 @@ import type { Database, Tx } from '../../db/database'
 import { firm, membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
-import { brokenLink, credentialLinks, dropLinks, makeLink, peekLink, useLink } from './one-time-links'
-import { hashPassword, passwordFits } from './passwords'
+import { brokenLink, credentialLinks, dropLinks, makeLink, peekLink, useLink } from '../secrets/one-time-links'
+import { hashPassword, passwordFits } from '../secrets/passwords'
 import { endSessions, startSession } from './sessions'
-import type { SiteSettings } from '../site/settings'
-import { newId } from './tokens'
-import { joinFirmAs } from '../people/firm-members'
-import { isVisitorLevel, isVisitorRole, knownLevel, knownRole } from '../people/holdings'
-import { lockedBook } from '../rules/rulebook-store'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import type { SiteSettings } from '../settings/settings'
+import { newId } from '../secrets/tokens'
+import { joinFirmAs } from '../standing/firm-members'
+import { isVisitorLevel, isVisitorRole, knownLevel, knownRole } from '../standing/holdings'
+import { lockedBook } from '../versions/versions'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 /** How long it may be; how easily guessed is asked of `password-strength`. */
 export const password = z.string().min(10, 'A password has ten characters or more.').max(1000)
@@ -88,8 +88,7 @@ export interface SignUpInput {
 }
 export type SignUpAnswer = 'look-in-mail' | 'waiting' | 'can-sign-in'
 
-export const brokenInvitation = () =>
-  new Problem('bad-token', 'This invitation was used already, was taken back, or has expired.')
+export const brokenInvitation = () => new Problem('invitation-used')
 
 /**
  * Takes a sign-up. Whether the address is known shows only in a mail to its
@@ -201,16 +200,14 @@ export async function giveStart(tx: Tx, world: SignUpWorld, personId: string): P
   const since = clockDate()
   for (const level of startLevels(world)) {
     const end = level.term ? endOf(level, since.getTime(), world.timezone) : null
-    await tx
-      .insert(membership)
-      .values({
-        personId,
-        level: level.id,
-        since,
-        until: end === null ? null : new Date(heldUntil({ paidUntil: end, renews: false, graceDays: 0 })!),
-        grantedBy: 'sign-up',
-        source: 'signUp',
-      })
+    await tx.insert(membership).values({
+      personId,
+      level: level.id,
+      since,
+      until: end === null ? null : new Date(heldUntil({ paidUntil: end, renews: false, graceDays: 0 })!),
+      grantedBy: 'sign-up',
+      source: 'signUp',
+    })
   }
   const book = await lockedBook(tx)
   for (const role of world.settings['sign-up'].startRoles) {
@@ -229,13 +226,8 @@ export async function confirmAddress(
 ): Promise<{ waiting: true } | { session: string; personId: string }> {
   const link = await peekLink(db, input.token, 'confirm')
   const [who] = link?.personId ? await db.select().from(person).where(eq(person.id, link.personId)) : []
-  if (!who)
-    throw new Problem(
-      'bad-token',
-      'This link was used already, was replaced by a newer one, or has expired. Sign up again for a new one.',
-    )
-  if (!(await passwordFits(input.password, who.passwordHash)))
-    throw new Problem('wrong-sign-in', 'This is not the password chosen at sign-up.')
+  if (!who) throw new Problem('confirmation-used')
+  if (!(await passwordFits(input.password, who.passwordHash))) throw new Problem('not-sign-up-password')
   const mails: number[] = []
   const result = await db.transaction(async tx => {
     await useLink(tx, input.token, 'confirm')
@@ -260,9 +252,8 @@ export async function decideSignUp(
   const mails: number[] = []
   await db.transaction(async tx => {
     const [who] = await tx.select().from(person).where(eq(person.id, personId)).for('update')
-    if (!who) throw new Problem('not-found', 'There is no such person.')
-    if (who.approvedAt || who.declinedAt || !who.confirmedAt)
-      throw new Problem('changed-meanwhile', 'Somebody decided about this sign-up meanwhile.')
+    if (!who) throw new Problem('no-such-person')
+    if (who.approvedAt || who.declinedAt || !who.confirmedAt) throw new Problem('sign-up-decided')
     if (decision.approve) mails.push(...(await admit(tx, world, personId)))
     else {
       await tx.update(person).set({ declinedAt: clockDate() }).where(eq(person.id, personId))
@@ -340,11 +331,10 @@ export async function invite(db: Database, input: Invitation, actor: Actor): Pro
   const id = await db.transaction(async tx => {
     const book = await lockedBook(tx)
     for (const role of input.roles)
-      if (knownRole(book, role).staff)
-        throw new Problem('bad-input', 'A staff role is handed out by name, never by an invitation.', { at: '/roles' })
+      if (knownRole(book, role).staff) throw new Problem('staff-role-by-invitation', {}, { at: '/roles' })
     for (const level of input.levels) knownLevel(book, level, '/levels')
     if (input.firm && !(await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, input.firm))).length)
-      throw new Problem('bad-input', `There is no firm “${input.firm}”.`, { at: '/firm' })
+      throw new Problem('unknown-firm', { firm: input.firm }, { at: '/firm' })
     const token = await makeLink(tx, {
       purpose: 'invite',
       personId: null,

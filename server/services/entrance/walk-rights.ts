@@ -1,13 +1,13 @@
 /** As whom staff may walk the site: as nobody who holds more power than they do, and as a real person only where they may look at people. */
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { Visitor } from '../../../core/rulebook/visitor'
+import type { Visitor } from '../../../core/visitor/visitor'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import type { StaffRights } from '../../../core/staff/staff-rule'
 import type { Tx } from '../../db/database'
 import { Problem } from '../../problem'
-import type { PanelSort } from '../pages/blocks'
-import { visitorOf } from '../people/visitor-of'
-import type { Snapshot } from '../rules/snapshot'
+import type { PanelSort } from '../../kinds/block-bodies'
+import { visitorOf } from '../standing/visitor-of'
+import type { Snapshot } from '../editions/snapshot'
 import { authorise, staffRolesOf } from '../staff/authorise'
 import { isBeyond, powerOf } from '../staff/staff-grants'
 
@@ -23,11 +23,7 @@ export async function authoriseWalk(
   const power = powerOf(snapshot)
   const staff = new Set([...staffRolesOf(power.book), ...staffRolesOf(book)])
   const more = (visitor.roles ?? []).find(role => staff.has(role) && isBeyond(rights, { ...power, book }, role))
-  if (more)
-    throw new Problem(
-      'not-allowed',
-      'This staff role sees more than you may: only somebody who may as much walks as it.',
-    )
+  if (more) throw new Problem('role-sees-more')
   // A tier is nobody in particular; as a real person the walk shows what is theirs alone.
   if (visitor.person && (await visitorOf(tx, visitor.person.id))) authorise(rights, { kind: 'people', action: 'look' })
 }

@@ -1,14 +1,16 @@
 /** Preview tokens: signed, short-lived, and good only together with the staff session they were made for. */
 import { z } from 'zod'
-import { visitor } from '../../../core/rulebook/visitor'
+import { visitor } from '../../../core/visitor/visitor'
 import { Problem } from '../../problem'
-import { isSignature, signature } from './tokens'
+import { isSignature, signature } from '../secrets/tokens'
 
 const payload = z.strictObject({
   session: z.string(),
   tier: z.string(),
   visitor,
   draft: z.boolean(),
+  /** An edition that is live no more. */
+  edition: z.int().optional(),
   /** Milliseconds since 1970. */
   expires: z.number(),
 })

@@ -4,11 +4,11 @@ import { clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import { mailWritten, smtpUrl, usesStandIn, writeMail } from './mail'
-import { readOwn, writeSetting } from '../site/settings'
-import { countTry } from '../entrance/throttle'
-import { hashOf } from '../entrance/tokens'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { readOwn, writeSetting } from '../settings/settings'
+import { countTry } from '../secrets/throttle'
+import { hashOf } from '../secrets/tokens'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 interface MailCheck {
   code?: string
@@ -37,10 +37,10 @@ export async function askMailCheck(db: Database, to: string, actor: Actor): Prom
 }
 
 export async function takeMailCode(db: Database, code: string, actor: Actor): Promise<void> {
-  await countTry(db, [{ what: 'mailCode', of: 'site', most: 20, windowMs: 3_600_000 }], 'Too many codes. Wait an hour.')
+  await countTry(db, [{ what: 'mailCode', of: 'site', most: 20, windowMs: 3_600_000 }], 'codes')
   const check = await readOwn<MailCheck>(db, group)
   if (!check?.code || clockMs() - (check.askedAt ?? 0) > 3_600_000 || check.code !== hashOf(code.trim()))
-    throw new Problem('bad-input', 'This is not the code that was sent.', { at: '/code' })
+    throw new Problem('wrong-code', {}, { at: '/code' })
   await db.transaction(async tx => {
     await writeSetting(tx, group, { server: serverNow(), worksSince: clockMs() } satisfies MailCheck, actor.name)
     await leaveTrace(tx, actor, 'mail.works', 'mail')

@@ -3,10 +3,10 @@ import { eq } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Database, Tx } from '../../db/database'
 import { mailText } from '../../db/schema'
-import { linkPurposes } from '../entrance/one-time-links'
+import { linkPurposes } from '../secrets/one-time-links'
 import { cleanHtml, htmlProblem, linkStandsAlone, linkValue } from './mail-html'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 export interface MailText {
   subject: string
@@ -73,6 +73,16 @@ export const mailTexts = {
       'somebody, perhaps you, signed up with your address. You have an account already, and nothing was changed. If you forgot the password, choose another.',
     ],
     ['Choose another password', 'link'],
+  ),
+  'planned-refused': text(
+    'Tells whoever planned an edition that it was not published.',
+    ['note', 'problem'],
+    'A planned edition was not published',
+    [
+      'Hello {name},',
+      'the edition you planned ({note}) no longer fits, so nothing was published: {problem}',
+      'It still stands in the draft: look at it under Editions.',
+    ],
   ),
   waiting: text('Tells a person that the staff looks at their sign-up.', [], 'We will look at it', [
     'Hello {name},',

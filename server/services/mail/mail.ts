@@ -1,4 +1,5 @@
 /** Mail: written down with what it belongs to, sent by a job over SMTP, tried again when that fails. */
+import { afterCommit } from '../../db/turn'
 import { and, asc, desc, eq, inArray, lte, or, sql } from 'drizzle-orm'
 import nodemailer from 'nodemailer'
 import { besideDb } from '../../db/database'
@@ -6,13 +7,13 @@ import type { Database, Tx } from '../../db/database'
 import { mailKept, mailOut, siteState } from '../../db/schema'
 import { environment, localAddress } from '../../environment'
 import { Problem } from '../../problem'
-import { backoffSeconds, givenUpAfterSeconds } from '../backoff'
-import { ask } from '../jobs'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { backoffSeconds, givenUpAfterSeconds } from '../../jobs/backoff'
+import { ask } from '../../jobs/jobs'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 import { filledText, hoursOfUse, isUrgent, textFor } from './mail-texts'
 import type { MailTextKey } from './mail-texts'
-import { readSettings } from '../site/settings'
+import { readSettings } from '../settings/settings'
 
 /** Where links lead. Never taken from a request: a forged host must not reach a mail. */
 export const siteAddress = () => environment().BRAVIK_ADDRESS ?? localAddress(environment())
@@ -49,7 +50,7 @@ export async function writeMail(tx: Tx, { text, to, values }: Mail): Promise<num
 
 /** Call when the transaction is through. What is never called is found within a minute. */
 export async function mailWritten(...ids: number[]): Promise<void> {
-  if (ids.length) await ask('mail')
+  if (ids.length) await afterCommit(() => ask('mail'))
 }
 
 const claimedAtOnce = 20
@@ -183,10 +184,10 @@ export async function forgetExpiredMail(database: Tx): Promise<void> {
 export async function sendAgain(database: Database, id: number, actor: Actor): Promise<void> {
   await database.transaction(async tx => {
     const [row] = await tx.select().from(mailOut).where(eq(mailOut.id, id)).for('update')
-    if (!row) throw new Problem('not-found', 'There is no such mail.')
-    if (row.state === 'sent') throw new Problem('changed-meanwhile', 'It was sent meanwhile.')
+    if (!row) throw new Problem('no-such-mail')
+    if (row.state === 'sent') throw new Problem('mail-sent')
     if (!Object.keys(row.values).length || (row.expiresAt && row.expiresAt.getTime() <= Date.now()))
-      throw new Problem('changed-meanwhile', 'What it says is of no use any more. Let it be asked for anew.')
+      throw new Problem('mail-useless')
     await tx
       .update(mailOut)
       .set({ state: 'queued', nextTryAt: sql`now()`, createdAt: sql`now()`, problem: null })

@@ -14,9 +14,9 @@ import { membership, noticeDue, paymentNotice, person, purchase } from '../../db
 import { logFault } from '../../log'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
-import { newId } from '../entrance/tokens'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { newId } from '../secrets/tokens'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 export type MembershipRow = typeof membership.$inferSelect
 export type PurchaseRow = typeof purchase.$inferSelect
@@ -70,7 +70,7 @@ const purchaseHours = 1
 const forGood = 'once'
 
 const refusalOf = (none: NoQuote) =>
-  new Problem('not-for-sale', none === 'not-for-sale' ? 'This level cannot be bought.' : 'You hold this for good.')
+  none === 'not-for-sale' ? new Problem('level-not-sold') : new Problem('held-for-good')
 
 /**
  * Begins to buy a level. A change downwards is only booked, for the end of
@@ -88,8 +88,7 @@ export async function buy(
     await lockPerson(tx, who.id)
     const asked = await quote(tx, world, who.id, target)
     if (typeof asked === 'string') throw refusalOf(asked)
-    if (asked.amount !== agreed)
-      throw new Problem('changed-meanwhile', 'The price changed while you were looking. Look again before you pay.')
+    if (asked.amount !== agreed) throw new Problem('price-changed')
     if (asked.sort === 'downgrade') return { booked: await bookDowngrade(tx, world, who, target, asked) }
     // A person pays one thing at a time: what was begun before is replaced.
     await tx
@@ -210,7 +209,7 @@ export async function takeNotice(db: Database, world: SaleWorld, notice: Notice)
       .where(eq(purchase.reference, notice.reference))
     if (known?.personId) await lockPerson(tx, known.personId)
     const [row] = await tx.select().from(purchase).where(eq(purchase.reference, notice.reference)).for('update')
-    if (!row) throw new Problem('not-found', 'No purchase has this reference.')
+    if (!row) throw new Problem('no-such-purchase')
     const fresh = await tx
       .insert(paymentNotice)
       .values(notice)
@@ -437,20 +436,18 @@ async function beginRenewal(
     return false
   }
   const reference = newId('pay', 16)
-  await tx
-    .insert(purchase)
-    .values({
-      reference,
-      personId,
-      level: target,
-      sort: 'renewal',
-      amount: level.price.amount,
-      price: level.price.amount,
-      period: periodOf(level),
-      membershipId: id,
-      byItself: true,
-      createdAt: clockDate(),
-    })
+  await tx.insert(purchase).values({
+    reference,
+    personId,
+    level: target,
+    sort: 'renewal',
+    amount: level.price.amount,
+    price: level.price.amount,
+    period: periodOf(level),
+    membershipId: id,
+    byItself: true,
+    createdAt: clockDate(),
+  })
   const [who] = await tx.select({ cardAnswer: person.cardAnswer }).from(person).where(eq(person.id, personId))
   await tx
     .insert(noticeDue)

@@ -9,14 +9,14 @@ import { noticeDue } from '../../db/schema'
 import { logFault } from '../../log'
 import { Problem } from '../../problem'
 import { record } from '../activity/activity'
-import { backoffSeconds } from '../backoff'
-import { ask } from '../jobs'
+import { backoffSeconds } from '../../jobs/backoff'
+import { ask } from '../../jobs/jobs'
 import { siteAddress } from '../mail/mail'
 import { closeExpired, purchaseOf, renewDue, staleness, takeNotice, tellDeclined } from './memberships'
 import type { Notice, PurchaseRow, SaleWorld } from './memberships'
-import { snapshot } from '../rules/snapshot'
-import type { Snapshot } from '../rules/snapshot'
-import { isSignature, newId, signature } from '../entrance/tokens'
+import { snapshot } from '../editions/snapshot'
+import type { Snapshot } from '../editions/snapshot'
+import { isSignature, newId, signature } from '../secrets/tokens'
 
 export const noticeInput = z.strictObject({
   id: z.string().min(1).max(100),
@@ -122,33 +122,25 @@ const laterSeconds = 5
 /** What the person at the till chose. `later`: approved, but the notice takes its time. Answers whether it is settled by now; throws when the purchase cannot be paid as it is any more. */
 export async function answerTill(world: SaleWorld, row: PurchaseRow, answer: TillAnswer): Promise<boolean> {
   const stale = await staleness(db(), world, row)
-  if (stale) throw new Problem('changed-meanwhile', staleWords[stale])
+  if (stale) throw new Problem('purchase-stale', { why: stale })
   if (answer !== 'later') return tell(row.reference, answer === 'decline' ? 'declined' : 'paid')
   await queueNotice(row.reference, 'paid', laterSeconds)
   await ask('payment-notices', {}, laterSeconds)
   return false
 }
 
-export const staleWords = {
-  settled: 'This is settled already.',
-  replaced: 'You began another purchase after this one, which takes its place.',
-  expired: 'This purchase was begun too long ago. Look at the price again.',
-  changed: 'The price or the period changed meanwhile. Look again before you pay.',
-} as const
-
 export async function refund(reference: string): Promise<void> {
   const row = await purchaseOf(db(), reference)
   if (!row) throw new Problem('not-found')
-  if (row.state !== 'paid') throw new Problem('changed-meanwhile', 'Only what was paid can be given back.')
+  if (row.state !== 'paid') throw new Problem('not-paid')
   await tell(reference, 'refunded')
 }
 
 /** Our side: takes what the provider says, after checking that it is the provider who says it. */
 export async function receiveNotice(body: string, given: string | undefined): Promise<void> {
-  if (!given || !isSignature('payment', body, given))
-    throw new Problem('bad-token', 'The notice is not signed by the payment provider.')
+  if (!given || !isSignature('payment', body, given)) throw new Problem('notice-unsigned')
   const notice = noticeIn(body)
-  if (!notice) throw new Problem('bad-input', 'This is no notice.')
+  if (!notice) throw new Problem('no-notice')
   const world = saleWorld(await snapshot())
   const taken = await takeNotice(db(), world, notice)
   if (!taken.first) return

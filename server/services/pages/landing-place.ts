@@ -1,7 +1,7 @@
 /** Where somebody goes after signing in or out, by the live landings. */
 import { landingOf } from '../../../core/landings/landing'
 import type { LandingMoment } from '../../../core/rulebook/rulebook'
-import { isSitePath } from '../../../core/rulebook/shapes'
+import { isSitePath } from '../../../core/shapes'
 import { rightBit } from '../../../core/gates/verdict'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { isStaff } from '../staff/authorise'
@@ -14,13 +14,13 @@ export function landingPlace(decider: CompiledDecider, on: LandingMoment, back?:
   if (wanted?.match(/^\/loft(\/|$)/)) {
     if (isStaff(decider)) return wanted
   } else if (wanted && isOwnAddress(wanted.split(/[?#]/)[0]!)) return wanted
-  const page = (rules.index.site.pages ?? []).find(one => one.path === wanted?.split(/[?#]/)[0])
+  const refused = wanted === undefined ? undefined : rules.index.at(wanted.split(/[?#]/)[0]!)
   const { to } = landingOf(rules.rulebook.landings ?? [], {
     on,
     asker: decider.asker,
     admits: condition => decider.admits(condition),
     opens: resource => (decider.bits(resource) & rightBit.open) !== 0,
-    ...(page ? { refused: { resource: { kind: 'page', id: page.id }, path: wanted } } : {}),
+    ...(refused ? { refused: { resource: refused, path: wanted } } : {}),
   })
   return to ?? '/'
 }

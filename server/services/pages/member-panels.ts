@@ -3,16 +3,16 @@ import { addedBy, levelAbove, opensSoon, ownPages } from '../../../core/audit/me
 import { moneyWords } from '../../../core/money'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { clockMs } from '../../clock'
-import { agentName } from '../entrance/agent-name'
+import { agentOf } from '../../agent'
 import type { Tx } from '../../db/database'
 import { applicationsOf, openForms, targetOf } from '../people/applications'
 import { isStaff } from '../staff/authorise'
-import type { PanelSort } from './blocks'
+import type { PanelSort } from '../../kinds/block-bodies'
 import { firmOf } from '../people/firms'
 import { listInvitations } from '../people/invitations'
 import { membershipsOf, purchasesOf } from '../memberships/memberships'
 import { sessionsOf } from '../entrance/sessions'
-import type { Snapshot } from '../rules/snapshot'
+import type { Snapshot } from '../editions/snapshot'
 
 export interface PanelLink {
   title: string
@@ -83,13 +83,13 @@ const money = ({ snapshot }: PanelAsk, minor: number) => {
 const levelName = ({ snapshot }: PanelAsk, id: string) =>
   snapshot.rules.rulebook.levels?.find(one => one.id === id)?.name ?? id
 const linkTo = ({ snapshot, href }: PanelAsk, id: string): PanelLink => {
-  const page = snapshot.rules.index.pages.get(id)!
+  const page = snapshot.rules.index.get('page', id)!
   return { title: page.title ?? id, href: href(page.path) }
 }
 /** The outermost of a list of pages: what lies under one of them goes without saying. */
 const outermost = ({ snapshot }: PanelAsk, pages: string[]) => {
   const all = new Set(pages)
-  return pages.filter(id => !all.has(snapshot.rules.index.pages.get(id)?.parent ?? ''))
+  return pages.filter(id => !all.has(snapshot.rules.index.get('page', id)?.parent ?? ''))
 }
 
 const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> | null> | Of<K> | null } = {
@@ -166,14 +166,12 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
     return sessions.length && !ask.walked
       ? {
           shows: 'sessions',
-          sessions: sessions
-            .slice(0, 8)
-            .map(one => ({
-              id: one.id,
-              browser: agentName(one.agent),
-              seenAt: dayOf(ask, one.seenAt),
-              here: one.id === ask.sessionId,
-            })),
+          sessions: sessions.slice(0, 8).map(one => ({
+            id: one.id,
+            browser: agentOf(one.agent).name,
+            seenAt: dayOf(ask, one.seenAt),
+            here: one.id === ask.sessionId,
+          })),
         }
       : null
   },
@@ -182,14 +180,12 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
     return rows.length
       ? {
           shows: 'payments',
-          payments: rows
-            .slice(0, 8)
-            .map(row => ({
-              at: dayOf(ask, row.createdAt),
-              level: levelName(ask, row.level),
-              amount: money(ask, row.amount),
-              state: row.state,
-            })),
+          payments: rows.slice(0, 8).map(row => ({
+            at: dayOf(ask, row.createdAt),
+            level: levelName(ask, row.level),
+            amount: money(ask, row.amount),
+            state: row.state,
+          })),
         }
       : null
   },

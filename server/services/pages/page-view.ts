@@ -5,35 +5,32 @@
  */
 import { createHash } from 'node:crypto'
 import { CompiledDecider } from '../../../core/gates/compiled-decider'
-import type { Visitor } from '../../../core/rulebook/visitor'
+import type { Visitor } from '../../../core/visitor/visitor'
 import { openForms } from '../people/applications'
-import type { FactGroup } from '../../../core/conditions/looks-at'
+import type { FactGroup } from '../../../core/conditions/leaves/leaf'
 import type { Notice, Treatment } from '../../../core/rulebook/gate'
-import type { Kind } from '../../../core/rulebook/kinds'
+import { moduleOf } from '../../../core/kinds/kinds'
+import type { Kind, Resource } from '../../../core/kinds/kinds'
+import type { Block } from '../../../core/kinds/block'
 import { menuFor } from '../../../core/menus/menu'
-import type { MenuItem } from '../../../core/site/site'
+import type { MenuItem } from '../../../core/kinds/menu-item'
 import { rightBit } from '../../../core/gates/verdict'
 import type { Verdict } from '../../../core/gates/verdict'
+import { moneyWords } from '../../../core/money'
 import type { Tx } from '../../db/database'
-import type { BlockBody, PanelSort } from './blocks'
-import { blocksFor, blockTree, pageAt, pagesBelow } from './content'
-import type { BlockRow, PageRow } from './content'
-import { renderMarkdown } from './markdown'
+import type { BlockBody, BlockKind, PanelSort } from '../../kinds/block-bodies'
+import { serverKinds } from '../../kinds/kinds'
+import { shown } from '../../kinds/shown-blocks'
+import type { VersionedThing } from '../../kinds/kinds'
+import type { Listed, Opened, ViewBlock, ViewTools } from '../../kinds/view'
+import { contentOf } from '../versions/versions'
+import type { Snapshot } from '../editions/snapshot'
+import { renderMarkdown } from '../../kinds/markdown'
 import { panelOf } from './member-panels'
-import type { Panel } from './member-panels'
-import type { Snapshot } from '../rules/snapshot'
+import { slotsOf } from './slots'
+import type { Slots } from './slots'
 
-export type ViewBlock =
-  | { kind: 'text'; html: string; title: string }
-  | { kind: 'picture'; alt: string; caption?: string; src?: string; pattern?: string; palette?: string }
-  | { kind: 'call'; title: string; text?: string; label: string; href: string }
-  | { kind: 'group'; title: string; blocks: ViewBlock[] }
-  | { kind: 'panels'; title: string; blocks: ViewBlock[] }
-  | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }
-  | { kind: 'account'; person: { name: string; roles: string[]; loft: boolean } | null }
-  | { kind: 'teaser'; title: string; summary: string; /** Signing in may help: nobody is signed in. */ guest: boolean }
-  | { kind: 'notice'; text: string; guest: boolean; link?: string }
-  | { kind: 'dimmed'; lines: number }
+export type { Listed, ViewBlock }
 
 export interface ViewItem {
   label: string
@@ -58,23 +55,27 @@ export interface PageView {
   menu: ViewItem[]
   trail: { title: string; href: string }[]
   blocks: ViewBlock[]
-  below: { title: string; summary: string; href: string; opens: boolean }[]
+  below: Listed[]
+  /** What it costs, for whoever may know. */
+  price?: string
   /** Where a visitor signs in to come back here. */
   signIn: string
-  walked?: { tier: string; draft: boolean }
+  walked?: { tier: string; draft: boolean; edition?: number }
   /** What was just done, told once. */
   said?: string
   /** Levels and roles that would open the page and that can be applied for. */
-  offers: { title: string; href: string }[]
+  applications: { title: string; href: string }[]
 }
 
 export interface Assembled {
   view: PageView
   /** Set instead of a page to send. */
   redirect?: string
-  facts: Set<FactGroup>
-  /** The page at the address, whether it opened or not. */
-  page?: string
+  facts: ReadonlySet<FactGroup>
+  /** Words that are the visitor's own: the view has places for them, filled in what is sent. */
+  slots: Slots
+  /** What is at the address, whether it opened or not. */
+  thing?: { kind: Kind; id: string }
   /** It did not open. */
   refused?: true
   /** Holds what is about the visitor alone: kept by nobody, not even by their own browser. */
@@ -97,16 +98,29 @@ export async function assembleView(ask: ViewAsk): Promise<Assembled> {
   return new Assembly(ask).run()
 }
 
+/** A block as it is read: where it stands and what it shows, from the row the edition names. */
+interface BlockRow {
+  id: string
+  kind: BlockKind
+  title: string
+  summary: string
+  body: unknown
+  oneOf: boolean
+}
+
 class Assembly {
-  private readonly facts = new Set<FactGroup>()
+  private readonly facts: ReadonlySet<FactGroup>
   private readonly base: string
   private readonly decider: CompiledDecider
-  private rows = new Map<string | null, BlockRow[]>()
+  private readonly slots: Slots
+  private contents = new Map<number, Record<string, unknown>>()
   private personal = false
 
   constructor(private readonly ask: ViewAsk) {
     this.base = ask.base ?? ''
     this.decider = ask.decider
+    this.facts = this.decider.watch()
+    this.slots = slotsOf(this.decider)
   }
 
   /**
@@ -115,56 +129,117 @@ class Assembly {
    */
   async run(): Promise<Assembled> {
     const { index } = this.ask.snapshot.rules
-    const asked = index.pageAt(this.ask.path)
-    const decided = (asked ?? index.anyPage)?.id ?? ''
-    const verdict = this.verdict('page', decided)
+    const asked = index.at(this.ask.path)
+    const decided = asked ?? someThing(this.ask.snapshot)
+    const verdict = this.decider.decide(decided)
     // Of a refusal the plain reading picks the answer; where nothing is there to refuse it is asked all the same.
-    if (!asked && verdict.open) this.decider.plainly.decide({ kind: 'page', id: decided })
+    if (!asked && verdict.open) this.decider.plainly.decide(decided)
     const treatment = verdict.otherwise ?? { absent: true }
     if (!asked || (!verdict.open && 'absent' in treatment)) {
-      this.rows = groupedByPlace(await blocksFor(this.ask.db, null))
-      return { ...(await this.missing()), ...(asked ? { page: asked.id, refused: true as const } : {}) }
+      await this.read([])
+      return { ...(await this.missing()), ...(asked ? { thing: asked, refused: true as const } : {}) }
     }
-    const [page, rows] = await Promise.all([pageAt(this.ask.db, this.ask.path), blocksFor(this.ask.db, asked.id)])
-    this.rows = groupedByPlace(rows)
-    if (!page) return this.missing()
-    if (verdict.open) return { ...(await this.opened(page)), page: page.id }
-    const refused = await this.refused(page, treatment)
+    await this.read([asked, ...this.inside(asked)])
+    if (verdict.open) return { ...(await this.opened(asked, verdict)), thing: asked }
+    const refused = await this.refused(asked, treatment)
     // Whoever is told of the page is told how to come by it; of an absent one nobody is told anything.
-    if (refused.view.status !== 404 && !refused.redirect) refused.view.offers = await this.offers(page.id)
-    return { ...refused, page: page.id, refused: true }
+    if (refused.view.status !== 404 && !refused.redirect) refused.view.applications = await this.applicationsFor(asked)
+    return { ...refused, thing: asked, refused: true }
   }
 
-  private async opened(page: PageRow): Promise<Assembled> {
-    const blocks = await this.blocks(this.rows.get(page.id) ?? [])
+  /** Everything that stands in a thing, at any depth; for the frame, in its parts. */
+  private inside({ kind, id }: { kind: string; id: string }, found: Resource[] = []): Resource[] {
+    for (const block of this.ask.snapshot.rules.index.standingIn(kind, id)) {
+      const inner: Resource = { kind: 'block', id: block.id }
+      found.push(inner)
+      this.inside(inner, found)
+    }
+    return found
+  }
+
+  /** Reads the content of things, and of what stands in the frame, in one question. */
+  private async read(things: readonly Resource[]): Promise<void> {
+    const frame = (['header', 'banner', 'footer'] as const).flatMap(id => this.inside({ kind: 'frame', id }))
+    await this.readMore([...frame, ...things])
+  }
+
+  private async readMore(things: readonly Resource[]): Promise<void> {
+    const rows = things
+      .map(({ kind, id }) => this.ask.snapshot.contents.get(kind, id)?.id)
+      .filter(row => row !== undefined && !this.contents.has(row)) as number[]
+    for (const [row, content] of await contentOf(this.ask.db, rows)) this.contents.set(row, content)
+  }
+
+  private contentOf(kind: Kind, id: string): Record<string, unknown> {
+    return this.contents.get(this.ask.snapshot.contents.get(kind, id)?.id ?? -1) ?? {}
+  }
+
+  private blockRow(block: Block): BlockRow {
+    const { summary = '', body = {} } = this.contentOf('block', block.id) as { summary?: string; body?: unknown }
+    return {
+      id: block.id,
+      kind: (block.kind ?? 'text') as BlockKind,
+      title: block.title ?? '',
+      summary,
+      body,
+      oneOf: block.oneOf === true,
+    }
+  }
+
+  private standing(kind: string, id: string): BlockRow[] {
+    return this.ask.snapshot.rules.index.standingIn(kind, id).map(block => this.blockRow(block))
+  }
+
+  private get tools(): ViewTools {
+    const { rules } = this.ask.snapshot
+    return {
+      index: rules.index,
+      blocks: (kind, id) => this.blocks(this.standing(kind, id)),
+      words: markdown => (markdown ? [{ kind: 'text', title: '', html: renderMarkdown(markdown, this.base) }] : []),
+      list: things => this.list(things),
+      money: minor => moneyWords(minor, rules.index.site.currency, rules.index.site.locale),
+    }
+  }
+
+  private async opened(thing: Resource, verdict: Verdict): Promise<Assembled> {
+    const { index } = this.ask.snapshot.rules
+    const seen = index.get(thing.kind, thing.id) as { title?: string }
+    const content = this.contentOf(thing.kind, thing.id)
+    const shown: Opened = (await serverKinds[thing.kind as VersionedThing].opened?.(seen as never, content, {
+      ...this.tools,
+      verdict,
+    })) ?? { blocks: [] }
     return this.done(200, {
-      title: page.title,
-      summary: page.summary,
-      blocks,
-      trail: this.trail(page),
-      below: await this.below(page),
+      title: seen.title ?? thing.id,
+      summary: String(content.summary ?? ''),
+      trail: this.trail(thing),
+      ...shown,
     })
   }
 
-  private async refused(page: PageRow, treatment: Treatment): Promise<Assembled> {
-    // What a refused visitor gets depends on whether they are signed in.
-    this.facts.add('person')
-    const status = this.decider.asker.signedIn ? 403 : 401
-    const found = this.verdict('page', page.id).find
-    const title = found ? page.title : ''
+  private async refused(thing: Resource, treatment: Treatment): Promise<Assembled> {
+    const status = this.decider.signedIn ? 403 : 401
+    const found = this.decider.decide(thing).find
+    const { title: own = thing.id } = this.ask.snapshot.rules.index.get(thing.kind, thing.id) as { title?: string }
+    const summary = String(this.contentOf(thing.kind, thing.id).summary ?? '')
+    const title = found ? own : ''
     if ('teaser' in treatment)
       return this.done(200, {
-        title: page.title,
-        summary: page.summary,
-        blocks: [{ kind: 'teaser', title: page.title, summary: page.summary, guest: this.guest }],
-        trail: this.trail(page),
+        title: own,
+        summary,
+        blocks: [{ kind: 'teaser', title: own, summary, guest: this.guest }],
+        trail: this.trail(thing),
       })
     if ('notice' in treatment)
-      return this.done(status, { title, blocks: [this.notice(treatment.notice)], trail: found ? this.trail(page) : [] })
+      return this.done(status, {
+        title,
+        blocks: [this.notice(treatment.notice)],
+        trail: found ? this.trail(thing) : [],
+      })
     if ('dimmed' in treatment)
       return this.done(status, {
         title,
-        blocks: (this.rows.get(page.id) ?? []).map((): ViewBlock => ({ kind: 'dimmed', lines: 3 })),
+        blocks: this.standing(thing.kind, thing.id).map((): ViewBlock => ({ kind: 'dimmed', lines: 3 })),
       })
     if ('swap' in treatment) {
       const swapped = await this.swapped(treatment.swap.block, new Set())
@@ -177,13 +252,13 @@ class Assembly {
     return this.missing()
   }
 
-  private async offers(page: string): Promise<PageView['offers']> {
+  private async applicationsFor(thing: Resource): Promise<PageView['applications']> {
     const {
       decider,
       ask: { snapshot },
     } = this
     const forms = await openForms(this.ask.db, snapshot.rules.rulebook, false)
-    const visitor = decider.visitor.person ? decider.visitor : { ...decider.visitor, person: { id: '' } }
+    const visitor = decider.person ? decider.visitor : { ...decider.visitor, person: { id: '' } }
     const since = new Date(decider.asker.at).toISOString()
     return forms
       .filter(({ about }) => {
@@ -191,11 +266,7 @@ class Assembly {
           about.kind === 'role'
             ? { ...visitor, roles: [...(visitor.roles ?? []), about.id] }
             : { ...visitor, levels: [...(visitor.levels ?? []), { level: about.id, since }] }
-        return (
-          (new CompiledDecider(snapshot.rules, more, decider.asker.at).bits({ kind: 'page', id: page }) &
-            rightBit.open) !==
-          0
-        )
+        return (new CompiledDecider(snapshot.rules, more, decider.asker.at).bits(thing) & rightBit.open) !== 0
       })
       .map(({ target, about }) => ({ title: about.name, href: this.href(`/apply/${target.replace(' ', '/')}`) }))
   }
@@ -207,9 +278,9 @@ class Assembly {
       const bare = path.split(/[?#]/)[0]!
       if (seen.has(bare)) return null
       seen.add(bare)
-      const page = this.ask.snapshot.rules.index.pageAt(bare)
-      if (!page) return to
-      const verdict = this.decider.decide({ kind: 'page', id: page.id })
+      const thing = this.ask.snapshot.rules.index.at(bare)
+      if (!thing) return to
+      const verdict = this.decider.decide(thing)
       if (verdict.open || !verdict.otherwise || !('redirect' in verdict.otherwise)) return to
       path = verdict.otherwise.redirect.to
     }
@@ -233,29 +304,24 @@ class Assembly {
       summary: '',
       here: this.ask.path,
       base: this.base,
-      header: await this.blocks(this.rows.get('frame:header') ?? []),
-      banner: await this.blocks(this.rows.get('frame:banner') ?? []),
-      footer: await this.blocks(this.rows.get('frame:footer') ?? []),
+      header: await this.blocks(this.standing('frame', 'header')),
+      banner: await this.blocks(this.standing('frame', 'banner')),
+      footer: await this.blocks(this.standing('frame', 'footer')),
       menu: this.menu('main'),
       trail: [],
       blocks: [],
       below: [],
-      offers: [],
+      applications: [],
       signIn: this.base ? this.base + this.ask.path : `/sign-in?back=${encodeURIComponent(this.ask.path)}`,
       ...part,
       ...(this.ask.walked ? { walked: this.ask.walked } : {}),
       ...(this.ask.said ? { said: this.ask.said } : {}),
     }
-    return { view, facts: this.facts, ...(this.personal ? { personal: true as const } : {}) }
+    return { view, facts: this.facts, slots: this.slots, ...(this.personal ? { personal: true as const } : {}) }
   }
 
   private get guest(): boolean {
-    return !this.decider.asker.signedIn
-  }
-
-  private verdict(kind: Kind, id: string): Verdict {
-    for (const fact of this.ask.snapshot.rules.factsOf(kind, id)) this.facts.add(fact)
-    return this.decider.decide({ kind, id })
+    return !this.decider.signedIn
   }
 
   private href(path: string): string {
@@ -266,21 +332,36 @@ class Assembly {
     return { kind: 'notice', text, guest: this.guest, ...(link ? { link: this.href(link) } : {}) }
   }
 
-  private trail(page: PageRow): PageView['trail'] {
+  /** What it lies in, as far as that has addresses and may be found: the first way where there are several. */
+  private trail(thing: Resource): PageView['trail'] {
     const { index } = this.ask.snapshot.rules
-    return index
-      .lineage(index.pages, page.id)
-      .slice(0, -1)
-      .flatMap(id => {
-        const { title, path } = index.pages.get(id)!
-        return this.verdict('page', id).find ? [{ title: title ?? id, href: this.href(path) }] : []
-      })
+    const [way = []] = moduleOf(thing.kind).ways?.(index.get(thing.kind, thing.id) as never, index) ?? []
+    return way.flatMap(({ on, id }) => {
+      const kind = on as Kind
+      const path = index.pathOf(kind, id)
+      const { title = id } = (index.get(kind, id) ?? {}) as { title?: string }
+      return path !== undefined && this.decider.decide({ kind, id }).find ? [{ title, href: this.href(path) }] : []
+    })
   }
 
-  private async below(page: PageRow): Promise<PageView['below']> {
-    return (await pagesBelow(this.ask.db, page.id)).flatMap(child => {
-      const { find, open } = this.verdict('page', child.id)
-      return find ? [{ title: child.title, summary: child.summary, href: this.href(child.path), opens: open }] : []
+  /** Of things those that may be found, with what lists tell of them. */
+  private async list(things: readonly Resource[]): Promise<Listed[]> {
+    const { index } = this.ask.snapshot.rules
+    const found = things.flatMap(thing => {
+      const verdict = this.decider.decide(thing)
+      const path = index.pathOf(thing.kind, thing.id)
+      return verdict.find && path !== undefined ? [{ thing, verdict, path }] : []
+    })
+    await this.readMore(found.map(one => one.thing))
+    return found.map(({ thing, verdict, path }) => {
+      const { title = thing.id, price } = index.get(thing.kind, thing.id) as { title?: string; price?: number }
+      return {
+        title,
+        summary: String(this.contentOf(thing.kind, thing.id).summary ?? ''),
+        href: this.href(path),
+        opens: verdict.open,
+        ...(verdict.price && price !== undefined ? { price: this.tools.money(price) } : {}),
+      }
     })
   }
 
@@ -291,9 +372,8 @@ class Assembly {
   }
 
   private async block(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
-    const verdict = this.verdict('block', row.id)
+    const verdict = this.decider.decide({ kind: 'block', id: row.id })
     if (verdict.open) return [await this.content(row, swapping)].flat()
-    this.facts.add('person')
     const treatment = verdict.otherwise ?? { absent: true }
     if ('teaser' in treatment)
       return row.title || row.summary
@@ -307,76 +387,48 @@ class Assembly {
   }
 
   private async swapped(id: string, swapping: Set<string>): Promise<ViewBlock[]> {
-    if (swapping.has(id)) return []
-    const [row, ...inner] = (await blockTree(this.ask.db, id)).sort((a, b) => Number(b.id === id) - Number(a.id === id))
-    if (!row) return []
-    for (const [place, list] of groupedByPlace(inner)) if (!this.rows.has(place)) this.rows.set(place, list)
-    return this.block(row, swapping)
+    const block = this.ask.snapshot.rules.index.get('block', id)
+    if (swapping.has(id) || !block) return []
+    const thing: Resource = { kind: 'block', id }
+    await this.readMore([thing, ...this.inside(thing)])
+    return this.block(this.blockRow(block), swapping)
   }
 
   private async content(row: BlockRow, swapping: Set<string>): Promise<ViewBlock | ViewBlock[]> {
-    const inner = this.rows.get(`block:${row.id}`) ?? []
-    if (row.oneOf) return this.oneOf(row, inner, swapping)
-    if (row.kind === 'text')
-      return {
-        kind: 'text',
-        title: row.title,
-        html: renderMarkdown((row.body as BlockBody<'text'>).markdown, this.base),
-      }
-    if (row.kind === 'picture') return { kind: 'picture', ...(row.body as BlockBody<'picture'>) }
-    if (row.kind === 'call') {
-      const body = row.body as BlockBody<'call'>
-      // A counted link leads through a door of ours, but not in a walk, which counts for nobody.
-      return {
-        kind: 'call',
-        title: row.title,
-        ...(body.text ? { text: body.text } : {}),
-        label: body.label,
-        href: body.counted && !this.base ? `/go/${row.id}` : this.href(body.href),
-      }
-    }
-    if (row.kind === 'account') return this.account()
-    if (row.kind === 'panel') return this.panel(row)
-    return {
-      kind: row.kind === 'panels' ? 'panels' : 'group',
-      title: row.title,
-      blocks: await this.blocks(inner, swapping),
-    }
+    if (row.oneOf) return this.oneOf(row, swapping)
+    return shown[row.kind](row as never, {
+      href: path => this.href(path),
+      base: this.base,
+      inner: () => this.blocks(this.standing('block', row.id), swapping),
+      panel: () => this.panel(row),
+      account: () => this.account(),
+      list: things => this.list(things),
+      index: this.ask.snapshot.rules.index,
+    })
   }
 
-  private async oneOf(row: BlockRow, inner: BlockRow[], swapping: Set<string>): Promise<ViewBlock[]> {
-    for (const child of inner)
-      for (const fact of this.ask.snapshot.rules.factsOf('block', child.id)) this.facts.add(fact)
-    const chosen = this.decider.shows(row.id)
-    const child = inner.find(one => one.id === chosen)
+  private async oneOf(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
+    const chosen = this.decider.shows({ kind: 'block', id: row.id })
+    const child = this.standing('block', row.id).find(one => one.id === chosen)
     return child ? this.block(child, swapping) : []
   }
 
   private account(): ViewBlock {
-    this.facts.add('person')
+    if (!this.decider.signedIn) return { kind: 'account', person: null }
     const { asker, rules } = this.decider
-    this.personal = true
-    if (!asker.signedIn) return { kind: 'account', person: null }
     const staff = (rules.rulebook.roles ?? []).some(role => role.staff && asker.roles.has(role.id))
     return {
       kind: 'account',
-      person: {
-        name: asker.visitor.person?.name ?? '',
-        roles: [...asker.roles].map(role => rules.rulebook.roles?.find(one => one.id === role)?.name ?? role),
-        loft: staff,
-      },
+      person: { name: this.slots.mark('name'), roles: this.slots.mark('roles'), loft: staff },
     }
   }
 
   /** A panel shows only to somebody signed in, where it has something to show, and where the page it leads to opens. */
   private async panel(row: BlockRow): Promise<ViewBlock[]> {
     const { shows, text, page: target, label } = row.body as BlockBody<'panel'>
-    const page = target === undefined ? undefined : this.ask.snapshot.rules.index.pages.get(target)
-    if (target !== undefined && (!page || !this.verdict('page', target).open)) return []
-    if (shows !== 'words') {
-      this.facts.add('person')
-      this.personal ||= this.decider.asker.signedIn
-    }
+    const page = target === undefined ? undefined : this.ask.snapshot.rules.index.get('page', target)
+    if (target !== undefined && (!page || !this.decider.decide({ kind: 'page', id: target }).open)) return []
+    if (shows !== 'words') this.personal ||= this.decider.signedIn
     if (this.ask.hidden?.has(shows)) return []
     const panel = await panelOf(shows, {
       snapshot: this.ask.snapshot,
@@ -399,27 +451,19 @@ class Assembly {
   }
 
   private menu(id: string): ViewItem[] {
-    const { rules } = this.ask.snapshot
-    const menu = rules.index.menus.get(id)
+    const menu = this.ask.snapshot.rules.index.get('menu', id)
     if (!menu) return []
-    const note = (kind: Kind, target: string) => {
-      for (const fact of rules.factsOf(kind, target)) this.facts.add(fact)
-    }
     const seen = menuFor(menu, {
       ownAdmits: item => {
-        note('menuItem', item.id)
         const { find, open } = this.decider.decide({ kind: 'menuItem', id: item.id })
         return find && open
       },
-      opens: resource => {
-        note(resource.kind, resource.id)
-        return (this.decider.bits(resource) & rightBit.open) !== 0
-      },
+      opens: resource => (this.decider.bits(resource) & rightBit.open) !== 0,
     })
-    const shown = new Map(seen.map(({ item, state }) => [item.id, { item, state }]))
+    const shownItems = new Map(seen.map(({ item, state }) => [item.id, { item, state }]))
     const under = (parent: string | undefined): ViewItem[] =>
       seen
-        .filter(({ item }) => (item.under && shown.has(item.under) ? item.under : undefined) === parent)
+        .filter(({ item }) => (item.under && shownItems.has(item.under) ? item.under : undefined) === parent)
         .map(({ item, state }) => {
           const path = this.targetPath(item)
           return {
@@ -441,13 +485,9 @@ class Assembly {
   }
 }
 
-function groupedByPlace(rows: BlockRow[]): Map<string | null, BlockRow[]> {
-  const groups = new Map<string | null, BlockRow[]>()
-  for (const row of rows) {
-    const place = row.frame ? `frame:${row.frame}` : row.blockId !== null ? `block:${row.blockId}` : row.pageId
-    groups.set(place, [...(groups.get(place) ?? []), row])
-  }
-  return groups
+/** A thing to decide about where none was found, so that both take the same time. */
+function someThing({ rules: { index } }: Snapshot): Resource {
+  return { kind: 'page', id: index.site.pages?.at(-1)?.id ?? '' }
 }
 
 const withBack = (to: string, back: string) => `${to}${to.includes('?') ? '&' : '?'}back=${encodeURIComponent(back)}`

@@ -7,13 +7,13 @@ import type { Database, Tx } from '../../db/database'
 import { application, applicationForm, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
-import type { Worker } from '../pages/content-rights'
-import { lockedBook } from '../rules/rulebook-store'
+import type { Worker } from '../editions/worker'
+import { lockedBook } from '../versions/versions'
 import { authorise } from '../staff/authorise'
 import { authoriseStaffRole, powerOf } from '../staff/staff-grants'
 import { giveLevel } from './people'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 /** What is asked for: `level guild`, `role stockist`. */
 export interface Target {
@@ -28,7 +28,7 @@ export function targetOf(book: Rulebook, target: string): Target {
   const level = kind === 'level' ? book.levels?.find(one => one.id === id) : undefined
   const role = kind === 'role' ? book.roles?.find(one => one.id === id) : undefined
   const found = level ?? role
-  if (!found) throw new Problem('not-found', 'There is no such level or role.')
+  if (!found) throw new Problem('no-such-level-or-role')
   return { kind: level ? 'level' : 'role', id, name: found.name ?? id, staff: role?.staff === true }
 }
 
@@ -50,8 +50,7 @@ export async function saveForm(
   await db.transaction(async tx => {
     const book = await lockedBook(tx)
     const about = targetOf(book, target)
-    if (about.staff && book.settings?.masterKeys?.includes(about.id))
-      throw new Problem('bad-input', 'The master key is not applied for.')
+    if (about.staff && book.settings?.masterKeys?.includes(about.id)) throw new Problem('master-key-applied-for')
     await tx
       .insert(applicationForm)
       .values({ target, ...input })
@@ -69,7 +68,7 @@ export async function openForm(
 ): Promise<Form & { about: Target }> {
   const about = targetOf(book, target)
   const [form] = await db.select().from(applicationForm).where(eq(applicationForm.target, target))
-  if (!form?.open || (about.staff && !isStaff)) throw new Problem('not-found', 'Nobody can apply for this now.')
+  if (!form?.open || (about.staff && !isStaff)) throw new Problem('no-applications')
   return { ...form, about }
 }
 
@@ -102,7 +101,7 @@ export async function apply(
       })
       .onConflictDoNothing()
       .returning({ id: application.id })
-    if (!made.length) throw new Problem('taken', 'You have applied already; you hear from us.')
+    if (!made.length) throw new Problem('applied-already')
     await leaveTrace(tx, who, 'application.send', input.target)
   })
 }
@@ -147,11 +146,15 @@ export async function decideApplication(
     authorise(rights, { kind: 'people', action: 'change', fields: [about.kind === 'role' ? 'roles' : 'levels'] })
     if (about.kind === 'role' && decision.accept)
       authoriseStaffRole(rights, { ...powerOf(snapshot), book }, about.id, 'add')
-    if (row.state !== 'waiting') throw new Problem('changed-meanwhile', 'Somebody decided about this meanwhile.')
+    if (row.state !== 'waiting') throw new Problem('application-decided')
     if (decision.accept && about.staff && decision.confirm !== about.id)
-      throw new Problem('bad-input', `${about.name} is a staff role: confirm it by naming it again.`, {
-        at: '/confirm',
-      })
+      throw new Problem(
+        'name-staff-role',
+        { role: about.name },
+        {
+          at: '/confirm',
+        },
+      )
     if (decision.accept && about.kind === 'level') await giveLevel(tx, book, [row.personId], { level: about.id }, actor)
     if (decision.accept && about.kind === 'role')
       await tx

@@ -9,17 +9,17 @@ import { idsOf, rowsOf } from '../../db/rows-of'
 import { bulkChange, membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import type { StaffRights } from '../../../core/staff/staff-rule'
-import type { Worker } from '../pages/content-rights'
-import { lockedBook } from '../rules/rulebook-store'
+import type { Worker } from '../editions/worker'
+import { lockedBook } from '../versions/versions'
 import { authorise } from '../staff/authorise'
 import { authoriseStaffRole, powerOf } from '../staff/staff-grants'
 import type { Power } from '../staff/staff-grants'
-import { knownLevel, knownRole } from './holdings'
-import { refuseLastKeeper } from './keepers'
+import { knownLevel, knownRole } from '../standing/holdings'
+import { refuseLastKeeper } from '../standing/keepers'
 import { giveLevel, peopleQuery, peopleWhere } from './people'
-import type { FilterWorld } from './people-filter'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import type { FilterWorld } from './filter/people-filter'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 export const bulkWho = z.union([
   z.strictObject({ ids: z.array(z.string()).min(1, 'Nobody is chosen.').max(10_000) }),
@@ -139,16 +139,11 @@ export async function applyBulk(
     await lockChosen(tx, { rules: snapshot.rules, nowMs: clockMs() }, input.who)
     // Who has what is asked as of now: whoever held the lock before may just have given it.
     const { rows } = await affectedBy(tx, { rules: snapshot.rules, nowMs: clockMs() }, input)
-    if (stampOf(input.what, rows) !== input.stamp)
-      throw new Problem('changed-meanwhile', 'Somebody changed these people meanwhile. Look at the preview again.')
-    if (!rows.length) throw new Problem('bad-input', 'This would change nobody.')
+    if (stampOf(input.what, rows) !== input.stamp) throw new Problem('people-changed')
+    if (!rows.length) throw new Problem('nobody-changed')
     const { what } = input
     if (staff && what.do === 'giveRole' && (input.confirm?.role !== what.role || input.confirm.count !== rows.length))
-      throw new Problem(
-        'bad-input',
-        `Confirm by naming the role and that ${rows.length} ${rows.length === 1 ? 'person gets' : 'people get'} it.`,
-        { at: '/confirm' },
-      )
+      throw new Problem('confirm-staff-role', { people: rows.length }, { at: '/confirm' })
     const at = clockDate()
     const undo = await change(
       tx,
@@ -224,7 +219,7 @@ export const recentBulk = (db: Tx) =>
       id: bulkChange.id,
       at: bulkChange.at,
       by: bulkChange.by,
-      what: bulkChange.what,
+      what: sql<BulkWhat>`${bulkChange.what}`,
       people: bulkChange.people,
       undoneAt: bulkChange.undoneAt,
     })
@@ -242,7 +237,7 @@ export async function undoBulk(db: Database, { rights, snapshot }: Worker, id: n
       .set({ undoneAt: clockDate(), undoneBy: actor.name })
       .where(and(eq(bulkChange.id, id), isNull(bulkChange.undoneAt)))
       .returning()
-    if (!row) throw new Problem('not-found', 'There is no such change, or it was undone already.')
+    if (!row) throw new Problem('no-such-bulk-change')
     authoriseBulk(rights, { ...powerOf(snapshot), book }, row.what as BulkWhat, 'undo')
     await putBack(tx, book, row, actor)
     await leaveTrace(tx, actor, 'people.bulk-undo', `bulk ${id}`)

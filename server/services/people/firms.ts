@@ -1,25 +1,26 @@
 /** Firms: people who buy together. What a firm holds, all its people hold. */
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
-import { idPattern } from '../../../core/rulebook/shapes'
+import { idPattern } from '../../../core/shapes'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { firm, firmLevel, firmMember, firmRole, person } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
-import { makeLink, useLink } from '../entrance/one-time-links'
+import { makeLink, useLink } from '../secrets/one-time-links'
 import type { StaffRights } from '../../../core/staff/staff-rule'
 import { brokenInvitation } from '../entrance/sign-up'
 import { authorise } from '../staff/authorise'
 import { authoriseOverPerson, powerOf } from '../staff/staff-grants'
-import type { Worker } from '../pages/content-rights'
-import { joinFirmAs, leaveFirmAs, lockedFirm, lockedFirmOf } from './firm-members'
-import { knownLevel, knownRole } from './holdings'
-import { bookOf, bumpContent, entriesAt, lockedBook, lockRules } from '../rules/rulebook-store'
+import type { Worker } from '../editions/worker'
+import { joinFirmAs, leaveFirmAs, lockedFirm, lockedFirmOf } from '../standing/firm-members'
+import { knownLevel, knownRole } from '../standing/holdings'
+import { settingsMoved } from '../versions/notify'
+import { bookAt, lockedBook, lockRules } from '../versions/versions'
 import { entriesOf } from '../../../core/rulebook/rulebook'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 export interface FirmView {
   id: string
@@ -62,8 +63,8 @@ export async function addFirm(db: Database, input: z.infer<typeof firmInput>, ac
       .values({ ...input, createdAt: clockDate() })
       .onConflictDoNothing()
       .returning({ id: firm.id })
-    if (!made.length) throw new Problem('taken', `There is a firm with the id ${input.id} already.`, { at: '/id' })
-    await bumpContent(tx)
+    if (!made.length) throw new Problem('firm-id-taken', { id: input.id }, { at: '/id' })
+    await settingsMoved(tx)
     await leaveTrace(tx, actor, 'firm.add', `firm ${input.id}`)
   })
 }
@@ -71,7 +72,7 @@ export async function addFirm(db: Database, input: z.infer<typeof firmInput>, ac
 /** A firm stays while a rule, live or in the draft, names it. */
 export async function removeFirm(db: Database, { rights, snapshot }: Worker, id: string, actor: Actor): Promise<void> {
   await db.transaction(async tx => {
-    const live = await lockRules(tx)
+    const { live } = await lockRules(tx)
     await lockedFirm(tx, id)
     // Its people lose what it holds.
     await authoriseHoldings(tx, rights, id)
@@ -82,13 +83,13 @@ export async function removeFirm(db: Database, { rights, snapshot }: Worker, id:
       await authoriseOverPerson(tx, rights, powerOf(snapshot), personId)
     const naming = new Set<string>()
     for (const edition of [live, live + 1]) {
-      for (const entry of entriesOf(bookOf(await entriesAt(tx, edition))))
+      for (const entry of entriesOf(await bookAt(tx, edition)))
         if (namesFirm(entry.body, id))
           naming.add(`${entry.kind} “${(entry.body as { name?: string }).name ?? entry.key}”`)
     }
-    if (naming.size) throw new Problem('in-use', `Still used by ${[...naming].join(', ')}.`)
+    if (naming.size) throw new Problem('still-used', { by: [...naming] })
     await tx.delete(firm).where(eq(firm.id, id))
-    await bumpContent(tx)
+    await settingsMoved(tx)
     await leaveTrace(tx, actor, 'firm.remove', `firm ${id}`)
   })
 }
@@ -126,7 +127,7 @@ export async function changeFirm(
     if (book) await apply(tx, book, id, change, actor)
     else if ('name' in change) {
       await tx.update(firm).set({ name: change.name }).where(eq(firm.id, id))
-      await bumpContent(tx)
+      await settingsMoved(tx)
     }
     await leaveTrace(tx, actor, 'firm.change', `firm ${id}`, change)
   })
@@ -167,8 +168,7 @@ async function apply(tx: Tx, book: Rulebook, id: string, change: FirmChange, act
   if ('giveLevel' in change) {
     knownLevel(book, change.giveLevel, '/giveLevel')
     const until = change.until ? new Date(change.until) : null
-    if (until && until.getTime() <= clockMs())
-      throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
+    if (until && until.getTime() <= clockMs()) throw new Problem('end-is-past', {}, { at: '/until' })
     await tx.insert(firmLevel).values({ firmId: id, level: change.giveLevel, since: now, until, grantedBy: actor.name })
   }
   if ('endLevel' in change) {
@@ -183,12 +183,12 @@ async function apply(tx: Tx, book: Rulebook, id: string, change: FirmChange, act
         ),
       )
       .returning({ id: firmLevel.id })
-    if (!ended.length) throw new Problem('not-found', 'This has ended already.')
+    if (!ended.length) throw new Problem('ended-already')
   }
   if ('giveRole' in change) {
     // What a whole firm shares must never open the loft.
     if (knownRole(book, change.giveRole, '/giveRole').staff)
-      throw new Problem('bad-input', 'A staff role goes to a person, never to a firm.', { at: '/giveRole' })
+      throw new Problem('staff-role-to-firm', {}, { at: '/giveRole' })
     await tx.insert(firmRole).values({ firmId: id, role: change.giveRole, grantedBy: actor.name }).onConflictDoNothing()
   }
   if ('takeRole' in change)
@@ -201,7 +201,7 @@ async function apply(tx: Tx, book: Rulebook, id: string, change: FirmChange, act
       .set({ owner: true })
       .where(and(eq(firmMember.firmId, id), eq(firmMember.personId, change.makeOwner)))
       .returning({ id: firmMember.personId })
-    if (!made.length) throw new Problem('not-found', 'This person does not belong to the firm.')
+    if (!made.length) throw new Problem('not-in-firm')
   }
 }
 
@@ -216,7 +216,7 @@ export async function firmOf(db: Tx, personId: string): Promise<(FirmView & { mi
 export async function inviteToFirm(db: Database, owner: Actor & { id: string }, email: string): Promise<void> {
   const id = await db.transaction(async tx => {
     const mine = await lockedFirmOf(tx, owner.id)
-    if (!mine?.owner) throw new Problem('not-allowed', 'Only an owner of the firm invites.')
+    if (!mine?.owner) throw new Problem('only-owner-invites')
     const token = await makeLink(tx, {
       purpose: 'firm-invite',
       personId: null,
@@ -240,8 +240,7 @@ export async function joinFirm(
 ): Promise<string> {
   return db.transaction(async tx => {
     const { data } = await useLink(tx, token, 'firm-invite')
-    if (String(data.email).toLowerCase() !== who.email.toLowerCase())
-      throw new Problem('not-allowed', 'The invitation was sent to another address.')
+    if (String(data.email).toLowerCase() !== who.email.toLowerCase()) throw new Problem('invitation-of-another')
     const found = await lockedFirm(tx, String(data.firm))
     if (!(await ownersOf(tx, [found.id])).get(found.id)?.has(String(data.by))) throw brokenInvitation()
     await joinFirmAs(tx, found.id, who.id)
@@ -275,8 +274,7 @@ export async function leaveFirm(db: Database, who: Actor & { id: string }, perso
   await db.transaction(async tx => {
     const mine = await lockedFirmOf(tx, who.id)
     if (!mine) throw new Problem('not-found')
-    if (personId !== who.id && !mine.owner)
-      throw new Problem('not-allowed', 'Only an owner of the firm removes colleagues.')
+    if (personId !== who.id && !mine.owner) throw new Problem('only-owner-removes')
     await leaveFirmAs(tx, mine.id, personId)
     await leaveTrace(tx, who, 'firm.leave', `firm ${mine.id}`, { person: personId })
   })

@@ -5,11 +5,11 @@ import { clockDate } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { oneTimeLink } from '../../db/schema'
 import { Problem } from '../../problem'
-import type { Worker } from '../pages/content-rights'
+import type { Worker } from '../editions/worker'
 import { authorise } from '../staff/authorise'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
-import { lockedFirmOf } from './firm-members'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
+import { lockedFirmOf } from '../standing/firm-members'
 import { ownersOf } from './firms'
 
 /** `id` names it without giving the link away; `void`: it stands here, but nobody can take it up. */
@@ -81,7 +81,7 @@ export async function revokeInvitation(db: Database, { rights }: Worker, id: str
       .from(oneTimeLink)
       .where(and(waits(), named(id)))
       .for('update')
-    if (!row) throw new Problem('not-found', 'There is no such invitation, or it was taken up already.')
+    if (!row) throw new Problem('no-such-invitation')
     if (row.purpose === 'firm-invite') authorise(rights, { kind: 'firms', action: 'change' })
     await drop(tx, row.tokenHash, actor)
   })
@@ -91,7 +91,7 @@ export async function revokeInvitation(db: Database, { rights }: Worker, id: str
 export async function revokeFirmInvitation(db: Database, who: Actor & { id: string }, id: string): Promise<void> {
   await db.transaction(async tx => {
     const mine = await lockedFirmOf(tx, who.id)
-    if (!mine?.owner) throw new Problem('not-allowed', 'Only an owner of the firm takes invitations back.')
+    if (!mine?.owner) throw new Problem('only-owner-takes-back')
     const [row] = await tx
       .select()
       .from(oneTimeLink)

@@ -9,14 +9,14 @@ import { clockDate } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import type { StaffRights } from '../../../core/staff/staff-rule'
 import { idsOf } from '../../db/rows-of'
-import { lockedBook } from '../rules/rulebook-store'
+import { lockedBook } from '../versions/versions'
 import { authorise } from '../staff/authorise'
 import { membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { listedPerson } from './people'
-import { newId } from '../entrance/tokens'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { newId } from '../secrets/tokens'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 export interface LineProblem {
   line: number
@@ -44,11 +44,18 @@ export function decodeCsv(bytes: Uint8Array): string {
   try {
     return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
   } catch {
-    throw new Problem('bad-input', 'The file is not UTF-8.', {
-      problems: [
-        { line: brokenLine(bytes), message: 'This line holds bytes that are not UTF-8. Save the file as “CSV UTF-8”.' },
-      ],
-    })
+    throw new Problem(
+      'not-utf-8',
+      {},
+      {
+        problems: [
+          {
+            line: brokenLine(bytes),
+            message: 'This line holds bytes that are not UTF-8. Save the file as “CSV UTF-8”.',
+          },
+        ],
+      },
+    )
   }
 }
 
@@ -240,29 +247,23 @@ export async function importPeople(db: Database, rights: StaffRights, text: stri
     await tx.execute(sql`lock table person in share row exclusive mode`)
     const { rows, problems } = await planLines(tx, book, lines)
     if (problems.length)
-      throw new Problem(
-        'bad-input',
-        `${problems.length} ${problems.length === 1 ? 'line is' : 'lines are'} not right; nobody was taken over.`,
-        { problems: problems.slice(0, 200) },
-      )
+      throw new Problem('lines-not-right', { lines: problems.length }, { problems: problems.slice(0, 200) })
     authoriseImport(rights, rows)
     const now = clockDate()
     const made = rows.map(row => ({ ...row, id: newId('p') }))
     for (let i = 0; i < made.length; i += linesAtOnce) {
       const part = made.slice(i, i + linesAtOnce)
-      await tx
-        .insert(person)
-        .values(
-          part.map(({ id, name, email, facts }) => ({
-            id,
-            name,
-            email,
-            facts,
-            createdAt: now,
-            confirmedAt: now,
-            approvedAt: now,
-          })),
-        )
+      await tx.insert(person).values(
+        part.map(({ id, name, email, facts }) => ({
+          id,
+          name,
+          email,
+          facts,
+          createdAt: now,
+          confirmedAt: now,
+          approvedAt: now,
+        })),
+      )
       const held = part.flatMap(({ id, levels }) =>
         levels.map(level => ({ personId: id, level, since: now, grantedBy: actor.name, source: 'import' as const })),
       )

@@ -10,22 +10,22 @@ import type { Database, Tx } from '../../db/database'
 import { membership, person, personNote, roleGrant } from '../../db/schema'
 import { idsOf, rowsOf } from '../../db/rows-of'
 import { Problem } from '../../problem'
-import { hashPassword } from '../entrance/passwords'
-import { admittedSql, idsSql } from './people-filter'
-import type { FilterWorld } from './people-filter'
+import { hashPassword } from '../secrets/passwords'
+import { admittedSql, idsSql } from './filter/people-filter'
+import type { FilterWorld } from './filter/people-filter'
 import { endSessions } from '../entrance/sessions'
 import { emailAddress, password, personName } from '../entrance/sign-up'
-import { credentialLinks, dropLinks } from '../entrance/one-time-links'
-import { newId } from '../entrance/tokens'
-import type { Worker } from '../pages/content-rights'
-import { lockedBook } from '../rules/rulebook-store'
+import { credentialLinks, dropLinks } from '../secrets/one-time-links'
+import { newId } from '../secrets/tokens'
+import type { Worker } from '../editions/worker'
+import { lockedBook } from '../versions/versions'
 import { authorise } from '../staff/authorise'
 import { authoriseStaffRole, powerOf } from '../staff/staff-grants'
-import { lockedFirmOf } from './firm-members'
-import { refuseLastKeeper } from './keepers'
-import { knownLevel, knownRole } from './holdings'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { lockedFirmOf } from '../standing/firm-members'
+import { refuseLastKeeper } from '../standing/keepers'
+import { knownLevel, knownRole } from '../standing/holdings'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 export const standings = ['active', 'waiting', 'unconfirmed', 'suspended', 'declined'] as const
 export type Standing = (typeof standings)[number]
@@ -192,7 +192,7 @@ async function pageAmong(
 
 export async function listedPerson(db: Tx, id: string): Promise<ListedPerson> {
   const [row] = await db.select(listed).from(person).where(eq(person.id, id))
-  if (!row) throw new Problem('not-found', 'There is no such person.')
+  if (!row) throw new Problem('no-such-person')
   return { ...row, createdAt: row.createdAt.toISOString() }
 }
 
@@ -203,17 +203,15 @@ export async function addPerson(db: Database, input: z.infer<typeof personInput>
   return db.transaction(async tx => {
     await refuseTaken(tx, input.email)
     const id = newId('p')
-    await tx
-      .insert(person)
-      .values({
-        id,
-        name: input.name,
-        email: input.email,
-        passwordHash,
-        createdAt: clockDate(),
-        confirmedAt: clockDate(),
-        approvedAt: clockDate(),
-      })
+    await tx.insert(person).values({
+      id,
+      name: input.name,
+      email: input.email,
+      passwordHash,
+      createdAt: clockDate(),
+      confirmedAt: clockDate(),
+      approvedAt: clockDate(),
+    })
     await leaveTrace(tx, actor, 'person.add', `person ${id}`)
     return id
   })
@@ -224,8 +222,7 @@ export async function refuseTaken(tx: Tx, email: string, but?: string): Promise<
     .select({ id: person.id })
     .from(person)
     .where(eq(sql`lower(${person.email})`, email.toLowerCase()))
-  if (taken.some(one => one.id !== but))
-    throw new Problem('taken', 'Somebody already signs in with this address.', { at: '/email' })
+  if (taken.some(one => one.id !== but)) throw new Problem('address-in-use', {}, { at: '/email' })
 }
 
 export const personChange = z.strictObject({
@@ -254,8 +251,7 @@ export async function changePerson(
   actor: Actor,
   permit?: Permit,
 ): Promise<void> {
-  if (Object.values(change).every(value => value === undefined))
-    throw new Problem('bad-input', 'Nothing is to be changed.')
+  if (Object.values(change).every(value => value === undefined)) throw new Problem('nothing-to-change')
   await db.transaction(async tx => {
     const book = await lockedBook(tx)
     const before = await lockedPerson(tx, personId)
@@ -309,7 +305,7 @@ async function refuseLoneOwner(tx: Tx, personId: string): Promise<void> {
   const [row] = await tx.execute<{ name: string }>(sql`
     select f.name from firm_member mine join firm f on f.id = mine.firm_id where mine.person_id = ${personId} and mine.owner
     and exists (select 1 from firm_member fm where fm.firm_id = f.id and fm.person_id <> ${personId}) and not exists (select 1 from firm_member fm where fm.firm_id = f.id and fm.owner and fm.person_id <> ${personId})`)
-  if (row) throw new Problem('in-use', `${row.name} would be left without an owner: make a colleague its owner first.`)
+  if (row) throw new Problem('firm-left-without-owner', { firm: row.name })
 }
 
 export const holdingInput = z.discriminatedUnion('what', [
@@ -353,8 +349,7 @@ export async function giveLevel(
 ): Promise<number[]> {
   knownLevel(book, level)
   const until = end ? new Date(end) : null
-  if (until && until.getTime() <= clockMs())
-    throw new Problem('bad-input', 'The end lies in the past.', { at: '/until' })
+  if (until && until.getTime() <= clockMs()) throw new Problem('end-is-past', {}, { at: '/until' })
   const made = await tx.execute<{ id: string }>(sql`insert into membership (person_id, level, since, until, granted_by)
     select id, ${level}, ${clockDate().toISOString()}::timestamptz, ${until?.toISOString() ?? null}::timestamptz, ${actor.name} from ${rowsOf(
       personIds.map(id => ({ id })),
@@ -372,9 +367,13 @@ async function giveRole(
 ): Promise<void> {
   const role = knownRole(book, id)
   if (role.staff && confirm !== role.id)
-    throw new Problem('bad-input', `${role.name ?? role.id} is a staff role: confirm it by naming it again.`, {
-      at: '/confirm',
-    })
+    throw new Problem(
+      'name-staff-role',
+      { role: role.name ?? role.id },
+      {
+        at: '/confirm',
+      },
+    )
   await tx.insert(roleGrant).values({ personId, role: id, grantedBy: actor.name }).onConflictDoNothing()
 }
 
@@ -410,7 +409,7 @@ async function endMembership(tx: Tx, personId: string, id: number, actor: Actor)
     .set({ until: now, renews: false, endedBy: actor.name })
     .where(and(mine, sql`(${membership.until} is null or ${membership.until} > ${now.toISOString()}::timestamptz)`))
     .returning({ id: membership.id })
-  if (!ended.length) throw new Problem('not-found', 'This has ended already.')
+  if (!ended.length) throw new Problem('ended-already')
 }
 
 async function takeRole(tx: Tx, book: Rulebook, personId: string, role: string): Promise<void> {
@@ -424,7 +423,7 @@ async function takeRole(tx: Tx, book: Rulebook, personId: string, role: string):
 
 export async function lockedPerson(tx: Tx, personId: string): Promise<typeof person.$inferSelect> {
   const [row] = await tx.select().from(person).where(eq(person.id, personId)).for('update')
-  if (!row) throw new Problem('not-found', 'There is no such person.')
+  if (!row) throw new Problem('no-such-person')
   return row
 }
 

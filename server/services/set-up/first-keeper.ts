@@ -5,14 +5,14 @@ import { clockDate } from '../../clock'
 import type { Database } from '../../db/database'
 import { oneTimeLink, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
-import { hashPassword } from '../entrance/passwords'
-import { bookOf, entriesAt, liveEdition } from '../rules/rulebook-store'
-import { brokenLink, makeLink, peekLink, useLink } from '../entrance/one-time-links'
-import { weaknessOf } from '../entrance/password-strength'
+import { hashPassword } from '../secrets/passwords'
+import { bookAt, readState } from '../versions/versions'
+import { brokenLink, makeLink, peekLink, useLink } from '../secrets/one-time-links'
+import { weaknessOf } from '../secrets/password-strength'
 import { startSession } from '../entrance/sessions'
 import { emailAddress, password, personName } from '../entrance/sign-up'
-import { newId } from '../entrance/tokens'
-import { leaveTrace } from '../trace'
+import { newId } from '../secrets/tokens'
+import { leaveTrace } from '../../trace'
 
 const purpose = 'first-keeper'
 
@@ -34,23 +34,21 @@ export async function makeFirstKeeper(db: Database, input: z.infer<typeof firstK
   // Looked at first: hashing is slow, and anybody can send tokens that are none.
   if (!(await peekLink(db, input.token, purpose))) throw brokenLink()
   const weakness = weaknessOf(input.password, [input.name, input.email])
-  if (weakness) throw new Problem('bad-input', weakness, { at: '/password' })
+  if (weakness) throw new Problem('weak-password', { why: weakness }, { at: '/password' })
   const passwordHash = await hashPassword(input.password)
   return db.transaction(async tx => {
     await useLink(tx, input.token, purpose)
-    const role = bookOf(await entriesAt(tx, await liveEdition(tx))).settings?.masterKeys?.[0]
-    if (!role) throw new Problem('rules-broken', 'The rulebook names no master key.')
+    const role = (await bookAt(tx, (await readState(tx)).live)).settings?.masterKeys?.[0]
+    if (!role) throw new Problem('no-master-key')
     const id = newId('p')
-    await tx
-      .insert(person)
-      .values({
-        id,
-        name: input.name,
-        email: input.email,
-        passwordHash,
-        confirmedAt: clockDate(),
-        approvedAt: clockDate(),
-      })
+    await tx.insert(person).values({
+      id,
+      name: input.name,
+      email: input.email,
+      passwordHash,
+      confirmedAt: clockDate(),
+      approvedAt: clockDate(),
+    })
     await tx.insert(roleGrant).values({ personId: id, role, grantedBy: 'first-keeper link' })
     await leaveTrace(tx, { id, name: input.name }, 'person.first-keeper', `person ${id}`)
     return startSession(tx, id)

@@ -3,8 +3,8 @@ import { sql } from 'drizzle-orm'
 import { db } from '../../db/database'
 import type { Tx } from '../../db/database'
 import { newestMigration } from '../../db/newest-migration'
-import { hashOf, secret } from '../entrance/tokens'
-import { readOwn, writeSetting } from '../site/settings'
+import { hashOf, secret } from '../secrets/tokens'
+import { readOwn, writeSetting } from '../settings/settings'
 
 /** Told to whoever starts the server, as it is. */
 export class NotStarting extends Error {

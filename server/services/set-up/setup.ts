@@ -1,4 +1,5 @@
 /** Makes a site out of nothing: its settings, first edition, content and people. */
+import { and, eq } from 'drizzle-orm'
 import { entriesOf } from '../../../core/rulebook/rulebook'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import type { Database, Tx } from '../../db/database'
@@ -6,39 +7,37 @@ import { activity } from '../../db/activity-table'
 import {
   application,
   applicationForm,
-  block,
   edition,
   firm,
   firmMember,
   firmRole,
   membership,
-  menu,
-  menuItem,
-  page,
   person,
-  product,
   roleGrant,
-  ruleEntry,
   siteState,
   staffRule as staffRuleTable,
+  stock,
+  thing as thingTable,
+  version,
 } from '../../db/schema'
-import { wexlowFrame, wexlowMenu, wexlowPages } from '../../../demo/wexlow/content'
-import type { DemoBlock, DemoPage } from '../../../demo/wexlow/content'
+import { wexlowThings } from '../../../demo/wexlow/things'
 import { demoPassword, wexlowPeople } from '../../../demo/wexlow/people'
 import { wexlowActivity } from '../../../demo/wexlow/activity'
 import {
   wexlowApplications,
   wexlowFirm,
   wexlowForms,
-  wexlowProducts,
   wexlowSettings,
   wexlowStaffRules,
 } from '../../../demo/wexlow/people-rules'
+import { wexlowMakers, wexlowStock } from '../../../demo/wexlow/goods'
 import { wexlowRulebook } from '../../../demo/wexlow/rulebook'
 import { staffRule } from '../../../core/staff/staff-rule'
 import { clockDate, clockMs } from '../../clock'
-import { hashPassword } from '../entrance/passwords'
-import { writeSetting } from '../site/settings'
+import { serverKinds, split } from '../../kinds/kinds'
+import type { VersionedThing } from '../../kinds/kinds'
+import { hashPassword } from '../secrets/passwords'
+import { writeSetting } from '../settings/settings'
 
 const homeTitles = {
   levels: 'Your levels',
@@ -53,12 +52,25 @@ async function isSetUp(db: Tx): Promise<boolean> {
   return (await db.select({ id: siteState.id }).from(siteState)).length > 0
 }
 
-async function firstEdition(tx: Tx, name: string, book: Rulebook): Promise<void> {
+/** One thing of the first edition; the order of the list is the order of the site. */
+interface FirstThing {
+  kind: VersionedThing
+  key: string
+  thing: Record<string, unknown>
+}
+
+async function firstEdition(tx: Tx, name: string, book: Rulebook, things: readonly FirstThing[]): Promise<void> {
   await tx.insert(siteState).values({ name, timezone: 'Europe/Dublin', currency: 'EUR', liveEdition: 1 })
   await tx.insert(edition).values({ number: 1, publishedBy: 'Bravik', note: 'The first edition.' })
-  await tx
-    .insert(ruleEntry)
-    .values(entriesOf(book).map((entry, i) => ({ ...entry, position: i + 1, editionFrom: 1, changedBy: 'Bravik' })))
+  const rows = [
+    ...entriesOf(book),
+    ...things.map(({ kind, key, thing: { ...whole } }) => {
+      const { body, content } = split(kind, serverKinds[kind].input.parse(whole) as Record<string, unknown>)
+      return { kind, key, body: { id: key, ...body }, content }
+    }),
+  ].map((row, i) => ({ ...row, position: i + 1, editionFrom: 1, changedBy: 'Bravik' }))
+  for (let i = 0; i < rows.length; i += 1000) await tx.insert(version).values(rows.slice(i, i + 1000))
+  await tx.insert(thingTable).values(things.map(({ kind, key }) => ({ kind, key })))
 }
 
 /** Loads Wexlow Mill; a second time changes nothing. Returns whether anything was loaded. */
@@ -67,24 +79,7 @@ export async function setUpDemo(db: Database): Promise<boolean> {
   // One hash for all of them: the password is in the README, so there is nothing to keep apart.
   const passwordHash = await hashPassword(demoPassword)
   await db.transaction(async tx => {
-    await firstEdition(tx, 'Wexlow Mill', wexlowRulebook)
-    await insertPages(tx, wexlowPages, null)
-    for (const [position, one] of wexlowFrame.entries())
-      await insertBlock(tx, one.block, { frame: one.frame }, position)
-    await tx.insert(menu).values({ id: 'main', title: 'Main menu' })
-    await tx
-      .insert(menuItem)
-      .values(
-        wexlowMenu.map((item, position) => ({
-          id: item.id,
-          menuId: 'main',
-          label: item.label,
-          toKind: 'page',
-          toId: item.to.page,
-          whenRefused: item.whenRefused ?? null,
-          position,
-        })),
-      )
+    await firstEdition(tx, 'Wexlow Mill', wexlowRulebook, wexlowThings())
     await tx.insert(person).values(
       wexlowPeople.map(({ id, name, email, levels, joinedDaysAgo }) => {
         const since =
@@ -128,7 +123,12 @@ async function insertMill(tx: Tx): Promise<void> {
   await tx.insert(firmRole).values(wexlowFirm.roles.map(role => ({ firmId: wexlowFirm.id, role, grantedBy: 'demo' })))
   await tx.insert(applicationForm).values(wexlowForms)
   await tx.insert(application).values(wexlowApplications.map(one => ({ ...one, createdAt: clockDate() })))
-  await tx.insert(product).values(wexlowProducts)
+  await tx.insert(stock).values(wexlowStock)
+  for (const { kind, key, madeBy } of wexlowMakers)
+    await tx
+      .update(thingTable)
+      .set({ madeBy })
+      .where(and(eq(thingTable.kind, kind), eq(thingTable.key, key)))
   const rows = wexlowActivity(clockMs())
   for (let i = 0; i < rows.length; i += 1000) await tx.insert(activity).values(rows.slice(i, i + 1000))
 }
@@ -137,92 +137,47 @@ async function insertMill(tx: Tx): Promise<void> {
 export async function setUpEmpty(db: Database): Promise<boolean> {
   if (await isSetUp(db)) return false
   await db.transaction(async tx => {
-    await firstEdition(tx, 'My site', {
-      bravik: 'rulebook/1',
-      roles: [{ id: 'keeper', name: 'Keeper', staff: true, note: 'Holds the master key.' }],
-      tiers: [
-        { id: 'guest', name: 'Guest', note: 'no account', visitor: { person: null } },
-        { id: 'signed-in', name: 'Signed in', note: 'no level', visitor: { person: { id: 'tier-signed-in' } } },
-      ],
-      settings: { masterKeys: ['keeper'] },
-    })
+    await firstEdition(
+      tx,
+      'My site',
+      {
+        bravik: 'rulebook/1',
+        roles: [{ id: 'keeper', name: 'Keeper', staff: true, note: 'Holds the master key.' }],
+        tiers: [
+          { id: 'guest', name: 'Guest', note: 'no account', visitor: { person: null } },
+          { id: 'signed-in', name: 'Signed in', note: 'no level', visitor: { person: { id: 'tier-signed-in' } } },
+        ],
+        settings: { masterKeys: ['keeper'] },
+      },
+      emptyThings,
+    )
     // Nobody signs up before the operator opens the door.
     await writeSetting(tx, 'sign-up', { mode: 'closed' }, 'Bravik')
-    await tx.insert(menu).values({ id: 'main', title: 'Main menu' })
-    await insertPages(
-      tx,
-      [
-        {
-          id: 'front',
-          path: '/',
-          title: 'A new site',
-          summary: '',
-          blocks: [
-            {
-              id: 'front-text',
-              kind: 'text',
-              body: { markdown: 'This page is yours to write: sign in and open the loft.' },
-            },
-          ],
-        },
-        {
-          id: 'account',
-          path: '/account',
-          title: 'Your account',
-          summary: '',
-          blocks: [
-            { id: 'account-card', kind: 'account', body: {} },
-            {
-              id: 'account-home',
-              kind: 'panels',
-              body: {},
-              inner: (['levels', 'yours', 'firm', 'applications', 'profile', 'sessions'] as const).map(shows => ({
-                id: `home-${shows}`,
-                kind: 'panel',
-                title: homeTitles[shows],
-                body: { shows },
-              })),
-            },
-          ],
-        },
-      ],
-      null,
-    )
-    await tx.insert(menuItem).values([
-      { id: 'm-front', menuId: 'main', label: 'Front page', toKind: 'page', toId: 'front', position: 0 },
-      { id: 'm-account', menuId: 'main', label: 'Account', toKind: 'page', toId: 'account', position: 1 },
-    ])
   })
   return true
 }
 
-async function insertPages(tx: Tx, pages: DemoPage[], parentId: string | null): Promise<void> {
-  for (const [position, one] of pages.entries()) {
-    await tx
-      .insert(page)
-      .values({ id: one.id, path: one.path, parentId, title: one.title, summary: one.summary, position })
-    for (const [place, inner] of one.blocks.entries()) await insertBlock(tx, inner, { pageId: one.id }, place)
-    await insertPages(tx, one.below ?? [], one.id)
-  }
-}
-
-async function insertBlock(
-  tx: Tx,
-  one: DemoBlock,
-  place: { pageId: string } | { blockId: string } | { frame: 'header' | 'banner' | 'footer' },
-  position: number,
-): Promise<void> {
-  await tx
-    .insert(block)
-    .values({
-      id: one.id,
-      kind: one.kind,
-      title: one.title ?? '',
-      summary: one.summary ?? '',
-      body: one.body,
-      oneOf: one.oneOf ?? false,
-      position,
-      ...place,
-    })
-  for (const [inside, inner] of (one.inner ?? []).entries()) await insertBlock(tx, inner, { blockId: one.id }, inside)
-}
+/** A front page to write on, and a member's home. */
+const emptyThings: FirstThing[] = [
+  { kind: 'menu', key: 'main', thing: { title: 'Main menu' } },
+  { kind: 'page', key: 'front', thing: { path: '/', title: 'A new site' } },
+  {
+    kind: 'block',
+    key: 'front-text',
+    thing: {
+      kind: 'text',
+      in: { page: 'front' },
+      body: { markdown: 'This page is yours to write: sign in and open the loft.' },
+    },
+  },
+  { kind: 'page', key: 'account', thing: { path: '/account', title: 'Your account' } },
+  { kind: 'block', key: 'account-card', thing: { kind: 'account', in: { page: 'account' }, body: {} } },
+  { kind: 'block', key: 'account-home', thing: { kind: 'panels', in: { page: 'account' }, body: {} } },
+  ...(['levels', 'yours', 'firm', 'applications', 'profile', 'sessions'] as const).map((shows): FirstThing => ({
+    kind: 'block',
+    key: `home-${shows}`,
+    thing: { kind: 'panel', in: { block: 'account-home' }, title: homeTitles[shows], body: { shows } },
+  })),
+  { kind: 'menuItem', key: 'm-front', thing: { menu: 'main', label: 'Front page', to: { page: 'front' } } },
+  { kind: 'menuItem', key: 'm-account', thing: { menu: 'main', label: 'Account', to: { page: 'account' } } },
+]

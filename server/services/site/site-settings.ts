@@ -6,11 +6,12 @@ import { siteState } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWorks } from '../mail/mail-check'
 import { parseWith } from '../../parse-with'
-import { bookOf, bumpContent, entriesAt, lockRules } from '../rules/rulebook-store'
-import { readSettings, settingGroups, siteIdentity, writeSetting } from './settings'
-import type { SettingGroup, SiteIdentity, SiteSettings } from './settings'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { settingsMoved } from '../versions/notify'
+import { bookAt, lockRules } from '../versions/versions'
+import { readSettings, settingGroups, siteIdentity, writeSetting } from '../settings/settings'
+import type { SettingGroup, SiteIdentity, SiteSettings } from '../settings/settings'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 /** What of a group is given; what is left out stays as it was. Throws `bad-input` where the whole would not fit. */
 export async function saveSettings<G extends SettingGroup>(
@@ -20,17 +21,17 @@ export async function saveSettings<G extends SettingGroup>(
   actor: Actor,
 ): Promise<void> {
   await db.transaction(async tx => {
-    const book = bookOf(await entriesAt(tx, await lockRules(tx)))
+    const book = await bookAt(tx, (await lockRules(tx)).live)
     const before = (await readSettings(tx))[group]
     const body = parseWith(settingGroups[group], { ...before, ...change }) as z.infer<(typeof settingGroups)[G]>
     if (group === 'sign-up') {
       const wanted = body as SiteSettings['sign-up']
       checkSignUp(book, wanted)
       if (wanted.confirmByMail && !(before as SiteSettings['sign-up']).confirmByMail && !(await mailWorks(tx)))
-        throw new Problem('mail-unchecked', 'Check that mail works first: without it nobody could confirm anything.')
+        throw new Problem('mail-not-checked')
     }
     await writeSetting(tx, group, body, actor.name)
-    await bumpContent(tx)
+    await settingsMoved(tx)
     await leaveTrace(tx, actor, 'settings.change', `settings ${group}`, { before, after: body })
   })
 }
@@ -44,7 +45,7 @@ export async function readIdentity(tx: Tx): Promise<SiteIdentity> {
       locale: siteState.locale,
     })
     .from(siteState)
-  if (!state) throw new Problem('not-found', 'The site has not been set up yet.')
+  if (!state) throw new Problem('not-set-up')
   return state
 }
 
@@ -55,25 +56,28 @@ export async function saveIdentity(db: Database, change: Record<string, unknown>
     const before = await readIdentity(tx)
     const after = parseWith(siteIdentity, { ...before, ...change })
     await tx.update(siteState).set(after)
-    await bumpContent(tx)
+    await settingsMoved(tx)
     await leaveTrace(tx, actor, 'settings.change', 'settings site', { before, after })
   })
 }
 
 function checkSignUp(book: Rulebook, { startLevel, startRoles, facts }: SiteSettings['sign-up']): void {
   if (startLevel !== null && !book.levels?.some(level => level.id === startLevel))
-    throw new Problem('bad-input', `There is no level “${startLevel}” in the live edition.`, { at: '/startLevel' })
+    throw new Problem('unknown-level', { level: startLevel }, { at: '/startLevel' })
   startRoles.forEach((id, i) => {
     const role = book.roles?.find(one => one.id === id)
-    if (!role)
-      throw new Problem('bad-input', `There is no role “${id}” in the live edition.`, { at: `/startRoles/${i}` })
+    if (!role) throw new Problem('unknown-role', { role: id }, { at: `/startRoles/${i}` })
     if (role.staff)
-      throw new Problem('bad-input', 'A staff role is handed out by name, never on sign-up.', {
-        at: `/startRoles/${i}`,
-      })
+      throw new Problem(
+        'staff-role-on-sign-up',
+        {},
+        {
+          at: `/startRoles/${i}`,
+        },
+      )
   })
   facts.forEach(({ fact }, i) => {
     if (!book.facts?.some(one => one.id === fact))
-      throw new Problem('bad-input', `There is no fact “${fact}” in the live edition.`, { at: `/facts/${i}/fact` })
+      throw new Problem('unknown-fact', { fact }, { at: `/facts/${i}/fact` })
   })
 }

@@ -1,9 +1,7 @@
 /** Who may do what in the console. Everything no rule grants is refused. */
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { mayStaff } from '../../../core/staff/staff-rule'
-import type { StaffAnswer, StaffAsk, StaffRights, StaffRule } from '../../../core/staff/staff-rule'
-import { sayStaffAnswer } from '../../../core/staff/say-staff-rule'
-import { staffKinds } from '../../../core/staff/staff-kinds'
+import type { StaffAsk, StaffRights, StaffRule } from '../../../core/staff/staff-rule'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { Problem } from '../../problem'
 
@@ -26,17 +24,18 @@ export function rightsOf(decider: CompiledDecider, rules: readonly StaffRule[]):
   }
 }
 
-export const may = (rights: StaffRights, ask: StaffAsk): StaffAnswer => mayStaff(rights, ask)
-
 /** Throws `not-allowed`, saying what is missing, unless this may be done. */
 export function authorise(rights: StaffRights, ask: StaffAsk): void {
   const answer = mayStaff(rights, ask)
   if (answer.allowed) return
-  const what = `${ask.action === 'look' ? 'look at' : ask.action} ${ask.fields?.length ? `${ask.fields.join(', ')} of ` : ''}${staffKinds[ask.kind].many}`
-  throw new Problem('not-allowed', sayStaffAnswer(answer, 'You', what, { role: id => id, audience: id => id }), {
-    kind: ask.kind,
-    action: ask.action,
-    ...(answer.missing ? { missing: answer.missing } : {}),
-    ...(answer.fields ? { fields: answer.fields } : {}),
+  const { kind, action, fields: asked } = ask
+  const { by, missing, fields } = answer
+  throw new Problem('right-missing', {
+    kind,
+    action,
+    by,
+    ...(asked ? { asked } : {}),
+    ...(missing ? { missing } : {}),
+    ...(fields ? { fields } : {}),
   })
 }

@@ -7,7 +7,7 @@ import type { Tx } from '../../db/database'
 import { roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { authorise, staffRolesOf } from './authorise'
-import type { Snapshot } from '../rules/snapshot'
+import type { Snapshot } from '../editions/snapshot'
 
 export interface Power {
   book: Rulebook
@@ -25,11 +25,7 @@ export const isBeyond = (rights: StaffRights, { book, staffRules }: Power, role:
 export function authoriseStaffRole(rights: StaffRights, power: Power, role: string, action: 'add' | 'withdraw'): void {
   if (!staffRolesOf(power.book).has(role)) return
   authorise(rights, { kind: 'staff', action })
-  if (isBeyond(rights, power, role))
-    throw new Problem(
-      'not-allowed',
-      'This role may do more than you may: only somebody who may as much hands it out or takes it back.',
-    )
+  if (isBeyond(rights, power, role)) throw new Problem('role-hands-more')
 }
 
 /** Changing how somebody signs in, or shutting them out: never of somebody who may do more. */
@@ -40,9 +36,5 @@ export async function authoriseOverPerson(tx: Tx, rights: StaffRights, power: Po
     .select({ role: roleGrant.role })
     .from(roleGrant)
     .where(and(eq(roleGrant.personId, personId), inArray(roleGrant.role, staff)))
-  if (held.some(({ role }) => isBeyond(rights, power, role)))
-    throw new Problem(
-      'not-allowed',
-      'This person may do more than you may: only somebody who may as much changes how they sign in.',
-    )
+  if (held.some(({ role }) => isBeyond(rights, power, role))) throw new Problem('person-above-you')
 }

@@ -7,9 +7,10 @@ import type { Database, Tx } from '../../db/database'
 import { staffRule } from '../../db/schema'
 import { Problem } from '../../problem'
 import { staffRolesOf } from './authorise'
-import { bookOf, bumpContent, entriesAt, lockRules } from '../rules/rulebook-store'
-import { leaveTrace } from '../trace'
-import type { Actor } from '../trace'
+import { settingsMoved } from '../versions/notify'
+import { bookAt, lockRules } from '../versions/versions'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
 
 export async function readStaffRules(tx: Tx): Promise<StaffRule[]> {
   // A rule an older version wrote and this one does not know gives nothing.
@@ -26,7 +27,7 @@ export async function writeStaffRules(
 ): Promise<void> {
   await db.transaction(async tx => {
     // Two who write at once must not each put back what the other took away.
-    const book = bookOf(await entriesAt(tx, await lockRules(tx)))
+    const book = await bookAt(tx, (await lockRules(tx)).live)
     checkRules(book, role, rules)
     const before = (await readStaffRules(tx)).filter(rule => rule.role === role)
     const same = (a: StaffRule, b: StaffRule) => JSON.stringify(a) === JSON.stringify(b)
@@ -34,27 +35,27 @@ export async function writeStaffRules(
       ...rules.filter(rule => !before.some(one => same(one, rule))),
       ...before.filter(rule => !rules.some(one => same(one, rule))),
     ]
-    if (changed.some(rule => !coversRule(rights, rule)))
-      throw new Problem('not-allowed', 'Nobody hands out or takes away more than they may do themselves.')
+    if (changed.some(rule => !coversRule(rights, rule))) throw new Problem('rights-above-yours')
     await tx.delete(staffRule).where(eq(staffRule.role, role))
     if (rules.length) await tx.insert(staffRule).values(rules.map(body => ({ role, body })))
     await leaveTrace(tx, actor, 'staff.change', `role ${role}`, { before, after: rules })
-    await bumpContent(tx)
+    await settingsMoved(tx)
   })
 }
 
 function checkRules(book: Rulebook, role: string, rules: readonly StaffRule[]): void {
-  if (!staffRolesOf(book).has(role))
-    throw new Problem('bad-input', `“${role}” is no staff role of the live edition.`, { at: '/role' })
-  if (book.settings?.masterKeys?.includes(role))
-    throw new Problem('in-use', 'This role holds the master key: it may do everything, and that is fixed.')
+  if (!staffRolesOf(book).has(role)) throw new Problem('no-staff-role', { role }, { at: '/role' })
+  if (book.settings?.masterKeys?.includes(role)) throw new Problem('master-key-fixed')
   const audiences = new Set((book.audiences ?? []).map(one => one.id))
   rules.forEach((rule, i) => {
-    if (rule.role !== role)
-      throw new Problem('bad-input', 'Every rule belongs to the role in the address.', { at: `/rules/${i}/role` })
+    if (rule.role !== role) throw new Problem('rule-of-another-role', {}, { at: `/rules/${i}/role` })
     if (rule.audience && !audiences.has(rule.audience))
-      throw new Problem('bad-input', `There is no audience “${rule.audience}” in the live edition.`, {
-        at: `/rules/${i}/audience`,
-      })
+      throw new Problem(
+        'unknown-audience',
+        { audience: rule.audience },
+        {
+          at: `/rules/${i}/audience`,
+        },
+      )
   })
 }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
-import type { Visitor } from '~~/core/rulebook/visitor'
+import type { Visitor } from '~~/core/visitor/visitor'
 import type { HeldOnce, Paid } from '~/composables/person-history'
 import type { ListedPerson } from '~~/server/services/people/people'
 import type { ListedActivity } from '~~/server/services/activity/activity'
@@ -29,17 +29,17 @@ const id = computed(() => String(route.params.id))
 useHead({ title: () => `${all.value?.person.name ?? 'A person'} · Bravik` })
 
 async function load() {
-  all.value = (await run(() => loftApi<Everything>(`people/${id.value}`))) ?? null
+  all.value = (await run(() => loftApi('GET people/:id', { params: { id: id.value } }))) ?? null
   if (all.value) loft.meet([all.value.person])
   if (loft.may('activity', 'look'))
     activity.value = (
-      await loftApi<{ rows: ListedActivity[] }>(`activity/list?person=${id.value}&days=400`).catch(() => ({ rows: [] }))
+      await loftApi('GET activity/list', { query: { person: id.value, days: 400 } }).catch(() => ({ rows: [] }))
     ).rows
 }
 watch(id, load, { immediate: true })
 
 const person = computed(() => all.value?.person)
-const live = computed(() => loft.data?.live)
+const live = computed(() => loft.live)
 const facts = computed(() =>
   (live.value?.facts ?? []).map(fact => ({ ...fact, value: (all.value?.visitor?.facts ?? {})[fact.id] })),
 )
@@ -54,8 +54,7 @@ const staffRules = ref<StaffRule[]>([])
 watch(
   id,
   async () => {
-    if (loft.may('staff', 'look'))
-      staffRules.value = (await loftApi<{ rules: StaffRule[] }>('staff').catch(() => ({ rules: [] }))).rules
+    if (loft.may('staff', 'look')) staffRules.value = (await loftApi('GET staff').catch(() => ({ rules: [] }))).rules
   },
   { immediate: true },
 )
@@ -76,13 +75,15 @@ async function act(work: () => Promise<unknown>, said = '') {
   done.value = told
   return true
 }
-const change = (body: object, said: string) => act(() => loftApi(`people/${id.value}`, 'PUT', body), said)
+const change = (body: LoftAsk<'PUT people/:id'>['body'], said: string) =>
+  act(() => loftApi('PUT people/:id', { params: { id: id.value }, body }), said)
 function setFact(factId: string, type: string, text: string) {
   const value = text === '' ? null : type === 'number' ? Number(text) : type === 'flag' ? text === 'yes' : text
   change({ facts: { [factId]: value } }, 'Kept.')
 }
 async function addNote() {
-  if (await act(() => loftApi(`people/${id.value}/notes`, 'POST', { text: note.value }))) note.value = ''
+  if (await act(() => loftApi('POST people/:id/notes', { params: { id: id.value }, body: { text: note.value } })))
+    note.value = ''
 }
 async function walk() {
   const { at, country, device } = loft.context
@@ -90,17 +91,15 @@ async function walk() {
     ...all.value!.visitor,
     request: { ...(at ? { at } : {}), ...(country ? { country } : {}), ...(device ? { device } : {}) },
   }
-  const pass = await run(() =>
-    loftApi<{ base: string }>('walk', 'POST', { tier: person.value!.name, visitor, draft: false }),
-  )
+  const pass = await run(() => loftApi('POST walk', { body: { tier: person.value!.name, visitor, draft: false } }))
   if (pass) window.open(`${pass.base}/`, '_blank', 'noopener')
 }
 async function remove() {
-  if (await run(() => loftApi(`people/${id.value}`, 'DELETE'))) await navigateTo('/loft/people')
+  if (await run(() => loftApi('DELETE people/:id', { params: { id: id.value } }))) await navigateTo('/loft/people')
   removing.value = false
 }
 const subject = (row: ListedActivity) =>
-  (row.subjectKind === 'page' ? loft.data?.site.pages?.find(page => page.id === row.subjectId)?.title : undefined) ??
+  (row.subjectKind === 'page' ? loft.site.pages?.find(page => page.id === row.subjectId)?.title : undefined) ??
   row.subjectId ??
   ''
 const standingWords: Record<string, string> = {
@@ -218,7 +217,7 @@ const standingWords: Record<string, string> = {
             <button
               v-if="may('standing') && all.sessions.length"
               class="btn mt-2"
-              @click="act(() => loftApi(`people/${id}/sessions`, 'DELETE'), 'Signed out everywhere.')">
+              @click="act(() => loftApi('DELETE people/:id/sessions', { params: { id } }), 'Signed out everywhere.')">
               Sign them out everywhere
             </button>
           </section>
@@ -232,7 +231,7 @@ const standingWords: Record<string, string> = {
               @refund="
                 reference =>
                   act(
-                    () => loftApi(`purchases/${reference}/refund`, 'POST', {}),
+                    () => loftApi('POST purchases/:reference/refund', { params: { reference } }),
                     'The money is given back, and what it bought is ended.',
                   )
               " />
@@ -254,12 +253,19 @@ const standingWords: Record<string, string> = {
             </section>
           </div>
           <section v-if="activity.length" class="card" aria-label="Activity">
-            <h2 class="mb-1 text-[17px]">Activity</h2>
+            <h2 class="mb-1 flex items-baseline gap-3 text-[17px]">
+              Activity
+              <NuxtLink
+                class="ml-auto text-[13px] font-normal text-woad underline"
+                :to="`/loft/activity?tab=changes&person=${encodeURIComponent(id)}`"
+                >what they changed</NuxtLink
+              >
+            </h2>
             <ul class="max-h-[220px] overflow-y-auto" tabindex="0" aria-label="What they did">
               <li v-for="(row, i) in activity.slice(0, 60)" :key="i" class="flex gap-3">
                 <span class="w-[130px] shrink-0 text-[13px] text-soft">{{ moment(row.at) }}</span><span
                   :class="row.kind === 'refused' ? 'text-madder' : ''"
-                  >{{ activityVerbs[row.kind] }} {{ subject(row) }}</span
+                  >{{ activityWords[row.kind].did }} {{ subject(row) }}</span
                 >
               </li>
             </ul>

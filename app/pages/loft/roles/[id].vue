@@ -22,12 +22,13 @@ watch(
   id,
   async () => {
     if (loft.may('people', 'look')) {
-      holders.value = await loftApi<typeof holders.value>(
-        `people?q=${encodeURIComponent(JSON.stringify({ condition: { role: { anyOf: [id.value] } } }))}`,
-      ).catch(() => ({ people: [], count: 0 }))
+      holders.value = await askPeople({ condition: { role: { anyOf: [id.value] } } }).catch(() => ({
+        people: [],
+        count: 0,
+      }))
     }
     if (loft.may('staff', 'look'))
-      staffRules.value = (await loftApi<{ rules: StaffRule[] }>('staff').catch(() => ({ rules: [] }))).rules.filter(
+      staffRules.value = (await loftApi('GET staff').catch(() => ({ rules: [] }))).rules.filter(
         rule => rule.role === id.value,
       )
   },
@@ -50,17 +51,12 @@ watch(
 const titles = computed(
   () =>
     new Map(
-      (loft.board && loft.data ? describedThings(loft.board, loft.data.site) : []).map(thing => [
-        `${thing.kind} ${thing.id}`,
-        thing,
-      ]),
+      (loft.board ? describedThings(loft.board, loft.index) : []).map(thing => [`${thing.kind} ${thing.id}`, thing]),
     ),
 )
 const thingOf = (kind: string, thing: string) => titles.value.get(`${kind} ${thing}`)
 const names = computed(() => staffNames(loft.draft))
-const depends = computed(() =>
-  loft.data ? usersInWords(loft.draft, loft.data.site, { kind: 'role', id: id.value }) : [],
-)
+const depends = computed(() => (loft.data ? usersInWords(loft.draft, loft.index, { kind: 'role', id: id.value }) : []))
 function grant(permission: string) {
   const held = role.value?.permissions ?? []
   const permissions = held.includes(permission) ? held.filter(one => one !== permission) : [...held, permission]
@@ -100,7 +96,7 @@ const isKey = computed(() => loft.draft.settings?.masterKeys?.includes(id.value)
           </h2>
           <ul>
             <li v-for="person in holders.people.slice(0, 30)" :key="person.id">
-              <NuxtLink class="hover:underline" :to="`/loft/people/${person.id}`">{{ person.name }}</NuxtLink>
+              <NuxtLink class="hover:underline" :to="`/loft/people/${person.id}`">{{ person.name }}</NuxtLink>{{ ' ' }}
               <span class="text-[13px] text-soft">{{
                 person.roles.includes(id) ? '' : 'through a level or firm'
               }}</span>

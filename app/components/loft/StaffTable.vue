@@ -1,0 +1,219 @@
+<script setup lang="ts">
+import { sayStaffRule } from '~~/core/staff/say-staff-rule'
+import { staffCell } from '~~/core/staff/staff-table'
+import type { StaffCell } from '~~/core/staff/staff-table'
+import { staffKindIds } from '~~/core/staff/staff-kinds'
+import type { StaffKindId } from '~~/core/staff/staff-kinds'
+import type { StaffRule } from '~~/core/staff/staff-rule'
+
+/** What staff roles may do, filled as reach is, with the sentences behind each cell edited in place. */
+const loft = useLoft()
+const { problem, busy, run } = useDeed()
+const rules = ref<StaffRule[]>([])
+const chosen = ref<{ kind: StaffKindId; column: number }>({ kind: 'pages', column: 0 })
+/** The first role that is not fixed is the one somebody came to look at. */
+const start = () => {
+  chosen.value.column = Math.max(
+    0,
+    columns.value.findIndex(one => !one.masterKey),
+  )
+}
+const sum = ref<string[]>([])
+
+async function load() {
+  const answer = await run(() => loftApi('GET staff'))
+  if (answer) rules.value = answer.rules
+}
+onMounted(() => {
+  start()
+  load()
+})
+const book = computed(() => loft.live)
+const keys = computed(() => new Set(book.value.settings?.masterKeys ?? []))
+const roles = computed(() => (book.value.roles ?? []).filter(role => role.staff))
+const names = computed(() => staffNames(book.value))
+const shades = ['#a3502a', '#2a62a0', '#74822a', '#a8436a', '#2f7f8f', '#8a6a1e', '#5a3f8c', '#3c7a5a']
+const rulesOf = (role: string) => rules.value.filter(rule => rule.role === role)
+/** The columns: each role, and the sum of those ticked. */
+const columns = computed(() => [
+  ...roles.value.map((role, i) => ({
+    id: role.id,
+    name: role.name ?? role.id,
+    shade: keys.value.has(role.id) ? '#8b8f88' : shades[i % shades.length]!,
+    rules: rulesOf(role.id),
+    masterKey: keys.value.has(role.id),
+  })),
+  ...(sum.value.length > 1
+    ? [
+        {
+          id: '',
+          name: 'Together',
+          shade: '#5d6865',
+          rules: rules.value.filter(rule => sum.value.includes(rule.role)),
+          masterKey: sum.value.some(id => keys.value.has(id)),
+        },
+      ]
+    : []),
+])
+const groups = computed(() =>
+  [...new Set(staffKindIds.map(kind => kindOf(kind).group))].map(name => ({
+    name,
+    kinds: staffKindIds.filter(kind => kindOf(kind).group === name),
+  })),
+)
+const cell = (kind: StaffKindId, column: number): StaffCell =>
+  staffCell(columns.value[column]?.rules ?? [], kind, columns.value[column]?.masterKey)
+const fills: Record<StaffCell['fill'], string> = { none: 'unseen', look: 'glimpse', some: 'open', all: 'take' }
+const saidFill: Record<StaffCell['fill'], string> = {
+  none: 'nothing',
+  look: 'look',
+  some: 'some of the work',
+  all: 'everything',
+}
+const label = (kind: StaffKindId, column: number) => {
+  const { fill, actions, narrowed } = cell(kind, column)
+  return `${columns.value[column]?.name}, ${kindOf(kind).many}: ${fill === 'some' ? actions.map(action => actionWords[action]).join(', ') : saidFill[fill]}${narrowed ? ', narrowed' : ''}`
+}
+const column = computed(() => columns.value[chosen.value.column] ?? columns.value[0])
+const here = computed(() => column.value?.rules.filter(rule => rule.kind === chosen.value.kind) ?? [])
+const mayEdit = computed(
+  () => loft.may('staff', 'change') && column.value !== undefined && column.value.id !== '' && !column.value.masterKey,
+)
+const flat = computed(() => groups.value.flatMap(group => group.kinds))
+
+function onKey(event: KeyboardEvent) {
+  const moves: Record<string, [number, number]> = {
+    ArrowUp: [-1, 0],
+    ArrowDown: [1, 0],
+    ArrowLeft: [0, -1],
+    ArrowRight: [0, 1],
+  }
+  const move = moves[event.key]
+  if (!move) return
+  event.preventDefault()
+  const row = Math.min(flat.value.length - 1, Math.max(0, flat.value.indexOf(chosen.value.kind) + move[0]))
+  chosen.value = {
+    kind: flat.value[row]!,
+    column: Math.min(columns.value.length - 1, Math.max(0, chosen.value.column + move[1])),
+  }
+  nextTick(() =>
+    document.getElementById(`staff-${chosen.value.kind}-${chosen.value.column}`)?.scrollIntoView({ block: 'nearest' }),
+  )
+}
+
+/** The rules of the chosen cell are put in place of what they were; the role's others stay. */
+async function put(next: StaffRule[]) {
+  const role = column.value!.id
+  const all = [...rulesOf(role).filter(rule => rule.kind !== chosen.value.kind), ...next]
+  if (await run(() => loftApi('PUT staff/:role', { params: { role }, body: { rules: all } })))
+    await Promise.all([load(), loft.load()])
+}
+</script>
+
+<template>
+  <div class="flex h-full gap-4 max-lg:flex-col">
+    <div
+      class="min-h-0 min-w-0 flex-1 overflow-auto outline-none"
+      role="grid"
+      tabindex="0"
+      aria-label="What staff roles may do"
+      :aria-activedescendant="`staff-${chosen.kind}-${chosen.column}`"
+      @keydown="onKey">
+      <div
+        role="row"
+        class="sticky top-0 z-10 grid items-end bg-wool pb-2"
+        :style="{ gridTemplateColumns: `minmax(190px,1fr) repeat(${columns.length}, minmax(76px, 104px))` }">
+        <span role="columnheader" class="text-[12.5px] text-soft"
+          >{{ roles.length }} staff roles · tick some to see their sum</span
+        >
+        <span v-for="one in columns" :key="one.id" role="columnheader" class="px-[3px] text-[12px] leading-[1.2]">
+          <label class="flex items-center gap-1 font-semibold"
+            ><input
+              v-if="one.id"
+              v-model="sum"
+              type="checkbox"
+              :value="one.id"
+              :aria-label="`Add ${one.name} to the sum`" />{{ one.name }}</label
+          >
+          <span class="block truncate text-[11.5px] text-soft">{{
+            one.masterKey ? 'master key' : one.id ? `${one.rules.length} sentences` : 'several roles'
+          }}</span>
+          <i class="mt-1 block h-1 rounded-full" :style="{ background: one.shade }" />
+        </span>
+      </div>
+      <template v-for="group in groups" :key="group.name">
+        <div role="row" class="bg-band px-1 py-0.5 text-[13px] font-semibold">
+          <span role="rowheader">{{ group.name }}</span>
+        </div>
+        <div
+          v-for="kind in group.kinds"
+          :key="kind"
+          role="row"
+          class="grid h-[27px] items-center border-b border-line"
+          :style="{ gridTemplateColumns: `minmax(190px,1fr) repeat(${columns.length}, minmax(76px, 104px))` }">
+          <span role="rowheader" class="truncate pl-3" :class="kind === chosen.kind ? 'font-semibold' : ''">{{
+            capital(kindOf(kind).many)
+          }}</span>
+          <span
+            v-for="(one, c) in columns"
+            :id="`staff-${kind}-${c}`"
+            :key="one.id"
+            role="gridcell"
+            class="cursor-pointer"
+            :class="kind === chosen.kind && c === chosen.column ? 'chosen' : ''"
+            :aria-selected="kind === chosen.kind && c === chosen.column"
+            @click="chosen = { kind, column: c }"
+            ><span
+              class="cell"
+              :class="[
+                fills[cell(kind, c).fill],
+                { unlisted: cell(kind, c).narrowed && cell(kind, c).fill === 'some' },
+              ]"
+              :style="{ '--thread': one.shade }"
+              :title="label(kind, c)"
+              ><span class="sr-only">{{ label(kind, c) }}</span></span
+            ></span
+          >
+        </div>
+      </template>
+      <p class="mt-2 flex flex-wrap gap-4 text-[12.5px] text-soft">
+        <span class="flex items-center gap-1.5"><i class="cell unseen w-6" /> nothing</span>
+        <span class="flex items-center gap-1.5"><i class="cell glimpse w-6 woad" /> looks</span>
+        <span class="flex items-center gap-1.5"><i class="cell open w-6 woad" /> some of the work</span>
+        <span class="flex items-center gap-1.5"
+          ><i class="cell open unlisted w-6 woad" /> only some fields or things</span
+        >
+        <span class="flex items-center gap-1.5"><i class="cell take w-6 woad" /> everything</span>
+      </p>
+    </div>
+    <aside v-if="column" class="card h-fit w-[356px] shrink-0 max-lg:w-full" aria-label="Why">
+      <p class="text-[13px] text-soft">
+        {{ column.name }}
+      </p>
+      <h2 class="mb-2 text-[18px]">
+        {{ capital(kindOf(chosen.kind).many) }}
+      </h2>
+      <p v-if="column.masterKey" class="text-soft">Holds the master key: it may do everything, and that is fixed.</p>
+      <ul v-else-if="!mayEdit" class="grid gap-2">
+        <li v-for="(rule, i) in here" :key="i">
+          <b>{{ names.role(rule.role) }}</b> may {{ sayStaffRule(rule, names) }}.
+        </li>
+        <li v-if="!here.length" class="text-soft">No sentence says so: nothing of it.</li>
+      </ul>
+      <LoftStaffSentences
+        v-else
+        :key="`${column.id} ${chosen.kind}`"
+        :role="column.id"
+        :role-name="column.name"
+        :kind="chosen.kind"
+        :rules="here"
+        :busy="busy"
+        @change="put" />
+      <LoftTold :problem="problem" />
+      <p class="mt-3 text-[13px] text-soft">
+        Holds at once, on every screen and every route. A new staff role may sign in and change its own profile, nothing
+        else.
+      </p>
+    </aside>
+  </div>
+</template>

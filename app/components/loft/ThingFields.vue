@@ -1,0 +1,91 @@
+<script setup lang="ts">
+import { readMoney, typedMoney } from '~~/core/money'
+import type { Kind } from '~~/core/kinds/kinds'
+import type { KindField } from '~/kinds/app-kind'
+
+/** What staff write of a thing, field by field; what may not be changed is shown and stays. */
+const thing = defineModel<Record<string, unknown>>({ required: true })
+const props = defineProps<{ fields: readonly KindField[]; own?: string; may(field: KindField): boolean }>()
+const loft = useLoft()
+const set = (key: string, value: unknown) => {
+  thing.value[key] = value
+}
+const text = (key: string) => String(thing.value[key] ?? '')
+/** Of a kind, those it could name. */
+const others = (kind: string) =>
+  [...loft.index.all(kind as Kind).values()]
+    .filter(one => one.id !== props.own)
+    .map(one => ({ id: one.id, title: (one as { title?: string }).title ?? one.id }))
+const amount = (key: string) => {
+  const value = thing.value[key]
+  return typeof value === 'number' ? typedMoney(value, loft.site.currency) : ''
+}
+const wrong = ref<Record<string, string>>({})
+function setAmount(key: string, typed: string) {
+  const value = typed.trim() === '' ? null : readMoney(typed, loft.site.currency)
+  wrong.value = { ...wrong.value, [key]: value === null && typed.trim() !== '' ? `“${typed}” is no amount.` : '' }
+  if (!wrong.value[key]) set(key, value)
+}
+function toggle(key: string, id: string, on: boolean) {
+  const list = (thing.value[key] as string[] | undefined) ?? []
+  set(key, on ? [...list, id] : list.filter(one => one !== id))
+}
+const picked = (event: Event) => (event.target as HTMLInputElement).value
+</script>
+
+<template>
+  <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
+    <template v-for="field in fields" :key="field.key">
+      <fieldset v-if="field.type === 'many'" class="col-span-2 flex flex-wrap gap-x-4 gap-y-1" :disabled="!may(field)">
+        <legend class="text-[13px] text-soft">{{ field.label }}</legend>
+        <label v-for="one in others(field.of!)" :key="one.id" class="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            :checked="((thing[field.key] as string[] | undefined) ?? []).includes(one.id)"
+            @change="toggle(field.key, one.id, ($event.target as HTMLInputElement).checked)" />
+          {{ one.title }}
+        </label>
+        <span v-if="!others(field.of!).length" class="text-[13px] text-soft">none yet</span>
+      </fieldset>
+      <label v-else class="field" :class="field.type === 'words' ? 'col-span-2' : ''"
+        >{{ field.label }}
+        <textarea
+          v-if="field.type === 'words'"
+          :rows="field.key === 'words' ? 8 : 2"
+          :value="text(field.key)"
+          :placeholder="field.hint"
+          :disabled="!may(field)"
+          @input="set(field.key, picked($event))" />
+        <select
+          v-else-if="field.type === 'one'"
+          :value="text(field.key)"
+          :disabled="!may(field)"
+          @change="set(field.key, picked($event) || null)">
+          <option value="">nothing</option>
+          <option v-for="one in others(field.of!)" :key="one.id" :value="one.id">{{ one.title }}</option>
+        </select>
+        <select
+          v-else-if="field.type === 'choice'"
+          :value="text(field.key) || field.choices![0]"
+          :disabled="!may(field)"
+          @change="set(field.key, picked($event))">
+          <option v-for="one in field.choices" :key="one">{{ one }}</option>
+        </select>
+        <input
+          v-else-if="field.type === 'money'"
+          inputmode="decimal"
+          :value="amount(field.key)"
+          :disabled="!may(field)"
+          @change="setAmount(field.key, picked($event))" />
+        <input
+          v-else
+          :value="text(field.key)"
+          :required="field.needed"
+          :placeholder="field.hint"
+          :disabled="!may(field)"
+          @input="set(field.key, picked($event) || (field.needed ? '' : null))" />
+        <span v-if="wrong[field.key]" class="wrong" role="alert">{{ wrong[field.key] }}</span>
+      </label>
+    </template>
+  </div>
+</template>

@@ -1,0 +1,17 @@
+<script setup lang="ts">
+import type { Listed } from '~~/server/kinds/view'
+
+/** Things as a list tells of them to whoever may find them. */
+defineProps<{ things: Listed[] }>()
+</script>
+
+<template>
+  <ul class="below">
+    <li v-for="one in things" :key="one.href">
+      <a :href="one.href">{{ one.title }}</a>
+      <span>{{ one.summary }}</span>
+      <small v-if="one.price" class="price">{{ one.price }}</small>
+      <small v-if="!one.opens">for members</small>
+    </li>
+  </ul>
+</template>

@@ -1,0 +1,43 @@
+import { isEntryKind } from '~~/core/editions/contents'
+import type { Gate } from '~~/core/rulebook/gate'
+import type { Landing } from '~~/core/rulebook/rulebook'
+import type { Lexicon } from '~~/core/sentences/lexicon'
+import { sayGate, sayText } from '~~/core/sentences/say'
+import { kindNames } from '~~/core/sentences/words'
+import type { DraftChange } from '~/composables/loft-api'
+
+const moments: Record<string, string> = { signIn: 'Signing in', signOut: 'Signing out', signUp: 'Signing up' }
+type Body = { name?: string; title?: string; label?: string; id?: string; path?: string }
+
+const saysByKind: Record<string, (body: never, lexicon: Lexicon) => string> = {
+  landing: (body: Landing, lexicon) => `${moments[body.on]}: ${sayText(body.for, lexicon)} → ${body.to}`,
+  gate: (body: Gate, lexicon) => {
+    const said = sayGate(body, lexicon)
+    const otherwise = said.otherwise && [...new Set(Object.values(said.otherwise))].join(', or ')
+    return [
+      ...said.rights.map(right => `${right.lead} ${right.tokens.map(token => token.text).join(' ')}.`),
+      ...(otherwise ? [`Otherwise: ${otherwise}.`] : []),
+      ...(body.inherit === false ? ['Instead of what is further out.'] : []),
+    ].join(' ')
+  },
+}
+
+/** What an entry or a thing says, in a line. */
+export function worded(kind: string, body: unknown, lexicon: Lexicon): string {
+  if (body === null) return 'nothing'
+  const says = Object.hasOwn(saysByKind, kind) ? saysByKind[kind] : undefined
+  if (says) return says(body as never, lexicon)
+  const { name, title, label, id, path } = body as Body
+  return [name ?? title ?? label ?? id ?? 'settings', path].filter(Boolean).join(' · ')
+}
+
+export const changeName = ({ key, before, after }: Pick<DraftChange, 'key' | 'before' | 'after'>): string => {
+  const { name, title, label } = (after ?? before ?? {}) as Body
+  return name ?? title ?? label ?? key
+}
+
+export const changeKind = ({ kind }: Pick<DraftChange, 'kind'>): string =>
+  isEntryKind(kind) ? kind : kindNames[kind as 'page']
+
+/** Where the operator works on it: what changes are ticked by. */
+export const changePlace = ({ kind }: Pick<DraftChange, 'kind'>): string => (isEntryKind(kind) ? 'Rules' : 'Content')

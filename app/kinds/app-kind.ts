@@ -1,0 +1,46 @@
+/** What a kind of thing tells the console about itself: how one is called, where it stands, how it is edited. */
+import type { SiteIndex } from '~~/core/site/site-index'
+
+type Thing = Record<string, unknown>
+
+/** A field of a form. What is typed goes to the server as it is; empty is left out. */
+export interface KindField {
+  key: string
+  label: string
+  /** `words`: several lines. `money`: an amount in the site's currency. `one`, `many`: ids of another kind. */
+  type: 'text' | 'words' | 'money' | 'one' | 'many' | 'choice'
+  hint?: string
+  needed?: true
+  /** Of `one` and `many`: the kind the ids are of. */
+  of?: string
+  choices?: readonly string[]
+  /** The staff field it is, for offering only what may be changed. */
+  right?: string
+}
+
+export interface AppKind {
+  title(thing: Thing): string
+  /** What tells it from others of its kind: an address, where it stands. */
+  note(thing: Thing, index: SiteIndex): string
+  /** What it lies under in lists that show a tree. */
+  parent?(thing: Thing): string | undefined
+  /** How one is written; kinds without fields have an editor of their own. */
+  fields?: readonly KindField[]
+  /** Listed among the things of the site in Content. */
+  listed?: { group: string; order: number }
+  /** Begins folded on the board. */
+  folded?: true
+  /** Has an address a walk can open. */
+  walks?: true
+  /** Blocks stand in it, and are written with it. */
+  blocks?: true
+}
+
+const titleOf = ({ title, label, id }: Thing) => String(title ?? label ?? id ?? '')
+
+/** A kind with what most of them have. */
+export const appKind = (own: Partial<AppKind>): AppKind => ({
+  title: titleOf,
+  note: ({ path }) => String(path ?? ''),
+  ...own,
+})

@@ -1,0 +1,14 @@
+import { appKind } from './app-kind'
+
+export const page = appKind({
+  parent: ({ parent }) => parent as string | undefined,
+  walks: true,
+  blocks: true,
+  listed: { group: 'Pages', order: 1 },
+  fields: [
+    { key: 'title', label: 'Title', type: 'text', needed: true, right: 'title' },
+    { key: 'path', label: 'Address', type: 'text', hint: '/techniques/welts', needed: true, right: 'address' },
+    { key: 'parent', label: 'Lies under', type: 'one', of: 'page', right: 'place' },
+    { key: 'summary', label: 'Summary, shown in lists', type: 'text', right: 'summary' },
+  ],
+})

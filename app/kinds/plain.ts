@@ -1,0 +1,78 @@
+/** Kinds that are written in a form of fields, for now. */
+import { weavePatterns } from '~~/core/kinds/weave-patterns'
+import { appKind } from './app-kind'
+import type { KindField } from './app-kind'
+
+const title: KindField = { key: 'title', label: 'Title', type: 'text', needed: true, right: 'title' }
+const path = (hint: string, needed?: true): KindField => ({
+  key: 'path',
+  label: 'Address',
+  type: 'text',
+  hint,
+  right: 'address',
+  ...(needed ? { needed } : {}),
+})
+const summary: KindField = {
+  key: 'summary',
+  label: 'Summary',
+  type: 'words',
+  hint: 'What lists and teasers tell of it.',
+  right: 'summary',
+}
+const words: KindField = { key: 'words', label: 'Words', type: 'words', hint: 'Markdown.', right: 'body' }
+
+export const topic = appKind({ fields: [title], listed: { group: 'Posts', order: 2 } })
+export const post = appKind({
+  fields: [
+    title,
+    path('/notes/a-wet-spring', true),
+    { key: 'topics', label: 'Topics', type: 'many', of: 'topic', right: 'topics' },
+    summary,
+    words,
+  ],
+  walks: true,
+  blocks: true,
+  listed: { group: 'Posts', order: 1 },
+})
+export const menu = appKind({})
+export const folder = appKind({
+  fields: [title, { key: 'parent', label: 'Lies in', type: 'one', of: 'folder', right: 'folder' }],
+  parent: ({ parent }) => parent as string | undefined,
+  listed: { group: 'Downloads', order: 2 },
+})
+export const download = appKind({
+  fields: [
+    title,
+    path('/files/harbour-cowl'),
+    { key: 'folder', label: 'Folder', type: 'one', of: 'folder', right: 'folder' },
+    summary,
+    words,
+  ],
+  walks: true,
+  listed: { group: 'Downloads', order: 1 },
+})
+export const category = appKind({
+  fields: [
+    title,
+    path('/shop/yarn'),
+    { key: 'parent', label: 'Lies in', type: 'one', of: 'category', right: 'place' },
+    summary,
+  ],
+  parent: ({ parent }) => parent as string | undefined,
+  walks: true,
+  listed: { group: 'Goods', order: 2 },
+})
+export const product = appKind({
+  fields: [
+    title,
+    path('/shop/goods/fell-dk'),
+    { key: 'categories', label: 'Categories', type: 'many', of: 'category', right: 'categories' },
+    { key: 'price', label: 'Price', type: 'money' },
+    { key: 'picture', label: 'Picture', type: 'choice', choices: weavePatterns, right: 'pictures' },
+    summary,
+    { ...words, right: 'summary' },
+  ],
+  walks: true,
+  listed: { group: 'Goods', order: 1 },
+})
+export const register = appKind({})

@@ -1,0 +1,38 @@
+/** What a place of the console tells about itself. One module per place, one line in `places.ts`. */
+import type { Component } from 'vue'
+import type { useLoft } from '~/stores/loft'
+import type { StaffAction, StaffKindId } from '~~/core/staff/staff-kinds'
+
+export type Loft = ReturnType<typeof useLoft>
+
+export interface Tab {
+  key: string
+  label: string
+  may(loft: Loft): boolean
+  /** What waits there. */
+  count?(loft: Loft): number
+  component: Component
+  props?: Record<string, unknown>
+  /** What is changed there waits in the draft. */
+  drafts?: true
+}
+
+export interface Place {
+  label: string
+  path: string
+  may(loft: Loft): boolean
+  count?(loft: Loft): number
+  /** Addresses that belong to it besides those below its own. */
+  also?: readonly string[]
+  /** The first stands at the place's own address, the others behind `?tab=`. */
+  tabs?: readonly Tab[]
+}
+
+export const mayLook =
+  (kind: StaffKindId, action: StaffAction = 'look') =>
+  (loft: Loft) =>
+    loft.may(kind, action)
+
+export const waiting = (loft: Loft) => loft.data?.waiting ?? 0
+
+export const tabPath = ({ path, tabs }: Place, key: string) => (tabs?.[0]?.key === key ? path : `${path}?tab=${key}`)

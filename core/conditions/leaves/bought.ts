@@ -1,0 +1,17 @@
+import { isObject } from '../../shapes'
+import { triOf } from '../../tri'
+import { leaf } from './leaf'
+import { only, productOrCategory } from './shapes'
+
+export const bought = leaf(productOrCategory, {
+  looksAt: 'person',
+  held: true,
+  test: (argument, { asker }) => {
+    const [what, id] = only(argument)
+    return triOf(asker.hasBought(what as 'product', id))
+  },
+  references: (argument, at, check) => {
+    if (!isObject(argument)) return
+    for (const kind of ['product', 'category']) check.among(argument[kind], [...at, kind], { kind })
+  },
+})

@@ -1,0 +1,15 @@
+import { country as code } from '../../shapes'
+import { FALSE, TRUE, UNKNOWN } from '../../tri'
+import { isAmong, leaf } from './leaf'
+import { inList } from './shapes'
+
+export const country = leaf(inList(code), {
+  looksAt: 'country',
+  test: ({ in: list }, { asker }) => isAmong(asker.request.country, list),
+  prepare: ({ in: list }) => {
+    const only = list[0]!
+    if (list.length > 1) return ({ asker }) => isAmong(asker.request.country, list)
+    return ({ asker }) =>
+      asker.request.country === undefined ? UNKNOWN : asker.request.country === only ? TRUE : FALSE
+  },
+})

@@ -1,0 +1,19 @@
+import { z } from 'zod'
+import { date as day, report } from '../../shapes'
+import { triOf } from '../../tri'
+import { leaf } from './leaf'
+
+const range = z.strictObject({ from: day.optional(), until: day.optional() }).check(sink => {
+  const { from, until } = sink.value as { from?: unknown; until?: unknown }
+  if (from === undefined && until === undefined) report(sink, 'one-key', [], 'From, until or both.')
+  if (typeof from === 'string' && typeof until === 'string' && from > until)
+    report(sink, 'ends-before-start', ['until'])
+})
+
+export const date = leaf(range, {
+  looksAt: 'clock',
+  test: ({ from, until }, { asker }) => {
+    const today = asker.clock.date
+    return triOf((from === undefined || from <= today) && (until === undefined || today <= until))
+  },
+})

@@ -1,0 +1,14 @@
+import { language as tag } from '../../shapes'
+import { triOf, UNKNOWN } from '../../tri'
+import { leaf } from './leaf'
+import { inList } from './shapes'
+
+export const language = leaf(inList(tag), {
+  looksAt: 'language',
+  test: ({ in: list }, { asker }) => {
+    const spoken = asker.request.language?.toLowerCase()
+    return spoken === undefined
+      ? UNKNOWN
+      : triOf(list.some(one => spoken === one.toLowerCase() || spoken.startsWith(`${one.toLowerCase()}-`)))
+  },
+})

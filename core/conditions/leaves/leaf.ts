@@ -1,0 +1,73 @@
+/** What a thing a rule can look at tells about itself. One module per leaf, one line in `leaves.ts`. */
+import type { z } from 'zod'
+import type { Kind, SiteRecord } from '../../kinds/kinds'
+import type { Path } from '../../pointer'
+import { triOf, UNKNOWN } from '../../tri'
+import type { Tri } from '../../tri'
+import type { Asker, Holdings } from '../../visitor/asker'
+
+/** Parts of a request an answer may depend on: what it may be kept by. */
+export const factGroups = [
+  'person',
+  'clock',
+  'basket',
+  'device',
+  'country',
+  'language',
+  'address',
+  'referrer',
+  'query',
+] as const
+export type FactGroup = (typeof factGroups)[number]
+
+/** Everything a leaf may look at. */
+export interface Asking {
+  readonly asker: Asker
+  /** The record in question, for gates on records and fields. */
+  readonly record: SiteRecord | undefined
+  audience(id: string): Tri
+  opens(kind: Kind, id: string): boolean
+}
+
+/** Lists of the rulebook whose ids a leaf may name. */
+export type RuleList = 'levels' | 'roles' | 'permissions' | 'audiences'
+
+/** For following the ids an argument names. Arguments are raw: what is malformed is passed over. */
+export interface References {
+  /** The register whose records the gate stands before, for leaves that look at one. */
+  readonly register: string | undefined
+  /** Notes ids that lead nowhere: each of a list, or one. */
+  among(value: unknown, at: Path, list: RuleList | { kind: string }): void
+  /** A field of the register, of that type where one is given. */
+  field(id: unknown, at: Path, type?: string): void
+  /** A profile fact, and what it is compared with. */
+  fact(argument: Record<string, unknown>, at: Path): void
+  /** What a field is compared with. */
+  recordField(argument: Record<string, unknown>, at: Path): void
+}
+
+export interface LeafModule<A> {
+  /** What stands behind its key. */
+  shape: z.ZodType<A>
+  /** The part of the request it looks at; null for one that looks at none, or leads to other rules. */
+  looksAt: FactGroup | null
+  /** Read in the visitor's favour when a master key is used. */
+  held?: true
+  /** Looks at the record the gate stands before. */
+  ofRecord?: true
+  /** True, false or unknown. */
+  test(argument: A, asking: Asking): Tri
+  /** The same, with what is worth reading only once read. Default: `test`. */
+  prepare?(argument: A, holdings: Holdings): (asking: Asking) => Tri
+  references?(argument: unknown, at: Path, check: References): void
+}
+
+/** A module with the type of its argument, which the list passes on. */
+export const leaf = <S extends z.ZodType>(
+  shape: S,
+  module: Omit<LeafModule<z.infer<S>>, 'shape'>,
+): LeafModule<z.infer<S>> & { shape: S } => ({ ...module, shape }) as LeafModule<z.infer<S>> & { shape: S }
+
+/** Unknown where there is no value. */
+export const isAmong = (value: string | undefined, list: readonly string[]): Tri =>
+  value === undefined ? UNKNOWN : triOf(list.includes(value))

@@ -1,0 +1,10 @@
+import { reference } from '../../shapes'
+import { triOf } from '../../tri'
+import { leaf } from './leaf'
+
+export const permission = leaf(reference, {
+  looksAt: 'person',
+  held: true,
+  test: (id, { asker }) => triOf(asker.permissions.has(id)),
+  references: (argument, at, check) => check.among(argument, at, 'permissions'),
+})

@@ -1,0 +1,12 @@
+import { z } from 'zod'
+import { FALSE, TRUE, triOf } from '../../tri'
+import { leaf } from './leaf'
+
+export const signedIn = leaf(z.boolean(), {
+  looksAt: 'person',
+  test: (wanted, { asker }) => triOf(asker.signedIn === wanted),
+  prepare:
+    wanted =>
+    ({ asker }) =>
+      asker.signedIn === wanted ? TRUE : FALSE,
+})

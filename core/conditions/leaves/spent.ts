@@ -1,0 +1,10 @@
+import { z } from 'zod'
+import { minor } from '../../shapes'
+import { triOf } from '../../tri'
+import { leaf } from './leaf'
+
+export const spent = leaf(z.strictObject({ atLeast: minor }), {
+  looksAt: 'person',
+  held: true,
+  test: ({ atLeast }, { asker }) => triOf(asker.signedIn && asker.spent >= atLeast),
+})

@@ -1,0 +1,45 @@
+/** A part of a page: it stands in a page, a post, another block or the site's frame, and opens only where that does. */
+import { z } from 'zod'
+import { key } from '../shapes'
+import { kindOf, titled } from './kind'
+import type { Lookup } from './kind'
+
+export const frameParts = ['header', 'banner', 'footer'] as const
+export type FramePart = (typeof frameParts)[number]
+/** Where a block stands. */
+export type Standing = { page: string } | { post: string } | { block: string } | { frame: FramePart }
+export const standing = z.union([
+  z.strictObject({ page: key }),
+  z.strictObject({ post: key }),
+  z.strictObject({ block: key }),
+  z.strictObject({ frame: z.enum(frameParts) }),
+])
+
+const shape = z.strictObject({ ...titled, in: standing, oneOf: z.boolean().optional(), kind: z.string().optional() })
+export type Block = z.infer<typeof shape>
+
+/** Data with longer nesting is none; also ends rings. */
+const deepest = 100
+
+export const block = kindOf<Block>()({
+  list: 'blocks',
+  shape,
+  rights: ['find', 'search', 'open'],
+  names: ({ in: place }) => {
+    const [kind, id] = Object.entries(place)[0] as [string, string]
+    return kind === 'frame' ? [] : [{ at: ['in', kind], kind, id, within: true }]
+  },
+  standsIn: ({ in: place }) => {
+    if ('frame' in place) return 'open'
+    const [kind, id] = Object.entries(place)[0] as [string, string]
+    return { kind, id }
+  },
+  around: (thing, look: Lookup) => {
+    const around: string[] = []
+    for (let at: Block | undefined = thing; at && 'block' in at.in && around.length < deepest;) {
+      at = look.get('block', at.in.block) as Block | undefined
+      if (at) around.unshift(at.id)
+    }
+    return around
+  },
+})

@@ -1,0 +1,24 @@
+/** What lies directly in something that holds things: posts of a topic, downloads of a folder, goods and categories of a category. */
+import type { SiteIndex } from '../site/site-index'
+import { listedKinds, moduleOf } from './kinds'
+import type { Kind, Resource } from './kinds'
+
+/** `of` names one holder, `{ topic: 'notes' }`, or all things of a kind, `{ kind: 'post' }`. In the order of the site. */
+export function thingsIn(of: Record<string, string>, index: SiteIndex): Resource[] {
+  const [holder, id] = Object.entries(of)[0] as [string, string]
+  const all = (kind: Kind) => [...index.all(kind).keys()].map((key): Resource => ({ kind, id: key }))
+  if (holder === 'kind') return listedKinds.has(id as Kind) ? all(id as Kind) : []
+  return [...listedKinds].flatMap(kind => {
+    const { names } = moduleOf(kind)
+    if (!names) return []
+    return all(kind).filter(thing =>
+      names(index.get(kind, thing.id) as never).some(
+        one => one.kind === holder && one.id === id && !isBeside(kind, holder, one.at[0]),
+      ),
+    )
+  })
+}
+
+/** A block that stands in something is a part of it, not something it lists; so are items of menus. */
+const isBeside = (kind: Kind, holder: string, at: string | number | undefined) =>
+  at === 'in' || (kind !== holder && at === 'to')

@@ -1,0 +1,19 @@
+/** A post, filed under any number of topics. */
+import { z } from 'zod'
+import { key } from '../shapes'
+import { holderOf, kindOf, namesEach, titled } from './kind'
+
+const topicShape = z.strictObject(titled)
+export const topic = holderOf<z.infer<typeof topicShape>>()({ list: 'topics', shape: topicShape, gated: true })
+
+const shape = z.strictObject({ ...titled, path: key, topics: z.array(key).optional() })
+export type Post = z.infer<typeof shape>
+
+export const post = kindOf<Post>()({
+  list: 'posts',
+  shape,
+  rights: ['find', 'search', 'open'],
+  path: thing => thing.path,
+  names: thing => namesEach('topic', 'topics', thing.topics),
+  ways: thing => (thing.topics ?? []).map(id => [{ on: 'topic', id }]),
+})

@@ -1,0 +1,49 @@
+/** Goods, in categories. A variant lies in its parent's categories, and its parent's gates are read before its own. */
+import { z } from 'zod'
+import { key } from '../shapes'
+import { kindOf, namesEach, namesOne, titled } from './kind'
+import type { Lookup, Place } from './kind'
+
+const sale = z.strictObject({ price: z.int(), from: z.string().optional(), until: z.string().optional() })
+
+const shape = z.strictObject({
+  ...titled,
+  of: key.optional(),
+  path: key.optional(),
+  categories: z.array(key).optional(),
+  price: z.int().optional(),
+  sale: sale.optional(),
+  taxCategory: z.string().optional(),
+  goodsTaxed: z.boolean().optional(),
+  deliveryTaxed: z.boolean().optional(),
+})
+export type Product = z.infer<typeof shape>
+
+/** Categories of a product; a variant lies in its parent's. */
+export function categoriesOf(thing: Product, look: Lookup): readonly string[] {
+  const seen = new Set([thing.id])
+  for (let at = thing; ;) {
+    const parent =
+      at.of === undefined || seen.has(at.of) ? undefined : (look.get('product', at.of) as Product | undefined)
+    if (!parent) return at.categories ?? []
+    seen.add(parent.id)
+    at = parent
+  }
+}
+
+export const product = kindOf<Product>()({
+  list: 'products',
+  shape,
+  rights: ['find', 'search', 'open', 'price', 'take'],
+  takeNotice: true,
+  path: thing => thing.path,
+  names: thing => [
+    ...namesOne('product', 'of', thing.of, true),
+    ...namesEach('category', 'categories', thing.categories),
+  ],
+  ways: (thing, look) =>
+    categoriesOf(thing, look)
+      .map(category => look.lineage('category', category).map((id): Place => ({ on: 'category', id })))
+      .filter(way => way.length > 0),
+  before: thing => (thing.of ? { on: 'product', id: thing.of } : undefined),
+})

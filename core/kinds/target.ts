@@ -1,0 +1,10 @@
+/** Where an entry of a menu leads: one thing of the site, or a web address. */
+import { z } from 'zod'
+import { oneOfKeys } from '../shapes'
+import { kinds } from './kinds'
+
+export type Target = Record<string, string>
+// Asked late: the list of kinds names the menu item's module, which is made of this.
+export const target: z.ZodType<Target> = oneOfKeys<Target>(() =>
+  Object.fromEntries([...kinds, 'url'].map(kind => [kind, z.string()])),
+)

@@ -1,0 +1,38 @@
+/** Who asks, and everything a rule may look at. */
+import { z } from 'zod'
+import { instant, label, minor, reference, count, whole } from '../shapes'
+
+const text = z.string()
+
+export const visitor = z.strictObject({
+  person: z.strictObject({ id: label, name: text.optional(), email: text.optional() }).nullable().optional(),
+  firm: reference.nullable().optional(),
+  levels: z
+    .array(z.strictObject({ level: reference, since: instant, until: instant.nullable().optional() }))
+    .optional(),
+  roles: z.array(reference).optional(),
+  facts: z.record(z.string(), z.unknown()).optional(),
+  bought: z
+    .strictObject({
+      products: z.array(reference).optional(),
+      categories: z.array(reference).optional(),
+      orders: count.optional(),
+      spent: minor.optional(),
+    })
+    .optional(),
+  basket: z.array(z.strictObject({ product: reference, quantity: whole })).optional(),
+  request: z
+    .strictObject({
+      at: instant.optional(),
+      device: text.optional(),
+      browser: text.optional(),
+      country: text.optional(),
+      region: text.optional(),
+      language: text.optional(),
+      address: text.optional(),
+      referrer: text.optional(),
+      query: z.record(z.string(), text).optional(),
+    })
+    .optional(),
+})
+export type Visitor = z.infer<typeof visitor>

@@ -1,0 +1,40 @@
+/** Everything that stands on the site of Wexlow Mill, in the order of the site. */
+import { wexlowFrame, wexlowMenu, wexlowPages } from './content'
+import type { DemoBlock, DemoPage } from './content'
+import { wexlowGoods } from './goods'
+import type { DemoThing } from './goods'
+
+const blocksOf = (one: DemoBlock, place: Record<string, string>): DemoThing[] => [
+  {
+    kind: 'block',
+    key: one.id,
+    thing: {
+      kind: one.kind,
+      in: place,
+      ...(one.title ? { title: one.title } : {}),
+      ...(one.summary ? { summary: one.summary } : {}),
+      ...(one.oneOf ? { oneOf: true } : {}),
+      body: one.body,
+    },
+  },
+  ...(one.inner ?? []).flatMap(inner => blocksOf(inner, { block: one.id })),
+]
+
+const pagesOf = ({ id, path, title, summary, below = [] }: DemoPage, parent?: string): DemoThing[] => [
+  { kind: 'page', key: id, thing: { path, title, summary, ...(parent ? { parent } : {}) } },
+  ...below.flatMap(one => pagesOf(one, id)),
+]
+const everyPage = (pages: DemoPage[]): DemoPage[] => pages.flatMap(one => [one, ...everyPage(one.below ?? [])])
+
+export const wexlowThings = (): DemoThing[] => [
+  ...wexlowPages.flatMap(one => pagesOf(one)),
+  ...everyPage(wexlowPages).flatMap(one => one.blocks.flatMap(block => blocksOf(block, { page: one.id }))),
+  ...wexlowFrame.flatMap(({ frame, block }) => blocksOf(block, { frame })),
+  { kind: 'menu', key: 'main', thing: { title: 'Main menu' } },
+  ...wexlowMenu.map(({ id, label, to, whenRefused }): DemoThing => ({
+    kind: 'menuItem',
+    key: id,
+    thing: { menu: 'main', label, to, ...(whenRefused ? { whenRefused } : {}) },
+  })),
+  ...wexlowGoods,
+]

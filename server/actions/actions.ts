@@ -1,0 +1,29 @@
+/** Every action of the console, by method and address below /api/loft. */
+import { activityActions } from './activity'
+import { editionActions } from './editions'
+import { firmActions } from './firms'
+import { mailActions } from './mail'
+import { peopleActions } from './people'
+import { settingActions } from './settings'
+import { shopActions } from './shop'
+import { staffActions } from './staff'
+import { thingActions } from './things'
+
+export const actions = {
+  ...editionActions,
+  ...thingActions,
+  ...peopleActions,
+  ...firmActions,
+  ...staffActions,
+  ...settingActions,
+  ...mailActions,
+  ...shopActions,
+  ...activityActions,
+}
+export type Actions = typeof actions
+export type ActionName = keyof Actions
+
+/** What each takes, for whoever looks through the rights; by method and whole address. */
+export const actionRights = Object.fromEntries(
+  Object.entries(actions).map(([name, { right }]) => [name.replace(' ', ' /api/loft/'), right]),
+)

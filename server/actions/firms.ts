@@ -1,0 +1,34 @@
+/** Actions on firms. */
+import { mayStaff } from '../../core/staff/staff-rule'
+import { addFirm, changeFirm, firmChange, firmInput, listFirms, removeFirm } from '../services/people/firms'
+import { change, look, made, on } from './action'
+
+export const firmActions = {
+  'GET firms': look({
+    right: on('firms', 'look'),
+    run: async ({ db, rights }) => {
+      const firms = await listFirms(db)
+      // Who belongs to it is told to who may look at people.
+      return mayStaff(rights, { kind: 'people', action: 'look' }).allowed
+        ? firms
+        : firms.map(({ people, ...firm }) => ({ ...firm, people: [], count: people.length }))
+    },
+  }),
+  'POST firms': change({
+    right: on('firms', 'add'),
+    input: firmInput,
+    run: async ask => {
+      await addFirm(ask.db, ask.input, ask.actor)
+      return made(ask, { id: ask.input.id })
+    },
+  }),
+  'PUT firms/:id': change({
+    right: on('firms', 'change'),
+    input: firmChange,
+    run: async ask => void (await changeFirm(ask.db, ask, ask.params.id!, ask.input, ask.actor)),
+  }),
+  'DELETE firms/:id': change({
+    right: on('firms', 'withdraw'),
+    run: async ask => void (await removeFirm(ask.db, ask, ask.params.id!, ask.actor)),
+  }),
+}

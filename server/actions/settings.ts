@@ -1,0 +1,47 @@
+/** Actions on settings. */
+import { afterCommit } from '../db/turn'
+import { z } from 'zod'
+import { mayStaff } from '../../core/staff/staff-rule'
+import { Problem } from '../problem'
+import { reload } from '../services/editions/snapshot'
+import { mailWorks } from '../services/mail/mail-check'
+import { readSettings, settingGroupIds, settingGroups } from '../services/settings/settings'
+import type { SettingGroup } from '../services/settings/settings'
+import { readIdentity, saveIdentity, saveSettings } from '../services/site/site-settings'
+import { authorise } from '../services/staff/authorise'
+import { change, look, oneOf } from './action'
+
+const settingKinds = [
+  'settings-site',
+  'settings-sign-up',
+  'settings-mail',
+  'settings-activity',
+  'settings-payment',
+] as const
+
+export const settingActions = {
+  /** The groups of settings the person may look at, and whether mail works. */
+  'GET settings': look({
+    right: oneOf(settingKinds, 'look'),
+    run: async ({ db, rights }) => {
+      const looks = (group: SettingGroup | 'site') =>
+        mayStaff(rights, { kind: `settings-${group}`, action: 'look' }).allowed
+      const all = await readSettings(db)
+      const settings = Object.fromEntries(settingGroupIds.filter(looks).map(group => [group, all[group]]))
+      return { settings, site: looks('site') ? await readIdentity(db) : undefined, mailWorks: await mailWorks(db) }
+    },
+  }),
+  'PUT settings/:group': change({
+    right: oneOf(settingKinds, 'change'),
+    // A part of a group of settings; what is left out stays as it was.
+    input: z.record(z.string().max(100), z.unknown()),
+    run: async ({ db, input, params, rights, actor }) => {
+      const group = params.group as SettingGroup | 'site'
+      if (group !== 'site' && !Object.hasOwn(settingGroups, group)) throw new Problem('no-such-settings')
+      authorise(rights, { kind: `settings-${group}`, action: 'change' })
+      if (group === 'site') await saveIdentity(db, input, actor)
+      else await saveSettings(db, group, input, actor)
+      await afterCommit(reload)
+    },
+  }),
+}

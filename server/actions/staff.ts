@@ -1,0 +1,19 @@
+/** Actions on what staff roles may do. */
+import { afterCommit } from '../db/turn'
+import { z } from 'zod'
+import { staffRule } from '../../core/staff/staff-rule'
+import { reload } from '../services/editions/snapshot'
+import { writeStaffRules } from '../services/staff/staff-rules'
+import { change, look, on } from './action'
+
+export const staffActions = {
+  'GET staff': look({ right: on('staff', 'look'), run: ({ snapshot }) => ({ rules: snapshot.staffRules }) }),
+  'PUT staff/:role': change({
+    right: on('staff', 'change'),
+    input: z.strictObject({ rules: z.array(staffRule).max(200) }),
+    run: async ({ db, input, params, rights, actor }) => {
+      await writeStaffRules(db, { role: params.role!, rules: input.rules, rights, actor })
+      await afterCommit(reload)
+    },
+  }),
+}

@@ -1,0 +1,77 @@
+/** Actions on things: what stands on the site, in the draft. */
+import { z } from 'zod'
+import { thingStaffKinds } from '../../core/staff/thing-kind'
+import { isServerKind } from '../kinds/kinds'
+import type { VersionedThing } from '../kinds/kinds'
+import { Problem } from '../problem'
+import { undoChange } from '../services/editions/draft'
+import { permitThingUndo } from '../services/editions/thing-rights'
+import { lookAtThing } from '../services/editions/look'
+import { savedAnswer } from '../services/editions/saved-answer'
+import { addThing, changeThing, copyInput, copyThing, moveThing, removeThing } from '../services/editions/things'
+import { change, look, made, oneOf } from './action'
+import type { Ask } from './action'
+import { expected } from './editions'
+
+const kinds = [...thingStaffKinds, 'prices'] as const
+
+function place({ params }: Ask<unknown>): { kind: VersionedThing; key: string } {
+  const { kind = '', key = '' } = params
+  if (!isServerKind(kind)) throw new Problem('no-such-thing-kind', { kind })
+  return { kind, key }
+}
+
+const given = z.record(z.string().max(100), z.unknown())
+
+export const thingActions = {
+  'POST things/:kind': change({
+    right: oneOf(kinds, 'add'),
+    input: given,
+    run: async ask => {
+      const { kind } = place(ask)
+      const { names } = await addThing(ask.db, ask, kind, ask.input, ask.actor)
+      return made(ask, await savedAnswer(ask.db, names))
+    },
+  }),
+  /** A thing whole, as the draft has it, with what stands in it: what may be looked at of it. */
+  'GET things/:kind/:key': look({ right: oneOf(kinds, 'look'), run: ask => lookAtThing(ask.db, ask, place(ask)) }),
+  'PUT things/:kind/:key': change({
+    right: oneOf(kinds, 'change'),
+    input: z.looseObject({ expects: expected.optional() }),
+    run: async ask => {
+      const { expects, ...change } = ask.input
+      const { kind, key } = place(ask)
+      const { names } = await changeThing(ask.db, ask, { kind, key, expects }, change, ask.actor)
+      return savedAnswer(ask.db, names)
+    },
+  }),
+  'DELETE things/:kind/:key': change({
+    right: oneOf(kinds, 'withdraw'),
+    run: async ask => savedAnswer(ask.db, (await removeThing(ask.db, ask, place(ask), ask.actor)).names),
+  }),
+  'POST things/:kind/:key/move': change({
+    right: oneOf(kinds, 'change'),
+    // Among those beside it; null: last.
+    input: z.strictObject({ before: z.string().nullable() }),
+    run: async ask =>
+      savedAnswer(ask.db, (await moveThing(ask.db, ask, { ...place(ask), ...ask.input }, ask.actor)).names),
+  }),
+  /** It is again as it is live. */
+  'POST things/:kind/:key/undo': change({
+    right: oneOf(kinds, 'change'),
+    run: async ask => {
+      const at = place(ask)
+      await undoChange(ask.db, { ...at, actor: ask.actor, permit: permitThingUndo(ask, at) })
+      return savedAnswer(ask.db, [at])
+    },
+  }),
+  'POST things/:kind/:key/copy': change({
+    right: oneOf(kinds, 'add'),
+    input: copyInput,
+    run: async ask => {
+      const { kind, key } = place(ask)
+      const { names } = await copyThing(ask.db, ask, { kind, key }, ask.input, ask.actor)
+      return made(ask, await savedAnswer(ask.db, names))
+    },
+  }),
+}

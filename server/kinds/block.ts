@@ -1,0 +1,35 @@
+/** Blocks. What one holds depends on its own kind. */
+import { z } from 'zod'
+import { frameParts } from '../../core/kinds/block'
+import { blockBodies, blockKinds, holdsBlocks } from './block-bodies'
+import type { BlockKind } from './block-bodies'
+import { id, summary } from './server-kind'
+import type { ServerKind } from './server-kind'
+
+const places = z.union(
+  [
+    z.strictObject({ page: id }),
+    z.strictObject({ post: id }),
+    z.strictObject({ block: id }),
+    z.strictObject({ frame: z.enum(frameParts) }),
+  ],
+  'A block stands in one page, one post, one block or one part of the frame.',
+)
+
+export const block = {
+  input: z.strictObject({
+    in: places,
+    kind: z.enum(blockKinds as [BlockKind, ...BlockKind[]]),
+    title: z.string().max(200).optional(),
+    oneOf: z.boolean().optional(),
+    summary: summary.default(''),
+    body: z.unknown(),
+  }),
+  fields: { title: 'title', summary: 'summary', body: 'body', in: 'place', oneOf: 'place' },
+  takesAlong: ['block'],
+  holds: thing => holdsBlocks(thing.kind as BlockKind),
+  problem: thing => {
+    const [issue] = blockBodies[thing.kind as BlockKind].safeParse(thing.body).error?.issues ?? []
+    return issue && { at: ['body', ...(issue.path as (string | number)[])], message: issue.message }
+  },
+} as const satisfies ServerKind

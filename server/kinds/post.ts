@@ -1,0 +1,25 @@
+/** Posts and the topics they are filed under. */
+import { z } from 'zod'
+import type { Post } from '../../core/kinds/post'
+import { id, path, summary, title, words } from './server-kind'
+import type { ServerKind } from './server-kind'
+
+export const topic = {
+  input: z.strictObject({ title }),
+  fields: {},
+} as const satisfies ServerKind
+
+export const post = {
+  input: z.strictObject({
+    title,
+    path,
+    topics: z.array(id).max(50).optional(),
+    summary: summary.default(''),
+    words: words.default(''),
+  }),
+  fields: { title: 'title', path: 'address', summary: 'summary', words: 'body', topics: 'topics' },
+  takesAlong: ['block'],
+  opened: async (thing: Post, content, { blocks, words: written }) => ({
+    blocks: [...written(String(content.words ?? '')), ...(await blocks('post', thing.id))],
+  }),
+} as const satisfies ServerKind

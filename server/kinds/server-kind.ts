@@ -1,0 +1,40 @@
+/** What a kind of thing tells the server about itself: what staff give of one, under which rights, and what goes with it. */
+import { z } from 'zod'
+import { isOwnAddress } from '../../core/site/own-addresses'
+import { idPattern, isSitePath } from '../../core/shapes'
+import type { Verdict } from '../../core/gates/verdict'
+import type { StaffKindId } from '../../core/staff/staff-kinds'
+import type { Opened, ViewTools } from './view'
+
+/** The right a given field needs: a field of the kind itself, or changing a kind of its own, as prices are. */
+export type FieldRight = string | { kind: StaffKindId }
+
+export interface ServerKind {
+  /** Everything staff give of one, besides its id and place among its neighbours. */
+  input: z.ZodObject
+  /** Which field of that kind each part of the input is. Parts without a line here take the right to change any. */
+  fields: Readonly<Record<string, FieldRight>>
+  /** Kinds of thing that stand or lie in one and go with it when it is removed. */
+  takesAlong?: readonly string[]
+  /** What one that opens shows, from what rules see of it and its content. Without it, nothing but its title. */
+  opened?(thing: never, content: Record<string, unknown>, tools: ViewTools & { verdict: Verdict }): Promise<Opened>
+  /** What is wrong with one as a whole: a sentence, and where. */
+  problem?(thing: Record<string, unknown>): { at: (string | number)[]; message: string } | undefined
+  /** How many others may stand in it: none, for what holds nothing. Default: no limit. */
+  holds?(thing: Record<string, unknown>): boolean
+}
+
+export const id = z.string().regex(idPattern, 'Small letters, digits and dashes.').max(80)
+export const title = z.string().min(1).max(200)
+export const summary = z.string().max(1000)
+export const words = z.string().max(200_000)
+
+/** An address on the site, such as /techniques/welts. */
+export const path = z
+  .string()
+  .max(300)
+  .refine(
+    value => isSitePath(value) && !/[?#\s%]/.test(value) && (value === '/' || !value.endsWith('/')),
+    'A path such as /techniques/welts.',
+  )
+  .refine(value => !isOwnAddress(value), 'The application answers this address itself.')

@@ -1,0 +1,84 @@
+/** Signing in over HTTP, for the form and for scripts alike. */
+import { deleteCookie, getCookie, getHeader, setCookie } from 'h3'
+import type { H3Event } from 'h3'
+import { CompiledDecider } from '../../core/gates/compiled-decider'
+import { db } from '../db/database'
+import { clockMs } from '../clock'
+import { isSecure, networkOf } from '../forwarded'
+import { requestFacts } from '../request'
+import { problemOf } from '../problem'
+import { record, tierOf } from '../services/activity/activity'
+import { landingPlace } from '../services/pages/landing-place'
+import {
+  knownCookie,
+  knownMark,
+  sessionCookie,
+  sessionDays,
+  signedInBy,
+  signIn,
+  signOut,
+} from '../services/entrance/sessions'
+import { snapshot } from '../services/editions/snapshot'
+
+export function setSessionCookie(event: H3Event, token: string, email?: string): void {
+  const secure = isSecure(event)
+  setCookie(event, sessionCookie, token, {
+    httpOnly: true,
+    sameSite: 'lax',
+    path: '/',
+    maxAge: sessionDays * 86_400,
+    secure,
+  })
+  if (email)
+    setCookie(event, knownCookie, knownMark(email), {
+      httpOnly: true,
+      sameSite: 'lax',
+      path: '/',
+      maxAge: 365 * 86_400,
+      secure,
+    })
+}
+
+/** What a session remembers about the browser it was made in. */
+export const browserOf = (event: H3Event) => ({
+  agent: getHeader(event, 'user-agent') ?? '',
+  network: networkOf(event),
+})
+
+/** Signs in, sets the cookie, and answers who it is and where they go. Throws `wrong-sign-in`. */
+export async function signInOver(event: H3Event, input: { email: string; password: string; back?: string }) {
+  const { token } = await signIn(db(), {
+    email: input.email,
+    password: input.password,
+    ...browserOf(event),
+    known: getCookie(event, knownCookie),
+  }).catch((error: unknown) => {
+    // Whose address it was is nobody's business before the password fits.
+    record({ kind: 'signInFailed', personId: null, tier: 'guest', detail: { why: problemOf(error)?.code ?? 'fault' } })
+    throw error
+  })
+  const before = getCookie(event, sessionCookie)
+  if (before) await signOut(db(), before)
+  setSessionCookie(event, token, input.email)
+  const signedIn = await signedInBy(db(), token)
+  const decider = await deciderOf(event, signedIn?.visitor ?? { person: null })
+  record({ kind: 'signIn', personId: signedIn!.personId, tier: tierOf(decider.asker, decider.rules.rulebook) })
+  return {
+    person: { id: signedIn!.personId, name: signedIn!.visitor.person?.name ?? '' },
+    to: landingPlace(decider, 'signIn', input.back),
+  }
+}
+
+/** Ends the session of this browser; answers where its person goes. */
+export async function signOutOver(event: H3Event): Promise<string> {
+  const token = getCookie(event, sessionCookie)
+  const leaving = token ? await signedInBy(db(), token) : null
+  if (token) await signOut(db(), token)
+  deleteCookie(event, sessionCookie, { path: '/' })
+  return landingPlace(await deciderOf(event, leaving?.visitor ?? { person: null }), 'signOut')
+}
+
+async function deciderOf(event: H3Event, visitor: ConstructorParameters<typeof CompiledDecider>[1]) {
+  const nowMs = clockMs()
+  return new CompiledDecider((await snapshot()).rules, { ...visitor, request: requestFacts(event, nowMs) }, nowMs)
+}

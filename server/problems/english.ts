@@ -1,0 +1,207 @@
+/** The English of problems. Another language is another file like this one. */
+import { kindNames } from '../../core/sentences/words'
+import { sayStaffAnswer } from '../../core/staff/say-staff-rule'
+import { staffKinds } from '../../core/staff/staff-kinds'
+import type { FactsOf, ProblemCode, Reason, RightMissing, Staleness, Weakness } from './problems'
+
+export const titles: Record<ProblemCode, string> = {
+  'not-json': 'The body is not JSON',
+  'bad-input': 'Something in the request does not fit',
+  'bad-path': 'This is not an address',
+  'wrong-sign-in': 'The address or the password is not right',
+  'sign-in-needed': 'Sign in first',
+  'not-confirmed': 'The address has not been confirmed yet',
+  waiting: 'The sign-up still waits to be looked at',
+  suspended: 'This account is not in use',
+  'sign-up-closed': 'Nobody can sign up here now',
+  'not-allowed': 'Your roles do not allow this',
+  'other-origin': 'The request came from another site',
+  'bad-token': 'The preview link is not valid',
+  'token-expired': 'The preview link has expired',
+  'not-found': 'There is nothing here',
+  'wrong-method': 'This cannot be done here',
+  'changed-meanwhile': 'Somebody else changed this meanwhile',
+  'nothing-to-publish': 'The draft holds no changes',
+  'in-use': 'Something still needs this',
+  taken: 'This is taken already',
+  'not-for-sale': 'This cannot be bought',
+  'mail-unchecked': 'It is not known whether mail works',
+  'too-large': 'The body is too large',
+  'wrong-type': 'The body must be application/json',
+  'rules-broken': 'The rules would not hold together',
+  'too-many-tries': 'Too many tries, wait a while',
+  busy: 'Too much is asked at once, try again in a moment',
+  unavailable: 'The site cannot answer just now, try again in a moment',
+}
+
+export const weakPasswords: Record<Weakness, string> = {
+  own: 'This password is made of your own name or address. Choose another.',
+  keyboard: 'This password runs along the keyboard. Choose another.',
+  common: 'This password is among the first that are tried. Choose another.',
+}
+export const stalePurchases: Record<Staleness, string> = {
+  settled: 'This is settled already.',
+  replaced: 'You began another purchase after this one, which takes its place.',
+  expired: 'This purchase was begun too long ago. Look at the price again.',
+  changed: 'The price or the period changed meanwhile. Look again before you pay.',
+}
+const notAskedOfPeople = {
+  records: 'What is in records',
+  purchases: 'What people bought, ordered and spent',
+  basket: 'What is in somebody’s basket',
+  opening: 'What somebody can open',
+  this: 'This',
+}
+const spans: Record<number, string> = { 1: 'a minute', 10: 'ten minutes', 60: 'an hour' }
+const waits = (minutes: number) => spans[minutes] ?? `${minutes} minutes`
+const kindName = (kind: string) => (Object.hasOwn(kindNames, kind) ? kindNames[kind as 'page'] : kind)
+const askedFor = ({ kind, action, asked }: RightMissing) =>
+  `${action === 'look' ? 'look at' : action} ${asked?.length ? `${asked.join(', ')} of ` : ''}${staffKinds[kind].many}`
+
+type Sentence<F> = F extends undefined ? string : (facts: F) => string
+export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
+  'no-such-entry-kind': ({ kind }) => `There is no kind of entry “${kind}”.`,
+  'no-such-kind': ({ kind }) => `There is no kind “${kind}”.`,
+  'no-such-mail-text': 'There is no such mail text.',
+  'no-such-settings': 'There are no such settings.',
+  'no-such-thing-kind': ({ kind }) => `There is no kind of thing “${kind}”.`,
+  'no-such-edition': ({ edition }) => `There is no edition ${edition}.`,
+  'no-such-change': 'The draft holds no such change.',
+  'no-such-entry': ({ kind, key }) => `There is no ${kind} “${key}”.`,
+  'no-such-place': ({ kind }) => `There is no such ${kind}.`,
+  'no-such-version': 'There is no such version of it.',
+  'no-earlier-edition': ({ edition }) => `There is no earlier edition ${edition}.`,
+  'not-set-up': 'The site has not been set up yet.',
+  'no-such-person': 'There is no such person.',
+  'no-such-mail': 'There is no such mail.',
+  'no-such-purchase': 'No purchase has this reference.',
+  'no-such-level-or-role': 'There is no such level or role.',
+  'no-applications': 'Nobody can apply for this now.',
+  'no-such-bulk-change': 'There is no such change, or it was undone already.',
+  'no-such-firm': 'There is no such firm.',
+  'not-in-firm': 'This person does not belong to the firm.',
+  'ended-already': 'This has ended already.',
+  'no-such-invitation': 'There is no such invitation, or it was taken up already.',
+  'no-such-product': 'There is no such product.',
+  'only-key-words-mail':
+    'This mail carries a link or code that lets its reader in: only the master key changes its words.',
+  'only-key-names-keys': 'Only the master key says which roles hold it.',
+  'role-above-yours': 'This role may do more than you may.',
+  'not-your-plan': 'Only who planned it, or who publishes rules, takes it back.',
+  'planner-gone': ({ planner }) => `${planner} is no longer with the site, or is suspended.`,
+  'role-sees-more': 'This staff role sees more than you may: only somebody who may as much walks as it.',
+  'only-owner-invites': 'Only an owner of the firm invites.',
+  'invitation-of-another': 'The invitation was sent to another address.',
+  'only-owner-removes': 'Only an owner of the firm removes colleagues.',
+  'only-owner-takes-back': 'Only an owner of the firm takes invitations back.',
+  'role-hands-more': 'This role may do more than you may: only somebody who may as much hands it out or takes it back.',
+  'person-above-you': 'This person may do more than you may: only somebody who may as much changes how they sign in.',
+  'rights-above-yours': 'Nobody hands out or takes away more than they may do themselves.',
+  'weak-password': ({ why }) => weakPasswords[why],
+  'does-not-fit': ({ issues }) => issues.map(issue => `${issue.at || '/'}: ${issue.message}`).join(' '),
+  'value-out-of-range': 'A value is out of range or of the wrong form.',
+  'character-not-kept': 'There is a character that cannot be kept: U+0000, or half of a surrogate pair.',
+  'nested-too-deep': ({ most }) => `The body is nested more than ${most} deep.`,
+  'other-id': 'The id in the body is not the one in the address.',
+  'staff-role-with-level': ({ role }) => `“${role}” is a staff role: it goes to people by name, never with a level.`,
+  'time-is-past': 'A time in the future is expected.',
+  'thing-does-not-fit': ({ why }) => why,
+  'lies-in-itself': ({ kind }) => `A ${kindName(kind)} cannot lie in itself.`,
+  'unknown-thing': ({ kind, id }) => `There is no ${kindName(kind)} “${id}”.`,
+  'holds-nothing': 'Nothing can stand in that.',
+  'nothing-to-change': 'Nothing is to be changed.',
+  'not-beside': ({ before }) => `“${before}” does not stand beside it.`,
+  'staff-role-by-invitation': 'A staff role is handed out by name, never by an invitation.',
+  'unknown-firm': ({ firm }) => `There is no firm “${firm}”.`,
+  'wrong-code': 'This is not the code that was sent.',
+  'no-notice': 'This is no notice.',
+  'master-key-applied-for': 'The master key is not applied for.',
+  'name-staff-role': ({ role }) => `${role} is a staff role: confirm it by naming it again.`,
+  'nobody-changed': 'This would change nobody.',
+  'confirm-staff-role': ({ people }) =>
+    `Confirm by naming the role and that ${people} ${people === 1 ? 'person gets' : 'people get'} it.`,
+  'not-asked-of-people': ({ what }) => `${notAskedOfPeople[what]} cannot be asked of a list of people.`,
+  'unknown-person': 'There is no such person.',
+  'end-is-past': 'The end lies in the past.',
+  'staff-role-to-firm': 'A staff role goes to a person, never to a firm.',
+  'unknown-role': ({ role }) => `There is no role “${role}” in the live edition.`,
+  'unknown-level': ({ level }) => `There is no level “${level}” in the live edition.`,
+  'not-utf-8': 'The file is not UTF-8.',
+  'lines-not-right': ({ lines }) =>
+    `${lines} ${lines === 1 ? 'line is' : 'lines are'} not right; nobody was taken over.`,
+  'staff-role-on-sign-up': 'A staff role is handed out by name, never on sign-up.',
+  'unknown-fact': ({ fact }) => `There is no fact “${fact}” in the live edition.`,
+  'no-staff-role': ({ role }) => `“${role}” is no staff role of the live edition.`,
+  'rule-of-another-role': 'Every rule belongs to the role in the address.',
+  'unknown-audience': ({ audience }) => `There is no audience “${audience}” in the live edition.`,
+  'unknown-method': ({ method, known }) => `${method} is not known here; ${known.join(', ')} are.`,
+  'taken-meanwhile': 'Somebody else took this meanwhile. Look again.',
+  'address-taken': ({ title, path }) => `“${title}” already has the address ${path}.`,
+  'thing-id-taken': ({ kind, id }) => `There is a ${kindName(kind)} with the id ${id} already.`,
+  'applied-already': 'You have applied already; you hear from us.',
+  'in-a-firm': ({ firm }) =>
+    firm === null
+      ? 'They belong to this firm already.'
+      : `They belong to ${firm}, and a person belongs to one firm at most.`,
+  'firm-id-taken': ({ id }) => `There is a firm with the id ${id} already.`,
+  'address-in-use': 'Somebody already signs in with this address.',
+  'reference-gone': 'Something this refers to is gone, or still refers to it. Look again.',
+  'level-brings-staff-role': ({ level }) =>
+    `The level “${level}” brings a staff role: it goes to people by name, never with a level.`,
+  'holders-would-be-staff': ({ holders }) =>
+    `Held by ${holders.join(', ')}: they would all enter the loft. Make a new staff role, and hand it out by name.`,
+  held: ({ holders }) => `Held by ${holders.join(' and ')}.`,
+  'being-bought': ({ buying }) => `${buying} ${buying === 1 ? 'person is' : 'people are'} buying it right now.`,
+  'being-asked-for': ({ asking }) => `${asking} ${asking === 1 ? 'application waits' : 'applications wait'} for it.`,
+  'master-role-fixed': 'This role holds the master key: it can be read, and is fixed.',
+  'no-master-role': 'Some role holds the master key, or nobody could keep the site.',
+  'blocks-in-it': 'Blocks stand in it: move them out first.',
+  'things-under-it': ({ many, below }) => `${below.length} ${many} under it: ${below.join(', ')}.`,
+  'firm-without-owner': 'Make a colleague an owner first: a firm with people has one.',
+  'still-used': ({ by }) => `Still used by ${by.join(', ')}.`,
+  'nobody-holds-key': 'Nobody who can sign in holds one of these master keys: nobody could keep the site.',
+  'last-keeper': 'Somebody has to keep the site: this is the last person with the master key.',
+  'firm-left-without-owner': ({ firm }) => `${firm} would be left without an owner: make a colleague its owner first.`,
+  'master-key-fixed': 'This role holds the master key: it may do everything, and that is fixed.',
+  'body-too-large': ({ most }) =>
+    `The body is larger than ${most >= 1_048_576 ? `${most / 1_048_576} MB` : `${most / 1024} kB`}.`,
+  'body-not-json': ({ why }) => `The body is not JSON: ${why}`,
+  'changed-by': ({ by }) =>
+    by === null ? 'This was removed while you were editing.' : `${by} changed this while you were editing.`,
+  'published-meanwhile': ({ live }) => `Edition ${live} was published meanwhile.`,
+  'chosen-gone': 'Not everything that was chosen is still in the draft.',
+  'sign-up-decided': 'Somebody decided about this sign-up meanwhile.',
+  'mail-sent': 'It was sent meanwhile.',
+  'mail-useless': 'What it says is of no use any more. Let it be asked for anew.',
+  'price-changed': 'The price changed while you were looking. Look again before you pay.',
+  'not-paid': 'Only what was paid can be given back.',
+  'application-decided': 'Somebody decided about this meanwhile.',
+  'people-changed': 'Somebody changed these people meanwhile. Look at the preview again.',
+  'belongs-together': ({ with: others }) =>
+    `This goes only together with ${others.map(one => `${one.kind} “${one.key}”`).join(', ')}.`,
+  'no-master-key': 'The rulebook names no master key.',
+  'same-as-edition': ({ edition }) => `Nothing differs from edition ${edition}.`,
+  'link-used': 'This link was used already, was replaced by a newer one, or has expired.',
+  'invitation-used': 'This invitation was used already, was taken back, or has expired.',
+  'confirmation-used':
+    'This link was used already, was replaced by a newer one, or has expired. Sign up again for a new one.',
+  'notice-unsigned': 'The notice is not signed by the payment provider.',
+  'not-sign-up-password': 'This is not the password chosen at sign-up.',
+  'mail-not-checked': 'Check that mail works first: without it nobody could confirm anything.',
+  'edition-broken': ({ broken }) => broken.map(one => `${one.at}: ${one.message}`).join(' '),
+  'right-missing': missing =>
+    sayStaffAnswer({ ...missing, allowed: false }, 'You', askedFor(missing), { role: id => id, audience: id => id }),
+  'too-often': ({ what, minutes }) =>
+    `Too many ${what === 'sign-ups' ? 'sign-ups from here' : what}. Wait ${waits(minutes)}.`,
+  'signed-in-too-often': ({ minutes }) =>
+    `Too many tries for this address. Wait ${waits(minutes)}, or choose another password by mail.`,
+  'level-not-sold': 'This level cannot be bought.',
+  'held-for-good': 'You hold this for good.',
+  'purchase-stale': ({ why }) => stalePurchases[why],
+}
+
+/** What a reason says with its facts. */
+export function sentenceOf(reason: Reason, facts: unknown): string {
+  const sentence = sentences[reason] as string | ((facts: unknown) => string)
+  return typeof sentence === 'string' ? sentence : sentence(facts)
+}

@@ -1,0 +1,26 @@
+/** A change whole, for comparing its words: what is live, and what the draft has. */
+import type { VersionedKind } from '../../../core/editions/contents'
+import type { Tx } from '../../db/database'
+import { Problem } from '../../problem'
+import { wholeVersion } from './changes'
+import { permitLook } from './thing-rights'
+import { contentsAt, draftRows, readState } from '../versions/versions'
+import type { Worker } from './worker'
+
+export interface Compared {
+  before: Record<string, unknown> | null
+  after: Record<string, unknown> | null
+}
+
+export async function compareChange(
+  db: Tx,
+  worker: Worker,
+  { kind, key }: { kind: VersionedKind; key: string },
+): Promise<Compared> {
+  const state = await readState(db)
+  const live = (await contentsAt(db, state, state.live)).get(kind, key)
+  const row = (await draftRows(db, state)).find(one => one.kind === kind && one.key === key)
+  if (!row) throw new Problem('no-such-change')
+  await permitLook(db, worker, { kind, key, body: row.body ?? live?.body ?? null })
+  return { before: await wholeVersion(db, live), after: await wholeVersion(db, row) }
+}

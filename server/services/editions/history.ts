@@ -1,0 +1,111 @@
+/** What an entry or a thing was in each edition, who changed it, and bringing an earlier state back into the draft. */
+import { and, desc, eq } from 'drizzle-orm'
+import type { VersionedKind } from '../../../core/editions/contents'
+import { isEntryKind } from '../../../core/editions/contents'
+import type { RuleEntry } from '../../../core/rulebook/rulebook'
+import type { Database, Tx } from '../../db/database'
+import { edition, version } from '../../db/schema'
+import type { VersionedThing } from '../../kinds/kinds'
+import { Problem } from '../../problem'
+import type { Actor } from '../../trace'
+import { changeDraft } from './draft'
+import type { Changed, Put, Turn } from './draft'
+import { permitEntry } from './entry-rights'
+import { authoriseChange, authoriseOwned, ownersOfThing, permitLook } from './thing-rights'
+import { staffKindOf } from '../../kinds/kinds'
+import { wholeThing } from './things'
+import { readState } from '../versions/versions'
+import type { Worker } from './worker'
+
+interface Place {
+  kind: VersionedKind
+  key: string
+}
+
+export interface HistoryRow {
+  version: number
+  /** The first edition that has it, and the first that has not any more. */
+  from: number
+  to: number | null
+  /** Not published yet. */
+  draft: boolean
+  changedBy: string
+  changedAt: Date
+  publishedAt: Date | null
+  note: string | null
+  /** What it says, whole; null is removed. */
+  says: Record<string, unknown> | null
+}
+
+/** Newest first, at most two hundred. */
+export async function historyOf(db: Tx, worker: Worker, { kind, key }: Place): Promise<HistoryRow[]> {
+  const { live } = await readState(db)
+  const rows = await db
+    .select({
+      version: version.id,
+      from: version.editionFrom,
+      to: version.editionTo,
+      body: version.body,
+      content: version.content,
+      changedBy: version.changedBy,
+      changedAt: version.changedAt,
+      publishedAt: edition.publishedAt,
+      note: edition.note,
+    })
+    .from(version)
+    .leftJoin(edition, eq(edition.number, version.editionFrom))
+    .where(and(eq(version.kind, kind), eq(version.key, key)))
+    .orderBy(desc(version.editionFrom))
+    .limit(200)
+  if (!rows.length) throw new Problem('not-found')
+  await permitLook(db, worker, { kind, key, body: rows.find(row => row.body !== null)?.body ?? null })
+  return rows.map(({ body, content, ...row }) => ({
+    ...row,
+    draft: row.from > live,
+    says: body === null ? null : { ...(body as object), ...(content as object | null) },
+  }))
+}
+
+/** Puts what an earlier version said into the draft. */
+export async function bringBack(
+  db: Database,
+  worker: Worker,
+  { kind, key, version: id }: Place & { version: number },
+  actor: Actor,
+): Promise<Changed> {
+  return changeDraft(db, actor, async turn => {
+    const [row] = await turn.tx
+      .select({ body: version.body, content: version.content, position: version.position })
+      .from(version)
+      .where(and(eq(version.id, id), eq(version.kind, kind), eq(version.key, key)))
+    if (!row) throw new Problem('no-such-version')
+    const put: Put = {
+      kind,
+      key,
+      body: row.body as object | null,
+      position: row.position,
+      ...(row.content ? { content: row.content as object } : {}),
+    }
+    await permitPut(turn, worker, put)
+    return { puts: [put], action: 'draft.bring-back', subject: `${kind} ${key}`, detail: { version: id } }
+  })
+}
+
+/** The rights putting a whole version into the draft takes: what differs from the draft is what is changed. */
+export async function permitPut(turn: Turn, worker: Worker, put: Put): Promise<void> {
+  const { kind, key, body } = put
+  if (isEntryKind(kind)) return permitEntry(worker.rights)(turn, { kind, key, body } as RuleEntry)
+  const thing = kind as VersionedThing
+  const current = turn.draft.get(thing, key)
+  const { id: _, ...rest } = (body ?? {}) as { id?: string }
+  const after = { ...rest, ...put.content }
+  if (current && body !== null)
+    return authoriseChange(turn.tx, worker, thing, { key, before: await wholeThing(turn, current), after })
+  const staff = staffKindOf(thing, (current?.body as Record<string, unknown>) ?? after)
+  await authoriseOwned(
+    turn.tx,
+    worker,
+    { kind: staff, action: body === null ? 'withdraw' : 'add' },
+    await ownersOfThing(turn.tx, thing, key),
+  )
+}

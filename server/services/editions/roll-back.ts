@@ -1,0 +1,88 @@
+/** Makes the site again what it was in an edition: in the draft, or at once as a new edition. */
+import { canonical } from '../../../core/canonical'
+import { nameOf } from '../../../core/editions/contents'
+import type { Database } from '../../db/database'
+import { Problem } from '../../problem'
+import type { Actor } from '../../trace'
+import { applyWork, openTurn } from './draft'
+import type { Put, Turn } from './draft'
+import { permitPut } from './history'
+import { authorisePublication, goLive, publicationOf, refuseUnfit } from './publish'
+import { contentOf, contentsAt } from '../versions/versions'
+import type { Worker } from './worker'
+
+export interface RollBack {
+  /** Names of what is brought back, `kind key`. Default: everything that differs. */
+  chosen?: readonly string[] | null | undefined
+  atOnce: boolean
+  /** The live edition that was seen. */
+  expects: number
+}
+
+/**
+ * What differs between the live edition and edition `number` comes into the draft as it was then;
+ * other changes of the draft stay. At once, only that is published. Returns how much it is, and the
+ * new edition's number or null.
+ */
+export async function rollBack(
+  db: Database,
+  worker: Worker,
+  number: number,
+  { chosen, atOnce, expects }: RollBack,
+  actor: Actor,
+): Promise<{ changes: number; edition: number | null }> {
+  return db.transaction(async tx => {
+    const turn = await openTurn(tx, actor)
+    const { live } = turn.state
+    if (live !== expects) throw new Problem('published-meanwhile', { live }, { live })
+    if (number < 1 || number >= live) throw new Problem('no-earlier-edition', { edition: number })
+    const puts = await putsTo(turn, number, chosen)
+    if (!puts.length) throw new Problem('same-as-edition', { edition: number })
+    for (const put of puts) await permitPut(turn, worker, put)
+    await applyWork(turn, async () => ({
+      puts,
+      action: 'rules.roll-back',
+      subject: `edition ${number}`,
+      detail: { changes: puts.length, atOnce },
+    }))
+    if (!atOnce) return { changes: puts.length, edition: null }
+    const after = await openTurn(tx, actor)
+    const names = puts.map(nameOf).filter(name => after.changed.has(name))
+    if (!names.length) throw new Problem('same-as-edition', { edition: number })
+    const publication = publicationOf(after, names)
+    await authorisePublication(worker, after, publication)
+    await refuseUnfit(after, publication)
+    return { changes: puts.length, edition: await goLive(after, publication, `Back to edition ${number}.`) }
+  })
+}
+
+/** What must be put into the draft so that it says what the edition said. */
+async function putsTo(turn: Turn, number: number, chosen: RollBack['chosen']): Promise<Put[]> {
+  const then = await contentsAt(turn.tx, turn.state, number)
+  const wanted = chosen && new Set(chosen)
+  const names = new Set([...then.versions, ...turn.live.versions].map(nameOf))
+  const differing = [...names].flatMap(name => {
+    if (wanted && !wanted.has(name)) return []
+    const space = name.indexOf(' ')
+    const [kind, key] = [name.slice(0, space) as 'page', name.slice(space + 1)]
+    const [before, now] = [then.get(kind, key), turn.live.get(kind, key)]
+    return before?.id === now?.id ? [] : [{ kind, key, before, now }]
+  })
+  const contents = await contentOf(
+    turn.tx,
+    differing.flatMap(({ before, now }) => [before?.id, now?.id]).filter(id => id !== undefined),
+  )
+  const said = (one: { id: number; body: unknown; position: number } | undefined) =>
+    one && canonical([one.body, contents.get(one.id) ?? {}, one.position])
+  return differing.flatMap(({ kind, key, before, now }): Put[] => {
+    if (said(before) === said(now)) return []
+    return [
+      {
+        kind,
+        key,
+        body: (before?.body as object) ?? null,
+        ...(before ? { content: contents.get(before.id) ?? {}, position: before.position } : {}),
+      },
+    ]
+  })
+}

@@ -1,0 +1,124 @@
+/** What the console starts from, in one consistent view; of everything only what the person may look at. */
+import { sql } from 'drizzle-orm'
+import type { CompiledDecider } from '../../../core/gates/compiled-decider'
+import { isEntryKind } from '../../../core/editions/contents'
+import type { SiteFrame, Version } from '../../../core/editions/contents'
+import type { EntryKind } from '../../../core/rulebook/rulebook'
+import { mayStaff } from '../../../core/staff/staff-rule'
+import type { StaffRule } from '../../../core/staff/staff-rule'
+import { staffKindOfEntry } from '../../../core/staff/entry-kind'
+import type { Database, Tx } from '../../db/database'
+import { firm } from '../../db/schema'
+import type { VersionedThing } from '../../kinds/kinds'
+import { Problem } from '../../problem'
+import { staffRolesOf } from '../staff/authorise'
+import type { Actor } from '../../trace'
+import { draftChanges } from './changes'
+import type { DraftChange } from './changes'
+import { lookable } from './thing-rights'
+import { contentsAt, readState } from '../versions/versions'
+import type { StoredVersion } from '../versions/versions'
+import type { Worker } from './worker'
+
+/** A live version as the console keeps it: what rules see of it, and what it is for saying later what was changed. */
+export interface SentVersion extends Version {
+  id: number
+  revision: number
+}
+
+export interface StartData {
+  me: { id: string | null; name: string; masterKey: boolean; rules: StaffRule[]; roles: string[] }
+  edition: number
+  /** Moves with every change of the draft. */
+  draftVersion: number
+  frame: SiteFrame
+  /** What is live. With `changes` put over it, it is the draft. */
+  versions: SentVersion[]
+  changes: DraftChange[]
+  firms: { id: string; name: string }[]
+  /** Sign-ups and applications that wait, for who looks after people. */
+  waiting: number
+}
+
+/** Names that sentences and lists are made of; whoever looks at anything may know them. */
+const names: ReadonlySet<EntryKind> = new Set(['level', 'role', 'permission', 'fact', 'audience', 'tier'])
+
+const sentVersion = ({ kind, key, position, body, id, revision }: StoredVersion): SentVersion => ({
+  kind,
+  key,
+  position,
+  body,
+  id,
+  revision,
+})
+
+/** Of rules and things those that may be looked at. Whoever looks at gates sees all that gates stand before. */
+async function visible<T extends Version>(tx: Tx, worker: Worker, versions: readonly T[]): Promise<T[]> {
+  const { rights } = worker
+  const looks = (kind: Parameters<typeof mayStaff>[1]['kind']) => mayStaff(rights, { kind, action: 'look' }).allowed
+  const anything = rights.masterKey || rights.rules.length > 0
+  const seen = (kind: EntryKind) => (names.has(kind) && anything) || looks(staffKindOfEntry[kind])
+  const entries = versions.filter(one => isEntryKind(one.kind) && seen(one.kind))
+  const things = versions.filter(one => !isEntryKind(one.kind)) as (T & { kind: VersionedThing })[]
+  const shown = looks('gates') ? things : await lookable(tx, worker, things)
+  return [...entries, ...shown]
+}
+
+export async function readStart(
+  db: Database,
+  decider: CompiledDecider,
+  worker: Worker,
+  actor: Actor,
+): Promise<StartData> {
+  const { rights } = worker
+  return db.transaction(
+    async tx => {
+      const state = await readState(tx)
+      const live = await contentsAt(tx, state, state.live)
+      const staff = staffRolesOf(decider.rules.rulebook)
+      const changes = await draftChanges(tx, state)
+      const seen = await visible(
+        tx,
+        worker,
+        changes.map(change => ({ ...change, body: change.after ?? change.before })),
+      )
+      const shown = new Set(seen.map(one => one.id))
+      return {
+        me: {
+          ...actor,
+          masterKey: rights.masterKey,
+          rules: [...rights.rules],
+          roles: [...decider.asker.roles].filter(role => staff.has(role)),
+        },
+        edition: state.live,
+        draftVersion: state.draftVersion,
+        frame: state.frame,
+        versions: (await visible(tx, worker, live.versions)).map(sentVersion),
+        changes: changes.filter(change => shown.has(change.id)),
+        firms:
+          rights.masterKey || rights.rules.length ? await tx.select({ id: firm.id, name: firm.name }).from(firm) : [],
+        waiting: mayStaff(rights, { kind: 'people', action: 'look' }).allowed ? await waitingCount(tx) : 0,
+      }
+    },
+    { isolationLevel: 'repeatable read', accessMode: 'read only' },
+  )
+}
+
+/** An edition as it was. */
+export async function readEdition(
+  db: Database,
+  worker: Worker,
+  number: number,
+): Promise<{ number: number; versions: SentVersion[] }> {
+  const state = await readState(db)
+  if (number < 1 || number > state.live) throw new Problem('no-such-edition', { edition: number })
+  const { versions } = await contentsAt(db, state, number)
+  return { number, versions: (await visible(db, worker, versions)).map(sentVersion) }
+}
+
+async function waitingCount(tx: Tx): Promise<number> {
+  const [row] = await tx.execute<{ count: number }>(
+    sql`select (select count(*) from person where confirmed_at is not null and approved_at is null and declined_at is null)::int + (select count(*) from application where state = 'waiting')::int count`,
+  )
+  return row!.count
+}

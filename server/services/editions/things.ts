@@ -1,0 +1,351 @@
+/** Things in the draft: made, changed, moved, copied with their gates, removed. */
+import { and, eq } from 'drizzle-orm'
+import { liesIn, namersOf } from '../../../core/check/site-check'
+import type { Gate } from '../../../core/rulebook/gate'
+import { moduleOf } from '../../../core/kinds/kinds'
+import { parseWith } from '../../parse-with'
+import { z } from 'zod'
+import type { Database } from '../../db/database'
+import { thing as thingTable } from '../../db/schema'
+import { id as idShape } from '../../kinds/server-kind'
+import { serverKinds, split, staffKindOf } from '../../kinds/kinds'
+import type { VersionedThing } from '../../kinds/kinds'
+import { Problem } from '../../problem'
+import { authorise } from '../staff/authorise'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
+import { changeDraft, checkExpected, positionBefore } from './draft'
+import type { Changed, Expects, Put, Turn } from './draft'
+import { permitEntry } from './entry-rights'
+import { authoriseChange, authoriseOwned, ownersOfThing } from './thing-rights'
+import { contentOf } from '../versions/versions'
+import type { StoredContents, StoredVersion } from '../versions/versions'
+import type { Worker } from './worker'
+
+export type ThingInput = Record<string, unknown>
+
+interface Named {
+  kind: VersionedThing
+  key: string
+}
+
+const titleOf = ({ key, body }: StoredVersion) => (body as { title?: string }).title ?? key
+
+/** Everything staff give of a thing: what rules see and the rest, without its id. */
+export async function wholeThing(turn: Pick<Turn, 'tx'>, stored: StoredVersion): Promise<ThingInput> {
+  const { id: _, ...body } = stored.body as { id: string }
+  return { ...body, ...(await contentOf(turn.tx, [stored.id])).get(stored.id) }
+}
+
+/** The input as the kind takes it; throws `bad-input` with the place. */
+function parsed(kind: VersionedThing, input: unknown): ThingInput {
+  const fits = parseWith(serverKinds[kind].input, input) as ThingInput
+  const problem = serverKinds[kind].problem?.(fits)
+  if (problem)
+    throw new Problem(
+      'thing-does-not-fit',
+      { why: problem.message },
+      { at: `/${problem.at.map(part => String(part)).join('/')}` },
+    )
+  return fits
+}
+
+function putOf(kind: VersionedThing, key: string, whole: ThingInput, position?: number): Put {
+  const { body, content } = split(kind, whole)
+  return { kind, key, body: { id: key, ...body }, content, ...(position === undefined ? {} : { position }) }
+}
+
+/** Names that lead nowhere and addresses that are taken, told at the field that says so. */
+function refuseBadNames(draft: StoredContents, kind: VersionedThing, key: string, whole: ThingInput): void {
+  const { body } = split(kind, whole)
+  const thing = { id: key, ...body }
+  for (const { at, kind: other, id, within } of moduleOf(kind).names?.(thing as never) ?? []) {
+    const there = draft.get(other as VersionedThing, id)
+    const pointer = `/${at.join('/')}`
+    if (within && liesIn(draft, other, id, { kind, key }))
+      throw new Problem('lies-in-itself', { kind }, { at: pointer })
+    if (!there) throw new Problem('unknown-thing', { kind: other, id }, { at: pointer })
+    if (within && serverKinds[other as VersionedThing].holds?.(there.body as ThingInput) === false)
+      throw new Problem('holds-nothing', {}, { at: pointer })
+  }
+  const path = moduleOf(kind).path?.(thing as never)
+  const holder = path === undefined ? undefined : draft.index.at(path)
+  if (path !== undefined && holder && (holder.kind !== kind || holder.id !== key)) {
+    const title = titleOf(draft.get(holder.kind, holder.id)!)
+    throw new Problem('address-taken', { title, path }, { at: '/path', holder: holder.id })
+  }
+}
+
+const addition = z.looseObject({ id: idShape, position: z.number().optional(), assignedTo: z.unknown().optional() })
+const assignee = z.string().max(100).nullable().optional()
+
+/** Makes a thing in the draft: it is on no site and in no list before it is published. */
+export async function addThing(
+  db: Database,
+  worker: Worker,
+  kind: VersionedThing,
+  input: unknown,
+  actor: Actor,
+): Promise<Changed> {
+  const { id: key, position, assignedTo, ...rest } = parseWith(addition, input)
+  return changeDraft(db, actor, async turn => {
+    const whole = parsed(kind, rest)
+    authorise(worker.rights, { kind: staffKindOf(kind, whole), action: 'add' })
+    if (turn.draft.get(kind, key) || turn.live.get(kind, key))
+      throw new Problem('thing-id-taken', { kind, id: key }, { at: '/id' })
+    refuseBadNames(turn.draft, kind, key, whole)
+    await turn.tx
+      .insert(thingTable)
+      .values({ kind, key, madeBy: actor.id, assignedTo: parseWith(assignee, assignedTo) ?? null })
+      .onConflictDoUpdate({
+        target: [thingTable.kind, thingTable.key],
+        set: { madeBy: actor.id, assignedTo: parseWith(assignee, assignedTo) ?? null },
+      })
+    return {
+      puts: [putOf(kind, key, whole, position)],
+      action: `${kind}.add`,
+      subject: `${kind} ${key}`,
+      detail: input as object as Record<string, unknown>,
+    }
+  })
+}
+
+const change = z.looseObject({
+  id: z.never().optional(),
+  position: z.number().optional(),
+  assignedTo: assignee,
+})
+
+/**
+ * Changes what is given and leaves the rest; null takes a part away. Whom it is
+ * assigned to holds at once, everything else from the next edition.
+ */
+export async function changeThing(
+  db: Database,
+  worker: Worker,
+  { kind, key, expects }: Named & { expects?: Expects | undefined },
+  input: unknown,
+  actor: Actor,
+): Promise<Changed> {
+  const { position, assignedTo, ...given } = parseWith(change, input)
+  return changeDraft(db, actor, async turn => {
+    const current = thingIn(turn, { kind, key })
+    const before = await wholeThing(turn, current)
+    const wanted = Object.fromEntries(Object.entries({ ...before, ...given }).filter(([, value]) => value !== null))
+    const told = position === undefined ? {} : { position }
+    if (!Object.keys(given).length && position === undefined && assignedTo === undefined)
+      throw new Problem('nothing-to-change')
+    // What is asked for is looked at before what is wrong with it: of what may not be changed nobody is told more.
+    await authoriseChange(turn.tx, worker, kind, {
+      key,
+      before: { ...before, position: current.position },
+      after: { position: current.position, ...wanted, ...told },
+    })
+    if (assignedTo !== undefined) await assign(turn, worker, current, assignedTo)
+    const whole = parsed(kind, wanted)
+    if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
+    refuseBadNames(turn.draft, kind, key, whole)
+    refuseFilled(turn.draft, kind, key, whole)
+    return {
+      puts: [putOf(kind, key, whole, position)],
+      action: `${kind}.change`,
+      subject: `${kind} ${key}`,
+      detail: given,
+    }
+  })
+}
+
+function thingIn({ draft }: Turn, { kind, key }: Named): StoredVersion {
+  const found = draft.get(kind, key)
+  if (!found) throw new Problem('not-found')
+  return found
+}
+
+async function assign(turn: Turn, worker: Worker, current: StoredVersion, assignedTo: string | null): Promise<void> {
+  const kind = current.kind as VersionedThing
+  const owned = await ownersOfThing(turn.tx, kind, current.key)
+  if (owned.assignedTo === assignedTo) return
+  const staff = staffKindOf(kind, current.body as ThingInput)
+  await authoriseOwned(turn.tx, worker, { kind: staff, action: 'change', fields: ['assignment'] }, owned)
+  await turn.tx
+    .update(thingTable)
+    .set({ assignedTo })
+    .where(and(eq(thingTable.kind, kind), eq(thingTable.key, current.key)))
+  await leaveTrace(turn.tx, turn.actor, `${kind}.assign`, `${kind} ${current.key}`, { assignedTo })
+}
+
+/** What holds others cannot become what holds none while they stand in it. */
+function refuseFilled(draft: StoredContents, kind: VersionedThing, key: string, whole: ThingInput): void {
+  if (serverKinds[kind].holds?.(whole) !== false) return
+  if (namersOf(draft, new Set([`${kind} ${key}`])).some(one => one.kind === kind))
+    throw new Problem('blocks-in-it', {}, { at: '/kind' })
+}
+
+/** Puts a thing before another of those beside it, or last of them. */
+export async function moveThing(
+  db: Database,
+  worker: Worker,
+  { kind, key, before }: Named & { before: string | null },
+  actor: Actor,
+): Promise<Changed> {
+  return changeDraft(db, actor, async turn => {
+    const moved = thingIn(turn, { kind, key })
+    const owned = await ownersOfThing(turn.tx, kind, key)
+    const staff = staffKindOf(kind, moved.body as ThingInput)
+    await authoriseOwned(turn.tx, worker, { kind: staff, action: 'change', fields: ['place'] }, owned)
+    const beside = turn.draft.of(kind).filter(one => one.key !== key && placeOf(one) === placeOf(moved))
+    const position = positionBefore(beside, before)
+    if (position === null) throw new Problem('not-beside', { before }, { at: '/before' })
+    return {
+      puts: [{ kind, key, body: moved.body as object, position }],
+      action: `${kind}.move`,
+      subject: `${kind} ${key}`,
+      detail: { before },
+    }
+  })
+}
+
+/** What something lies or stands in, for telling what is beside it. */
+const placeOf = ({ kind, body }: StoredVersion): string => {
+  const names = moduleOf(kind).names?.(body as never) ?? []
+  const within = names.filter(one => one.within ?? one.kind !== kind).map(one => `${one.kind} ${one.id}`)
+  return JSON.stringify([within, (body as { in?: unknown }).in ?? null])
+}
+
+/** A thing with everything that stands in it and goes along with it, outermost first. */
+export function withInside(draft: StoredContents, { kind, key }: Named): StoredVersion[] {
+  const found = new Map<string, StoredVersion>()
+  const take = (one: StoredVersion) => {
+    const name = `${one.kind} ${one.key}`
+    if (found.has(name)) return
+    found.set(name, one)
+    const along = serverKinds[one.kind as VersionedThing].takesAlong ?? []
+    for (const inner of namersOf(draft, new Set([name])))
+      if (along.includes(inner.kind) && standsIn(inner, name)) take(inner)
+  }
+  const root = draft.get(kind, key)
+  if (root) take(root)
+  return [...found.values()]
+}
+
+const standsIn = ({ kind, body }: StoredVersion, name: string) =>
+  (moduleOf(kind).names?.(body as never) ?? []).some(
+    one => `${one.kind} ${one.id}` === name && (one.within || one.at[0] === one.kind),
+  )
+
+/** Takes a thing out in the draft, with what stands in it. */
+export async function removeThing(
+  db: Database,
+  worker: Worker,
+  { kind, key, expects }: Named & { expects?: Expects | undefined },
+  actor: Actor,
+): Promise<Changed> {
+  return changeDraft(db, actor, async turn => {
+    thingIn(turn, { kind, key })
+    const going = withInside(turn.draft, { kind, key })
+    for (const one of going) {
+      const owned = await ownersOfThing(turn.tx, one.kind as VersionedThing, one.key)
+      const staff = staffKindOf(one.kind as VersionedThing, one.body as ThingInput)
+      await authoriseOwned(turn.tx, worker, { kind: staff, action: 'withdraw' }, owned)
+    }
+    if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
+    refuseBelow(turn.draft, { kind, key })
+    return {
+      puts: going.map(one => ({ kind: one.kind, key: one.key, body: null })),
+      action: `${kind}.remove`,
+      subject: `${kind} ${key}`,
+      removes: true,
+    }
+  })
+}
+
+/** What lies under a thing of its own kind does not go along with it silently. */
+function refuseBelow(draft: StoredContents, { kind, key }: Named): void {
+  if (serverKinds[kind].takesAlong?.includes(kind)) return
+  const below = namersOf(draft, new Set([`${kind} ${key}`])).filter(one => one.kind === kind) as StoredVersion[]
+  if (!below.length) return
+  const many = below.length === 1 ? `${kind} lies` : `${kind}s lie`
+  throw new Problem('things-under-it', { many, below: below.map(titleOf) })
+}
+
+export const copyInput = z.strictObject({ id: idShape, path: z.string().optional(), title: z.string().optional() })
+
+/** Makes a copy of a thing, of all that stands in it, and of the gates on them: what was for some stays for some. */
+export async function copyThing(
+  db: Database,
+  worker: Worker,
+  { kind, key }: Named,
+  input: z.infer<typeof copyInput>,
+  actor: Actor,
+): Promise<Changed> {
+  return changeDraft(db, actor, async turn => {
+    thingIn(turn, { kind, key })
+    const copied = withInside(turn.draft, { kind, key })
+    const newKeys = new Map<string, string>()
+    const fresh = freshNames(turn.draft)
+    for (const one of copied)
+      newKeys.set(`${one.kind} ${one.key}`, one === copied[0] ? input.id : fresh(one.kind, one.key))
+    if (turn.draft.get(kind, input.id) || turn.live.get(kind, input.id))
+      throw new Problem('thing-id-taken', { kind, id: input.id }, { at: '/id' })
+    const puts: Put[] = []
+    for (const one of copied) {
+      const as = one.kind as VersionedThing
+      const whole = await wholeThing(turn, one)
+      authorise(worker.rights, { kind: staffKindOf(as, whole), action: 'add' })
+      const owned = await ownersOfThing(turn.tx, as, one.key)
+      await authoriseOwned(turn.tx, worker, { kind: staffKindOf(as, whole), action: 'look' }, owned)
+      const own = one === copied[0] ? { path: undefined, ...without(input, 'id') } : {}
+      const copy = parsed(as, defined({ ...(renamed(whole, newKeys) as ThingInput), ...own }))
+      const newKey = newKeys.get(`${one.kind} ${one.key}`)!
+      if (one === copied[0]) refuseBadNames(turn.draft, as, newKey, copy)
+      puts.push(putOf(as, newKey, copy, one === copied[0] ? undefined : one.position))
+      await turn.tx
+        .insert(thingTable)
+        .values({ kind: as, key: newKey, madeBy: actor.id })
+        .onConflictDoUpdate({ target: [thingTable.kind, thingTable.key], set: { madeBy: actor.id, assignedTo: null } })
+    }
+    for (const gate of turn.draft.book.gates ?? []) {
+      const [on, id] = Object.entries(gate.on).find(([scope]) => scope !== 'below')!
+      const newKey = newKeys.get(`${on} ${String(id)}`)
+      if (newKey === undefined) continue
+      const entry = { kind: 'gate' as const, key: fresh('gate', gate.id), body: null as unknown }
+      const copy = { ...(renamed(gate, newKeys) as Gate), id: entry.key, on: { ...gate.on, [on]: newKey } } as Gate
+      await permitEntry(worker.rights)(turn, { ...entry, body: copy })
+      puts.push({ kind: 'gate', key: entry.key, body: copy })
+    }
+    return { puts, action: `${kind}.copy`, subject: `${kind} ${input.id}`, detail: { of: key } }
+  })
+}
+
+const without = <T extends object, K extends keyof T>(value: T, key: K): Omit<T, K> => {
+  const { [key]: _, ...rest } = value
+  return rest
+}
+const defined = (thing: ThingInput): ThingInput =>
+  Object.fromEntries(Object.entries(thing).filter(([, value]) => value !== undefined))
+
+/** `{ kind: id }` of what is copied becomes `{ kind: new id }`, wherever it stands. */
+function renamed(value: unknown, newKeys: ReadonlyMap<string, string>): unknown {
+  if (Array.isArray(value)) return value.map(one => renamed(one, newKeys))
+  if (typeof value !== 'object' || value === null) return value
+  return Object.fromEntries(
+    Object.entries(value).map(([key, inner]) => [
+      key,
+      typeof inner === 'string' ? (newKeys.get(`${key} ${inner}`) ?? inner) : renamed(inner, newKeys),
+    ]),
+  )
+}
+
+/** Ids nobody has yet: the old one with a number behind. */
+function freshNames(draft: StoredContents) {
+  const given = new Set<string>()
+  return (kind: StoredVersion['kind'], key: string): string => {
+    const stem = key.slice(0, 70)
+    for (let n = 2; ; n++) {
+      const name = `${stem}-${n}`
+      if (draft.get(kind, name) || given.has(`${kind} ${name}`)) continue
+      given.add(`${kind} ${name}`)
+      return name
+    }
+  }
+}

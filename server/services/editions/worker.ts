@@ -1,0 +1,48 @@
+/** Whoever works in the console: their rights, over the rules they were granted by. */
+import { CompiledDecider } from '../../../core/gates/compiled-decider'
+import type { StaffKindId } from '../../../core/staff/staff-kinds'
+import type { StaffRights } from '../../../core/staff/staff-rule'
+import { clockMs } from '../../clock'
+import { eq } from 'drizzle-orm'
+import type { Tx } from '../../db/database'
+import { person } from '../../db/schema'
+import { visitorOf } from '../standing/visitor-of'
+import { rightsOf } from '../staff/authorise'
+import { snapshot } from './snapshot'
+import type { Snapshot } from './snapshot'
+
+export interface Worker {
+  rights: StaffRights
+  snapshot: Snapshot
+}
+
+/** Tells whether whoever made a thing is in an audience; looked up only where some rule asks. */
+export async function makerIn(
+  tx: Tx,
+  { rights, snapshot }: Worker,
+  kind: StaffKindId,
+  madeBy: string | null,
+): Promise<(audience: string) => boolean> {
+  if (madeBy === null || !rights.rules.some(rule => rule.kind === kind && rule.whose === 'audience')) return () => false
+  const visitor = await visitorOf(tx, madeBy)
+  if (!visitor) return () => false
+  const decider = new CompiledDecider(
+    snapshot.rules,
+    { ...visitor, request: { at: new Date(clockMs()).toISOString() } },
+    clockMs(),
+  )
+  return audience => decider.admits({ audience })
+}
+
+/** Whoever that is, as they may work now: null for nobody, and for somebody who may not sign in. */
+export async function workerOf(tx: Tx, personId: string | null): Promise<Worker | null> {
+  const [row] =
+    personId === null
+      ? []
+      : await tx.select({ suspendedAt: person.suspendedAt }).from(person).where(eq(person.id, personId))
+  const visitor = row && !row.suspendedAt ? await visitorOf(tx, personId!) : null
+  if (!visitor) return null
+  const current = await snapshot()
+  const decider = new CompiledDecider(current.rules, visitor, clockMs())
+  return { rights: rightsOf(decider, current.staffRules), snapshot: current }
+}

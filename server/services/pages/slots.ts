@@ -1,0 +1,55 @@
+/**
+ * Words that are a visitor's own, kept apart from the view: the rendered page
+ * has marks for them, and may be kept for everybody who gets the same view;
+ * the words are put in when it is sent.
+ */
+import { createHash, randomBytes } from 'node:crypto'
+import type { CompiledDecider } from '../../../core/gates/compiled-decider'
+
+export const slotNames = ['name', 'roles'] as const
+export type SlotName = (typeof slotNames)[number]
+
+// Private-use characters around something nobody can guess: no content can hold a mark.
+const [start, end] = [`\uE000${randomBytes(9).toString('base64url')}:`, '\uE001']
+const marks = new RegExp(`${start}(${slotNames.join('|')})${end}`, 'g')
+
+export interface Slots {
+  /** Stands for the word in a view. */
+  mark(name: SlotName): string
+  /** Whether the view has a place for any. */
+  readonly used: boolean
+  /** Equal where the words are. */
+  readonly fingerprint: string
+  /** HTML with the words in their places. */
+  fill(html: string): string
+}
+
+const escaped = (text: string) => text.replace(/[&<>"']/g, char => `&#${char.charCodeAt(0)};`)
+
+export function slotsOf(decider: CompiledDecider): Slots {
+  let used = false
+  const words: Record<SlotName, () => string> = {
+    name: () => decider.person?.name ?? '',
+    roles: () => {
+      const { asker, rules } = decider
+      const nameOf = (role: string) => rules.rulebook.roles?.find(one => one.id === role)?.name ?? role
+      return [...asker.roles].map(nameOf).join(', ')
+    },
+  }
+  return {
+    mark: name => {
+      used = true
+      return `${start}${name}${end}`
+    },
+    get used() {
+      return used
+    },
+    get fingerprint() {
+      return createHash('sha256')
+        .update(JSON.stringify(slotNames.map(name => words[name]())))
+        .digest('base64url')
+        .slice(0, 16)
+    },
+    fill: html => html.replace(marks, (_, name: SlotName) => escaped(words[name]())),
+  }
+}

@@ -1,0 +1,149 @@
+import { AxeBuilder } from '@axe-core/playwright'
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { startApplication } from '../support/application'
+import type { Application } from '../support/application'
+import { launchBrowser, newPageOf } from '../support/browser'
+import { comeIn } from '../support/come-in'
+
+let application: Application
+let browser: Browser
+beforeAll(async () => {
+  ;[application, browser] = await Promise.all([startApplication(), launchBrowser()])
+})
+afterAll(async () => {
+  await browser.close()
+  await application.stop()
+})
+const newPage = () => newPageOf(browser)
+
+/** The pages have no frames of other origins: axe looks in the one window, in half the time. */
+async function serious(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).setLegacyMode(true).analyze()
+  return violations
+    .filter(one => one.impact === 'serious' || one.impact === 'critical')
+    .map(
+      one =>
+        `${one.id}: ${one.nodes
+          .map(node => node.html)
+          .slice(0, 3)
+          .join(' ')}`,
+    )
+}
+
+describe('everybody', () => {
+  it('meets nothing serious for axe, in the loft and on the site', async () => {
+    const keeper = await newPage()
+    await comeIn(keeper, application.url, 'ines')
+    await keeper.locator('[id="cell-page_gansey-3"]').click()
+    await keeper.keyboard.press('e')
+    await keeper.getByRole('region', { name: 'Why' }).getByRole('button', { name: 'done' }).waitFor()
+    expect(await serious(keeper)).toEqual([])
+    const places = [
+      '/loft/walk',
+      '/loft/people',
+      '/loft/people/p-guda',
+      '/loft/people?tab=queues',
+      '/loft/people?tab=firms',
+      '/loft/people?tab=levels',
+      '/loft/people?tab=staff',
+      '/loft/people?tab=landings',
+      '/loft/people?tab=sign-up',
+      '/loft/people?tab=mail',
+      '/loft/people?tab=site',
+      '/loft/people?tab=audiences',
+      '/loft/people?tab=tiers',
+      '/loft/roles/stockist',
+      '/loft/content',
+      '/loft/shop',
+      '/loft/editions',
+      '/loft/activity',
+      '/loft/activity?tab=changes',
+      '/',
+      '/techniques',
+      '/techniques/gansey',
+      '/account',
+      '/account/profile',
+      '/account/buy?level=guild',
+      '/apply/role/stockist',
+      '/sign-up',
+      '/sign-in',
+    ]
+    // Two windows: while one loads the other is looked at.
+    const other = await keeper.context().newPage()
+    await Promise.all(
+      [keeper, other].map(async page => {
+        for (let place = places.shift(); place; place = places.shift()) {
+          await page.goto(application.url + place)
+          await page.waitForLoadState('networkidle')
+          expect(await serious(page), place).toEqual([])
+        }
+      }),
+    )
+  })
+
+  it("holds long names, long addresses and the browser's own words in the columns made for them", async () => {
+    const page = await newPage()
+    await page.goto(`${application.url}/sign-in`)
+    await page.getByLabel('E-mail address').fill('ines@wexlow.example')
+    await page.getByLabel('Password').fill('wexlow-demo')
+    await page.getByRole('button', { name: 'Sign in' }).click()
+    await page.waitForURL('**/loft')
+    for (const [place, name] of [
+      ['/loft/people/p-ines', 'Ines Varga'],
+      ['/loft/people/p-maxi', 'Maximiliana-Theodosia'],
+    ] as const) {
+      await page.goto(application.url + place)
+      await page.getByRole('heading', { name }).waitFor()
+      await page.getByRole('region', { name: 'What they reach' }).waitFor()
+      const boxes = await page.evaluate(() => {
+        const box = (element: Element) => element.getBoundingClientRect()
+        const [profile, reach] = [
+          document.querySelector('[aria-label="Profile"]')!,
+          document.querySelector('[aria-label="What they reach"]')!,
+        ].map(box)
+        const outside = [...document.querySelectorAll('.card *')]
+          .filter(
+            inner =>
+              box(inner).right > box(inner.closest('.card')!).right + 1 &&
+              !inner.closest('[class*="truncate"], input, select'),
+          )
+          .map(inner => inner.textContent)
+        return { gap: reach!.left - profile!.right, outside }
+      })
+      expect([place, boxes.outside, boxes.gap > 0]).toEqual([place, [], true])
+    }
+    expect(
+      await page
+        .goto(`${application.url}/loft/people/p-ines`)
+        .then(() => page.getByRole('region', { name: 'Signed in at' }).textContent()),
+    ).toMatch(/Chrome on Linux/)
+  })
+
+  it('can read the site and the boards on a phone', async () => {
+    const page = await (await browser.newContext({ viewport: { width: 390, height: 844 } })).newPage()
+    await comeIn(page, application.url, 'ines')
+    for (const place of [
+      '/',
+      '/techniques',
+      '/account',
+      '/account/buy',
+      '/sign-up',
+      '/loft',
+      '/loft/people',
+      '/loft/people/p-guda',
+      '/loft/people/p-maxi',
+      '/loft/people?tab=queues',
+      '/loft/people?tab=site',
+      '/loft/people?tab=staff',
+      '/visit',
+      '/loft/activity',
+      '/loft/activity?tab=changes',
+      '/loft/editions',
+    ]) {
+      await page.goto(application.url + place)
+      await page.waitForLoadState('networkidle')
+      expect(await page.evaluate(() => document.documentElement.scrollWidth), place).toBeLessThanOrEqual(390)
+    }
+  })
+})

@@ -1,5 +1,11 @@
 import tailwindcss from '@tailwindcss/vite'
 
+/** What was checked and has not changed is not checked again. */
+const again = (part: string) => ({
+  incremental: true,
+  tsBuildInfoFile: `../node_modules/.cache/types/${part}.tsbuildinfo`,
+})
+
 export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@nuxt/eslint'],
   ssr: true,
@@ -14,10 +20,21 @@ export default defineNuxtConfig({
   },
   experimental: { payloadExtraction: false, appManifest: false },
   compatibilityDate: '2026-11-01',
-  nitro: { errorHandler: '~~/server/error-handler.ts', compressPublicAssets: true },
+  nitro: {
+    errorHandler: '~~/server/error-handler.ts',
+    compressPublicAssets: true,
+    typescript: { tsConfig: { compilerOptions: again('server') } },
+  },
   vite: { plugins: [tailwindcss()], worker: { format: 'es' } },
   // Tests of screens see the names that screens see.
-  typescript: { tsConfig: { compilerOptions: { noUncheckedIndexedAccess: true }, include: ['../tests/app/**/*'] } },
+  typescript: {
+    tsConfig: {
+      compilerOptions: { noUncheckedIndexedAccess: true, ...again('app') },
+      include: ['../tests/app/**/*'],
+    },
+    sharedTsConfig: { compilerOptions: again('shared') },
+    nodeTsConfig: { compilerOptions: again('node') },
+  },
   telemetry: false,
   eslint: { config: { stylistic: false } },
 })

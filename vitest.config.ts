@@ -1,3 +1,4 @@
+import { availableParallelism } from 'node:os'
 import { fileURLToPath } from 'node:url'
 import vue from '@vitejs/plugin-vue'
 import unimport from 'unimport/unplugin'
@@ -19,12 +20,15 @@ const names = unimport.vite({
 
 export default defineConfig({
   test: {
+    // By itself it would leave one of two cores idle.
+    maxWorkers: Math.max(2, availableParallelism()),
     projects: [
       {
         test: {
           name: 'core',
           include: ['core/**/*.test.ts', 'cli/**/*.test.ts', 'tests/docs/**/*.test.ts'],
           alias,
+          isolate: false,
           testTimeout: 60_000,
         },
       },
@@ -35,6 +39,7 @@ export default defineConfig({
       {
         test: {
           name: 'server',
+          isolate: false,
           include: ['tests/server/**/*.test.ts'],
           globalSetup: cluster,
           testTimeout: 60_000,

@@ -3,7 +3,7 @@
  * core, server and application, the last against the built application in
  * Debian's Chromium. Ends with how many passed and failed.
  */
-import { spawnSync } from 'node:child_process'
+import { spawn } from 'node:child_process'
 import { existsSync, readFileSync, rmSync } from 'node:fs'
 import { delimiter, join } from 'node:path'
 import { aptInstall } from './apt.mjs'
@@ -14,23 +14,45 @@ const counts = { passed: 0, failed: 0 }
 const folder = temporaryFolder('test')
 let stopDatabase = () => {}
 
-function step(name, command, args) {
-  console.log(`\n— ${name}`)
-  const { status } = spawnSync(command, args, {
+/** Runs a command; answers its exit status, and what it printed where that is not shown at once. */
+function run(command, args, { shown = false, env = {} } = {}) {
+  const child = spawn(command, args, {
     cwd: root,
-    stdio: 'inherit',
-    env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1' },
+    stdio: shown ? 'inherit' : ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1', ...env },
   })
-  counts[status === 0 ? 'passed' : 'failed']++
+  let printed = ''
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', data => (printed += data))
+  return new Promise((resolve, reject) => {
+    child.once('error', reject)
+    child.once('close', status => resolve({ status, printed }))
+  })
 }
 
-function tests(cluster) {
+async function step(name, command, args) {
+  const { status, printed } = await run(command, args)
+  counts[status === 0 ? 'passed' : 'failed']++
+  console.log(`\n— ${name}: ${status === 0 ? 'right' : 'not right'}\n${status === 0 ? '' : printed}`)
+}
+
+/** What was looked at before and has not changed is not looked at again. */
+const cached = name => join(root, 'node_modules/.cache', name)
+const byContent = name => ['--cache', '--cache-strategy', 'content', '--cache-location', cached(name)]
+
+async function checks() {
+  await step('types of the application', bin('nuxt'), ['typecheck'])
+  const known = ['--incremental', '--tsBuildInfoFile', cached('types/tools.tsbuildinfo')]
+  await step('types of core, command and tests', bin('tsc'), ['-p', 'tsconfig.tools.json', ...known])
+  await step('lint', bin('eslint'), ['.', '--max-warnings', '0', ...byContent('lint')])
+  await step('form', bin('prettier'), ['--check', '--log-level', 'warn', '.', ...byContent('form')])
+}
+
+async function tests(cluster) {
   console.log('\n— tests')
   const report = join(folder, 'report.json')
-  spawnSync(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile=${report}`], {
-    cwd: root,
-    stdio: 'inherit',
-    env: { ...process.env, BRAVIK_TEST_CLUSTER: cluster },
+  await run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile=${report}`], {
+    shown: true,
+    env: { BRAVIK_TEST_CLUSTER: cluster },
   })
   if (!existsSync(report)) return void counts.failed++
   const { numPassedTests, numFailedTests, numFailedTestSuites, success } = JSON.parse(readFileSync(report, 'utf8'))
@@ -44,14 +66,13 @@ async function main() {
   installDependencies()
   if (!(process.env.PATH ?? '').split(delimiter).some(path => existsSync(join(path, 'chromium'))))
     aptInstall(['chromium'])
-  step('types of the application', bin('nuxt'), ['typecheck'])
-  step('types of core, command and tests', bin('tsc'), ['-p', 'tsconfig.tools.json'])
-  step('lint', bin('eslint'), ['.', '--max-warnings', '0'])
-  step('form', bin('prettier'), ['--check', '--log-level', 'warn', '.'])
+  // Both take one core for a while; types are checked of names the build makes, so that comes first.
   build()
+  const checked = checks()
   const postgres = await startPostgres(folder, { fast: true })
   stopDatabase = postgres.stop
-  tests(postgres.url)
+  await tests(postgres.url)
+  await checked
 }
 
 main()

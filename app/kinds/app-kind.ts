@@ -1,4 +1,5 @@
 /** What a kind of thing tells the console about itself: how one is called, where it stands, how it is edited. */
+import type { Reach } from '~~/core/gates/verdict'
 import type { SiteIndex } from '~~/core/site/site-index'
 
 type Thing = Record<string, unknown>
@@ -8,12 +9,21 @@ export interface KindField {
   key: string
   label: string
   /** `words`: several lines. `money`: an amount in the site's currency. `one`, `many`: ids of another kind. */
-  type: 'text' | 'words' | 'money' | 'one' | 'many' | 'choice'
+  type: 'text' | 'words' | 'number' | 'money' | 'check' | 'one' | 'many' | 'choice'
   hint?: string
   needed?: true
   /** Of `one` and `many`: the kind the ids are of. */
   of?: string
   choices?: readonly string[]
+  /** Of `choice`: where what is kept is not what is read, or depends on the site. */
+  options?(index: SiteIndex): { value: string; label: string }[]
+  /** Of `choice`: between what is kept and the value of an option. Default: the same text. */
+  read?(kept: unknown): string
+  write?(value: string): unknown
+  /** Takes the whole line. */
+  wide?: true
+  /** Of `words`: lines shown. */
+  rows?: number
   /** The staff field it is, for offering only what may be changed. */
   right?: string
 }
@@ -28,6 +38,8 @@ export interface AppKind {
   fields?: readonly KindField[]
   /** Listed among the things of the site in Content. */
   listed?: { group: string; order: number }
+  /** What a reach means for a tier, after “Maker glimpses it:”, where the general words do not say it well. */
+  means?: Partial<Record<Reach, string>>
   /** Begins folded on the board. */
   folded?: true
   /** Has an address a walk can open. */

@@ -17,5 +17,6 @@ function standing({ in: place }: Pick<Block, 'in'>, index: SiteIndex, depth = 0)
 
 export const block = appKind({
   note: (thing, index) => `${String(thing.kind ?? '')} ${standing(thing as unknown as Block, index)}`.trim(),
+  means: { open: 'it stands where it should.' },
   folded: true,
 })

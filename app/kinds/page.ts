@@ -2,6 +2,10 @@ import { appKind } from './app-kind'
 
 export const page = appKind({
   parent: ({ parent }) => parent as string | undefined,
+  means: {
+    glimpse: 'title and summary show in lists; the page does not open.',
+    unseen: 'it is in no list and its address leads nowhere.',
+  },
   walks: true,
   blocks: true,
   listed: { group: 'Pages', order: 1 },

@@ -19,7 +19,7 @@ const summary: KindField = {
   hint: 'What lists and teasers tell of it.',
   right: 'summary',
 }
-const words: KindField = { key: 'words', label: 'Words', type: 'words', hint: 'Markdown.', right: 'body' }
+const words: KindField = { key: 'words', label: 'Words', type: 'words', rows: 8, hint: 'Markdown.', right: 'body' }
 
 export const topic = appKind({ fields: [title], listed: { group: 'Posts', order: 2 } })
 export const post = appKind({

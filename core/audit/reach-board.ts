@@ -3,6 +3,7 @@ import type { CompiledRules } from '../gates/compiled'
 import { CompiledDecider } from '../gates/compiled-decider'
 import { masterKeyBit, reaches, reachOf, rightBit } from '../gates/verdict'
 import { menuFor } from '../menus/menu'
+import { moduleOf } from '../kinds/kinds'
 import type { Kind, Resource } from '../kinds/kinds'
 import type { Visitor } from '../visitor/visitor'
 
@@ -39,7 +40,7 @@ export function reachBoard(
   const cells = new Uint8Array(rules.weaves.length * tiers.length)
   const items = new Map<number, Uint8Array>()
   things.forEach(({ kind }, i) => {
-    if (kind === 'menuItem') items.set(i, new Uint8Array(tiers.length))
+    if (moduleOf(kind).seenInMenu) items.set(i, new Uint8Array(tiers.length))
   })
   const positions = new Map([...items.keys()].map(i => [things[i]!.id, i]))
   tiers.forEach((tier, t) => {

@@ -95,6 +95,8 @@ export interface KindModule<Thing extends { id: string } = never> extends Holder
   inRecord?: true
   /** Things that share everything a gate can see of them are decided as one: the id they share. */
   sharedId?(thing: Thing): string
+  /** What somebody sees of one depends on what it leads to and on those around it, as in menus: its own gates do not tell it. */
+  seenInMenu?: true
   /** No sentence names one of them. */
   unnamed?: true
 }

@@ -48,5 +48,6 @@ export const menuItem = kindOf<MenuItem>()({
     ...namesOne('menuItem', 'under', thing.under, true),
     ...Object.entries(thing.to ?? {}).flatMap(([kind, id]) => (kind === 'url' ? [] : [{ at: ['to', kind], kind, id }])),
   ],
+  seenInMenu: true,
   unnamed: true,
 })

@@ -1,8 +1,8 @@
 /** Blocks. What one holds depends on its own kind. */
 import { z } from 'zod'
 import { frameParts } from '../../core/kinds/block'
-import { blockBodies, blockKinds, holdsBlocks } from './block-bodies'
-import type { BlockKind } from './block-bodies'
+import { blockKinds, blockModule } from '../blocks/blocks'
+import type { BlockKind } from '../blocks/blocks'
 import { id, summary } from './server-kind'
 import type { ServerKind } from './server-kind'
 
@@ -19,7 +19,7 @@ const places = z.union(
 export const block = {
   input: z.strictObject({
     in: places,
-    kind: z.enum(blockKinds as [BlockKind, ...BlockKind[]]),
+    kind: z.enum(blockKinds),
     title: z.string().max(200).optional(),
     oneOf: z.boolean().optional(),
     summary: summary.default(''),
@@ -27,9 +27,9 @@ export const block = {
   }),
   fields: { title: 'title', summary: 'summary', body: 'body', in: 'place', oneOf: 'place' },
   takesAlong: ['block'],
-  holds: thing => holdsBlocks(thing.kind as BlockKind),
+  holds: thing => blockModule(thing.kind as BlockKind).holds === true,
   problem: thing => {
-    const [issue] = blockBodies[thing.kind as BlockKind].safeParse(thing.body).error?.issues ?? []
+    const [issue] = blockModule(thing.kind as BlockKind).body.safeParse(thing.body).error?.issues ?? []
     return issue && { at: ['body', ...(issue.path as (string | number)[])], message: issue.message }
   },
 } as const satisfies ServerKind

@@ -82,7 +82,6 @@ describe('one draft of rules and content', () => {
     ])
     const guda = await newPageOf(browser)
     await comeIn(guda, application.url, 'guda', '/account')
-    await guda.waitForURL('**/techniques')
     await guda.goto(`${application.url}/loom-hall`)
     await guda.getByText('Twelve looms, and a stove.').waitFor()
 

@@ -1,44 +1,28 @@
 <script setup lang="ts">
-import type { AddableBlock } from '~/composables/first-bodies'
-import type { PanelSort } from '~~/server/kinds/block-bodies'
+import { appBlockOf, appBlocks } from '~/blocks/blocks'
+import type { BlockKind } from '~~/server/blocks/blocks'
 import type { LookedThing } from '~/composables/loft-api'
 
 /** One block of a page, to be written in, moved among those beside it, and grown where it holds others. */
 const looked = defineModel<LookedThing>({ required: true })
 defineProps<{
-  pages: { id: string; title?: string }[]
-  addable: AddableBlock[]
+  addable: BlockKind[]
   first: boolean
   last: boolean
   mayChange: boolean
   mayWithdraw: boolean
 }>()
-const emit = defineEmits<{ save: []; remove: []; move: [by: 1 | -1]; add: [kind: AddableBlock] }>()
+const emit = defineEmits<{ save: []; remove: []; move: [by: 1 | -1]; add: [kind: BlockKind] }>()
 interface Written {
   kind: string
   title?: string
   oneOf?: boolean
-  body: unknown
+  body: Record<string, unknown>
 }
 /** What is written in it, with the id it is known by. */
 const block = computed(() => looked.value.thing as unknown as Written)
 const name = computed(() => block.value.title || looked.value.id)
-const panelWords: Record<PanelSort, string> = {
-  words: 'words only',
-  levels: 'their levels',
-  firm: 'their firm',
-  yours: 'what is theirs to open',
-  soon: 'what opens soon',
-  up: 'what one level up adds',
-  profile: 'their profile',
-  sessions: 'where they are signed in',
-  payments: 'what they paid',
-  applications: 'what they asked for',
-}
-function setPanelPage(id: string) {
-  const { page: _page, ...rest } = block.value.body as { page?: string }
-  block.value.body = id ? { ...rest, page: id } : rest
-}
+const own = computed(() => appBlockOf(block.value.kind))
 </script>
 
 <template>
@@ -67,42 +51,12 @@ function setPanelPage(id: string) {
         who reaches it
       </NuxtLink>
     </p>
-    <label class="field">Heading<input v-model="block.title" /></label>
-    <label v-if="block.kind === 'text'" class="field"
-      >Text, in Markdown<textarea v-model="(block.body as { markdown: string }).markdown" rows="5" />
-    </label>
-    <label v-if="block.kind === 'picture'" class="field"
-      >What the picture shows<input v-model="(block.body as { alt: string }).alt"
-    /></label>
-    <template v-if="block.kind === 'call'">
-      <label class="field">Words<input v-model="(block.body as { text: string }).text" /></label>
-      <label class="field">Button<input v-model="(block.body as { label: string }).label" /></label>
-      <label class="field">Leads to<input v-model="(block.body as { href: string }).href" /></label>
-      <label class="flex items-center gap-2"
-        ><input v-model="(block.body as { counted?: boolean }).counted" type="checkbox" /> Note in the activity who
-        follows it</label
-      >
-    </template>
-    <template v-if="block.kind === 'panel'">
-      <label class="field"
-        >Shows<select v-model="(block.body as { shows: PanelSort }).shows">
-          <option v-for="(words, sort) in panelWords" :key="sort" :value="sort">{{ words }}</option>
-        </select></label
-      >
-      <label class="field">Words<input v-model="(block.body as { text: string }).text" /></label>
-      <label class="field"
-        >Leads to, and shows only to whom may open it<select
-          :value="(block.body as { page?: string }).page ?? ''"
-          @change="setPanelPage(($event.target as HTMLSelectElement).value)">
-          <option value="">no page</option>
-          <option v-for="one in pages" :key="one.id" :value="one.id">{{ one.title }}</option>
-        </select></label
-      >
-    </template>
-    <p v-if="holdsBlocks(block.kind)" class="flex flex-wrap items-center gap-2 text-[13px] text-soft">
+    <LoftField label="Heading"><input v-model="block.title" :disabled="!mayChange" /></LoftField>
+    <LoftThingFields v-if="own.fields.length" v-model="block.body" :fields="own.fields" :may="() => mayChange" />
+    <p v-if="own.holds" class="flex flex-wrap items-center gap-2 text-[13px] text-soft">
       In it
       <button
-        v-for="kind in addable.filter(one => !holdsBlocks(one))"
+        v-for="kind in addable.filter(one => !appBlocks[one].holds)"
         :key="kind"
         type="button"
         class="token add"

@@ -100,7 +100,7 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
           {{ one.name }}{{ 'staff' in one && one.staff ? ' (staff)' : '' }}
         </option>
       </select>
-      <label v-if="act === 'giveLevel'" class="field">until, if it ends<input v-model="until" type="date" /></label>
+      <LoftField v-if="act === 'giveLevel'" label="until, if it ends"><input v-model="until" type="date" /></LoftField>
     </div>
     <div v-if="preview" aria-live="polite">
       <p>

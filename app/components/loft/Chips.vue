@@ -35,7 +35,7 @@ const countryName = computed(() => listed.find(one => one.id === loft.context.co
         as of <b>{{ atWords }}</b>
       </PopoverButton>
       <PopoverPanel class="absolute left-0 top-9 z-20 w-64 rounded-xl border border-line bg-sheet p-3 shadow-xl">
-        <label class="field">Every tier asks at <input v-model="at" type="datetime-local" /></label>
+        <LoftField label="Every tier asks at"><input v-model="at" type="datetime-local" /></LoftField>
         <p class="mt-1 text-[12.5px] text-soft">The site's own clock, {{ zone }}.</p>
         <button class="btn mt-2" @click="loft.context.at = null">Now</button>
       </PopoverPanel>

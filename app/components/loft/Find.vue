@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { Combobox, ComboboxInput, ComboboxOption, ComboboxOptions, Dialog, DialogPanel } from '@headlessui/vue'
+import { Dialog, DialogPanel } from '@headlessui/vue'
 import type { ListedPerson } from '~~/server/services/people/people'
 import { allPlaces } from '~/places/places'
 import { kinds, scopes } from '~~/core/kinds/kinds'
@@ -83,8 +83,7 @@ const found = computed(() => {
     .slice(0, 12)
 })
 
-function go(one: Found | null) {
-  if (!one) return
+function go(one: Found) {
   open.value = false
   navigateTo(one.to)
 }
@@ -95,26 +94,24 @@ function go(one: Found | null) {
     <div class="fixed inset-0 bg-black/35" aria-hidden="true" />
     <div class="fixed inset-0 flex items-start justify-center p-4 pt-[12vh]">
       <DialogPanel class="w-full max-w-xl overflow-hidden rounded-xl border border-line bg-sheet text-ink shadow-2xl">
-        <Combobox :model-value="null" @update:model-value="go">
-          <ComboboxInput
-            class="w-full border-0 border-b border-line bg-sheet px-4 py-3 text-[16px] outline-none"
-            placeholder="A page, a block, a person, a gate, a place"
-            aria-label="Find anything"
-            autocomplete="off"
-            @change="text = $event.target.value" />
-          <ComboboxOptions static class="max-h-[52vh] overflow-y-auto py-1">
-            <ComboboxOption v-for="one in found" :key="one.key" v-slot="{ active }" :value="one" as="template">
-              <li
-                class="flex cursor-pointer items-baseline justify-between gap-4 px-4 py-1.5"
-                :class="active ? 'bg-band' : ''">
-                <span class="font-semibold">{{ one.label }}</span><span class="truncate text-[13px] text-soft">{{
-                  one.note
-                }}</span>
-              </li>
-            </ComboboxOption>
+        <LoftCombobox
+          v-model:text="text"
+          label="Find anything"
+          placeholder="A page, a block, a person, a gate, a place"
+          :items="found"
+          input-class="w-full border-0 border-b border-line bg-sheet px-4 py-3 text-[16px] outline-none"
+          list-class="max-h-[52vh] overflow-y-auto py-1"
+          @pick="go">
+          <template #default="{ item }">
+            <span class="flex items-baseline justify-between gap-4 px-4 py-1.5">
+              <span class="font-semibold">{{ item.label }}</span>
+              <span class="truncate text-[13px] text-soft">{{ item.note }}</span>
+            </span>
+          </template>
+          <template #after>
             <li v-if="!found.length" class="px-4 py-3 text-soft">Nothing is called that.</li>
-          </ComboboxOptions>
-        </Combobox>
+          </template>
+        </LoftCombobox>
       </DialogPanel>
     </div>
   </Dialog>

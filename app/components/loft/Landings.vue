@@ -8,7 +8,11 @@ import type { LandingsAnswer } from '~/workers/core-messages'
 /** Where people go: one ordered list of sentences, the first that is true leads. And where one person would land. */
 const loft = useLoft()
 const { problem, run } = useDeed()
-const moments: Record<LandingMoment, string> = { signIn: 'Signing in', signUp: 'Signing up', signOut: 'Signing out' }
+const moments: { value: LandingMoment; label: string }[] = [
+  { value: 'signIn', label: 'Signing in' },
+  { value: 'signUp', label: 'Signing up' },
+  { value: 'signOut', label: 'Signing out' },
+]
 const moment = ref<LandingMoment>('signIn')
 const tier = ref('')
 const refused = ref('')
@@ -88,11 +92,7 @@ const targetWords: Record<string, string> = {
   <div class="grid grid-cols-[1fr_340px] gap-5 max-lg:grid-cols-1">
     <div class="grid h-fit gap-3">
       <p class="flex flex-wrap items-center gap-3">
-        <span class="segments" role="group" aria-label="When"
-          ><button v-for="(words, key) in moments" :key="key" :aria-pressed="moment === key" @click="moment = key">
-            {{ words }}
-          </button></span
-        >
+        <LoftSegments v-model="moment" label="When" :options="moments" />
         <span class="text-soft"
           >The first sentence that is true leads. A page somebody was refused on the way in comes first, if it opens
           now.</span
@@ -167,16 +167,16 @@ const targetWords: Record<string, string> = {
     <aside class="card h-fit" aria-label="Where would they land">
       <h2 class="mb-2 text-[17px]">Where would they land?</h2>
       <div class="grid gap-2">
-        <label class="field"
-          >Somebody who is<select v-model="tier">
+        <LoftField label="Somebody who is"
+          ><select v-model="tier">
             <option v-for="one in tiers" :key="one.id" :value="one.id">{{ one.name }}</option>
-          </select></label
+          </select></LoftField
         >
-        <label v-if="moment === 'signIn'" class="field"
-          >refused on the way in at<select v-model="refused">
+        <LoftField v-if="moment === 'signIn'" label="refused on the way in at"
+          ><select v-model="refused">
             <option value="">no page</option>
             <option v-for="page in loft.site.pages" :key="page.id" :value="page.id">{{ page.title }}</option>
-          </select></label
+          </select></LoftField
         >
       </div>
       <div v-if="answer?.explanation" class="mt-3" aria-live="polite">

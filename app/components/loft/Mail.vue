@@ -99,18 +99,17 @@ const saveSender = (changes: object) =>
     'Kept.',
   ).then(load)
 const placeholders = computed(() => openText.value?.values.map(one => `{${one}}`).join(' ') ?? '')
+const views = computed(() => [
+  ...(loft.may('settings-mail', 'look') ? [{ value: 'outbox' as const, label: 'Outbox' }] : []),
+  ...(texts.value.length ? [{ value: 'texts' as const, label: 'Texts' }] : []),
+])
 const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(found => found[0])
 </script>
 
 <template>
   <div class="grid gap-3">
     <div class="flex flex-wrap items-center gap-3">
-      <span class="segments" role="group" aria-label="Of mail">
-        <button v-if="loft.may('settings-mail', 'look')" :aria-pressed="view === 'outbox'" @click="view = 'outbox'">
-          Outbox
-        </button>
-        <button v-if="texts.length" :aria-pressed="view === 'texts'" @click="view = 'texts'">Texts</button>
-      </span>
+      <LoftSegments v-model="view" label="Of mail" :options="views" />
       <template v-if="settings">
         <span :class="settings.mailWorks ? 'text-moss' : 'text-weld'">{{
           settings.mailWorks ? 'Mail works: a code came back.' : 'It is not known whether mail works.'
@@ -137,20 +136,20 @@ const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(foun
         }}
       </p>
       <div v-if="settings?.settings.mail" class="flex flex-wrap gap-3">
-        <label class="field"
-          >Sent by<input
+        <LoftField label="Sent by"
+          ><input
             class="!w-[200px]"
             :value="settings.settings.mail.senderName"
             :disabled="!mayMail"
             @change="saveSender({ senderName: ($event.target as HTMLInputElement).value })"
-        /></label>
-        <label class="field"
-          >from the address<input
+        /></LoftField>
+        <LoftField label="from the address"
+          ><input
             class="!w-[240px]"
             :value="settings.settings.mail.senderAddress"
             :disabled="!mayMail"
             @change="saveSender({ senderAddress: ($event.target as HTMLInputElement).value })"
-        /></label>
+        /></LoftField>
       </div>
       <ul v-if="outbox.waiting.length" class="card">
         <li v-for="one in outbox.waiting" :key="one.id" class="flex flex-wrap items-baseline gap-x-2 py-0.5">
@@ -209,27 +208,27 @@ const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(foun
         <p v-if="openText.token && loft.may('mail-texts', 'change') && !mayWord" class="text-[13px] text-weld">
           It carries a link or code that lets its reader in: only the master key changes its words.
         </p>
-        <label class="field"
-          >Subject<input
+        <LoftField label="Subject"
+          ><input
             v-model="openText.subject"
             :disabled="!mayWord"
             :aria-invalid="at.startsWith('/subject') ? 'true' : undefined"
-        /></label>
-        <label class="field"
-          >Plain text<textarea
+        /></LoftField>
+        <LoftField label="Plain text">
+          <textarea
             v-model="openText.plain"
             rows="8"
             :disabled="!mayWord"
             :aria-invalid="at.startsWith('/plain') ? 'true' : undefined" />
-        </label>
-        <label class="field"
-          >HTML<textarea
+        </LoftField>
+        <LoftField label="HTML">
+          <textarea
             v-model="openText.html"
             rows="8"
             spellcheck="false"
             :disabled="!mayWord"
             :aria-invalid="at.startsWith('/html') ? 'true' : undefined" />
-        </label>
+        </LoftField>
         <span v-if="mayWord" class="flex gap-2"
           ><button class="btn" :disabled="busy">Keep</button
           ><button type="button" class="btn quiet" @click="Object.assign(openText!, openText!.original)">

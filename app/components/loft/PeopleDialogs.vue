@@ -77,23 +77,18 @@ async function take() {
 <template>
   <LoftDialog v-model:open="adding" title="A new person">
     <form class="grid gap-3" @submit.prevent="add">
-      <label class="field">Name<input v-model="fresh.name" required autocomplete="off" /></label>
-      <label class="field"
-        >E-mail address<input
+      <LoftField label="Name"><input v-model="fresh.name" required autocomplete="off" /></LoftField>
+      <LoftField label="E-mail address"
+        ><input
           v-model="fresh.email"
           type="email"
           required
           autocomplete="off"
           :aria-invalid="at === '/email' ? 'true' : undefined"
-      /></label>
-      <label class="field"
-        >First password, ten characters or more<input
-          v-model="fresh.password"
-          type="password"
-          minlength="10"
-          required
-          autocomplete="new-password"
-      /></label>
+      /></LoftField>
+      <LoftField label="First password, ten characters or more"
+        ><input v-model="fresh.password" type="password" minlength="10" required autocomplete="new-password"
+      /></LoftField>
       <LoftTold :problem="problem" />
       <div class="flex justify-end gap-2">
         <button type="button" class="btn" @click="shown = null">Leave it</button><button class="btn">Add</button>
@@ -102,28 +97,28 @@ async function take() {
   </LoftDialog>
   <LoftDialog v-model:open="inviting" title="Invite somebody">
     <form class="grid gap-3" @submit.prevent="invite">
-      <label class="field"
-        >E-mail address<input v-model="invited.email" type="email" required autocomplete="off"
-      /></label>
-      <label class="field"
-        >Level they come with<select v-model="invited.level">
+      <LoftField label="E-mail address"
+        ><input v-model="invited.email" type="email" required autocomplete="off"
+      /></LoftField>
+      <LoftField label="Level they come with"
+        ><select v-model="invited.level">
           <option value="">none besides the usual</option>
           <option v-for="level in loft.live.levels" :key="level.id" :value="level.id">{{ level.name }}</option>
-        </select></label
+        </select></LoftField
       >
-      <label class="field"
-        >Role they come with<select v-model="invited.role">
+      <LoftField label="Role they come with"
+        ><select v-model="invited.role">
           <option value="">none</option>
           <option v-for="role in loft.live.roles?.filter(one => !one.staff)" :key="role.id" :value="role.id">
             {{ role.name }}
           </option>
-        </select></label
+        </select></LoftField
       >
-      <label class="field"
-        >Firm they belong to<select v-model="invited.firm">
+      <LoftField label="Firm they belong to"
+        ><select v-model="invited.firm">
           <option value="">none</option>
           <option v-for="firm in loft.data?.firms" :key="firm.id" :value="firm.id">{{ firm.name }}</option>
-        </select></label
+        </select></LoftField
       >
       <LoftTold :problem="problem" :done="done" />
       <div class="flex justify-end gap-2">
@@ -138,7 +133,7 @@ async function take() {
         A CSV file in UTF-8. The first line names the columns: <code>name,email,levels,roles</code> and any profile fact
         by its id. Several levels or roles are parted by a semicolon. All lines are taken over, or none.
       </p>
-      <label class="field">The file<input type="file" accept=".csv,text/csv" @change="look" /></label>
+      <LoftField label="The file"><input type="file" accept=".csv,text/csv" @change="look" /></LoftField>
       <LoftTold :problem="problem" :done="done" />
       <template v-if="plan && !done">
         <p v-if="!plan.problems.length">

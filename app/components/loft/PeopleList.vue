@@ -70,6 +70,13 @@ const live = computed(() => loft.live)
 const levelName = (id: string) => live.value.levels?.find(one => one.id === id)?.name ?? id
 const roleOf = (id: string) => live.value.roles?.find(one => one.id === id)
 const mayChange = computed(() => loft.may('people', 'change', ['levels']) || loft.may('people', 'change', ['roles']))
+const columns = computed(() => [
+  ...(mayChange.value ? [{ key: 'tick', label: '', narrow: true as const }] : []),
+  { key: 'name', label: 'Name' },
+  { key: 'email', label: 'Signs in as' },
+  { key: 'levels', label: 'Levels' },
+  { key: 'roles', label: 'Roles' },
+])
 const standingWords: Record<string, string> = {
   active: '',
   waiting: 'waits for approval',
@@ -172,66 +179,52 @@ function tickAll(all: boolean) {
       </div>
       <LoftTold :problem="problem" />
       <div class="min-h-0 flex-1 overflow-auto">
-        <table class="w-full min-w-[560px]">
-          <thead class="sticky top-0 z-10 bg-wool text-left text-[12.5px] text-soft">
-            <tr>
-              <th v-if="mayChange" class="w-8 py-1.5">
-                <input
-                  type="checkbox"
-                  :checked="everyone"
-                  :aria-label="`Tick all ${count} people found`"
-                  @change="tickAll(($event.target as HTMLInputElement).checked)" />
-              </th>
-              <th class="py-1.5 font-medium">Name</th>
-              <th class="font-medium">Signs in as</th>
-              <th class="font-medium">Levels</th>
-              <th class="font-medium">Roles</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr
-              v-for="person in people"
-              :key="person.id"
-              class="border-t border-line"
-              :class="person.id === chosenId && !who ? 'bg-band' : ''">
-              <td v-if="mayChange">
-                <input
-                  type="checkbox"
-                  :checked="everyone || ticked.has(person.id)"
-                  :aria-label="`Tick ${person.name}`"
-                  @change="tick(person.id)" />
-              </td>
-              <td class="py-1.5 pr-3">
-                <button
-                  class="text-left font-semibold [overflow-wrap:anywhere] hover:underline"
-                  :aria-pressed="person.id === chosenId"
-                  @click="chosenId = person.id">
-                  {{ person.name }}
-                </button>
-                <span v-if="standingWords[person.standing]" class="ml-2 text-[12.5px] text-weld">{{
-                  standingWords[person.standing]
-                }}</span>
-              </td>
-              <td class="py-1 pr-3 text-soft [overflow-wrap:anywhere]">
-                {{ person.email }}<span v-if="person.firm"> · {{ person.firm.name }}</span>
-              </td>
-              <td>
-                <span v-for="held in person.memberships.filter(holdsNow)" :key="held.id" class="mr-2">{{
-                  levelName(held.level)
-                }}</span>
-              </td>
-              <td>
-                <span
-                  v-for="id in person.roles"
-                  :key="id"
-                  class="mr-2"
-                  :class="roleOf(id)?.staff ? 'font-semibold text-madder' : ''"
-                  >{{ roleOf(id)?.name ?? id }}</span
-                >
-              </td>
-            </tr>
-          </tbody>
-        </table>
+        <LoftTable label="People" :columns="columns" :rows="people ?? []" :chosen="who ? undefined : chosenId">
+          <template #head-tick>
+            <input
+              type="checkbox"
+              :checked="everyone"
+              :aria-label="`Tick all ${count} people found`"
+              @change="tickAll(($event.target as HTMLInputElement).checked)" />
+          </template>
+          <template #tick="{ row: person }">
+            <input
+              type="checkbox"
+              :checked="everyone || ticked.has(person.id)"
+              :aria-label="`Tick ${person.name}`"
+              @change="tick(person.id)" />
+          </template>
+          <template #name="{ row: person }">
+            <button
+              class="text-left font-semibold [overflow-wrap:anywhere] hover:underline"
+              :aria-pressed="person.id === chosenId"
+              @click="chosenId = person.id">
+              {{ person.name }}
+            </button>
+            <span v-if="standingWords[person.standing]" class="ml-2 text-[12.5px] text-weld">{{
+              standingWords[person.standing]
+            }}</span>
+          </template>
+          <template #email="{ row: person }">
+            <span class="text-soft [overflow-wrap:anywhere]">
+              {{ person.email }}<span v-if="person.firm"> · {{ person.firm.name }}</span>
+            </span>
+          </template>
+          <template #levels="{ row: person }">
+            <span v-for="held in person.memberships.filter(holdsNow)" :key="held.id" class="mr-2">{{
+              levelName(held.level)
+            }}</span>
+          </template>
+          <template #roles="{ row: person }">
+            <span
+              v-for="id in person.roles"
+              :key="id"
+              class="mr-2"
+              :class="roleOf(id)?.staff ? 'font-semibold text-madder' : ''"
+              >{{ roleOf(id)?.name ?? id }}</span
+            >
+          </template>
+        </LoftTable>
         <button v-if="more" class="btn mt-2" @click="load(people!.at(-1))">Show more</button>
         <p v-if="people && !people.length" class="py-4 text-soft">Nobody fits.</p>
       </div>

@@ -2,6 +2,7 @@
 import type { Explanation } from '~~/core/gates/explain'
 import { isUnlisted, reachOf } from '~~/core/gates/verdict'
 import { kindPlurals } from '~~/core/sentences/words'
+import { appKindOf } from '~/kinds/kinds'
 import type { Visitor } from '~~/core/visitor/visitor'
 import type { PersonAnswer } from '~/workers/core-messages'
 
@@ -23,7 +24,10 @@ const things = computed(() => (loft.board ? describedThings(loft.board, loft.ind
 const shown = computed(() => {
   const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
   return [...things.value]
-    .sort((a, b) => (a.kind === 'page' && b.kind === 'page' ? a.note.localeCompare(b.note) : a.position - b.position))
+    .sort((a, b) =>
+      // What has an address is looked for by it.
+      a.kind === b.kind && appKindOf(a.kind).walks ? a.note.localeCompare(b.note) : a.position - b.position,
+    )
     .filter(thing => words.every(word => `${thing.title} ${thing.note}`.toLowerCase().includes(word)))
 })
 const kinds = computed(() => [...new Set(shown.value.map(thing => thing.kind))])

@@ -54,9 +54,9 @@ async function plan() {
       <template v-if="chosen && chosen.length < loft.changes.length"> The rest stays in the draft.</template>
     </p>
     <form class="mt-4 grid gap-3" @submit.prevent="publish">
-      <label class="field"
-        >Note for this edition<textarea v-model="note" rows="3" maxlength="2000" placeholder="What changes, and why" />
-      </label>
+      <LoftField label="Note for this edition">
+        <textarea v-model="note" rows="3" maxlength="2000" placeholder="What changes, and why" />
+      </LoftField>
       <fieldset class="flex flex-wrap items-center gap-x-4 gap-y-2">
         <legend class="sr-only">When</legend>
         <label class="flex items-center gap-1.5"><input v-model="when" type="radio" value="now" /> Now</label>

@@ -22,11 +22,11 @@ const emit = defineEmits<{
 }>()
 
 const rowHeight = 27
-const scroller = ref<HTMLElement | null>(null)
+const grid = ref<{ element: HTMLElement | null; focus(): void } | null>(null)
 const virtual = useVirtualizer(
   computed(() => ({
     count: props.rows.length,
-    getScrollElement: () => scroller.value,
+    getScrollElement: () => grid.value?.element ?? null,
     estimateSize: () => rowHeight,
     overscan: 12,
     scrollPaddingStart: 64,
@@ -41,25 +41,14 @@ const columns = computed(() => `minmax(180px, 1fr) repeat(${props.board.tiers.le
 const cells = computed(() => (props.which === 'live' ? props.board.live : props.board.draft))
 const at = computed(() => props.rows.findIndex(row => row.key === props.selected.row))
 const chosenIn = (row: Row) => (row.key === props.selected.row ? props.selected.tier : null)
-const foldKey = (row: Row) => (row.type === 'group' ? row.key : `page ${row.id}`)
+const foldKey = (row: Row) => (row.type === 'group' ? row.key : `${row.kind} ${row.id}`)
 
-function move(rows: number, tiers: number) {
-  const row = Math.min(props.rows.length - 1, Math.max(0, at.value + rows))
-  const key = props.rows[row]?.key
-  if (!key) return
-  emit('select', key, Math.min(props.board.tiers.length - 1, Math.max(0, props.selected.tier + tiers)))
+function go(row: number, tier: number) {
+  emit('select', props.rows[row]!.key, tier)
   virtual.value.scrollToIndex(row)
 }
 
 const acts: Record<string, () => void> = {
-  ArrowUp: () => move(-1, 0),
-  ArrowDown: () => move(1, 0),
-  ArrowLeft: () => move(0, -1),
-  ArrowRight: () => move(0, 1),
-  PageUp: () => move(-15, 0),
-  PageDown: () => move(15, 0),
-  Home: () => move(-props.rows.length, 0),
-  End: () => move(props.rows.length, 0),
   Enter: () => emit('why'),
   e: () => emit('edit'),
   w: () => emit('walk'),
@@ -70,14 +59,8 @@ const acts: Record<string, () => void> = {
     if (row) emit('fold', foldKey(row))
   },
 }
-function onKey(event: KeyboardEvent) {
-  const act = acts[event.key.length === 1 ? event.key.toLowerCase() : event.key]
-  if (!act || event.ctrlKey || event.metaKey || event.altKey || event.target !== scroller.value) return
-  event.preventDefault()
-  act()
-}
 defineExpose({
-  focus: () => scroller.value?.focus(),
+  focus: () => grid.value?.focus(),
   show: (key: string) =>
     virtual.value.scrollToIndex(
       Math.max(
@@ -90,16 +73,17 @@ defineExpose({
 </script>
 
 <template>
-  <div
-    ref="scroller"
-    class="h-full overflow-auto outline-none"
-    role="grid"
-    tabindex="0"
-    aria-label="Who reaches what"
-    :aria-rowcount="rows.length + 1"
-    :aria-colcount="board.tiers.length + 1"
-    :aria-activedescendant="at >= 0 ? cellId(selected.row, selected.tier) : undefined"
-    @keydown="onKey">
+  <LoftGrid
+    ref="grid"
+    class="h-full"
+    label="Who reaches what"
+    :rows="rows.length"
+    :columns="board.tiers.length"
+    :row="at"
+    :column="selected.tier"
+    :active="at >= 0 ? cellId(selected.row, selected.tier) : undefined"
+    :acts="acts"
+    @go="go">
     <div class="min-w-[620px]">
       <div
         role="row"
@@ -156,5 +140,5 @@ defineExpose({
       </div>
       <p v-if="!rows.length" class="p-6 text-soft">Nothing fits these filters.</p>
     </div>
-  </div>
+  </LoftGrid>
 </template>

@@ -91,15 +91,14 @@ const said = (token: Token) => sayText(partAt(props.condition, token.path), prop
 <template>
   <div ref="sentence" class="leading-[1.95] [overflow-wrap:anywhere]">
     <form v-if="asText" class="grid gap-1" @submit.prevent="takeText">
-      <label class="field"
-        >{{ lead
-        }}<textarea
+      <LoftField :label="lead">
+        <textarea
           v-model="typed"
           rows="3"
           spellcheck="false"
           :aria-invalid="typedError ? 'true' : undefined"
           @keydown.stop />
-      </label>
+      </LoftField>
       <p v-if="typedError" class="wrong" role="alert">
         At “{{ typed.slice(typedError.at, typedError.at + typedError.length) || 'the end' }}”: expected
         {{ typedError.expected }}.

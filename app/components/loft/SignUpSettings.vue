@@ -179,24 +179,24 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
     </fieldset>
     <fieldset v-if="all?.settings.payment || all?.settings.activity" class="card flex flex-wrap gap-4">
       <legend class="display text-[16px] font-bold">Also</legend>
-      <label v-if="all.settings.payment" class="field"
-        >Days a level is still held while its renewal has not gone through<input
+      <LoftField v-if="all.settings.payment" label="Days a level is still held while its renewal has not gone through"
+        ><input
           type="number"
           min="0"
           max="60"
           :value="all.settings.payment.graceDays"
           :disabled="!loft.may('settings-payment', 'change')"
           @change="put('payment', { graceDays: Number(($event.target as HTMLInputElement).value) })"
-      /></label>
-      <label v-if="all.settings.activity" class="field"
-        >Months activity is kept<input
+      /></LoftField>
+      <LoftField v-if="all.settings.activity" label="Months activity is kept"
+        ><input
           type="number"
           min="1"
           max="120"
           :value="all.settings.activity.keepMonths"
           :disabled="!loft.may('settings-activity', 'change')"
           @change="put('activity', { keepMonths: Number(($event.target as HTMLInputElement).value) })"
-      /></label>
+      /></LoftField>
     </fieldset>
   </div>
 </template>

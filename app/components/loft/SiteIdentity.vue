@@ -53,34 +53,30 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
           :aria-invalid="at === '/name' ? 'true' : undefined"
           @change="put({ name: value($event) })"
       /></label>
-      <label class="field"
-        >Time zone of dates and hours in rules<input
+      <LoftField label="Time zone of dates and hours in rules" :hint="`There it is ${now}.`"
+        ><input
           list="site-zones"
           :value="site.timezone"
           :aria-invalid="at === '/timezone' ? 'true' : undefined"
-          @change="put({ timezone: value($event) })" /><small class="text-[12.5px] text-soft"
-          >There it is {{ now }}.</small
-        ></label
-      >
-      <label class="field"
-        >Language and country of texts and prices<input
+          @change="put({ timezone: value($event) })"
+      /></LoftField>
+      <LoftField label="Language and country of texts and prices" hint="Such as en, en-IE or es."
+        ><input
           :value="site.locale"
           maxlength="35"
           :aria-invalid="at === '/locale' ? 'true' : undefined"
-          @change="put({ locale: value($event) })" /><small class="text-[12.5px] text-soft"
-          >Such as en, en-IE or es.</small
-        ></label
-      >
-      <label class="field"
-        >Currency of every amount<input
+          @change="put({ locale: value($event) })"
+      /></LoftField>
+      <LoftField
+        label="Currency of every amount"
+        :hint="`Written ${price}. Amounts stay as they are: another currency converts nothing.`"
+        ><input
           list="site-currencies"
           :value="site.currency"
           maxlength="3"
           :aria-invalid="at === '/currency' ? 'true' : undefined"
-          @change="put({ currency: value($event).toUpperCase() })" /><small class="text-[12.5px] text-soft"
-          >Written {{ price }}. Amounts stay as they are: another currency converts nothing.</small
-        ></label
-      >
+          @change="put({ currency: value($event).toUpperCase() })"
+      /></LoftField>
       <datalist id="site-zones">
         <option v-for="zone in zones" :key="zone" :value="zone" />
       </datalist>

@@ -81,24 +81,9 @@ const mayEdit = computed(
 )
 const flat = computed(() => groups.value.flatMap(group => group.kinds))
 
-function onKey(event: KeyboardEvent) {
-  const moves: Record<string, [number, number]> = {
-    ArrowUp: [-1, 0],
-    ArrowDown: [1, 0],
-    ArrowLeft: [0, -1],
-    ArrowRight: [0, 1],
-  }
-  const move = moves[event.key]
-  if (!move) return
-  event.preventDefault()
-  const row = Math.min(flat.value.length - 1, Math.max(0, flat.value.indexOf(chosen.value.kind) + move[0]))
-  chosen.value = {
-    kind: flat.value[row]!,
-    column: Math.min(columns.value.length - 1, Math.max(0, chosen.value.column + move[1])),
-  }
-  nextTick(() =>
-    document.getElementById(`staff-${chosen.value.kind}-${chosen.value.column}`)?.scrollIntoView({ block: 'nearest' }),
-  )
+function go(row: number, column: number) {
+  chosen.value = { kind: flat.value[row]!, column }
+  nextTick(() => document.getElementById(`staff-${flat.value[row]}-${column}`)?.scrollIntoView({ block: 'nearest' }))
 }
 
 /** The rules of the chosen cell are put in place of what they were; the role's others stay. */
@@ -112,13 +97,15 @@ async function put(next: StaffRule[]) {
 
 <template>
   <div class="flex h-full gap-4 max-lg:flex-col">
-    <div
-      class="min-h-0 min-w-0 flex-1 overflow-auto outline-none"
-      role="grid"
-      tabindex="0"
-      aria-label="What staff roles may do"
-      :aria-activedescendant="`staff-${chosen.kind}-${chosen.column}`"
-      @keydown="onKey">
+    <LoftGrid
+      class="min-h-0 min-w-0 flex-1"
+      label="What staff roles may do"
+      :rows="flat.length"
+      :columns="columns.length"
+      :row="flat.indexOf(chosen.kind)"
+      :column="chosen.column"
+      :active="`staff-${chosen.kind}-${chosen.column}`"
+      @go="go">
       <div
         role="row"
         class="sticky top-0 z-10 grid items-end bg-wool pb-2"
@@ -185,7 +172,7 @@ async function put(next: StaffRule[]) {
         >
         <span class="flex items-center gap-1.5"><i class="cell take w-6 woad" /> everything</span>
       </p>
-    </div>
+    </LoftGrid>
     <aside v-if="column" class="card h-fit w-[356px] shrink-0 max-lg:w-full" aria-label="Why">
       <p class="text-[13px] text-soft">
         {{ column.name }}

@@ -11,6 +11,9 @@ const set = (key: string, value: unknown) => {
   thing.value[key] = value
 }
 const text = (key: string) => String(thing.value[key] ?? '')
+const options = ({ options: own, choices = [] }: KindField) =>
+  own?.(loft.index) ?? choices.map(value => ({ value, label: value }))
+const kept = ({ key, read = String }: KindField) => (thing.value[key] === undefined ? '' : read(thing.value[key]))
 /** Of a kind, those it could name. */
 const others = (kind: string) =>
   [...loft.index.all(kind as Kind).values()]
@@ -47,11 +50,22 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
         </label>
         <span v-if="!others(field.of!).length" class="text-[13px] text-soft">none yet</span>
       </fieldset>
-      <label v-else class="field" :class="field.type === 'words' ? 'col-span-2' : ''"
-        >{{ field.label }}
+      <label v-else-if="field.type === 'check'" class="col-span-2 flex items-center gap-2">
+        <input
+          type="checkbox"
+          :checked="thing[field.key] === true"
+          :disabled="!may(field)"
+          @change="set(field.key, ($event.target as HTMLInputElement).checked)" />
+        {{ field.label }}
+      </label>
+      <LoftField
+        v-else
+        :label="field.label"
+        :problem="wrong[field.key]"
+        :class="field.type === 'words' || field.wide ? 'col-span-2' : ''">
         <textarea
           v-if="field.type === 'words'"
-          :rows="field.key === 'words' ? 8 : 2"
+          :rows="field.rows ?? 2"
           :value="text(field.key)"
           :placeholder="field.hint"
           :disabled="!may(field)"
@@ -66,10 +80,10 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
         </select>
         <select
           v-else-if="field.type === 'choice'"
-          :value="text(field.key) || field.choices![0]"
+          :value="kept(field) || options(field)[0]?.value"
           :disabled="!may(field)"
-          @change="set(field.key, picked($event))">
-          <option v-for="one in field.choices" :key="one">{{ one }}</option>
+          @change="set(field.key, field.write ? field.write(picked($event)) : picked($event))">
+          <option v-for="one in options(field)" :key="one.value" :value="one.value">{{ one.label }}</option>
         </select>
         <input
           v-else-if="field.type === 'money'"
@@ -78,14 +92,21 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
           :disabled="!may(field)"
           @change="setAmount(field.key, picked($event))" />
         <input
+          v-else-if="field.type === 'number'"
+          type="number"
+          min="1"
+          :value="text(field.key)"
+          :placeholder="field.hint"
+          :disabled="!may(field)"
+          @input="set(field.key, picked($event) === '' ? null : Number(picked($event)))" />
+        <input
           v-else
           :value="text(field.key)"
           :required="field.needed"
           :placeholder="field.hint"
           :disabled="!may(field)"
           @input="set(field.key, picked($event) || (field.needed ? '' : null))" />
-        <span v-if="wrong[field.key]" class="wrong" role="alert">{{ wrong[field.key] }}</span>
-      </label>
+      </LoftField>
     </template>
   </div>
 </template>

@@ -127,11 +127,10 @@ const steps = computed(() => {
   <div class="flex gap-4 max-lg:flex-col">
     <div class="grid h-fit min-w-0 flex-1 gap-3">
       <div class="flex flex-wrap items-center gap-3">
-        <span class="segments" role="group" aria-label="How far back"
-          ><button v-for="n in [7, 30, 90]" :key="n" :aria-pressed="days === n" @click="days = n">
-            {{ n }} days
-          </button></span
-        >
+        <LoftSegments
+          v-model="days"
+          label="How far back"
+          :options="[7, 30, 90].map(n => ({ value: n, label: `${n} days` }))" />
         <span v-if="problem" class="wrong" role="alert">{{ problem }}</span>
       </div>
       <div class="flex flex-wrap gap-2" role="group" aria-label="What is counted">

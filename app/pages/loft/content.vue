@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { AddableBlock } from '~/composables/first-bodies'
+import { addableBlocks, appBlocks } from '~/blocks/blocks'
+import type { BlockKind } from '~~/server/blocks/blocks'
 import type { KindField } from '~/kinds/app-kind'
 import { appKinds } from '~/kinds/kinds'
 import type { VersionedThing } from '~~/core/kinds/kinds'
@@ -77,10 +78,7 @@ const isNew = computed(() => looked.value !== null && !loft.base.get(looked.valu
 const kindOfBlock = (block: { kind: string }) => staffKindOfThing('block', block)
 const mayBlock = (block: LookedThing, action: 'look' | 'change' | 'withdraw') =>
   loft.mayThing(staffKindOfThing('block', block.thing), action, block)
-const addable = computed(() =>
-  (Object.keys(firstBodies) as AddableBlock[]).filter(kind => loft.may(kindOfBlock({ kind }), 'add')),
-)
-const pages = computed(() => loft.site.pages ?? [])
+const addable = computed(() => addableBlocks.filter(kind => loft.may(kindOfBlock({ kind }), 'add')))
 
 /** Staff who can look after a thing. */
 const hands = ref<{ id: string; name: string }[]>([])
@@ -118,10 +116,11 @@ async function saveThing() {
   if (answer) await open(kind, id)
 }
 const saveBlock = async (block: LookedThing) => {
-  const { in: _place, ...rest } = block.thing
+  const { in: _place, body = {}, ...rest } = block.thing
+  const filled = Object.fromEntries(Object.entries(body as object).filter(([, value]) => value !== null))
   const answer = await act('PUT things/:kind/:key', {
     ...placed(block),
-    body: { ...rest, title: rest.title || null, expects: block.version },
+    body: { ...rest, body: filled, title: rest.title || null, expects: block.version },
   })
   const change = answer?.changed.find(one => one.key === block.id)?.change
   if (change) block.version = { id: change.id, revision: change.revision }
@@ -181,7 +180,7 @@ const holderOf = (block: LookedThing) => (block.thing.in as { block?: string }).
 /** The blocks beside one: on the same page, or in the same group. */
 const beside = (block: LookedThing) => blocks.value.filter(one => placeOf(one) === placeOf(block))
 /** A new block stands last: on the page, or in a group of it. */
-async function addBlock(kind: AddableBlock, within?: LookedThing) {
+async function addBlock(kind: BlockKind, within?: LookedThing) {
   const { kind: holder, id: page } = looked.value!
   const id = `${page}-${Math.random().toString(36).slice(2, 7)}`.slice(-80)
   const place = within ? { block: within.id } : { [holder]: page }
@@ -190,7 +189,7 @@ async function addBlock(kind: AddableBlock, within?: LookedThing) {
       'POST things/:kind',
       {
         params: { kind: 'block' },
-        body: { id, kind, in: place, body: firstBodies[kind] },
+        body: { id, kind, in: place, body: appBlocks[kind].first },
       },
       'A block is in the draft.',
     )
@@ -294,12 +293,12 @@ async function remove(one: LookedThing) {
             <LoftHolds class="ml-auto" when="next" />
           </p>
           <LoftThingFields v-model="looked.thing" :fields="fields" :own="looked.id" :may="mayField" />
-          <label v-if="hands.length" class="field"
-            ><span>Looked after by <LoftHolds when="once" /></span
+          <LoftField v-if="hands.length"
+            ><template #label>Looked after by <LoftHolds when="once" /></template
             ><select v-model="looked.assignedTo" :disabled="!mayThing('change', ['assignment'])">
               <option :value="null">nobody in particular</option>
               <option v-for="hand in hands" :key="hand.id" :value="hand.id">{{ hand.name }}</option>
-            </select></label
+            </select></LoftField
           >
           <div class="flex flex-wrap items-center gap-2">
             <button v-if="mayThing('change')" class="btn">Save the {{ kindNames[looked.kind] }}</button>
@@ -328,7 +327,6 @@ async function remove(one: LookedThing) {
             :key="block.id"
             v-model="blocks[i]!"
             :class="holderOf(block) ? 'ml-6' : ''"
-            :pages="pages"
             :addable="addable"
             :first="beside(block)[0]!.id === block.id"
             :last="beside(block).at(-1)!.id === block.id"
@@ -369,8 +367,8 @@ async function remove(one: LookedThing) {
     <LoftDialog v-model:open="copying" title="A copy">
       <form class="grid gap-3" @submit.prevent="makeCopy">
         <p class="text-soft">With all that stands in it, and the gates on them.</p>
-        <label class="field">Title<input v-model="copy.title" required /></label>
-        <label v-if="copy.path" class="field">Address<input v-model="copy.path" required /></label>
+        <LoftField label="Title"><input v-model="copy.title" required /></LoftField>
+        <LoftField v-if="copy.path" label="Address"><input v-model="copy.path" required /></LoftField>
         <LoftTold :problem="problem" />
         <div class="flex items-center justify-end gap-2">
           <LoftHolds class="mr-auto" when="next" />

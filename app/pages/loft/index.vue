@@ -4,6 +4,7 @@ import type { Explanation } from '~~/core/gates/explain'
 import { kinds } from '~~/core/kinds/kinds'
 import type { Kind } from '~~/core/kinds/kinds'
 import { kindPlurals } from '~~/core/sentences/words'
+import { appKindOf } from '~/kinds/kinds'
 import type { Filter, ThingRow } from '~/composables/reach-rows'
 
 definePageMeta({ layout: 'loft' })
@@ -87,8 +88,7 @@ function fold(key: string) {
 function reveal(kind: Kind, id: string) {
   const next = new Set(folded.value)
   next.delete(`kind ${kind}`)
-  const pages = new Map((loft.site.pages ?? []).map(page => [page.id, page]))
-  if (kind === 'page') for (let at = pages.get(id)?.parent; at; at = pages.get(at)?.parent) next.delete(`page ${at}`)
+  for (const above of loft.index.lineage(kind, id).slice(0, -1)) next.delete(`${kind} ${above}`)
   folded.value = next
   nextTick(() => boardView.value?.show(`${kind} ${id}`))
 }
@@ -123,7 +123,7 @@ function compare() {
   }
 }
 function walk() {
-  if (thing.value?.kind === 'page' && tier.value)
+  if (tier.value && thing.value?.note.startsWith('/') && appKindOf(thing.value.kind).walks)
     navigateTo(`/loft/walk?path=${encodeURIComponent(thing.value.note)}&tier=${tier.value.id}`)
 }
 </script>
@@ -134,13 +134,14 @@ function walk() {
       <div class="flex min-w-0 flex-1 flex-col gap-2.5 px-4 pt-3 max-lg:min-h-[70vh]">
         <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
           <h1 class="text-[21px]">Who reaches what</h1>
-          <span class="segments" role="group" aria-label="Which rules">
-            <button :aria-pressed="loft.view === 'live'" @click="loft.view = 'live'">
-              Live · edition {{ loft.edition }}
-            </button>
-            <button :aria-pressed="loft.view === 'draft'" @click="loft.view = 'draft'">Draft</button>
-            <button :aria-pressed="loft.view === 'changes'" @click="loft.view = 'changes'">Only changes</button>
-          </span>
+          <LoftSegments
+            v-model="loft.view"
+            label="Which rules"
+            :options="[
+              { value: 'live', label: `Live · edition ${loft.edition}` },
+              { value: 'draft', label: 'Draft' },
+              { value: 'changes', label: 'Only changes' },
+            ]" />
           <LoftChips />
         </div>
         <LoftDraftStrip />

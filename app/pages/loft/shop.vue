@@ -19,6 +19,13 @@ const shown = computed(() =>
   (products.value ?? []).filter(one => one.title.toLowerCase().includes(filter.value.toLowerCase())),
 )
 const has = (key: 'price' | 'stock' | 'cost') => products.value?.some(one => one[key] !== undefined)
+const columns = computed(() => [
+  { key: 'title', label: 'Product', when: 'next' as const },
+  { key: 'picture', label: 'Picture', when: 'next' as const },
+  ...(has('price') ? [{ key: 'price', label: 'Price', when: 'next' as const }] : []),
+  ...(has('stock') ? [{ key: 'stock', label: 'Stock', when: 'once' as const }] : []),
+  ...(has('cost') ? [{ key: 'cost', label: 'Cost', when: 'once' as const }] : []),
+])
 const loft = useLoft()
 const currency = computed(() => loft.site.currency ?? 'EUR')
 const money = (minor: number) => typedMoney(minor, currency.value)
@@ -69,77 +76,64 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
       <span v-if="problem" class="wrong" role="alert">{{ problem }}</span>
     </div>
     <div class="min-h-0 flex-1 overflow-auto pb-6">
-      <table class="w-full min-w-[560px] max-w-[1000px]">
-        <thead class="text-left text-[12.5px] text-soft">
-          <tr>
-            <th class="py-1.5 font-medium">Product <LoftHolds when="next" /></th>
-            <th class="font-medium">Picture <LoftHolds when="next" /></th>
-            <th v-if="has('price')" class="font-medium">Price <LoftHolds when="next" /></th>
-            <th v-if="has('stock')" class="font-medium">Stock <LoftHolds when="once" /></th>
-            <th v-if="has('cost')" class="font-medium">Cost <LoftHolds when="once" /></th>
-          </tr>
-        </thead>
-        <tbody>
-          <tr v-for="product in shown" :key="product.id" class="border-t border-line">
-            <td class="py-1">
-              <input
-                v-if="product.may.includes('title')"
-                class="input !w-[240px] font-semibold"
-                :value="product.title"
-                :aria-label="`Name of ${product.title}`"
-                @change="change(product, { title: ($event.target as HTMLInputElement).value })" /><b v-else>{{
-                product.title
-              }}</b>
-            </td>
-            <td>
-              <select
-                v-if="product.may.includes('picture')"
-                class="input !w-auto"
-                :value="product.picture"
-                :aria-label="`Picture of ${product.title}`"
-                @change="change(product, { picture: ($event.target as HTMLSelectElement).value })">
-                <option v-for="picture in weavePatterns" :key="picture">
-                  {{ picture }}
-                </option></select
-              ><span v-else>{{ product.picture }}</span>
-            </td>
-            <td v-if="has('price')">
-              <input
-                v-if="product.may.includes('price')"
-                class="input !w-[90px]"
-                inputmode="decimal"
-                :value="money(product.price ?? 0)"
-                :aria-label="`Price of ${product.title}`"
-                @change="amount(product, 'price', ($event.target as HTMLInputElement).value)" /><span v-else>{{
-                money(product.price ?? 0)
-              }}</span>
-            </td>
-            <td v-if="has('stock')">
-              <input
-                v-if="product.may.includes('stock')"
-                class="input !w-[90px]"
-                type="number"
-                min="0"
-                :value="product.stock"
-                :aria-label="`Stock of ${product.title}`"
-                @change="count(product, { stock: Number(($event.target as HTMLInputElement).value) })" /><span v-else>{{
-                product.stock
-              }}</span>
-            </td>
-            <td v-if="has('cost')">
-              <input
-                v-if="product.may.includes('cost')"
-                class="input !w-[90px]"
-                inputmode="decimal"
-                :value="money(product.cost ?? 0)"
-                :aria-label="`Cost of ${product.title}`"
-                @change="amount(product, 'cost', ($event.target as HTMLInputElement).value)" /><span v-else>{{
-                money(product.cost ?? 0)
-              }}</span>
-            </td>
-          </tr>
-        </tbody>
-      </table>
+      <LoftTable class="max-w-[1000px]" label="Products" :columns="columns" :rows="shown">
+        <template #title="{ row: product }">
+          <input
+            v-if="product.may.includes('title')"
+            class="input !w-[240px] font-semibold"
+            :value="product.title"
+            :aria-label="`Name of ${product.title}`"
+            @change="change(product, { title: ($event.target as HTMLInputElement).value })" /><b v-else>{{
+            product.title
+          }}</b>
+        </template>
+        <template #picture="{ row: product }">
+          <select
+            v-if="product.may.includes('picture')"
+            class="input !w-auto"
+            :value="product.picture"
+            :aria-label="`Picture of ${product.title}`"
+            @change="change(product, { picture: ($event.target as HTMLSelectElement).value })">
+            <option v-for="picture in weavePatterns" :key="picture">
+              {{ picture }}
+            </option></select
+          ><span v-else>{{ product.picture }}</span>
+        </template>
+        <template #price="{ row: product }">
+          <input
+            v-if="product.may.includes('price')"
+            class="input !w-[90px]"
+            inputmode="decimal"
+            :value="money(product.price ?? 0)"
+            :aria-label="`Price of ${product.title}`"
+            @change="amount(product, 'price', ($event.target as HTMLInputElement).value)" /><span v-else>{{
+            money(product.price ?? 0)
+          }}</span>
+        </template>
+        <template #stock="{ row: product }">
+          <input
+            v-if="product.may.includes('stock')"
+            class="input !w-[90px]"
+            type="number"
+            min="0"
+            :value="product.stock"
+            :aria-label="`Stock of ${product.title}`"
+            @change="count(product, { stock: Number(($event.target as HTMLInputElement).value) })" /><span v-else>{{
+            product.stock
+          }}</span>
+        </template>
+        <template #cost="{ row: product }">
+          <input
+            v-if="product.may.includes('cost')"
+            class="input !w-[90px]"
+            inputmode="decimal"
+            :value="money(product.cost ?? 0)"
+            :aria-label="`Cost of ${product.title}`"
+            @change="amount(product, 'cost', ($event.target as HTMLInputElement).value)" /><span v-else>{{
+            money(product.cost ?? 0)
+          }}</span>
+        </template>
+      </LoftTable>
     </div>
   </div>
 </template>

@@ -124,10 +124,14 @@ const pages = computed(() =>
           </option>
         </datalist>
       </form>
-      <span class="segments" role="group" aria-label="Which rules">
-        <button :aria-pressed="!draft" @click="loft.view = 'live'">Live</button>
-        <button :aria-pressed="draft" @click="loft.view = 'draft'">Draft</button>
-      </span>
+      <LoftSegments
+        :model-value="draft ? 'draft' : 'live'"
+        label="Which rules"
+        :options="[
+          { value: 'live', label: 'Live' },
+          { value: 'draft', label: 'Draft' },
+        ]"
+        @update:model-value="loft.view = $event" />
       <LoftChips />
       <span v-if="problem" class="wrong" role="alert">{{ problem }}</span>
     </div>

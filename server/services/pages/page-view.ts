@@ -18,15 +18,17 @@ import { rightBit } from '../../../core/gates/verdict'
 import type { Verdict } from '../../../core/gates/verdict'
 import { moneyWords } from '../../../core/money'
 import type { Tx } from '../../db/database'
-import type { BlockBody, BlockKind, PanelSort } from '../../kinds/block-bodies'
+import { shownBlock } from '../../blocks/blocks'
+import type { BlockKind } from '../../blocks/blocks'
+import type { PanelSort } from '../../blocks/panel-sorts'
 import { serverKinds } from '../../kinds/kinds'
-import { shown } from '../../kinds/shown-blocks'
 import type { VersionedThing } from '../../kinds/kinds'
 import type { Listed, Opened, ViewBlock, ViewTools } from '../../kinds/view'
 import { contentOf } from '../versions/versions'
 import type { Snapshot } from '../editions/snapshot'
-import { renderMarkdown } from '../../kinds/markdown'
+import { renderMarkdown } from '../../blocks/markdown'
 import { panelOf } from './member-panels'
+import type { Panel } from './member-panels'
 import { slotsOf } from './slots'
 import type { Slots } from './slots'
 
@@ -104,7 +106,7 @@ interface BlockRow {
   kind: BlockKind
   title: string
   summary: string
-  body: unknown
+  body: Record<string, unknown>
   oneOf: boolean
 }
 
@@ -175,7 +177,10 @@ class Assembly {
   }
 
   private blockRow(block: Block): BlockRow {
-    const { summary = '', body = {} } = this.contentOf('block', block.id) as { summary?: string; body?: unknown }
+    const { summary = '', body = {} } = this.contentOf('block', block.id) as {
+      summary?: string
+      body?: Record<string, unknown>
+    }
     return {
       id: block.id,
       kind: (block.kind ?? 'text') as BlockKind,
@@ -373,7 +378,7 @@ class Assembly {
 
   private async block(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
     const verdict = this.decider.decide({ kind: 'block', id: row.id })
-    if (verdict.open) return [await this.content(row, swapping)].flat()
+    if (verdict.open) return this.content(row, swapping)
     const treatment = verdict.otherwise ?? { absent: true }
     if ('teaser' in treatment)
       return row.title || row.summary
@@ -394,14 +399,15 @@ class Assembly {
     return this.block(this.blockRow(block), swapping)
   }
 
-  private async content(row: BlockRow, swapping: Set<string>): Promise<ViewBlock | ViewBlock[]> {
+  private async content(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
     if (row.oneOf) return this.oneOf(row, swapping)
-    return shown[row.kind](row as never, {
+    return shownBlock(row.kind, row, {
       href: path => this.href(path),
       base: this.base,
       inner: () => this.blocks(this.standing('block', row.id), swapping),
-      panel: () => this.panel(row),
-      account: () => this.account(),
+      opens: thing => this.decider.decide(thing).open,
+      panel: shows => this.panel(shows),
+      person: () => this.person(),
       list: things => this.list(things),
       index: this.ask.snapshot.rules.index,
     })
@@ -413,24 +419,18 @@ class Assembly {
     return child ? this.block(child, swapping) : []
   }
 
-  private account(): ViewBlock {
-    if (!this.decider.signedIn) return { kind: 'account', person: null }
+  private person() {
+    if (!this.decider.signedIn) return null
     const { asker, rules } = this.decider
-    const staff = (rules.rulebook.roles ?? []).some(role => role.staff && asker.roles.has(role.id))
-    return {
-      kind: 'account',
-      person: { name: this.slots.mark('name'), roles: this.slots.mark('roles'), loft: staff },
-    }
+    const loft = (rules.rulebook.roles ?? []).some(role => role.staff && asker.roles.has(role.id))
+    return { name: this.slots.mark('name'), roles: this.slots.mark('roles'), loft }
   }
 
-  /** A panel shows only to somebody signed in, where it has something to show, and where the page it leads to opens. */
-  private async panel(row: BlockRow): Promise<ViewBlock[]> {
-    const { shows, text, page: target, label } = row.body as BlockBody<'panel'>
-    const page = target === undefined ? undefined : this.ask.snapshot.rules.index.get('page', target)
-    if (target !== undefined && (!page || !this.decider.decide({ kind: 'page', id: target }).open)) return []
+  /** A panel shows only to somebody signed in, and where it has something to show. */
+  private async panel(shows: PanelSort): Promise<Panel | null> {
     if (shows !== 'words') this.personal ||= this.decider.signedIn
-    if (this.ask.hidden?.has(shows)) return []
-    const panel = await panelOf(shows, {
+    if (this.ask.hidden?.has(shows)) return null
+    return panelOf(shows, {
       snapshot: this.ask.snapshot,
       decider: this.decider,
       db: this.ask.db,
@@ -438,16 +438,6 @@ class Assembly {
       walked: this.ask.walked !== undefined,
       href: path => this.href(path),
     })
-    if (!panel) return []
-    return [
-      {
-        kind: 'panel',
-        title: row.title,
-        ...(text ? { text } : {}),
-        ...(page ? { link: { label: label ?? page.title ?? page.id, href: this.href(page.path) } } : {}),
-        panel,
-      },
-    ]
   }
 
   private menu(id: string): ViewItem[] {

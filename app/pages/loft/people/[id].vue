@@ -98,10 +98,9 @@ async function remove() {
   if (await run(() => loftApi('DELETE people/:id', { params: { id: id.value } }))) await navigateTo('/loft/people')
   removing.value = false
 }
-const subject = (row: ListedActivity) =>
-  (row.subjectKind === 'page' ? loft.site.pages?.find(page => page.id === row.subjectId)?.title : undefined) ??
-  row.subjectId ??
-  ''
+const subject = ({ subjectKind, subjectId }: ListedActivity) =>
+  (subjectKind && subjectId && (loft.index.get(subjectKind, subjectId) as { title?: string } | undefined)?.title) ||
+  (subjectId ?? '')
 const standingWords: Record<string, string> = {
   active: 'active',
   waiting: 'waits for approval',
@@ -151,22 +150,21 @@ const standingWords: Record<string, string> = {
           <section class="card" aria-label="Profile">
             <h2 class="mb-1 text-[17px]">Profile</h2>
             <div class="grid gap-2">
-              <label class="field"
-                >Name<input
+              <LoftField label="Name"
+                ><input
                   :value="person.name"
                   :disabled="!may('name')"
                   @change="change({ name: ($event.target as HTMLInputElement).value }, 'Kept.')"
-              /></label>
-              <label class="field"
-                >E-mail address<input
+              /></LoftField>
+              <LoftField label="E-mail address"
+                ><input
                   type="email"
                   :value="person.email"
                   :disabled="!may('address')"
                   @change="change({ email: ($event.target as HTMLInputElement).value }, 'Kept.')"
-              /></label>
-              <label v-for="fact in facts" :key="fact.id" class="field"
-                >{{ fact.name ?? fact.id }}
-                <select
+              /></LoftField>
+              <LoftField v-for="fact in facts" :key="fact.id" :label="fact.name ?? fact.id"
+                ><select
                   v-if="fact.type === 'choice' || fact.type === 'flag'"
                   :value="
                     fact.type === 'flag'
@@ -191,7 +189,7 @@ const standingWords: Record<string, string> = {
                   :value="fact.value"
                   :disabled="!may('facts')"
                   @change="setFact(fact.id, fact.type, ($event.target as HTMLInputElement).value)"
-              /></label>
+              /></LoftField>
             </div>
             <p v-if="fromLevels.length" class="mt-2 text-[13px] text-soft">
               Their levels also bring: {{ fromLevels.join(', ') }}.

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { ViewBlock } from '~~/server/services/pages/page-view'
+import type { ViewOf } from '~/blocks/shown'
 
 /** One panel of a member's home. */
-const props = defineProps<{ block: Extract<ViewBlock, { kind: 'panel' }> }>()
+const props = defineProps<{ block: ViewOf<'panel'> }>()
 const view = usePageView()
 const panel = computed(() => props.block.panel)
 /** In a walk a form would act for the keeper. */

@@ -1,0 +1,3 @@
+import type { AppBlock } from './app-block'
+
+export const account: AppBlock = { fields: [] }

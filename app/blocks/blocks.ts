@@ -1,0 +1,18 @@
+/** The kinds of block as the console writes them. One line for each; a missing one does not compile. */
+import type { BlockKind } from '~~/server/blocks/blocks'
+import { account } from './account'
+import type { AppBlock } from './app-block'
+import { call } from './call'
+import { group } from './group'
+import { list } from './list'
+import { panel } from './panel'
+import { panels } from './panels'
+import { picture } from './picture'
+import { text } from './text'
+
+export const appBlocks: Record<BlockKind, AppBlock> = { text, picture, call, group, panels, panel, list, account }
+
+export const appBlockOf = (kind: string): AppBlock =>
+  Object.hasOwn(appBlocks, kind) ? appBlocks[kind as BlockKind] : { fields: [] }
+/** Those that can be added, in the order they are offered. */
+export const addableBlocks = (Object.keys(appBlocks) as BlockKind[]).filter(kind => appBlocks[kind].first)

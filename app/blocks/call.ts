@@ -1,0 +1,11 @@
+import type { AppBlock } from './app-block'
+
+export const call: AppBlock = {
+  first: { label: 'Go on', href: '/' },
+  fields: [
+    { key: 'text', label: 'Words', type: 'text', wide: true },
+    { key: 'label', label: 'Button', type: 'text', needed: true },
+    { key: 'href', label: 'Leads to', type: 'text', needed: true },
+    { key: 'counted', label: 'Note in the activity who follows it', type: 'check' },
+  ],
+}

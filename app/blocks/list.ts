@@ -1,0 +1,30 @@
+import type { VersionedThing } from '~~/core/kinds/kinds'
+import { kindNames, kindPlurals } from '~~/core/sentences/words'
+import { appKinds } from '~/kinds/kinds'
+import type { AppBlock } from './app-block'
+
+const kinds = (Object.keys(appKinds) as VersionedThing[]).filter(kind => appKinds[kind].walks)
+const holders = ['topic', 'folder', 'category'] as const
+
+export const list: AppBlock = {
+  first: { of: { kind: 'post' } },
+  fields: [
+    {
+      key: 'of',
+      label: 'Lists',
+      type: 'choice',
+      options: index => [
+        ...kinds.map(kind => ({ value: JSON.stringify({ kind }), label: `all ${kindPlurals[kind].toLowerCase()}` })),
+        ...holders.flatMap(kind =>
+          [...index.all(kind).values()].map(({ id, title = id }) => ({
+            value: JSON.stringify({ [kind]: id }),
+            label: `the ${kindNames[kind]} ${title}`,
+          })),
+        ),
+      ],
+      write: JSON.parse,
+      read: JSON.stringify,
+    },
+    { key: 'most', label: 'At most', type: 'number', hint: '100' },
+  ],
+}

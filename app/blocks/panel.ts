@@ -1,0 +1,25 @@
+import type { PanelSort } from '~~/server/blocks/panel-sorts'
+import { optionsOf } from './app-block'
+import type { AppBlock } from './app-block'
+
+const sorts: Record<PanelSort, string> = {
+  words: 'words only',
+  levels: 'their levels',
+  firm: 'their firm',
+  yours: 'what is theirs to open',
+  soon: 'what opens soon',
+  up: 'what one level up adds',
+  profile: 'their profile',
+  sessions: 'where they are signed in',
+  payments: 'what they paid',
+  applications: 'what they asked for',
+}
+
+export const panel: AppBlock = {
+  first: { shows: 'words', text: 'Say something.' },
+  fields: [
+    { key: 'shows', label: 'Shows', type: 'choice', options: optionsOf(sorts) },
+    { key: 'page', label: 'Leads to, and shows only to whom may open it', type: 'one', of: 'page' },
+    { key: 'text', label: 'Words', type: 'text', wide: true },
+  ],
+}

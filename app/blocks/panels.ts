@@ -1,0 +1,3 @@
+import type { AppBlock } from './app-block'
+
+export const panels: AppBlock = { first: {}, fields: [], holds: true }

@@ -1,0 +1,29 @@
+/** How the site shows each part of a page: its own component. A missing one does not compile. */
+import type { Component } from 'vue'
+import type { ViewBlock } from '~~/server/kinds/view'
+import Account from '~/components/site/blocks/Account.vue'
+import Call from '~/components/site/blocks/Call.vue'
+import Dimmed from '~/components/site/blocks/Dimmed.vue'
+import Group from '~/components/site/blocks/Group.vue'
+import List from '~/components/site/blocks/List.vue'
+import Notice from '~/components/site/blocks/Notice.vue'
+import Panel from '~/components/site/blocks/Panel.vue'
+import Picture from '~/components/site/blocks/Picture.vue'
+import Teaser from '~/components/site/blocks/Teaser.vue'
+import Text from '~/components/site/blocks/Text.vue'
+
+export type ViewOf<K extends ViewBlock['kind']> = Extract<ViewBlock, { kind: K }>
+
+export const shownAs: Record<ViewBlock['kind'], Component> = {
+  text: Text,
+  picture: Picture,
+  call: Call,
+  group: Group,
+  panels: Group,
+  list: List,
+  panel: Panel,
+  account: Account,
+  teaser: Teaser,
+  notice: Notice,
+  dimmed: Dimmed,
+}

@@ -1,0 +1,15 @@
+<script setup lang="ts">
+import type { ViewOf } from '~/blocks/shown'
+
+defineProps<{ block: ViewOf<'notice'> }>()
+const view = usePageView()
+</script>
+
+<template>
+  <section class="notice">
+    <p>{{ block.text }}</p>
+    <p v-if="block.link || block.guest">
+      <a v-if="block.link" :href="block.link">Read more</a> <a v-if="block.guest" :href="view.signIn">Sign in</a>
+    </p>
+  </section>
+</template>

@@ -1,0 +1,15 @@
+<script setup lang="ts">
+import type { ViewOf } from '~/blocks/shown'
+
+defineProps<{ block: ViewOf<'picture'> }>()
+</script>
+
+<template>
+  <figure class="picture">
+    <img v-if="block.src" :src="block.src" :alt="block.alt" />
+    <SiteWeave v-else :pattern="block.pattern ?? 'plain'" :palette="block.palette ?? 'fleece'" :alt="block.alt" />
+    <figcaption v-if="block.caption">
+      {{ block.caption }}
+    </figcaption>
+  </figure>
+</template>

@@ -1,0 +1,1 @@
+export function wayBetween(edges: ReadonlyMap<string, ReadonlySet<string>>, from: string, to: string): string[] | null

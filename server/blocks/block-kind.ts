@@ -1,0 +1,54 @@
+/** What a kind of block tells the server about itself: what staff write of one, and what it shows once it opens. */
+import { z } from 'zod'
+import type { Resource } from '../../core/kinds/kinds'
+import type { SiteIndex } from '../../core/site/site-index'
+import { isSitePath } from '../../core/shapes'
+import type { Listed, ViewBlock } from '../kinds/view'
+import type { Panel } from '../services/pages/member-panels'
+import type { PanelSort } from './panel-sorts'
+
+export interface ShownBlock<B> {
+  id: string
+  title: string
+  body: B
+}
+
+/** What a block that opened makes its part of the page with. */
+export interface BlockTools {
+  /** Stands before every address of the site; empty but in a walk. */
+  base: string
+  index: SiteIndex
+  href(path: string): string
+  /** The blocks that stand in it, as far as they open. */
+  inner(): Promise<ViewBlock[]>
+  /** Whether the visitor may open a thing. */
+  opens(thing: Resource): boolean
+  /** What is the visitor's own; null where there is nothing to show. */
+  panel(shows: PanelSort): Promise<Panel | null>
+  /** Who is signed in, with marks for their own words. */
+  person(): { name: string; roles: string; loft: boolean } | null
+  /** Of things those that may be found. */
+  list(things: readonly Resource[]): Promise<Listed[]>
+}
+
+type Made = ViewBlock | ViewBlock[]
+
+export interface BlockKindModule<S extends z.ZodObject = z.ZodObject> {
+  body: S
+  /** Other blocks stand in it. */
+  holds?: true
+  shown(block: ShownBlock<z.infer<S>>, tools: BlockTools): Made | Promise<Made>
+}
+
+/** A kind of block, with the type its body has. */
+export const blockKind = <S extends z.ZodObject>(module: BlockKindModule<S>): BlockKindModule<S> => module
+
+export const address = z
+  .string()
+  .refine(
+    value => isSitePath(value) || /^https?:\/\/\S+$/i.test(value),
+    'A page of this site or a web address is expected.',
+  )
+export const words = z.string().max(500)
+/** The id of a thing. */
+export const id = z.string().max(80)

@@ -1,0 +1,22 @@
+/** A picture: one from an address, or a pattern that is woven. */
+import { z } from 'zod'
+import { weavePalettes, weavePatterns } from '../../core/kinds/weave-patterns'
+import { address, blockKind, words } from './block-kind'
+
+export const picture = blockKind({
+  body: z.strictObject({
+    pattern: z.enum(weavePatterns).optional(),
+    palette: z.enum(weavePalettes).optional(),
+    src: address.optional(),
+    alt: words,
+    caption: words.optional(),
+  }),
+  shown: ({ body: { alt, pattern, palette, src, caption } }) => ({
+    kind: 'picture',
+    alt,
+    ...(pattern ? { pattern } : {}),
+    ...(palette ? { palette } : {}),
+    ...(src ? { src } : {}),
+    ...(caption ? { caption } : {}),
+  }),
+})

@@ -7,6 +7,7 @@ import { reachBoard, shares } from '../core/audit/reach-board'
 import { CompiledRules, thingsOf } from '../core/gates/compiled'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { PlainDecider, RuleSet } from '../core/gates/plain-decider'
+import { benchLarge } from './bench-large'
 import { benchPeople } from './bench-people'
 import { freePort } from './postgres.mjs'
 import { prepare } from './steps.mjs'
@@ -131,7 +132,11 @@ async function pages(): Promise<void> {
   }
 }
 
-decisions()
-board()
-await pages()
-await benchPeople(process.env.DATABASE_URL!)
+if (process.argv[2] === 'large') {
+  await benchLarge(process.env.DATABASE_URL!)
+} else {
+  decisions()
+  board()
+  await pages()
+  await benchPeople(process.env.DATABASE_URL!)
+}

@@ -1,9 +1,9 @@
 import { kindPlurals } from '~~/core/sentences/words'
 import { kinds } from '~~/core/kinds/kinds'
-import type { Kind } from '~~/core/kinds/kinds'
+import type { Kind, Resource } from '~~/core/kinds/kinds'
 import type { SiteIndex } from '~~/core/site/site-index'
 import { appKindOf } from '~/kinds/kinds'
-import type { BoardAnswer } from '~/workers/core-messages'
+import type { BoardAnswer, Cells } from '~/workers/core-messages'
 
 export interface GroupRow {
   type: 'group'
@@ -18,8 +18,6 @@ export interface ThingRow {
   position: number
   kind: Kind
   id: string
-  title: string
-  note: string
   depth: number
   below: number
   open: boolean
@@ -30,123 +28,165 @@ export interface Filter {
   text: string
   kind: Kind | ''
   onlyChanges: boolean
+  /** Names, `kind id`, of what the draft changes, whether a cell moves or not. */ changed?: ReadonlySet<string>
   /** Two tiers by position whose cells must differ. */ differ: [number, number] | null
   /** Only things no two tiers of which are alike. */ mixed: boolean
   alike: boolean
 }
 
-interface Thing {
-  position: number
-  kind: Kind
-  id: string
+/** What a thing is called and where it stands. */
+export interface Described {
   title: string
   note: string
-  parent?: string
 }
-
-/** What a thing is called and where it stands, for every thing of the board. */
-export function describedThings(board: BoardAnswer, index: SiteIndex): Thing[] {
-  return board.things.map(({ kind, id }, position) => {
-    const { title, note, parent } = appKindOf(kind)
-    const thing = (index.get(kind as string, id) ?? { id }) as Record<string, unknown>
-    const above = parent?.(thing)
-    return { position, kind, id, title: title(thing), note: note(thing, index), ...(above ? { parent: above } : {}) }
-  })
+/** A thing that is looked at. */
+export interface ChosenThing extends Resource, Described {
+  position: number
+}
+export function described({ kind, id }: Resource, index: SiteIndex): Described {
+  const { title, note } = appKindOf(kind)
+  const thing = (index.get(kind as string, id) ?? { id }) as Record<string, unknown>
+  return { title: title(thing), note: note(thing, index) }
 }
 
 /** The element of a cell on the board, for screen readers and focus. */
 export const cellId = (row: string, tier: number) => `cell-${row}-${tier}`.replaceAll(' ', '_')
 
-export const cellOf = (cells: Uint8Array, tiers: number, position: number, tier: number) =>
-  cells[position * tiers + tier] ?? 0
+export function cellOf({ weaves, byWeave, items }: Cells, tiers: number, position: number, tier: number): number {
+  const item = items.get(position)
+  if (item) return item[tier] ?? 0
+  const weave = weaves[position] ?? -1
+  return weave < 0 ? 0 : (byWeave[weave * tiers + tier] ?? 0)
+}
 
-/** The rows to show: groups of kinds, pages as a tree, what is folded left out. */
-export function reachRows(board: BoardAnswer, things: Thing[], filter: Filter, folded: Set<string>): Row[] {
+type Told = Pick<BoardAnswer, 'tiers' | 'things' | 'live' | 'draft'>
+/** Whether a filter looks at cells, and so at more than what there is. */
+export const looksAtCells = ({ onlyChanges, differ, mixed, alike }: Filter) =>
+  onlyChanges || differ !== null || mixed || alike
+
+/**
+ * The rows to show: groups of kinds, pages as a tree, what is folded left out. `named`: positions of what the
+ * filter's text names. Nothing is described here: of a hundred thousand things only some thirty are ever seen.
+ */
+export function reachRows(
+  board: Told,
+  index: SiteIndex,
+  filter: Filter,
+  folded: ReadonlySet<string>,
+  named: ReadonlySet<number> | null = null,
+): Row[] {
   const tiers = board.tiers.length
-  const words = filter.text.toLowerCase().split(/\s+/).filter(Boolean)
+  const columns = board.tiers.map((_, t) => t)
+  const byCells = looksAtCells(filter)
   const cell = (position: number, tier: number) => cellOf(board.draft, tiers, position, tier) & 31
-  const keep = (thing: Thing) => {
-    if (filter.kind && thing.kind !== filter.kind) return false
-    const named = `${thing.title} ${thing.note} ${thing.id}`.toLowerCase()
-    if (!words.every(word => named.includes(word))) return false
-    const columns = board.tiers.map((_, t) => t)
-    if (
-      filter.onlyChanges &&
-      !columns.some(t => cell(thing.position, t) !== (cellOf(board.live, tiers, thing.position, t) & 31))
-    )
-      return false
-    if (filter.mixed && columns.every(t => cell(thing.position, t) === cell(thing.position, 0))) return false
-    return !filter.differ || cell(thing.position, filter.differ[0]) !== cell(thing.position, filter.differ[1])
+  const isChanged = (at: number) =>
+    columns.some(t => cell(at, t) !== (cellOf(board.live, tiers, at, t) & 31)) ||
+    filter.changed?.has(`${board.things[at]!.kind} ${board.things[at]!.id}`) === true
+  const keep = (kind: Kind, at: number) => {
+    if (filter.kind && kind !== filter.kind) return false
+    if (named && !named.has(at)) return false
+    if (!byCells) return true
+    if (filter.onlyChanges && !isChanged(at)) return false
+    if (filter.mixed && columns.every(t => cell(at, t) === cell(at, 0))) return false
+    return !filter.differ || cell(at, filter.differ[0]) !== cell(at, filter.differ[1])
   }
-  const kept = things.filter(keep)
-  if (filter.alike) return alikeRows(board, kept, folded)
-  const searching = kept.length < things.length && !filter.kind
-  const kinds = [...new Set(kept.map(thing => thing.kind))]
-  return kinds.flatMap(kind => {
-    const members = kept.filter(thing => thing.kind === kind)
+  const kept: number[] = []
+  board.things.forEach(({ kind }, at) => {
+    if (keep(kind, at)) kept.push(at)
+  })
+  if (filter.alike) return alikeRows(board, index, kept, folded)
+  const searching = kept.length < board.things.length && !filter.kind
+  const byKind = new Map<Kind, number[]>()
+  for (const at of kept) {
+    const { kind } = board.things[at]!
+    const members = byKind.get(kind)
+    if (members) members.push(at)
+    else byKind.set(kind, [at])
+  }
+  return [...byKind].flatMap(([kind, members]): Row[] => {
     const key = `kind ${kind}`
     const open = !folded.has(key) || (searching && members.length < 40)
-    const group: GroupRow = {
-      type: 'group',
-      key,
-      title: kindPlurals[kind],
-      positions: members.map(thing => thing.position),
-      open,
-    }
-    return [group, ...(open ? treeRows(members, folded, searching) : [])]
+    const group: GroupRow = { type: 'group', key, title: kindPlurals[kind], positions: members, open }
+    return open ? [group, ...treeRows(board, index, kind, members, folded, searching)] : [group]
   })
 }
 
 /** Things that share one list of gates, together. These groups begin folded, so for them `folded` names those unfolded. */
-function alikeRows(board: BoardAnswer, kept: Thing[], folded: Set<string>): Row[] {
-  const byWeave = new Map<number, Thing[]>()
-  for (const thing of kept) {
-    const weave = board.weaves[thing.position]!
-    byWeave.set(weave, [...(byWeave.get(weave) ?? []), thing])
+function alikeRows(board: Told, index: SiteIndex, kept: number[], folded: ReadonlySet<string>): Row[] {
+  const byWeave = new Map<number, number[]>()
+  for (const at of kept) {
+    const members = byWeave.get(board.draft.weaves[at]!)
+    if (members) members.push(at)
+    else byWeave.set(board.draft.weaves[at]!, [at])
   }
+  const row = (at: number) => thingRow(board.things[at]!, at, 0, 'alike ')
   return [...byWeave]
     .sort((a, b) => b[1].length - a[1].length)
-    .flatMap(([weave, members]) => {
-      if (members.length === 1) return [thingRow(members[0]!, 0, 'alike ')]
+    .flatMap(([weave, members]): Row[] => {
+      if (members.length === 1) return [row(members[0]!)]
       const key = `weave ${weave}`
       const open = folded.has(key)
+      const { title } = described(board.things[members[0]!]!, index)
       const group: GroupRow = {
         type: 'group',
         key,
-        title: `${members[0]!.title} and ${members.length - 1} alike`,
-        positions: members.map(thing => thing.position),
+        title: `${title} and ${members.length - 1} alike`,
+        positions: members,
         open,
       }
-      return [group, ...(open ? members.map(thing => thingRow(thing, 0, 'alike ')) : [])]
+      return [group, ...(open ? members.map(row) : [])]
     })
 }
 
-function treeRows(members: Thing[], folded: Set<string>, searching: boolean): ThingRow[] {
-  const present = new Set(members.map(thing => thing.id))
-  const childrenOf = (id: string | undefined) =>
-    members.filter(thing => (thing.parent && present.has(thing.parent) ? thing.parent : undefined) === id)
-  const countBelow = (id: string): number => childrenOf(id).reduce((sum, child) => sum + 1 + countBelow(child.id), 0)
+function treeRows(
+  board: Told,
+  index: SiteIndex,
+  kind: Kind,
+  members: readonly number[],
+  folded: ReadonlySet<string>,
+  searching: boolean,
+): ThingRow[] {
+  const { parent } = appKindOf(kind)
+  if (!parent) return members.map(at => thingRow(board.things[at]!, at))
+  const present = new Set(members.map(at => board.things[at]!.id))
+  const children = new Map<string | undefined, number[]>()
+  for (const at of members) {
+    const above = parent(index.get(kind as string, board.things[at]!.id) as Record<string, unknown>)
+    const holder = above !== undefined && present.has(above) ? above : undefined
+    const list = children.get(holder)
+    if (list) list.push(at)
+    else children.set(holder, [at])
+  }
+  const below = (id: string): number =>
+    (children.get(id) ?? []).reduce((sum, at) => sum + 1 + below(board.things[at]!.id), 0)
   const walk = (id: string | undefined, depth: number): ThingRow[] =>
-    childrenOf(id).flatMap(thing => {
-      const below = countBelow(thing.id)
-      const open = below > 0 && (searching || !folded.has(`${thing.kind} ${thing.id}`))
-      return [{ ...thingRow(thing, depth), below, open }, ...(open ? walk(thing.id, depth + 1) : [])]
+    (children.get(id) ?? []).flatMap(at => {
+      const thing = board.things[at]!
+      const count = below(thing.id)
+      const open = count > 0 && (searching || !folded.has(`${kind} ${thing.id}`))
+      return [{ ...thingRow(thing, at, depth), below: count, open }, ...(open ? walk(thing.id, depth + 1) : [])]
     })
   return walk(undefined, 0)
 }
 
-const thingRow = (thing: Thing, depth = 0, prefix = ''): ThingRow => ({
+const thingRow = ({ kind, id }: Resource, position: number, depth = 0, prefix = ''): ThingRow => ({
   type: 'thing',
-  key: `${prefix}${thing.kind} ${thing.id}`,
+  key: `${prefix}${kind} ${id}`,
+  position,
+  kind,
+  id,
   depth,
   below: 0,
   open: false,
-  ...thing,
 })
 
+/** Kinds of more things begin folded: one bar for each tier tells more of them than a list without an end. */
+const manyThings = 400
 /** Kinds that begin folded, and whatever lies below the second depth. */
 export function firstFolds(index: SiteIndex): Set<string> {
-  const folds = kinds.filter(kind => appKindOf(kind).folded).map(kind => `kind ${kind}`)
+  const folds = kinds
+    .filter(kind => appKindOf(kind).folded || index.all(kind).size > manyThings)
+    .map(kind => `kind ${kind}`)
   const deep = kinds.flatMap(kind => {
     const { parent } = appKindOf(kind)
     if (!parent) return []

@@ -8,7 +8,7 @@ import type { EntryKind } from '~~/core/rulebook/rulebook'
 import { emptySite } from '~~/core/site/site'
 import type { SentVersion } from '~~/server/services/editions/start'
 import type { LoftStart, DraftAction, DraftChange, LoftAsk, SavedChanges } from '~/composables/loft-api'
-import type { BoardAnswer, Context } from '~/workers/core-messages'
+import type { Ask, BoardAnswer, Context } from '~/workers/core-messages'
 import { mayStaff } from '~~/core/staff/staff-rule'
 import type { OwnedThing, StaffRights } from '~~/core/staff/staff-rule'
 import type { StaffAction, StaffKindId } from '~~/core/staff/staff-kinds'
@@ -168,6 +168,7 @@ export const useLoft = defineStore('loft', () => {
 
   /** Tells the core in its worker what moved: all of what is live once, afterwards only the draft. */
   let told: { base: Contents<SentVersion>; context: string } | undefined
+  let toldDraft: ReadonlyMap<string, Version> = new Map()
   async function reckon(): Promise<void> {
     if (!data.value) return
     const now = { base: base.value, context: JSON.stringify(context.value) }
@@ -177,21 +178,37 @@ export const useLoft = defineStore('loft', () => {
       ...changes.value.map(versionOf),
       ...[...unsaved.value.values()].map(one => contents.value.get(one.kind, one.key) ?? { ...one, position: 0 }),
     ]
-    const answer = await askCore(
-      isKnown
-        ? { kind: 'draft', draft: draftVersions }
-        : {
-            kind: 'world',
-            world: {
-              frame: now.base.frame,
-              versions: data.value.versions,
-              draft: draftVersions,
-              context: context.value,
-            },
+    const before = isKnown ? toldDraft : new Map<string, Version>()
+    toldDraft = new Map(draftVersions.map(one => [nameOf(one), one]))
+    const asked: Ask & { kind: 'world' | 'draft' } = isKnown
+      ? {
+          kind: 'draft',
+          put: [...toldDraft.values()].filter(one => !isAlike(one, before.get(nameOf(one)))),
+          drop: [...before.values()].flatMap(one => (toldDraft.has(nameOf(one)) ? [] : [nameOf(one)])),
+        }
+      : {
+          kind: 'world',
+          world: {
+            frame: now.base.frame,
+            versions: data.value.versions,
+            draft: draftVersions,
+            context: context.value,
           },
-    )
-    const { things, live: cells, ...rest } = answer
-    board.value = { ...rest, things: things ?? board.value!.things, live: cells ?? board.value!.live }
+        }
+    const answer = await askCore(asked).catch(error => {
+      // Whatever it knows now, it is told everything the next time.
+      told = undefined
+      throw error
+    })
+    const { things, live: cells, draft: moved, shares, ...rest } = answer
+    const known = board.value!
+    board.value = {
+      ...rest,
+      things: things ?? known.things,
+      live: cells ?? known.live,
+      draft: { ...moved, weaves: moved.weaves ?? known.draft.weaves },
+      shares: { ...shares, live: shares.live ?? known.shares.live },
+    }
   }
   watch([contents, data, () => ({ ...context.value })], reckon)
 
@@ -371,6 +388,10 @@ export const useLoft = defineStore('loft', () => {
     settled,
   }
 })
+
+/** Bodies are never changed in place: the same one says the same. */
+const isAlike = (one: Version, other: Version | undefined) =>
+  other !== undefined && one.body === other.body && one.position === other.position
 
 const versionOf = ({ kind, key, position, after, id, revision }: DraftChange): SentVersion => ({
   kind,

@@ -1,8 +1,10 @@
 /** What the core answers the console: boards and explanations of live and draft, without the server. Keeps the world it was last told. */
-import { impactOf, moveOf, reachBoard } from '~~/core/audit/reach-board'
+import { alignedTo, impactOf, moveOf, reachBoard, sharesByKind } from '~~/core/audit/reach-board'
 import type { BoardTier, ReachBoard } from '~~/core/audit/reach-board'
 import { CompiledRules, thingsOf } from '~~/core/gates/compiled'
 import { explain } from '~~/core/gates/explain'
+import { kindNames } from '~~/core/sentences/words'
+import { described } from '~/composables/reach-rows'
 import { CompiledDecider } from '~~/core/gates/compiled-decider'
 import { PlainDecider } from '~~/core/gates/plain-decider'
 import { findingsOf } from '~~/core/audit/findings/findings'
@@ -10,7 +12,6 @@ import { explainLanding } from '~~/core/landings/explain-landing'
 import { belongings } from '~~/core/editions/belongings'
 import { Contents, nameOf } from '~~/core/editions/contents'
 import type { Version } from '~~/core/editions/contents'
-import { resourceKey } from '~~/core/kinds/kinds'
 import type { Resource } from '~~/core/kinds/kinds'
 import { validateRulebook } from '~~/core/check/validate'
 import type { Visitor } from '~~/core/visitor/visitor'
@@ -38,6 +39,8 @@ interface Reckoned {
   things: Resource[]
   live: Side
   draft: Side
+  /** Entries whose shape is right. */
+  sound: WeakSet<object>
 }
 let reckoned: Reckoned | undefined
 
@@ -63,17 +66,18 @@ const tiersOf = (contents: Contents, context: Context): BoardTier[] =>
 function reckon({ frame, versions, draft, context }: World): BoardTold {
   const started = performance.now()
   reckoned = undefined
-  return reckonDraft(new Contents(versions, frame), draft, { context, nowMs: Date.now(), started })
+  const base = new Contents(versions, frame)
+  return reckonDraft(base, base.with(draft), { context, nowMs: Date.now(), started })
 }
 
 /** What is live is kept, with its board, for as long as tiers and things are the same. */
 function reckonDraft(
   base: Contents,
-  versions: readonly Version[],
+  contents: Contents,
   { context, nowMs, started }: { context: Context; nowMs: number; started: number },
 ): BoardTold {
-  const contents = base.with(versions)
   const before = reckoned
+  const sound = before?.sound ?? new WeakSet()
   const tiers = tiersOf(contents, context)
   const things = before && before.draft.contents.index === contents.index ? before.things : thingsOf(contents.index)
   const sameTiers = before && JSON.stringify(before.tiers) === JSON.stringify(tiers)
@@ -82,16 +86,18 @@ function reckonDraft(
     ? before.live
     : sideOf(base, contents.index === base.index ? things : thingsOf(base.index), tiers, nowMs)
   const draft = sideOf(contents, things, tiers, nowMs, isSame ? before.draft : undefined, live)
-  reckoned = { context, nowMs, tiers, things, live, draft }
+  const told = before?.draft.board.weaves === draft.board.weaves
+  const liveAnew = !isSame || live !== before.live
+  reckoned = { context, nowMs, tiers, things, live, draft, sound }
   return {
     tiers,
     things: before?.things === things ? null : things,
-    live: isSame ? null : spread(live.board, things),
-    draft: spread(draft.board, things),
-    weaves: draft.board.weaves.slice(),
+    live: liveAnew ? { byWeave: live.board.cells, ...alignedTo(live.board, things) } : null,
+    draft: { byWeave: draft.board.cells, items: draft.board.items, weaves: told ? null : draft.board.weaves },
+    shares: { live: liveAnew ? sharesByKind(live.board) : null, draft: sharesByKind(draft.board) },
     weaveCount: draft.rules.weaves.length,
     impact: impactOf(live.board, draft.board),
-    issues: validateRulebook(contents.book, contents.index),
+    issues: validateRulebook(contents.book, contents.index, sound),
     tookMs: performance.now() - started,
   }
 }
@@ -110,27 +116,23 @@ function sideOf(
   return { contents, rules, board: reachBoard(rules, things, tiers, nowMs, like) }
 }
 
-/** The cells of `things`, which the board may have elsewhere, or not at all. */
-function spread(board: ReachBoard, things: readonly Resource[]): Uint8Array {
-  const count = board.tiers.length
-  if (board.things !== things) {
-    const positions = new Map(board.things.map((thing, i) => [resourceKey(thing.kind, thing.id), i]))
-    const own = spread(board, board.things)
-    const cells = new Uint8Array(things.length * count)
-    things.forEach((thing, i) => {
-      const at = positions.get(resourceKey(thing.kind, thing.id))
-      if (at !== undefined) cells.set(own.subarray(at * count, (at + 1) * count), i * count)
+/** What each thing is called and where it stands, in small letters; read once for a site. */
+const texts = new WeakMap<readonly Resource[], string[]>()
+function find(text: string, most = Infinity): Uint32Array {
+  const { things, draft } = reckoned!
+  let named = texts.get(things)
+  if (!named) {
+    named = things.map(thing => {
+      const { title, note } = described(thing, draft.contents.index)
+      return `${title} ${kindNames[thing.kind]} ${note} ${thing.id}`.toLowerCase()
     })
-    return cells
+    texts.set(things, named)
   }
-  const { weaves, cells: byWeave, items } = board
-  const cells = new Uint8Array(weaves.length * count)
-  for (let i = 0; i < weaves.length; i++) {
-    const weave = weaves[i]!
-    if (weave >= 0) cells.set(byWeave.subarray(weave * count, (weave + 1) * count), i * count)
-  }
-  for (const [i, bits] of items) cells.set(bits, i * count)
-  return cells
+  const words = text.toLowerCase().split(/\s+/).filter(Boolean)
+  const found: number[] = []
+  for (let i = 0; i < things.length && found.length < most; i++)
+    if (words.every(word => named[i]!.includes(word))) found.push(i)
+  return Uint32Array.from(found)
 }
 
 /** What each change alone would move, on top of what is live, and what the chosen ones move together. */
@@ -183,8 +185,17 @@ function landings({ which, visitor, on, refused }: Extract<Ask, { kind: 'landing
 export function answerAsk(ask: Ask): Answers[Ask['kind']] {
   if (ask.kind === 'world') return reckon(ask.world)
   const { tiers, nowMs, things, context, live } = reckoned!
-  if (ask.kind === 'draft')
-    return reckonDraft(live.contents, ask.draft, { context, nowMs: Date.now(), started: performance.now() })
+  if (ask.kind === 'draft') {
+    const started = performance.now()
+    const dropped = ask.drop.map((name): Version => {
+      const space = name.indexOf(' ')
+      const [kind, key] = [name.slice(0, space) as Version['kind'], name.slice(space + 1)]
+      return live.contents.get(kind, key) ?? { kind, key, position: 0, body: null }
+    })
+    const contents = reckoned!.draft.contents.with([...dropped, ...ask.put])
+    return reckonDraft(live.contents, contents, { context, nowMs: Date.now(), started })
+  }
+  if (ask.kind === 'find') return find(ask.text, ask.most)
   if (ask.kind === 'weigh') return weigh(ask.changes, ask.chosen)
   const { rules } = sideAsked(ask.which)
   if (ask.kind === 'person')

@@ -1,7 +1,7 @@
 /** What the console and its core, in a worker, say to each other. */
 import type { BoardTier, Impact } from '~~/core/audit/reach-board'
 import type { Explanation } from '~~/core/gates/explain'
-import type { Resource } from '~~/core/kinds/kinds'
+import type { Kind, Resource } from '~~/core/kinds/kinds'
 import type { SiteFrame, Version } from '~~/core/editions/contents'
 import type { LandingMoment } from '~~/core/rulebook/rulebook'
 import type { Visitor } from '~~/core/visitor/visitor'
@@ -27,8 +27,10 @@ export interface World {
 
 export type Ask =
   | { kind: 'world'; world: World }
-  /** The draft moved, and nothing else. */
-  | { kind: 'draft'; draft: Version[] }
+  /** The draft moved, and nothing else: what it changes now, and names of what it no longer changes. */
+  | { kind: 'draft'; put: Version[]; drop: string[] }
+  /** Things by the words of their names and places, at most so many. */
+  | { kind: 'find'; text: string; most?: number }
   | { kind: 'explain'; resource: Resource; tier: string; which: Which }
   /** What each change alone would move, on top of what is live; and all that are chosen together. */
   | { kind: 'weigh'; changes: Version[]; chosen: string[] }
@@ -37,23 +39,40 @@ export type Ask =
   | { kind: 'gains'; from: Visitor; to: Visitor; which: Which }
   | { kind: 'landings'; which: Which; visitor: Visitor | null; on: LandingMoment; refused: Resource | null }
 
+/** Rights by weave, since a hundred thousand things share a few of them. */
+export interface Cells {
+  /** The weave of each thing; below 0 for one that is not there. */
+  weaves: Int32Array
+  /** Rights of weave `w` for tier `t` at `w * tiers + t`. */
+  byWeave: Uint8Array
+  /** Rights by tier of things that are decided alone, by position. */
+  items: ReadonlyMap<number, Uint8Array>
+}
+
+/** By kind, then by tier: `[unseen, glimpse, open, take]`. */
+export type Shares = Partial<Record<Kind, number[][]>>
+
 /** The boards, as a screen keeps them. */
 export interface BoardAnswer {
   tiers: BoardTier[]
   things: Resource[]
-  /** Rights of thing `i` for tier `t` at `i * tiers.length + t`. */
-  live: Uint8Array
-  draft: Uint8Array
-  /** The weave of each thing in the draft. */
-  weaves: Int32Array
+  live: Cells
+  draft: Cells
   weaveCount: number
+  /** How many things of each kind each tier leaves unseen, glimpses, opens and takes. */
+  shares: Record<Which, Shares>
   impact: Impact
   issues: Issue[]
   /** How long the boards took, in milliseconds. */
   tookMs: number
 }
 /** What goes over: null where it is what was told before. */
-export type BoardTold = Omit<BoardAnswer, 'things' | 'live'> & { things: Resource[] | null; live: Uint8Array | null }
+export type BoardTold = Omit<BoardAnswer, 'things' | 'live' | 'draft' | 'shares'> & {
+  things: Resource[] | null
+  live: Cells | null
+  draft: Omit<Cells, 'weaves'> & { weaves: Int32Array | null }
+  shares: { live: Shares | null; draft: Shares }
+}
 
 export interface WeighAnswer {
   each: Impact[]
@@ -83,6 +102,8 @@ export interface Answers {
   explain: Explanation | null
   explainFor: Explanation | null
   weigh: WeighAnswer
+  /** Positions on the board. */
+  find: Uint32Array
   person: PersonAnswer
   gains: GainsAnswer
   landings: LandingsAnswer

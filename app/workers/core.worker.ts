@@ -4,13 +4,8 @@ import type { Ask } from './core-messages'
 
 self.onmessage = ({ data }: MessageEvent<{ number: number; ask: Ask }>) => {
   try {
-    const answer = answerAsk(data.ask)
-    // Boards go over as they are: copying a million cells would be felt.
-    self.postMessage({ number: data.number, answer }, { transfer: buffersIn(answer) })
+    self.postMessage({ number: data.number, answer: answerAsk(data.ask) })
   } catch (error) {
     self.postMessage({ number: data.number, error: (error as Error).message })
   }
 }
-
-const buffersIn = (answer: unknown): ArrayBuffer[] =>
-  Object.values(answer ?? {}).flatMap(value => (ArrayBuffer.isView(value) ? [value.buffer as ArrayBuffer] : []))

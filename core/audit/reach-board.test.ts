@@ -5,9 +5,11 @@ import { wexlowCase } from '../../tests/support/wexlow-case'
 import { CompiledRules, thingsOf } from '../gates/compiled'
 import { PlainDecider, RuleSet } from '../gates/plain-decider'
 import { reaches, reachOf } from '../gates/verdict'
+import type { Condition } from '../conditions/condition'
+import type { Resource } from '../kinds/kinds'
 import type { Gate } from '../rulebook/gate'
 import { validateRulebook } from '../check/validate'
-import { cellAt, impactOf, moveOf, reachBoard, shares } from './reach-board'
+import { alignedTo, cellAt, impactOf, moveOf, reachBoard, shares, sharesByKind } from './reach-board'
 
 const world = wexlowCase()
 const tiers = Object.entries(world.visitors).map(([id, visitor]) => ({ id, name: id, visitor }))
@@ -67,6 +69,48 @@ describe('the reach board', () => {
       ),
     )
     expect(shares(board)).toEqual(counted)
+  })
+
+  it('counts by kind what stands in its cells, and lays one board over other things', () => {
+    fc.assert(
+      fc.property(anyGates(world), gates => {
+        fc.pre(validateRulebook({ ...world.book, gates }, world.site).every(one => one.code === 'states-nothing'))
+        const board = boardOf(gates)
+        const counted: ReturnType<typeof sharesByKind> = {}
+        things.forEach(({ kind }, i) =>
+          tiers.forEach((_, t) => {
+            const counts = (counted[kind] ??= tiers.map(() => [0, 0, 0, 0]))
+            counts[t]![reaches.indexOf(reachOf(cellAt(board, i, t)))]!++
+          }),
+        )
+        expect(sharesByKind(board)).toEqual(counted)
+        // The same things in another order, with one more and one less.
+        const others: Resource[] = [{ kind: 'page', id: 'new' }, ...things.slice(1).toReversed()]
+        const laid = { ...board, things: others, ...alignedTo(board, others) }
+        others.forEach((thing, i) =>
+          tiers.forEach((_, t) =>
+            expect(cellAt(laid, i, t)).toBe(thing.id === 'new' ? 0 : cellAt(board, things.indexOf(thing), t)),
+          ),
+        )
+      }),
+      { numRuns: 25 },
+    )
+  })
+
+  it('counts moves anew where only what a gate says is new', () => {
+    const gate = (open: Condition): Gate => ({ id: 'g', on: { page: 'trade' }, open })
+    const [nobody, all] = [gate({ nobody: true }), gate({ everyone: true })]
+    const rules = (one: Gate, like?: CompiledRules) =>
+      new CompiledRules({ ...world.book, gates: [one] }, like?.index ?? world.site, like)
+    const first = rules(nobody)
+    const before = { rules: first, board: reachBoard(first, things, tiers, 0) }
+    const [second, third] = [rules(all, first), rules(nobody, first)]
+    const [after, back] = [second, third].map(one => reachBoard(one, things, tiers, 0, before))
+    expect(after!.weaves).toBe(before.board.weaves)
+    const moved = impactOf(before.board, after!)
+    expect(moved.gain).toBeGreaterThan(0)
+    expect(moved).toEqual(impactOf(boardOf([nobody]), boardOf([all])))
+    expect(impactOf(before.board, back!).moved).toBe(0)
   })
 
   it('counts what moves, and which way', () => {

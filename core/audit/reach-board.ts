@@ -117,6 +117,43 @@ export interface Impact {
   other: number
 }
 
+/** Things that share their weaves on both boards move alike: one example of each, and how many they are. */
+interface Pairs {
+  before: Int32Array
+  both: { then: number | undefined; now: number; times: number }[]
+  /** Positions of things only the earlier board has. */
+  gone: number[]
+}
+/** Which things share their weaves stays the same while only what gates say changes. */
+const paired = new WeakMap<Int32Array, Pairs>()
+
+function pairsOf(before: ReachBoard, after: ReachBoard): Pairs {
+  const known = paired.get(after.weaves)
+  if (known?.before === before.weaves) return known
+  const positions = before.things === after.things ? undefined : positionsOf(before.things)
+  const pairs = new Map<number, Pairs['both'][number]>()
+  const alone: Pairs['both'] = []
+  const seen = new Uint8Array(before.things.length)
+  const ways = after.weaves.reduce((most, one) => Math.max(most, one), 0) + 2
+  after.things.forEach((thing, i) => {
+    const then = positions ? positions.get(`${thing.kind}:${thing.id}`) : i
+    if (then !== undefined) seen[then] = 1
+    if (after.items.has(i) || (then !== undefined && before.items.has(then)))
+      return void alone.push({ then, now: i, times: 1 })
+    const key = (then === undefined ? 0 : before.weaves[then]! + 2) * ways + after.weaves[i]! + 1
+    const pair = pairs.get(key)
+    if (pair) pair.times++
+    else pairs.set(key, { then, now: i, times: 1 })
+  })
+  const gone: number[] = []
+  seen.forEach((there, then) => {
+    if (!there) gone.push(then)
+  })
+  const made = { before: before.weaves, both: [...pairs.values(), ...alone], gone }
+  paired.set(after.weaves, made)
+  return made
+}
+
 /** Counts the cells of `after` that differ from `before`. A thing or tier only one board has counts as unseen in the other. */
 export function impactOf(before: ReachBoard, after: ReachBoard): Impact {
   const impact: Impact = { moved: 0, gain: 0, lose: 0, other: 0 }
@@ -127,31 +164,73 @@ export function impactOf(before: ReachBoard, after: ReachBoard): Impact {
     impact.moved += times
     impact[move] += times
   }
-  const positions = before.things === after.things ? undefined : positionsOf(before.things)
-  // Things that share their weave on both boards move alike.
-  const pairs = new Map<string, { then: number | undefined; now: number; times: number }>()
-  const seen = new Uint8Array(before.things.length)
-  after.things.forEach((thing, i) => {
-    const then = positions ? positions.get(`${thing.kind}:${thing.id}`) : i
-    if (then !== undefined) seen[then] = 1
-    const alone = after.items.has(i) || (then !== undefined && before.items.has(then))
-    const key = alone ? `item ${i}` : `${then === undefined ? '' : before.weaves[then]} ${after.weaves[i]}`
-    const pair = pairs.get(key)
-    if (pair) pair.times++
-    else pairs.set(key, { then, now: i, times: 1 })
-  })
-  for (const { then, now, times } of pairs.values())
+  const { both, gone } = pairsOf(before, after)
+  for (const { then, now, times } of both)
     after.tiers.forEach((_, t) => {
       const tier = tierBefore[t]!
       if (tier >= 0) count(then === undefined ? 0 : cellAt(before, then, tier), cellAt(after, now, t), times)
     })
-  seen.forEach((there, then) => {
-    if (there) return
+  for (const then of gone)
     after.tiers.forEach((_, t) => {
       if (tierBefore[t]! >= 0) count(cellAt(before, then, tierBefore[t]!), 0, 1)
     })
-  })
   return impact
+}
+
+/** How many things of each kind stand in each weave; by position what is decided alone. */
+interface KindCounts {
+  perWeave: Map<Kind, Map<number, number>>
+  alone: Map<Kind, number[]>
+}
+const counted = new WeakMap<Int32Array, KindCounts>()
+function kindCounts({ things, weaves, items }: ReachBoard): KindCounts {
+  let counts = counted.get(weaves)
+  if (counts) return counts
+  counts = { perWeave: new Map(), alone: new Map() }
+  for (let i = 0; i < things.length; i++) {
+    const { kind } = things[i]!
+    if (items.has(i)) {
+      counts.alone.set(kind, [...(counts.alone.get(kind) ?? []), i])
+      continue
+    }
+    let perWeave = counts.perWeave.get(kind)
+    if (!perWeave) counts.perWeave.set(kind, (perWeave = new Map()))
+    perWeave.set(weaves[i]!, (perWeave.get(weaves[i]!) ?? 0) + 1)
+  }
+  counted.set(weaves, counts)
+  return counts
+}
+
+/** By kind, then by tier, how many things are reached how far: `[unseen, glimpse, open, take]`. */
+export function sharesByKind(board: ReachBoard): Partial<Record<Kind, number[][]>> {
+  const { perWeave, alone } = kindCounts(board)
+  const shares: Partial<Record<Kind, number[][]>> = {}
+  const of = (kind: Kind) => (shares[kind] ??= board.tiers.map(() => [0, 0, 0, 0]))
+  const add = (counts: number[][], t: number, bits: number, times: number) => {
+    counts[t]![reaches.indexOf(reachOf(bits))]! += times
+  }
+  for (const [kind, weaves] of perWeave)
+    for (const [weave, times] of weaves)
+      board.tiers.forEach((_, t) =>
+        add(of(kind), t, weave < 0 ? 0 : board.cells[weave * board.tiers.length + t]!, times),
+      )
+  for (const [kind, positions] of alone)
+    for (const i of positions) board.tiers.forEach((_, t) => add(of(kind), t, cellAt(board, i, t), 1))
+  return shares
+}
+
+/** Weaves of `things` as another board has them; -1 where it has not. `items`: the same for what is decided alone. */
+export function alignedTo(board: ReachBoard, things: readonly Resource[]): Pick<ReachBoard, 'weaves' | 'items'> {
+  if (board.things === things) return board
+  const positions = positionsOf(board.things)
+  const items = new Map<number, Uint8Array>()
+  const weaves = Int32Array.from(things, ({ kind, id }, i) => {
+    const at = positions.get(`${kind}:${id}`)
+    const item = at === undefined ? undefined : board.items.get(at)
+    if (item) items.set(i, item)
+    return at === undefined ? -1 : board.weaves[at]!
+  })
+  return { weaves, items }
 }
 
 const positionsOf = (things: readonly Resource[]) => new Map(things.map((thing, i) => [`${thing.kind}:${thing.id}`, i]))

@@ -58,6 +58,27 @@ describe('validation', () => {
     ).toEqual([])
   })
 
+  it('finds the same when it knows some entries to be right already', () => {
+    const bad = fc.constantFrom<unknown>(
+      { everyone: true },
+      { level: {} },
+      { nowhere: 1 },
+      { level: { in: ['ghost'] } },
+    )
+    fc.assert(
+      fc.property(fc.array(fc.array(bad, { maxLength: 4 }), { minLength: 2, maxLength: 5 }), rounds => {
+        const sound = new WeakSet<object>()
+        const kept = book.gates ?? []
+        for (const opens of rounds) {
+          const made = opens.map((open, i) => ({ id: `made-${i}`, on: { page: 'home' }, open }))
+          const document = { ...book, gates: [...kept, ...made] }
+          expect(validateRulebook(document, site, sound)).toEqual(validateRulebook(document, site))
+        }
+      }),
+      { numRuns: 60 },
+    )
+  })
+
   it('takes a document apart into entries and puts it together again', () => {
     const sorted = (value: unknown) => JSON.parse(JSON.stringify(value)) as Record<string, unknown>
     expect(sorted(rulebookOf(entriesOf(wexlowRulebook)))).toEqual(sorted(wexlowRulebook))

@@ -36,15 +36,33 @@ const brief = (value: unknown) =>
 /**
  * Everything wrong with `document` as a rulebook for `site`; empty when nothing is.
  * Each issue names its place, its code (`issueCodes`) and, where it helps, what was found.
+ * `sound`: entries whose shape was right before, for callers that never change one in place; those that are, are added.
  */
-export function validateRulebook(document: unknown, site: Site | SiteIndex): Issue[] {
+export function validateRulebook(document: unknown, site: Site | SiteIndex, sound?: WeakSet<object>): Issue[] {
   if (!isObject(document)) return [issue('', 'format', 'A JSON object {"bravik":"rulebook/1", …} is expected.')]
-  const result = rulebookSchema.safeParse(document, { reportInput: true })
-  const shapes = result.success ? [] : issuesOf(result.error.issues)
+  const shapes = sound && isSound(document, sound) ? [] : shapesOf(document)
   const index = site instanceof SiteIndex ? site : new SiteIndex(site)
   const all = [...shapes, ...duplicates(document), ...checkReferences(document, index)]
   if (shapes.length === 0) all.push(...opensRings(document as unknown as Rulebook, index))
   return firstAtEachPlace(all)
+}
+
+function shapesOf(document: Record<string, unknown>): Issue[] {
+  const result = rulebookSchema.safeParse(document, { reportInput: true })
+  return result.success ? [] : issuesOf(result.error.issues)
+}
+
+/** No entry's shape depends on another's: those known to be right need not be looked at again. */
+function isSound(document: Record<string, unknown>, sound: WeakSet<object>): boolean {
+  const fresh: object[] = []
+  const rest = Object.entries(document).map(([key, list]): [string, unknown] => [
+    key,
+    Array.isArray(list) ? list.filter(entry => !(isObject(entry) && sound.has(entry))) : list,
+  ])
+  for (const [, list] of rest) if (Array.isArray(list)) fresh.push(...list.filter(isObject))
+  if (!rulebookSchema.safeParse(Object.fromEntries(rest)).success) return false
+  for (const entry of fresh) sound.add(entry)
+  return true
 }
 
 function firstAtEachPlace(all: Issue[]): Issue[] {

@@ -5,12 +5,12 @@ import { kinds } from '../kinds/kinds'
 import { SiteIndex } from '../site/site-index'
 import type { Site } from '../site/site'
 import { minorDigits } from '../money'
+import { folded, namesIn } from './names'
+import type { Named } from './names'
 import { reserved } from './words'
 
-export interface Named {
-  id: string
-  name: string
-}
+export type { Named }
+
 export interface Lexicon {
   levels: Named[]
   roles: Named[]
@@ -94,13 +94,18 @@ export const plural = (name: string): string => {
 }
 
 export const quoted = (text: string) => `"${text.replaceAll('"', '""')}"`
-const folded = (text: string) => text.toLowerCase()
 
 /** How a name is written: as it is, quoted, or by id where it would not be unique. */
 export function written(list: readonly Named[], id: string): string {
-  const entry = list.find(one => one.id === id)
-  const unique = entry && list.filter(one => folded(one.name) === folded(entry.name)).length === 1
-  if (!entry || !unique || entry.name.trim() !== entry.name || entry.name === '') return byId(id)
+  const names = namesIn(list)
+  const entry = names.byId.get(id)
+  if (
+    !entry ||
+    names.called.get(folded(entry.name))!.length > 1 ||
+    entry.name.trim() !== entry.name ||
+    entry.name === ''
+  )
+    return byId(id)
   return isPlain(entry.name) ? entry.name : quoted(entry.name)
 }
 

@@ -2,8 +2,12 @@
 import { durationUnits, isDate, isTime } from '../calendar'
 import type { FactValue } from '../conditions/condition'
 import type { Lexicon, Named } from './lexicon'
+import { folded, namesIn } from './names'
 import { isPlain } from './lexicon'
 import { monthNames } from './words'
+
+/** A longer list of names is looked up. */
+const manyNames = 200
 
 export class NotUnderstood extends Error {
   constructor(
@@ -90,16 +94,33 @@ export class Reader {
     const start = this.at
     const quotedName = this.quoted()
     if (quotedName !== undefined) {
-      const found = list.filter(one => one.name.toLowerCase() === quotedName.toLowerCase())
+      const found = namesIn(list).called.get(folded(quotedName)) ?? []
       if (found.length === 1) return found[0]!.id
       this.at = start
       return undefined
     }
+    if (list.length > manyNames) return this.nameOfMany(list)
     const candidates = list
       .filter(one => isPlain(one.name))
       .flatMap(one => forms(one.name).map(text => ({ text, id: one.id })))
     candidates.sort((a, b) => b.text.length - a.text.length)
     return candidates.find(one => this.word(one.text))?.id
+  }
+
+  /** The longest plain name that stands here, looked up by its words rather than tried one after the other. */
+  private nameOfMany(list: readonly Named[]): string | undefined {
+    const { called, words } = namesIn(list)
+    const ahead = this.text.slice(this.at).match(/^(?:[\p{L}\p{N}'’&.+-]+\s*)+/u)?.[0] ?? ''
+    const parts = ahead.trim().split(/\s+/).slice(0, words)
+    for (let count = parts.length; count > 0; count--) {
+      const name = parts
+        .slice(0, count)
+        .join(' ')
+        .replace(/['’&.+-]+$/, '')
+      const found = called.get(folded(name))?.[0]
+      if (found && isPlain(found.name) && this.word(found.name)) return found.id
+    }
+    return undefined
   }
 
   private idBehindHash(): string | undefined {

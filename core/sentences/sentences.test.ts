@@ -52,21 +52,28 @@ describe('sentences', () => {
       fc.string({ maxLength: 8 }),
     )
     fc.assert(
-      fc.property(fc.array(name, { minLength: 20, maxLength: 20 }), anything, (names, condition) => {
-        let i = 0
-        const rename = <T extends { id: string }>(list: T[]) =>
-          list.map(one => ({ ...one, name: names[i++ % names.length]! }))
-        const renamed = {
-          ...lexicon,
-          levels: rename(lexicon.levels),
-          roles: rename(lexicon.roles),
-          audiences: rename(lexicon.audiences),
-          facts: rename(lexicon.facts),
-          permissions: rename(lexicon.permissions),
-          things: { ...lexicon.things, product: rename(lexicon.things.product) },
-        }
-        expect(read(sayText(condition, renamed), renamed)).toEqual({ ok: true, condition })
-      }),
+      fc.property(
+        fc.array(name, { minLength: 20, maxLength: 20 }),
+        anything,
+        fc.boolean(),
+        (names, condition, many) => {
+          let i = 0
+          // Long lists are looked up by words instead of being tried one after the other.
+          const others = many ? Array.from({ length: 250 }, (_, n) => ({ id: `other-${n}`, name: `Yarn no ${n}` })) : []
+          const rename = <T extends { id: string }>(list: T[]) =>
+            list.map(one => ({ ...one, name: names[i++ % names.length]! }))
+          const renamed = {
+            ...lexicon,
+            levels: rename(lexicon.levels),
+            roles: rename(lexicon.roles),
+            audiences: rename(lexicon.audiences),
+            facts: rename(lexicon.facts),
+            permissions: rename(lexicon.permissions),
+            things: { ...lexicon.things, product: [...others, ...rename(lexicon.things.product)] },
+          }
+          expect(read(sayText(condition, renamed), renamed)).toEqual({ ok: true, condition })
+        },
+      ),
       { numRuns: 3000 },
     )
   })
@@ -117,6 +124,16 @@ describe('sentences', () => {
       from: 13,
       to: 16,
     })
+  })
+
+  it('offers of very many things those whose names are typed', () => {
+    const product = Array.from({ length: 50_000 }, (_, i) => ({ id: `y${i}`, name: `Yarn ${i}` }))
+    const large = { ...lexicon, things: { ...lexicon.things, product } }
+    const offered = (text: string) => suggest(text, text.length, large, '2026-11-24').map(one => one.text)
+    expect(offered('bought yarn 4711')).toContain('bought Yarn 4711')
+    expect(offered('yarn 49999')).toContain('basket holds Yarn 49999')
+    expect(offered('guild')[0]).toBe('Guild or above')
+    expect(read('bought Yarn 4711', large)).toEqual({ ok: true, condition: { bought: { product: 'y4711' } } })
   })
 
   it('says every part of a gate', () => {

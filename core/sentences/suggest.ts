@@ -1,6 +1,8 @@
 /** What a sentence could go on with at the cursor: everything a rule can say, by the words typed so far. */
 import type { Condition } from '../conditions/condition'
 import { leafKeys } from '../conditions/leaves/leaves'
+import { kinds } from '../kinds/kinds'
+import { beginningWith } from './names'
 import { phrasesOf } from './phrases'
 import type { Lexicon } from './lexicon'
 import { read } from './read'
@@ -21,7 +23,7 @@ export function suggest(text: string, cursor: number, lexicon: Lexicon, today: s
   const typed = text.slice(from, cursor).trim()
   const words = typed.toLowerCase().split(/\s+/).filter(Boolean)
   const asTyped = understood(typed, lexicon, today)
-  const offered = [...asTyped, ...(words.length ? catalogue(lexicon) : opening(lexicon))]
+  const offered = [...asTyped, ...(words.length ? catalogue(narrowed(lexicon, words)) : opening(lexicon))]
   const seen = new Set<string>()
   const ranked = offered.flatMap((condition, i) => {
     const phrase = sayText(condition, lexicon)
@@ -68,6 +70,16 @@ function rankOf(phrase: string, words: readonly string[]): number {
   if (!words.every(word => parts.some(part => part.startsWith(word)))) return 0
   return phrase.startsWith(words.join(' ')) ? 3 : parts[0]!.startsWith(words[0]!) ? 2 : 1
 }
+
+/** Of very many things only those are offered whose names are typed: nobody reads a hundred thousand phrases. */
+const mostOfAKind = 60
+const narrowed = (lexicon: Lexicon, words: readonly string[]): Lexicon => ({
+  ...lexicon,
+  people: [...beginningWith(lexicon.people, words, mostOfAKind)],
+  things: Object.fromEntries(
+    kinds.map(kind => [kind, beginningWith(lexicon.things[kind], words, mostOfAKind)]),
+  ) as Lexicon['things'],
+})
 
 const offeredBy = (which: 'first' | 'more', lexicon: Lexicon): Condition[] =>
   leafKeys.flatMap(key => (phrasesOf(key)[which]?.(lexicon) ?? []).map(argument => ({ [key]: argument }) as Condition))

@@ -106,7 +106,10 @@ class Server {
 }
 
 let server: Server
-vi.mock('../../app/composables/core-worker', () => ({ askCore: async () => ({ things: [], live: new Uint8Array() }) }))
+vi.mock('../../app/composables/core-worker', () => {
+  const cells = { weaves: new Int32Array(), byWeave: new Uint8Array(), items: new Map() }
+  return { askCore: async () => ({ things: [], live: cells, draft: cells, shares: { live: {}, draft: {} } }) }
+})
 vi.mock('../../app/composables/loft-api', async original => {
   const real = await original<typeof import('../../app/composables/loft-api')>()
   return {

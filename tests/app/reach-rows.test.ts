@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { describedThings, firstFolds, reachRows } from '../../app/composables/reach-rows'
+import { described, firstFolds, reachRows } from '../../app/composables/reach-rows'
 import type { Filter } from '../../app/composables/reach-rows'
 import { threadsOf, tierSort } from '../../app/composables/threads'
 import { verdictWords } from '../../app/composables/reach-words'
@@ -42,24 +42,38 @@ const tiers = ['guest', 'maker'].map(id => ({ id, name: id, visitor: {} }))
 
 /** All things open (7) to both tiers in both books, but for the cells given as `[thing, tier, bits]`. */
 function boardWith(draft: [number, number, number][] = []): BoardAnswer {
-  const cells = () => new Uint8Array(things.length * 2).fill(7)
-  const changed = cells()
-  for (const [thing, tier, bits] of draft) changed[thing * 2 + tier] = bits
+  /** Every thing has a weave of its own. */
+  const cells = (moved: [number, number, number][] = []) => {
+    const byWeave = new Uint8Array(things.length * 2).fill(7)
+    for (const [thing, tier, bits] of moved) byWeave[thing * 2 + tier] = bits
+    return { weaves: Int32Array.from(things, (_, i) => i), byWeave, items: new Map<number, Uint8Array>() }
+  }
   return {
     tiers,
     things,
     live: cells(),
-    draft: changed,
-    weaves: Int32Array.from(things.map((_, i) => (i === 1 ? 1 : i > 6 ? 2 : 0))),
+    draft: cells(draft),
     weaveCount: 3,
+    shares: { live: {}, draft: {} },
     impact: { moved: 0, gain: 0, lose: 0, other: 0 },
     issues: [],
     tookMs: 0,
   }
 }
 const everything: Filter = { text: '', kind: '', onlyChanges: false, differ: null, mixed: false, alike: false }
+/** What the worker answers, where things are so few. */
+const named = (board: BoardAnswer, text = '') =>
+  text
+    ? new Set(
+        board.things.flatMap((thing, at) =>
+          text.split(' ').every(word => Object.values(described(thing, index)).join(' ').toLowerCase().includes(word))
+            ? [at]
+            : [],
+        ),
+      )
+    : null
 const keys = (board: BoardAnswer, filter: Partial<Filter>, folded = new Set<string>()) =>
-  reachRows(board, describedThings(board, index), { ...everything, ...filter }, folded).map(row => row.key)
+  reachRows(board, index, { ...everything, ...filter }, folded, named(board, filter.text)).map(row => row.key)
 
 describe('the rows of the reach board', () => {
   it('group by kind, with pages as a tree', () => {
@@ -89,9 +103,7 @@ describe('the rows of the reach board', () => {
       'menuItem m',
       'menuItem n',
     ])
-    const row = reachRows(boardWith(), describedThings(boardWith(), index), everything, new Set(['page lib'])).find(
-      one => one.key === 'page lib',
-    )
+    const row = reachRows(boardWith(), index, everything, new Set(['page lib'])).find(one => one.key === 'page lib')
     expect(row).toMatchObject({ below: 2, open: false })
     expect([...firstFolds(index)]).toEqual(['kind block', 'page deep', 'page mid'])
   })
@@ -118,14 +130,23 @@ describe('the rows of the reach board', () => {
       [4, 0, 7 | 32],
     ])
     expect(keys(board, { onlyChanges: true })).toEqual(['kind page', 'page lib'])
+    // What is new or reworded is a change, also where it moves no cell.
+    expect(keys(board, { onlyChanges: true, changed: new Set(['page home', 'page lib']) })).toEqual([
+      'kind page',
+      'page home',
+      'page lib',
+    ])
     expect(keys(board, { mixed: true })).toEqual(['kind page', 'page lib'])
     expect(keys(board, { differ: [0, 1] })).toEqual(['kind page', 'page lib'])
   })
 
   it('group things that share one list of gates', () => {
+    const board = boardWith()
+    const weaves = Int32Array.from(things, (_, i) => (i === 1 ? 1 : i > 6 ? 2 : 0))
+    const alike = { ...board, draft: { ...board.draft, weaves } }
     const rows = (unfolded = new Set<string>()) =>
-      reachRows(boardWith(), describedThings(boardWith(), index), { ...everything, alike: true }, unfolded).map(
-        row => `${row.type} ${row.title}`,
+      reachRows(alike, index, { ...everything, alike: true }, unfolded).map(
+        row => `${row.type} ${row.type === 'group' ? row.title : described(row, index).title}`,
       )
     expect(rows()).toEqual(['group Home and 5 alike', 'group To the library and 1 alike', 'thing Library'])
     expect(rows(new Set(['weave 2']))).toEqual([
@@ -138,11 +159,13 @@ describe('the rows of the reach board', () => {
   })
 
   it('say where a thing stands', () => {
-    expect(
-      describedThings(boardWith(), index)
-        .slice(4)
-        .map(thing => thing.note),
-    ).toEqual(['group on Home', 'text on Home', 'text in the footer', 'follows its page', 'on its own'])
+    expect(things.slice(4).map(thing => described(thing, index).note)).toEqual([
+      'group on Home',
+      'text on Home',
+      'text in the footer',
+      'follows its page',
+      'on its own',
+    ])
   })
 })
 

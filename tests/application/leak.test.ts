@@ -93,14 +93,14 @@ interface Seen {
 
 async function everythingSent(cookie: string, agent: string, language: string): Promise<Seen[]> {
   const { site } = rules.index
-  const pathsOf = (list: { path?: string | undefined }[] = []) => list.flatMap(one => one.path ?? [])
-  const goods = pathsOf(site.products)
-  // Goods are many and alike: each is asked for, and of a few every spelling as of everything else.
-  const paths = [
-    ...[site.pages, site.posts, site.downloads, site.categories].flatMap(list => pathsOf(list)),
-    ...goods.slice(0, 6),
-    ...freshPaths,
+  const lists: ({ path?: string | undefined }[] | undefined)[] = [
+    site.pages,
+    site.posts,
+    site.downloads,
+    site.categories,
+    site.products,
   ]
+  const paths = [...lists.flatMap(list => (list ?? []).flatMap(one => one.path ?? [])), ...freshPaths]
   const addresses = [
     ...paths,
     ...paths.map(path => `${path}?print=1`),
@@ -145,7 +145,6 @@ async function everythingSent(cookie: string, agent: string, language: string): 
   const asked = addresses.flatMap(url =>
     (url.includes('?') ? ['GET'] : ['GET', 'HEAD']).map(method => ({ url, method })),
   )
-  asked.push(...goods.slice(6).map(url => ({ url, method: 'GET' })))
   const seen: Seen[] = []
   const ask = async () => {
     for (let one = asked.shift(); one; one = asked.shift()) {

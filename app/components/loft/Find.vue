@@ -4,6 +4,8 @@ import { Dialog, DialogPanel } from '@headlessui/vue'
 import type { ListedPerson } from '~~/server/services/people/people'
 import { allPlaces } from '~/places/places'
 import { kinds, scopes } from '~~/core/kinds/kinds'
+import type { Resource } from '~~/core/kinds/kinds'
+import type { Described } from '~/composables/reach-rows'
 import { kindNames } from '~~/core/sentences/words'
 
 interface Found {
@@ -17,10 +19,22 @@ const open = defineModel<boolean>('open', { required: true })
 const loft = useLoft()
 const text = ref('')
 const people = ref<ListedPerson[]>([])
+/** As many as the list shows. */
+const shown = 12
+const things = shallowRef<(Resource & Described)[]>([])
 
 watch(open, () => {
   text.value = ''
   people.value = []
+  things.value = []
+})
+watch(text, async asked => {
+  const positions = asked.trim() && loft.board ? await askCore({ kind: 'find', text: asked, most: shown }) : []
+  if (text.value === asked)
+    things.value = [...positions].map(at => {
+      const thing = loft.board!.things[at]!
+      return { ...thing, ...described(thing, loft.index) }
+    })
 })
 watch(
   text,
@@ -31,43 +45,39 @@ watch(
   }, 150),
 )
 
-const everything = computed<Found[]>(() => {
-  const board = loft.board
-  const things = board ? describedThings(board, loft.index) : []
-  return [
-    ...allPlaces(loft).map(({ label, to }) => ({ key: `place ${to}`, label, note: 'place', to })),
-    ...(loft.draft.roles ?? []).map(role => ({
-      key: `role ${role.id}`,
-      label: role.name ?? role.id,
-      note: role.staff ? 'staff role' : 'role',
-      to: `/loft/roles/${role.id}`,
-    })),
-    ...(loft.data?.firms ?? []).map(firm => ({
-      key: `firm ${firm.id}`,
-      label: firm.name,
-      note: 'firm',
-      to: '/loft/people?tab=firms',
-    })),
-    ...things.map(thing => ({
-      key: `${thing.kind} ${thing.id}`,
-      label: thing.title,
-      note: `${kindNames[thing.kind]} · ${thing.note}`,
-      to: `/loft?thing=${encodeURIComponent(`${thing.kind}:${thing.id}`)}`,
-    })),
-    ...people.value.map(person => ({
-      key: `person ${person.id}`,
-      label: person.name,
-      note: `person · ${person.email}`,
-      to: `/loft/people/${person.id}`,
-    })),
-    ...(loft.draft.gates ?? []).map(gate => ({
-      key: `gate ${gate.id}`,
-      label: gate.name ?? gate.id,
-      note: 'gate',
-      to: gateTarget(gate.on),
-    })),
-  ]
-})
+const everything = computed<Found[]>(() => [
+  ...allPlaces(loft).map(({ label, to }) => ({ key: `place ${to}`, label, note: 'place', to })),
+  ...(loft.draft.roles ?? []).map(role => ({
+    key: `role ${role.id}`,
+    label: role.name ?? role.id,
+    note: role.staff ? 'staff role' : 'role',
+    to: `/loft/roles/${role.id}`,
+  })),
+  ...(loft.data?.firms ?? []).map(firm => ({
+    key: `firm ${firm.id}`,
+    label: firm.name,
+    note: 'firm',
+    to: '/loft/people?tab=firms',
+  })),
+  ...things.value.map(thing => ({
+    key: `${thing.kind} ${thing.id}`,
+    label: thing.title,
+    note: `${kindNames[thing.kind]} · ${thing.note}`,
+    to: `/loft?thing=${encodeURIComponent(`${thing.kind}:${thing.id}`)}`,
+  })),
+  ...people.value.map(person => ({
+    key: `person ${person.id}`,
+    label: person.name,
+    note: `person · ${person.email}`,
+    to: `/loft/people/${person.id}`,
+  })),
+  ...(loft.draft.gates ?? []).map(gate => ({
+    key: `gate ${gate.id}`,
+    label: gate.name ?? gate.id,
+    note: 'gate',
+    to: gateTarget(gate.on),
+  })),
+])
 
 function gateTarget(on: object): string {
   const [kind, id] = Object.entries(on).find(([key]) => key !== 'below') as [string, unknown]
@@ -80,7 +90,7 @@ const found = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
   return everything.value
     .filter(one => words.every(word => `${one.label} ${one.note}`.toLowerCase().includes(word)))
-    .slice(0, 12)
+    .slice(0, shown)
 })
 
 function go(one: Found) {

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { Explanation } from '~~/core/gates/explain'
-import { isUnlisted, reachOf } from '~~/core/gates/verdict'
+import { isUnlisted, reachOf, rightBit } from '~~/core/gates/verdict'
 import { kindPlurals } from '~~/core/sentences/words'
 import { appKindOf } from '~/kinds/kinds'
 import type { Visitor } from '~~/core/visitor/visitor'
+import type { ChosenThing } from '~/composables/reach-rows'
 import type { PersonAnswer } from '~/workers/core-messages'
 
 /** What exactly this person reaches, thing by thing, with the reason for the one chosen. */
@@ -20,16 +21,31 @@ watch(
   },
   { immediate: true },
 )
-const things = computed(() => (loft.board ? describedThings(loft.board, loft.index) : []))
-const shown = computed(() => {
-  const words = filter.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return [...things.value]
+/** More are found by the filter. */
+const most = 300
+const found = shallowRef<readonly number[]>([])
+watch(
+  [filter, () => loft.board?.things],
+  async ([text]) => {
+    if (!loft.board) return
+    const positions = await askCore({ kind: 'find', text })
+    if (filter.value === text) found.value = [...positions]
+  },
+  { immediate: true },
+)
+const chosenAt = (position: number): ChosenThing => {
+  const thing = loft.board!.things[position]!
+  return { ...thing, position, ...described(thing, loft.index) }
+}
+const shown = computed(() =>
+  found.value
+    .slice(0, most)
+    .map(chosenAt)
     .sort((a, b) =>
       // What has an address is looked for by it.
       a.kind === b.kind && appKindOf(a.kind).walks ? a.note.localeCompare(b.note) : a.position - b.position,
-    )
-    .filter(thing => words.every(word => `${thing.title} ${thing.note}`.toLowerCase().includes(word)))
-})
+    ),
+)
 const kinds = computed(() => [...new Set(shown.value.map(thing => thing.kind))])
 const bits = (position: number) => answer.value?.bits[position] ?? 0
 async function choose(position: number) {
@@ -42,8 +58,8 @@ async function choose(position: number) {
   })
 }
 const decided = computed(() => explanation.value?.gates.find(gate => gate.id === explanation.value?.decidedBy))
-const chosenThing = computed(() => things.value.find(thing => thing.position === chosen.value))
-const opened = computed(() => things.value.filter(thing => bits(thing.position) & 4).length)
+const chosenThing = computed(() => (chosen.value < 0 ? undefined : chosenAt(chosen.value)))
+const opened = computed(() => answer.value?.bits.reduce((sum, one) => sum + (one & rightBit.open ? 1 : 0), 0) ?? 0)
 </script>
 
 <template>
@@ -51,7 +67,8 @@ const opened = computed(() => things.value.filter(thing => bits(thing.position) 
     <div class="mb-2 flex flex-wrap items-baseline gap-3">
       <h2 class="text-[17px]">May reach</h2>
       <span v-if="answer" class="text-soft"
-        >opens {{ opened }} of {{ things.length }} · lands on {{ answer.landing.to ?? '/' }} after signing in</span
+        >opens {{ opened }} of {{ loft.board.things.length }} · lands on {{ answer.landing.to ?? '/' }} after signing
+        in</span
       >
       <input
         v-model="filter"
@@ -80,6 +97,9 @@ const opened = computed(() => things.value.filter(thing => bits(thing.position) 
         </button>
       </template>
     </div>
+    <p v-if="found.length > most" class="mt-1 text-[13px] text-soft">
+      The first {{ most }} of {{ found.length.toLocaleString('en') }}: filter for others.
+    </p>
     <div v-if="explanation && chosenThing" class="mt-2 border-t border-line pt-2" aria-live="polite">
       <p>
         <b>{{ name }}</b> {{ reachVerbs[explanation.verdict.reach] }} {{ chosenThing.title }}:

@@ -1,11 +1,14 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import type { Row } from '~/composables/reach-rows'
+import type { Kind } from '~~/core/kinds/kinds'
+import type { SiteIndex } from '~~/core/site/site-index'
+import type { GroupRow, Row } from '~/composables/reach-rows'
 import type { BoardAnswer } from '~/workers/core-messages'
 
 const props = defineProps<{
   board: BoardAnswer
   rows: Row[]
+  index: SiteIndex
   threads: Map<string, string>
   which: 'live' | 'draft'
   notes: Record<string, string>
@@ -39,6 +42,12 @@ const shown = computed(() =>
 )
 const columns = computed(() => `minmax(180px, 1fr) repeat(${props.board.tiers.length}, minmax(46px, 66px))`)
 const cells = computed(() => (props.which === 'live' ? props.board.live : props.board.draft))
+/** The shares of a whole kind come with the board; of a part of one they are counted. */
+function countedOf(row: GroupRow): number[][] | undefined {
+  const kind = row.key.startsWith('kind ') ? (row.key.slice(5) as Kind) : undefined
+  const counted = kind && props.board.shares[props.which][kind]
+  return counted?.[0]?.reduce((sum, n) => sum + n, 0) === row.positions.length ? counted : undefined
+}
 const at = computed(() => props.rows.findIndex(row => row.key === props.selected.row))
 const chosenIn = (row: Row) => (row.key === props.selected.row ? props.selected.tier : null)
 const foldKey = (row: Row) => (row.type === 'group' ? row.key : `${row.kind} ${row.id}`)
@@ -121,6 +130,7 @@ defineExpose({
             :row="item.row"
             :tiers="board.tiers"
             :cells="cells"
+            :counted="countedOf(item.row)"
             :threads="threads"
             :chosen="chosenIn(item.row)"
             @fold="emit('fold', foldKey(item.row))"
@@ -128,6 +138,7 @@ defineExpose({
           <LoftReachThingRow
             v-else
             :row="item.row"
+            :described="described(item.row, index)"
             :tiers="board.tiers"
             :cells="cells"
             :before="which === 'live' ? cells : board.live"

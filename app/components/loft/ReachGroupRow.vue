@@ -1,24 +1,29 @@
 <script setup lang="ts">
+import type { Cells } from '~/workers/core-messages'
 import { reaches, reachOf } from '~~/core/gates/verdict'
 import type { GroupRow } from '~/composables/reach-rows'
 
 const props = defineProps<{
   row: GroupRow
   tiers: { id: string; name: string }[]
-  cells: Uint8Array
+  cells: Cells
+  /** Where the group is all of a kind, its shares are counted already. */
+  counted: number[][] | undefined
   threads: Map<string, string>
   chosen: number | null
 }>()
 const emit = defineEmits<{ fold: []; select: [tier: number] }>()
 
 /** How many things of the group each tier leaves unseen, glimpses, opens and takes. */
-const shares = computed(() =>
-  props.tiers.map((_, t) => {
-    const counts = [0, 0, 0, 0]
-    for (const position of props.row.positions)
-      counts[reaches.indexOf(reachOf(cellOf(props.cells, props.tiers.length, position, t)))]!++
-    return counts as [number, number, number, number]
-  }),
+const shares = computed(
+  () =>
+    (props.counted as [number, number, number, number][] | undefined) ??
+    props.tiers.map((_, t) => {
+      const counts = [0, 0, 0, 0]
+      for (const position of props.row.positions)
+        counts[reaches.indexOf(reachOf(cellOf(props.cells, props.tiers.length, position, t)))]!++
+      return counts as [number, number, number, number]
+    }),
 )
 const said = (counts: number[]) => `${counts[3]} taken, ${counts[2]} opened, ${counts[1]} glimpsed, ${counts[0]} unseen`
 </script>

@@ -1,16 +1,18 @@
 <script setup lang="ts">
-import type { ThingRow } from '~/composables/reach-rows'
+import type { Cells } from '~/workers/core-messages'
+import type { Described, ThingRow } from '~/composables/reach-rows'
 
 const props = defineProps<{
   row: ThingRow
+  described: Described
   tiers: { id: string; name: string }[]
-  cells: Uint8Array
-  before: Uint8Array
+  cells: Cells
+  before: Cells
   threads: Map<string, string>
   chosen: number | null
 }>()
 const emit = defineEmits<{ fold: []; select: [tier: number]; edit: [] }>()
-const bits = (list: Uint8Array, t: number) => cellOf(list, props.tiers.length, props.row.position, t)
+const bits = (list: Cells, t: number) => cellOf(list, props.tiers.length, props.row.position, t)
 </script>
 
 <template>
@@ -23,13 +25,15 @@ const bits = (list: Uint8Array, t: number) => cellOf(list, props.tiers.length, p
       tabindex="-1"
       class="absolute top-1 w-3 text-[10px] text-soft"
       :style="{ left: `${row.depth * 15}px` }"
-      :aria-label="row.open ? `Fold ${row.title}` : `Unfold ${row.title}`"
+      :aria-label="row.open ? `Fold ${described.title}` : `Unfold ${described.title}`"
       @click="emit('fold')">
       {{ row.open ? '▾' : '▸' }}
     </button>
-    <span class="max-w-full shrink-0 truncate" :class="chosen === null ? '' : 'font-semibold'">{{ row.title }}</span>
+    <span class="max-w-full shrink-0 truncate" :class="chosen === null ? '' : 'font-semibold'">{{
+      described.title
+    }}</span>
     <span class="min-w-0 truncate text-[12px] text-soft">{{
-      row.below && !row.open ? `and ${row.below} below` : row.note
+      row.below && !row.open ? `and ${row.below} below` : described.note
     }}</span>
   </span>
   <span

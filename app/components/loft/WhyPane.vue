@@ -6,11 +6,11 @@ import type { Kind } from '~~/core/kinds/kinds'
 import { appKindOf } from '~/kinds/kinds'
 import { kindNames, kindPlurals } from '~~/core/sentences/words'
 import { sayTreatment } from '~~/core/sentences/say'
-import type { ThingRow } from '~/composables/reach-rows'
+import type { ChosenThing } from '~/composables/reach-rows'
 
 /** Why a cell is as it is, and where its gates are edited. */
 const props = defineProps<{
-  thing: ThingRow
+  thing: ChosenThing
   tier: { id: string; name: string }
   thread: string
   explanation: Explanation | null

@@ -5,7 +5,8 @@ import { kinds } from '~~/core/kinds/kinds'
 import type { Kind } from '~~/core/kinds/kinds'
 import { kindPlurals } from '~~/core/sentences/words'
 import { appKindOf } from '~/kinds/kinds'
-import type { Filter, ThingRow } from '~/composables/reach-rows'
+import type { Cells } from '~/workers/core-messages'
+import type { ChosenThing, Filter } from '~/composables/reach-rows'
 
 definePageMeta({ layout: 'loft' })
 useHead({ title: 'Reach · Bravik' })
@@ -23,21 +24,37 @@ const boardView = ref<{ focus(): void; show(key: string): void } | null>(null)
 const pane = ref<{ edit(): void; focus(): void } | null>(null)
 
 const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
-const things = computed(() => (loft.board ? describedThings(loft.board, loft.index) : []))
-const rows = computed(() =>
-  loft.board
-    ? reachRows(loft.board, things.value, { ...filter, onlyChanges: loft.view === 'changes' }, folded.value)
-    : [],
-)
+/** Each changes only when it does: a gate that is edited moves cells, and leaves things and rows as they are. */
+const things = computed(() => loft.board?.things ?? [])
+/** What the filter's words name, told by the worker, which knows all names. */
+const named = shallowRef<ReadonlySet<number> | null>(null)
+watch([() => filter.text, things], async ([text]) => {
+  if (!text.trim()) return void (named.value = null)
+  const found = await askCore({ kind: 'find', text })
+  if (filter.text === text) named.value = new Set(found)
+})
+const none: Cells = { weaves: new Int32Array(), byWeave: new Uint8Array(), items: new Map() }
+const changed = computed(() => new Set(loft.changes.map(({ kind, key }) => `${kind} ${key}`)))
+const rows = computed(() => {
+  const wanted = { ...filter, onlyChanges: loft.view === 'changes', changed: changed.value }
+  const board =
+    looksAtCells(wanted) && loft.board ? loft.board : { live: none, draft: none, tiers: [], things: things.value }
+  return reachRows(board, loft.index, wanted, folded.value, named.value)
+})
 const notes = computed(() => Object.fromEntries((loft.draft.tiers ?? []).map(tier => [tier.id, tier.note ?? ''])))
-const presentKinds = computed(() => kinds.filter(kind => things.value.some(thing => thing.kind === kind)))
+const presentKinds = computed(() => {
+  const present = new Set(things.value.map(thing => thing.kind))
+  return kinds.filter(kind => present.has(kind))
+})
 const tier = computed(() => loft.board?.tiers[selected.value.tier])
 const row = computed(() => rows.value.find(one => one.key === selected.value.row))
 /** The chosen thing, kept while filters hide its row. */
-const thing = computed<ThingRow | null>(() => {
-  const name = selected.value.row.replace(/^alike /, '')
-  const found = things.value.find(one => `${one.kind} ${one.id}` === name)
-  return found ? { type: 'thing', key: name, depth: 0, below: 0, open: false, ...found } : null
+const thing = computed<ChosenThing | null>(() => {
+  const [kind, ...rest] = selected.value.row.replace(/^alike /, '').split(' ')
+  const id = rest.join(' ')
+  const position = things.value.findIndex(one => one.id === id && one.kind === kind)
+  const found = things.value[position]
+  return found ? { ...found, position, ...described(found, loft.index) } : null
 })
 /** An edition as it was, when the address names one. */
 watch(
@@ -184,6 +201,7 @@ function walk() {
             v-if="loft.board"
             ref="boardView"
             :board="loft.board"
+            :index="loft.index"
             :rows="rows"
             :threads="loft.threads"
             :which="which"

@@ -12,6 +12,9 @@ import type { Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import { refuseNoKeeper } from '../standing/keepers'
 
+/** Bodies of versions are never changed in place: one that was right stays so. */
+const sound = new WeakSet<object>()
+
 const titled = ({ kind, key, body }: Version) => {
   const { title, name, label } = (body ?? {}) as { title?: string; name?: string; label?: string }
   return `${kindNames[kind as 'page'] ?? kind} “${title ?? name ?? label ?? key}”`
@@ -26,7 +29,7 @@ export function refuseBroken(
   code: 'rules-broken' | 'in-use' = 'rules-broken',
   only?: ReadonlySet<string>,
 ): void {
-  const rules = placeIssues(contents.book, validateRulebook(contents.book, contents.index))
+  const rules = placeIssues(contents.book, validateRulebook(contents.book, contents.index, sound))
   const things = siteIssues(contents, only)
   if (!rules.length && !things.length) return
   const taken = things.find(one => one.code === 'address-taken')

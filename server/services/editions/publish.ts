@@ -19,7 +19,7 @@ import { refuseBroken, refuseHeld, refuseRisen } from './checks'
 import { openTurn } from './draft'
 import type { Turn } from './draft'
 import { editionMoved } from '../versions/notify'
-import { authoriseOwned, changedParts, ownersOfThing, rightsForParts } from './thing-rights'
+import { authoriseOwned, changedParts, nobodys, ownersOfNamed, rightsForParts } from './thing-rights'
 import type { StoredContents, StoredVersion } from '../versions/versions'
 import type { Worker } from './worker'
 
@@ -122,14 +122,17 @@ export async function authorisePublication(
   { tx, live }: Turn,
   { changes }: Publication,
 ): Promise<void> {
+  if (worker.rights.masterKey) return
   const kinds = new Set<StaffKindId>()
+  const things = changes.filter(one => isServerKind(one.kind))
+  const owners = await ownersOfNamed(tx, things)
   for (const change of changes) {
     if (!isServerKind(change.kind)) kinds.add(staffKindOfEntry[change.kind as EntryKind])
     else {
       const before = live.get(change.kind, change.key)
       const seen = (change.body ?? before?.body ?? {}) as Record<string, unknown>
       const staff = staffKindOf(change.kind, seen)
-      const owned = await ownersOfThing(tx, change.kind, change.key)
+      const owned = owners.get(nameOf(change)) ?? nobodys
       await authoriseOwned(tx, worker, { kind: staff, action: 'publish' }, owned)
       // Parts under a right of their own, as prices are, are published under it too.
       const parts = changedParts(
@@ -141,7 +144,7 @@ export async function authorisePublication(
   }
   for (const kind of kinds)
     authorise(worker.rights, { kind, action: kind.startsWith('settings-') ? 'change' : 'publish' })
-  if (worker.rights.masterKey || !changes.some(one => isServerKind(one.kind))) return
+  if (!things.length) return
   const lifted = liftedBy(live, changes, clockMs())
   if (lifted) authorise(worker.rights, { kind: 'gates', action: 'publish' })
 }

@@ -1,10 +1,10 @@
 /** What staff may do to one thing: by whose it is and by the fields a change touches. */
-import { and, eq, inArray } from 'drizzle-orm'
+import { and, eq, inArray, sql } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
 import type { StaffAction, StaffKindId } from '../../../core/staff/staff-kinds'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import type { OwnedThing, StaffAsk } from '../../../core/staff/staff-rule'
-import { isEntryKind } from '../../../core/editions/contents'
+import { isEntryKind, nameOf } from '../../../core/editions/contents'
 import type { VersionedKind } from '../../../core/editions/contents'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
 import type { Tx } from '../../db/database'
@@ -13,13 +13,14 @@ import { thing } from '../../db/schema'
 import { serverKinds, staffKindOf } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
 import { authorise } from '../staff/authorise'
+import type { VersionName } from '../versions/versions'
 import { wholeVersion } from './changes'
 import type { Turn } from './draft'
 import { makerIn } from './worker'
 import type { Worker } from './worker'
 
 type Thing = Record<string, unknown>
-const nobodys: OwnedThing = { madeBy: null, assignedTo: null }
+export const nobodys: OwnedThing = { madeBy: null, assignedTo: null }
 
 /** Who made a thing, and who looks after it. In a turn at the draft nobody changes that meanwhile. */
 export async function ownersOfThing(tx: Tx, kind: VersionedThing, key: string): Promise<OwnedThing> {
@@ -30,7 +31,7 @@ export async function ownersOfThing(tx: Tx, kind: VersionedThing, key: string): 
   return row ?? nobodys
 }
 
-/** The same of many at once, by key. */
+/** The same of all things of these kinds, by `kind key`. */
 export async function ownersOfThings(tx: Tx, kinds: readonly VersionedThing[]): Promise<Map<string, OwnedThing>> {
   if (!kinds.length) return new Map()
   const rows = await tx
@@ -38,6 +39,18 @@ export async function ownersOfThings(tx: Tx, kinds: readonly VersionedThing[]): 
     .from(thing)
     .where(inArray(thing.kind, [...kinds]))
   return new Map(rows.map(row => [`${row.kind} ${row.key}`, row]))
+}
+
+/** The same of these, by `kind key`. */
+export async function ownersOfNamed(tx: Tx, names: readonly VersionName[]): Promise<Map<string, OwnedThing>> {
+  if (!names.length) return new Map()
+  const rows = await tx
+    .select()
+    .from(thing)
+    .where(
+      sql`(${thing.kind}, ${thing.key}) in (select * from jsonb_to_recordset(${JSON.stringify(names.map(({ kind, key }) => ({ kind, key })))}::jsonb) as named(kind text, key text))`,
+    )
+  return new Map(rows.map(row => [nameOf(row), row]))
 }
 
 /** Throws `not-allowed` unless that may be done to a thing of theirs. */

@@ -48,13 +48,6 @@ watch(
   },
   { immediate: true },
 )
-const titles = computed(
-  () =>
-    new Map(
-      (loft.board ? describedThings(loft.board, loft.index) : []).map(thing => [`${thing.kind} ${thing.id}`, thing]),
-    ),
-)
-const thingOf = (kind: string, thing: string) => titles.value.get(`${kind} ${thing}`)
 const names = computed(() => staffNames(loft.draft))
 const depends = computed(() => (loft.data ? usersInWords(loft.draft, loft.index, { kind: 'role', id: id.value }) : []))
 function grant(permission: string) {
@@ -124,10 +117,8 @@ const isKey = computed(() => loft.draft.settings?.masterKeys?.includes(id.value)
               <i class="cell w-8 shrink-0 !h-4" :class="reachOf(one.after)" style="--thread: #5f8894" /><NuxtLink
                 class="truncate hover:underline"
                 :to="`/loft?thing=${encodeURIComponent(`${one.resource.kind}:${one.resource.id}`)}`"
-                >{{ thingOf(one.resource.kind, one.resource.id)?.title ?? one.resource.id }}</NuxtLink
-              ><span class="truncate text-[13px] text-soft">{{
-                thingOf(one.resource.kind, one.resource.id)?.note
-              }}</span>
+                >{{ described(one.resource, loft.index).title }}</NuxtLink
+              ><span class="truncate text-[13px] text-soft">{{ described(one.resource, loft.index).note }}</span>
             </li>
           </ul>
           <p v-if="gains && !gains.gained.length" class="text-soft">Nothing by itself.</p>

@@ -1,4 +1,5 @@
 import { isEntryKind } from '~~/core/editions/contents'
+import type { Condition } from '~~/core/conditions/condition'
 import type { Gate } from '~~/core/rulebook/gate'
 import type { Landing } from '~~/core/rulebook/rulebook'
 import type { Lexicon } from '~~/core/sentences/lexicon'
@@ -29,6 +30,15 @@ export function worded(kind: string, body: unknown, lexicon: Lexicon): string {
   if (says) return says(body as never, lexicon)
   const { name, title, label, id, path } = body as Body
   return [name ?? title ?? label ?? id ?? 'settings', path].filter(Boolean).join(' · ')
+}
+
+/** What an entry or a thing says, part by part, for comparing: rules as their sentences. */
+export function parted(kind: string, body: Record<string, unknown> | null, lexicon: Lexicon) {
+  if (body === null) return null
+  const { name } = body as Body
+  if (Object.hasOwn(saysByKind, kind)) return { ...(name ? { name } : {}), says: worded(kind, body, lexicon) }
+  if (kind !== 'audience') return body
+  return { ...(name ? { name } : {}), says: sayText((body as { is: Condition }).is, lexicon) }
 }
 
 export const changeName = ({ key, before, after }: Pick<DraftChange, 'key' | 'before' | 'after'>): string => {

@@ -53,6 +53,7 @@ function add() {
   loft.change(kind.value, id, made[props.sort])
   name.value = ''
 }
+const historyOf = ref<string | null>(null)
 /** A copy has everything of the role but its holders; it is no staff role until somebody says so. */
 function copy(role: Role) {
   const taken = new Set((loft.draft.roles ?? []).map(one => one.id))
@@ -201,8 +202,15 @@ function toggleTierRole(tier: Tier, role: string) {
         </template>
         <span v-if="users.get(entry.id)" class="text-[13px] text-soft">used by {{ users.get(entry.id) }}</span>
         <button
-          v-if="mayWithdraw && !isFixed(entry)"
           class="ml-auto text-[13px] text-woad underline"
+          :aria-label="`History of ${entry.name ?? entry.id}`"
+          :aria-expanded="historyOf === entry.id"
+          @click="historyOf = historyOf === entry.id ? null : entry.id">
+          history
+        </button>
+        <button
+          v-if="mayWithdraw && !isFixed(entry)"
+          class="text-[13px] text-woad underline"
           :aria-label="`Remove ${entry.name ?? entry.id}`"
           @click="loft.change(kind, entry.id, null)">
           remove
@@ -213,6 +221,12 @@ function toggleTierRole(tier: Tier, role: string) {
           :level="entry as Level"
           :editable="mayChange"
           @change="put(entry, $event)" />
+        <LoftVersionHistory
+          v-if="historyOf === entry.id"
+          :id="entry.id"
+          class="w-full"
+          :kind="kind"
+          :may-change="mayChange && !isFixed(entry)" />
         <details v-if="sort === 'levels' && loft.may('people', 'look')" class="w-full" @toggle="opened.add(entry.id)">
           <summary class="cursor-pointer text-[13px] text-woad">who may apply for it</summary>
           <LoftApplicationForm v-if="opened.has(entry.id)" :target="`level ${entry.id}`" class="max-w-[520px] py-1" />

@@ -12,6 +12,7 @@ import type { Right } from '~~/core/kinds/kinds'
 const props = defineProps<{ gate: Gate; explained?: ExplainedGate; editing: boolean }>()
 const emit = defineEmits<{ change: [gate: Gate]; remove: []; edit: [] }>()
 const loft = useLoft()
+const historyShown = ref(false)
 
 const order: Right[] = ['open', 'find', 'search', 'price', 'take']
 const stated = computed(() => order.filter(right => props.gate[right]))
@@ -82,8 +83,10 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
           :value="gate.name ?? ''"
           @change="put({ name: ($event.target as HTMLInputElement).value || undefined })"
           @keydown.stop />
+        <button class="btn quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">History</button>
         <button class="btn quiet" @click="emit('remove')">Remove the gate</button>
       </p>
+      <LoftVersionHistory v-if="historyShown" :id="gate.id" kind="gate" may-change />
     </template>
     <p v-else-if="answers" class="text-[13px] text-soft">
       {{ answers }}

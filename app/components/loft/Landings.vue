@@ -8,6 +8,7 @@ import type { LandingsAnswer } from '~/workers/core-messages'
 /** Where people go: one ordered list of sentences, the first that is true leads. And where one person would land. */
 const loft = useLoft()
 const { problem, run } = useDeed()
+const historyOf = ref<string | null>(null)
 const moments: { value: LandingMoment; label: string }[] = [
   { value: 'signIn', label: 'Signing in' },
   { value: 'signUp', label: 'Signing up' },
@@ -137,6 +138,13 @@ const targetWords: Record<string, string> = {
               @change="put(landing, { always: ($event.target as HTMLInputElement).checked || undefined })" />
             always</label
           >
+          <button
+            class="mt-1.5 text-[13px] text-woad underline"
+            :aria-label="`History of landing ${i + 1}`"
+            :aria-expanded="historyOf === landing.id"
+            @click="historyOf = historyOf === landing.id ? null : landing.id">
+            history
+          </button>
           <span v-if="mayChange" class="ml-auto flex gap-1">
             <button
               class="btn quiet !px-2"
@@ -159,6 +167,12 @@ const targetWords: Record<string, string> = {
               ×
             </button>
           </span>
+          <LoftVersionHistory
+            v-if="historyOf === landing.id"
+            :id="landing.id"
+            class="w-full"
+            kind="landing"
+            :may-change="mayChange" />
         </li>
         <li v-if="!landings.length" class="text-soft">No sentence: everybody lands on the front page.</li>
       </ol>

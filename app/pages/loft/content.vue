@@ -315,7 +315,7 @@ async function remove(one: LookedThing) {
         <p v-if="problem || saved" :class="problem ? 'wrong' : 'text-moss'" :role="problem ? 'alert' : 'status'">
           {{ problem || saved }}
         </p>
-        <LoftThingHistory
+        <LoftVersionHistory
           v-if="historyShown"
           :id="looked.id"
           :kind="looked.kind"

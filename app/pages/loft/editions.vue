@@ -87,21 +87,13 @@ async function compare(change: DraftChange) {
   const found = await loftApi('GET entries/:kind/:key/compare', { params }).catch(
     (error: Error) => void (problem.value = error.message),
   )
-  if (found) compared.value = { name, words: comparedWords(found.before, found.after) }
+  const words = (body: unknown) => parted(change.kind, body as Record<string, unknown> | null, loft.lexicon)
+  if (found) compared.value = { name, words: comparedWords(words(found.before), words(found.after)) }
 }
 
-const goingBack = ref<Edition | null>(null)
-const { problem: backProblem, run, busy } = useDeed()
-async function rollBack(atOnce: boolean) {
-  const body = { expects: loft.edition, atOnce }
-  const done = await run(() =>
-    loftApi('POST editions/:number/roll-back', { params: { number: goingBack.value!.number }, body }),
-  )
-  if (!done) return
-  told.value = done.edition
-    ? `Edition ${done.edition} is live: ${done.changes} changes back.`
-    : `${done.changes} changes back are in the draft.`
-  goingBack.value = null
+const goingBack = ref<number | null>(null)
+async function backAgain(words: string) {
+  told.value = words
   await loft.load()
   await loadEditions()
 }
@@ -247,7 +239,7 @@ async function withdraw(plan: Jsonified<Planned>) {
           <p v-if="edition.number !== loft.edition" class="mt-1 flex flex-wrap gap-3 text-[13px]">
             <NuxtLink class="text-woad underline" :to="`/loft/walk?edition=${edition.number}`">Walk it</NuxtLink>
             <NuxtLink class="text-woad underline" :to="`/loft?edition=${edition.number}`">Its board</NuxtLink>
-            <button class="text-woad underline" @click="goingBack = edition">Back to it…</button>
+            <button class="text-woad underline" @click="goingBack = edition.number">Back to it…</button>
           </p>
         </li>
       </ol>
@@ -256,20 +248,6 @@ async function withdraw(plan: Jsonified<Planned>) {
       v-model:open="publishing"
       v-bind="{ ...(left.size ? { chosen } : {}), ...(chosenImpact ? { impact: chosenImpact } : {}) }"
       @done="loadEditions" />
-    <LoftDialog
-      :open="goingBack !== null"
-      :title="`Back to edition ${goingBack?.number}`"
-      @update:open="goingBack = null">
-      <p>
-        Everything that differs becomes again what it was in edition {{ goingBack?.number }}. Other changes of the draft
-        stay in it.
-      </p>
-      <LoftTold :problem="backProblem" />
-      <div class="mt-4 flex flex-wrap justify-end gap-2">
-        <button type="button" class="btn" @click="goingBack = null">Leave it</button>
-        <button class="btn" :disabled="busy" @click="rollBack(false)">Into the draft</button>
-        <button class="btn live" :disabled="busy" @click="rollBack(true)">Publish it at once</button>
-      </div>
-    </LoftDialog>
+    <LoftRollBack v-model="goingBack" @done="backAgain" />
   </div>
 </template>

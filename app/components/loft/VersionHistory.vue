@@ -2,7 +2,7 @@
 import type { HistoryRow } from '~~/server/services/editions/history'
 import type { Jsonified } from '~/composables/loft-api'
 
-/** What a thing was in each edition; any of it can come back into the draft. */
+/** What a thing or an entry of the rules was in each edition; any of it can come back into the draft. */
 const props = defineProps<{ kind: string; id: string; mayChange: boolean }>()
 const emit = defineEmits<{ back: [] }>()
 const loft = useLoft()
@@ -16,7 +16,9 @@ async function load() {
 watch([place, () => loft.changes], load, { immediate: true })
 
 /** What a version says that the one before it did not, word by word. */
-const differences = computed(() => rows.value.map((row, i) => comparedWords(rows.value[i + 1]?.says ?? null, row.says)))
+const said = (row?: Jsonified<HistoryRow>) =>
+  parted(props.kind, (row?.says ?? null) as Record<string, unknown> | null, loft.lexicon)
+const differences = computed(() => rows.value.map((row, i) => comparedWords(said(rows.value[i + 1]), said(row))))
 const spanOf = ({ from, to, draft }: Jsonified<HistoryRow>) =>
   draft ? 'in the draft' : to === null || to > loft.edition ? `since edition ${from}` : `editions ${from} to ${to - 1}`
 

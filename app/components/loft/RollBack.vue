@@ -1,0 +1,88 @@
+<script setup lang="ts">
+import { nameOf } from '~~/core/editions/contents'
+import type { SentVersion } from '~~/server/services/editions/start'
+
+/** Back to an edition: everything that differs, or what is ticked of it, into the draft or at once. */
+const edition = defineModel<number | null>({ required: true })
+const emit = defineEmits<{ done: [told: string] }>()
+const loft = useLoft()
+const { problem, run, busy } = useDeed()
+
+interface Difference {
+  name: string
+  kind: string
+  title: string
+  would: string
+}
+const differing = ref<Difference[] | null>(null)
+const left = ref<ReadonlySet<string>>(new Set())
+/** So many are offered one by one; more go back together, or thing by thing by their history. */
+const most = 300
+const chosen = computed(() => (differing.value ?? []).map(one => one.name).filter(name => !left.value.has(name)))
+
+const wouldWords = (now: SentVersion | undefined, then: SentVersion | undefined) =>
+  !now ? 'comes back' : !then ? 'goes' : 'as it was'
+watch(edition, async number => {
+  differing.value = null
+  left.value = new Set()
+  if (number === null) return
+  const found = await run(() => loftApi('GET editions/:number', { params: { number } }))
+  if (!found || edition.value !== number) return
+  const then = new Map(found.versions.map(one => [nameOf(one), one]))
+  const now = new Map((loft.data?.versions ?? []).map(one => [nameOf(one), one]))
+  differing.value = [...new Set([...then.keys(), ...now.keys()])].flatMap(name => {
+    const [before, after] = [then.get(name), now.get(name)]
+    if (before?.id === after?.id) return []
+    const { kind, key } = (after ?? before)!
+    const title = changeName({ key, before: before?.body ?? null, after: after?.body ?? null })
+    return [{ name, kind: changeKind({ kind }), title, would: wouldWords(after, before) }]
+  })
+})
+function tick(name: string, on: boolean) {
+  left.value = on ? new Set([...left.value].filter(one => one !== name)) : new Set([...left.value, name])
+}
+async function goBack(atOnce: boolean) {
+  const body = { expects: loft.edition, atOnce, ...(left.value.size ? { chosen: chosen.value } : {}) }
+  const done = await run(() => loftApi('POST editions/:number/roll-back', { params: { number: edition.value! }, body }))
+  if (!done) return
+  edition.value = null
+  emit(
+    'done',
+    done.edition
+      ? `Edition ${done.edition} is live: ${done.changes} changes back.`
+      : `${done.changes} changes back are in the draft.`,
+  )
+}
+</script>
+
+<template>
+  <LoftDialog :open="edition !== null" :title="`Back to edition ${edition}`" @update:open="edition = null">
+    <p>What is ticked becomes again what it was in edition {{ edition }}. Other changes of the draft stay in it.</p>
+    <ul v-if="differing && differing.length <= most" class="mt-2 grid max-h-[38vh] gap-1 overflow-y-auto">
+      <li v-for="one in differing" :key="one.name">
+        <label class="flex items-baseline gap-2"
+          ><input
+            type="checkbox"
+            :checked="!left.has(one.name)"
+            :aria-label="`Back: ${one.title}`"
+            @change="tick(one.name, ($event.target as HTMLInputElement).checked)" />
+          <span
+            ><b>{{ one.title }}</b> <span class="text-[13px] text-soft">{{ one.kind }} · {{ one.would }}</span></span
+          ></label
+        >
+      </li>
+    </ul>
+    <p v-else-if="differing" class="mt-2">
+      <b>{{ differing.length.toLocaleString('en') }}</b> differ, too many to tick one by one: they go back together.
+    </p>
+    <LoftTold :problem="problem" />
+    <div class="mt-4 flex flex-wrap items-center justify-end gap-2">
+      <span v-if="differing" class="mr-auto text-[13px] text-soft"
+        >{{ chosen.length }} of {{ differing.length }} ticked</span
+      >
+      <button type="button" class="btn" @click="edition = null">Leave it</button>
+      <button class="btn" :disabled="busy || !chosen.length" @click="goBack(false)">Into the draft</button>
+      <button class="btn live" :disabled="busy || !chosen.length" @click="goBack(true)">Publish it at once</button>
+    </div>
+  </LoftDialog>
+</template>

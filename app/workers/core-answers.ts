@@ -135,6 +135,7 @@ function find(text: string, most = Infinity): Uint32Array {
   return Uint32Array.from(found)
 }
 
+const mostWeighed = 300
 /** What each change alone would move, on top of what is live, and what the chosen ones move together. */
 function weigh(changes: readonly Version[], chosen: readonly string[]): WeighAnswer {
   const { live, tiers, nowMs } = reckoned!
@@ -146,7 +147,8 @@ function weigh(changes: readonly Version[], chosen: readonly string[]): WeighAns
   const wanted = new Set(chosen)
   const picked = changes.filter(one => wanted.has(nameOf(one)))
   return {
-    each: changes.map(one => impact([one])),
+    // Of very many nobody reads what each moves alone.
+    each: changes.length > mostWeighed ? [] : changes.map(one => impact([one])),
     chosen: impact(picked),
     together: [...belongings(changes, live.contents).together(chosen)],
   }

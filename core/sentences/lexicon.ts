@@ -52,12 +52,21 @@ export function lexiconOf(
   }
 }
 
-/** Names of all things, read once for a site: a hundred thousand of them do not change with a rule. */
+/** Names of things, read once for a site and only of the kinds that are asked for: a hundred thousand of them do not change with a rule. */
 const namesOf = new WeakMap<SiteIndex, Lexicon['things']>()
 function thingNames(index: SiteIndex): Lexicon['things'] {
   let names = namesOf.get(index)
   if (!names) {
-    names = Object.fromEntries(kinds.map(kind => [kind, named([...index.all(kind).values()])])) as Lexicon['things']
+    const read: Partial<Lexicon['things']> = {}
+    names = Object.defineProperties(
+      {},
+      Object.fromEntries(
+        kinds.map(kind => [
+          kind,
+          { enumerable: true, get: () => (read[kind] ??= named([...index.all(kind).values()])) },
+        ]),
+      ),
+    ) as Lexicon['things']
     namesOf.set(index, names)
   }
   return names

@@ -1,5 +1,6 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
+import DraftStrip from '../../app/components/loft/DraftStrip.vue'
 import Editions from '../../app/pages/loft/editions.vue'
 import LoftLayout from '../../app/layouts/loft.vue'
 import type { Level } from '../../core/rulebook/people-rules'
@@ -183,6 +184,26 @@ describe('editions', () => {
       { note: 'The desk opens', expects: 1 },
     ])
     expect(text()).not.toContain('go live together')
+  })
+
+  it('go out from the strip as far as they are ticked, with what belongs to them', async () => {
+    const { press, text, calls, answers, find } = await mountScreen(DraftStrip, { data })
+    answers['POST publish'] = { edition: 2 }
+    await press('Publish edition 2…')
+    await press('Publish Patron')
+    expect((find('Publish Patron') as HTMLInputElement).checked).toBe(false)
+    expect(text()).toContain('1 change goes live together, on every server.')
+    expect(text()).toContain('The rest stays in the draft.')
+    document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
+    await flushPromises()
+    expect(calls.find(call => call.path === 'publish')!.body).toEqual({ note: '', expects: 1, chosen: ['gate trade'] })
+  })
+
+  it('publish one level alone, which moves nothing', async () => {
+    const { press, text } = await editions()
+    await press('Publish Trade desk')
+    expect(text()).toContain('1 of 2 ticked')
+    expect(text()).toContain('0 cells move: 0 gain, 0 lose')
   })
 
   it('take one change out of the draft', async () => {

@@ -89,12 +89,12 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
   <aside class="card grid h-fit gap-3" aria-label="Change many people">
     <h2 class="text-[18px]">{{ count.toLocaleString('en') }} {{ count === 1 ? 'person' : 'people' }} ticked</h2>
     <div class="flex flex-wrap gap-2">
-      <select v-model="act" class="input !w-auto" aria-label="What to do">
+      <select v-model="act" class="input !w-auto max-w-full" aria-label="What to do">
         <option v-for="[key, words] in acts" :key="key" :value="key">
           {{ words }}
         </option>
       </select>
-      <select v-model="target" class="input !w-auto" :aria-label="isRole ? 'Which role' : 'Which level'">
+      <select v-model="target" class="input !w-auto max-w-full" :aria-label="isRole ? 'Which role' : 'Which level'">
         <option value="">which…</option>
         <option v-for="one in choices" :key="one.id" :value="one.id">
           {{ one.name }}{{ 'staff' in one && one.staff ? ' (staff)' : '' }}

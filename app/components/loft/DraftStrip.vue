@@ -3,8 +3,9 @@ const loft = useLoft()
 const publishing = ref(false)
 const impact = computed(() => loft.board?.impact)
 const count = computed(() => loft.changes.length)
-/** What is published takes the right to publish each of its kinds; what is not allowed can be left behind in Editions. */
-const mayPublish = computed(() => loft.changes.every(change => loft.mayChange(change, 'publish')))
+/** What is published takes the right to publish each of its kinds; what is not allowed can be left behind. */
+const mayPublish = computed(() => loft.changes.some(change => loft.mayChange(change, 'publish')))
+const ticked = useTickedChanges(publishing)
 const unsaved = computed(() => Object.entries(loft.refused))
 </script>
 
@@ -40,6 +41,6 @@ const unsaved = computed(() => Object.entries(loft.refused))
         Publish edition {{ loft.edition + 1 }}…
       </button>
     </span>
-    <LoftPublish v-model:open="publishing" />
+    <LoftPublish v-model:open="publishing" :ticked="ticked" listed @done="ticked.left = new Set()" />
   </section>
 </template>

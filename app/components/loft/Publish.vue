@@ -1,10 +1,12 @@
 <script setup lang="ts">
-import type { Impact } from '~~/core/audit/reach-board'
 import { localInstant } from '~~/core/calendar'
+import { nameOf } from '~~/core/editions/contents'
+import type { TickedChanges } from '~/composables/ticked-changes'
 
 /** Publishes all of the draft, or chosen changes of it: now, or at a time. */
 const open = defineModel<boolean>('open', { required: true })
-const props = defineProps<{ chosen?: readonly string[]; impact?: Impact }>()
+/** `listed`: the changes can be ticked here, where nothing around shows them. */
+const props = defineProps<{ ticked: TickedChanges; listed?: boolean }>()
 const emit = defineEmits<{ done: [] }>()
 const loft = useLoft()
 const note = ref('')
@@ -12,14 +14,17 @@ const problem = ref('')
 const busy = ref(false)
 const when = ref<'now' | 'later'>('now')
 const at = ref('')
-const count = computed(() => props.chosen?.length ?? loft.changes.length)
-const moved = computed(() => props.impact ?? loft.board?.impact)
+const count = computed(() => props.ticked.chosen.length)
+const moved = computed(() => props.ticked.impact ?? loft.board?.impact)
+/** Null for all: then what somebody adds meanwhile is told rather than left. */
+const chosen = computed(() => (props.ticked.left.size ? props.ticked.chosen : null))
+const mostListed = 200
 
 async function publish() {
   busy.value = true
   problem.value = ''
   try {
-    if (when.value === 'now') await loft.publish(note.value, props.chosen ?? null)
+    if (when.value === 'now') await loft.publish(note.value, chosen.value)
     else await plan()
     note.value = ''
     open.value = false
@@ -38,7 +43,7 @@ async function plan() {
   const [day, time] = at.value.split('T') as [string, string]
   const instant = new Date(localInstant(day, time, loft.site.timezone)).toISOString()
   await loftApi('POST planned', {
-    body: { at: instant, note: note.value, chosen: props.chosen ? [...props.chosen] : null },
+    body: { at: instant, note: note.value, chosen: chosen.value && [...chosen.value] },
   })
 }
 </script>
@@ -51,8 +56,27 @@ async function plan() {
         {{ moved.moved }} {{ moved.moved === 1 ? 'cell moves' : 'cells move' }}: {{ moved.gain }} gain,
         {{ moved.lose }} lose.
       </template>
-      <template v-if="chosen && chosen.length < loft.changes.length"> The rest stays in the draft.</template>
+      <template v-if="count < loft.changes.length"> The rest stays in the draft.</template>
     </p>
+    <details v-if="listed && loft.changes.length > 1 && loft.changes.length <= mostListed" class="mt-2">
+      <summary class="cursor-pointer text-woad">Which of the {{ loft.changes.length }}</summary>
+      <LoftTickOnly class="mt-1" :ticked="ticked" />
+      <ul class="mt-1 grid max-h-[26vh] gap-1 overflow-y-auto">
+        <li v-for="change in loft.changes" :key="nameOf(change)">
+          <label class="flex items-baseline gap-2"
+            ><input
+              type="checkbox"
+              :checked="ticked.isTicked(change)"
+              :aria-label="`Publish ${changeName(change)}`"
+              @change="ticked.tick([change], ($event.target as HTMLInputElement).checked)" />
+            <span
+              ><span class="text-soft">{{ changeKind(change) }}</span> <b>{{ changeName(change) }}</b></span
+            ></label
+          >
+        </li>
+      </ul>
+      <p v-if="ticked.told" class="mt-1 text-moss" role="status">{{ ticked.told }}</p>
+    </details>
     <form class="mt-4 grid gap-3" @submit.prevent="publish">
       <LoftField label="Note for this edition">
         <textarea v-model="note" rows="3" maxlength="2000" placeholder="What changes, and why" />
@@ -72,10 +96,13 @@ async function plan() {
       <p v-if="when === 'later'" class="text-[13px] text-soft">
         It is checked again then. If it no longer fits, nothing is published, and you are told by mail.
       </p>
+      <p v-if="!ticked.mayPublish" class="text-[13px] text-soft">
+        Some of what is ticked is not yours to publish: leave it out.
+      </p>
       <LoftTold :problem="problem" />
       <div class="flex justify-end gap-2">
         <button type="button" class="btn" @click="open = false">Back to the draft</button>
-        <button class="btn live" :disabled="busy || !count">
+        <button class="btn live" :disabled="busy || !count || !ticked.mayPublish">
           {{ busy ? 'Publishing…' : when === 'later' ? 'Plan it' : `Publish edition ${loft.edition + 1}` }}
         </button>
       </div>

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import type { Impact } from '~~/core/audit/reach-board'
 import { nameOf } from '~~/core/editions/contents'
 import type { DraftChange, Jsonified } from '~/composables/loft-api'
 import type { Planned } from '~~/server/services/editions/planned'
@@ -17,8 +16,6 @@ const loft = useLoft()
 const { moment } = useDay()
 const editions = ref<Edition[]>([])
 const planned = ref<Jsonified<Planned>[]>([])
-const weights = ref<Impact[]>([])
-const chosenImpact = ref<Impact>()
 const problem = ref('')
 const told = ref('')
 const publishing = ref(false)
@@ -29,43 +26,9 @@ async function loadEditions() {
 }
 watch(() => loft.edition, loadEditions, { immediate: true })
 
-/** Names of what is left out: a new change is in, until somebody takes it out. */
-const left = ref<ReadonlySet<string>>(new Set())
-const chosen = computed(() => loft.changes.map(nameOf).filter(name => !left.value.has(name)))
-const people = computed(() => [...new Set(loft.changes.map(change => change.changedBy))])
-const places = computed(() => [...new Set(loft.changes.map(changePlace))])
-
-watch(
-  [() => loft.changes, () => loft.board, chosen],
-  async () => {
-    if (!loft.board || !loft.changes.length) return void (weights.value = [])
-    const changes = loft.changes.map(({ kind, key, position, after }) => ({ kind, key, position, body: after }))
-    const answer = await askCore({ kind: 'weigh', changes, chosen: chosen.value })
-    weights.value = answer.each
-    chosenImpact.value = answer.chosen
-    // What goes only together is ticked together.
-    const missing = answer.together.filter(name => left.value.has(name))
-    if (missing.length) {
-      left.value = new Set([...left.value].filter(name => !missing.includes(name)))
-      told.value = 'What goes only together was ticked with it.'
-    }
-  },
-  { immediate: true },
-)
-
-function tick(changes: readonly DraftChange[], on: boolean) {
-  told.value = ''
-  const names = new Set(changes.map(nameOf))
-  left.value = on ? new Set([...left.value].filter(name => !names.has(name))) : new Set([...left.value, ...names])
-}
-/** Only these, and what goes only together with them. */
-function only(changes: readonly DraftChange[]) {
-  told.value = ''
-  const names = new Set(changes.map(nameOf))
-  left.value = new Set(loft.changes.map(nameOf).filter(name => !names.has(name)))
-}
-const isTicked = (change: DraftChange) => !left.value.has(nameOf(change))
-const mayPublish = computed(() => loft.changes.filter(isTicked).every(change => loft.mayChange(change, 'publish')))
+const ticked = useTickedChanges(ref(true))
+/** A draft of more is looked at by what it moves; its changes are found on the board. */
+const mostShown = 300
 
 /** What is struck out is what the line below no longer says. */
 const saysOtherwise = ({ kind, before, after }: DraftChange) =>
@@ -112,7 +75,7 @@ async function withdraw(plan: Jsonified<Planned>) {
       <h1 class="mb-1 text-[21px]">
         {{
           loft.changes.length
-            ? `Edition ${loft.edition + 1} would move ${chosenImpact?.moved ?? loft.board?.impact.moved ?? '…'} cells`
+            ? `Edition ${loft.edition + 1} would move ${ticked.impact?.moved ?? loft.board?.impact.moved ?? '…'} cells`
             : 'The draft holds no changes'
         }}
       </h1>
@@ -127,50 +90,34 @@ async function withdraw(plan: Jsonified<Planned>) {
         v-if="loft.changes.length"
         aria-label="What is published"
         class="flex min-h-[42px] flex-wrap items-center gap-x-3 gap-y-1 rounded-[10px] border border-weld-line bg-weld-pale px-3.5 py-1.5">
-        <b>{{ chosen.length }} of {{ loft.changes.length }} ticked</b>
-        <span v-if="chosenImpact"
-          >{{ chosenImpact.moved }} {{ chosenImpact.moved === 1 ? 'cell moves' : 'cells move' }}:
-          {{ chosenImpact.gain }} gain, {{ chosenImpact.lose }} lose</span
+        <b>{{ ticked.chosen.length }} of {{ loft.changes.length }} ticked</b>
+        <span v-if="ticked.impact"
+          >{{ ticked.impact.moved }} {{ ticked.impact.moved === 1 ? 'cell moves' : 'cells move' }}:
+          {{ ticked.impact.gain }} gain, {{ ticked.impact.lose }} lose</span
         >
-        <span class="flex flex-wrap gap-1" role="group" aria-label="Tick only">
-          <button class="tab" @click="tick(loft.changes, true)">all</button>
-          <button
-            v-for="place in places.length > 1 ? places : []"
-            :key="place"
-            class="tab"
-            @click="only(loft.changes.filter(one => changePlace(one) === place))">
-            {{ place }}
-          </button>
-          <button
-            v-for="person in people.length > 1 ? people : []"
-            :key="person"
-            class="tab"
-            @click="only(loft.changes.filter(one => one.changedBy === person))">
-            {{ person }}
-          </button>
-        </span>
+        <LoftTickOnly :ticked="ticked" />
         <button
-          v-if="mayPublish"
+          v-if="ticked.mayPublish"
           class="btn live ml-auto"
-          :disabled="!chosen.length || loft.saving > 0"
+          :disabled="!ticked.chosen.length || loft.saving > 0"
           @click="publishing = true">
           Publish edition {{ loft.edition + 1 }}…
         </button>
       </section>
-      <p v-if="told" class="mt-2 text-moss" role="status">{{ told }}</p>
+      <p v-if="told || ticked.told" class="mt-2 text-moss" role="status">{{ ticked.told || told }}</p>
       <p v-if="problem" class="wrong mt-2" role="alert">{{ problem }}</p>
       <ol class="mt-3 grid gap-3">
         <li
-          v-for="(change, i) in loft.changes"
+          v-for="(change, i) in loft.changes.slice(0, mostShown)"
           :key="nameOf(change)"
           class="card grid grid-cols-[20px_1fr_auto] gap-x-3"
-          :class="isTicked(change) ? '' : 'opacity-70'">
+          :class="ticked.isTicked(change) ? '' : 'opacity-70'">
           <input
             type="checkbox"
             class="mt-1"
-            :checked="isTicked(change)"
+            :checked="ticked.isTicked(change)"
             :aria-label="`Publish ${changeName(change)}`"
-            @change="tick([change], ($event.target as HTMLInputElement).checked)" />
+            @change="ticked.tick([change], ($event.target as HTMLInputElement).checked)" />
           <div class="grid gap-1">
             <p>
               <span class="text-soft">{{ changeKind(change) }}</span> <b>{{ changeName(change) }}</b>{{ ' ' }}
@@ -184,8 +131,9 @@ async function withdraw(plan: Jsonified<Planned>) {
               <span v-if="change.before === null" class="text-weld">New.</span>
               <span v-if="change.content" class="text-weld">Its words differ.</span>
             </p>
-            <p v-if="weights[i]" class="text-[13px] text-soft">
-              Alone it moves {{ weights[i].moved }} cells: {{ weights[i].gain }} gain, {{ weights[i].lose }} lose.
+            <p v-if="ticked.weights[i]" class="text-[13px] text-soft">
+              Alone it moves {{ ticked.weights[i].moved }} cells: {{ ticked.weights[i].gain }} gain,
+              {{ ticked.weights[i].lose }} lose.
             </p>
             <LoftCompared v-if="compared?.name === nameOf(change)" :words="compared.words" />
           </div>
@@ -207,6 +155,9 @@ async function withdraw(plan: Jsonified<Planned>) {
           </span>
         </li>
       </ol>
+      <p v-if="loft.changes.length > mostShown" class="mt-3 text-soft">
+        The first {{ mostShown }} of {{ loft.changes.length.toLocaleString('en') }} changes.
+      </p>
     </div>
     <aside class="min-h-0 overflow-y-auto border-l border-line bg-sheet px-5 py-4">
       <section v-if="planned.length" class="mb-5" aria-label="Planned">
@@ -244,10 +195,7 @@ async function withdraw(plan: Jsonified<Planned>) {
         </li>
       </ol>
     </aside>
-    <LoftPublish
-      v-model:open="publishing"
-      v-bind="{ ...(left.size ? { chosen } : {}), ...(chosenImpact ? { impact: chosenImpact } : {}) }"
-      @done="loadEditions" />
+    <LoftPublish v-model:open="publishing" :ticked="ticked" @done="loadEditions" />
     <LoftRollBack v-model="goingBack" @done="backAgain" />
   </div>
 </template>

@@ -50,7 +50,7 @@ export function changeOf(row: StoredVersion, before: StoredVersion | undefined, 
 async function rewordedRows(tx: Tx, { live }: SiteState, ids?: readonly number[]): Promise<Set<number>> {
   const rows = await tx.execute<{ id: string }>(sql`
     select fresh.id from ${version} fresh join ${version} old on old.kind = fresh.kind and old.key = fresh.key and old.edition_to = ${live + 1}
-    where fresh.edition_from = ${live + 1} ${ids ? sql`and fresh.id = any(${`{${ids.join(',')}}`}::bigint[])` : sql``} and fresh.content is distinct from old.content and fresh.body is not null and old.body is not null`)
+    where fresh.edition_from = ${live + 1} ${ids ? sql`and fresh.id = any(${`{${ids.join(',')}}`}::bigint[])` : sql``} and coalesce(fresh.content, '{}') <> coalesce(old.content, '{}') and fresh.body is not null and old.body is not null`)
   return new Set(rows.map(row => Number(row.id)))
 }
 

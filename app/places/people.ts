@@ -10,7 +10,7 @@ const rules = (key: string, label: string, may: Tab['may']): Tab => ({
   may,
   component: EntryList,
   props: { sort: key },
-  drafts: true,
+  holds: 'next',
 })
 
 export const people: Place = {
@@ -25,6 +25,7 @@ export const people: Place = {
       label: 'People',
       may: mayLook('people'),
       component: defineAsyncComponent(() => import('~/components/loft/PeopleList.vue')),
+      holds: 'once',
     },
     {
       key: 'queues',
@@ -32,12 +33,14 @@ export const people: Place = {
       may: mayLook('people'),
       count: waiting,
       component: defineAsyncComponent(() => import('~/components/loft/Queues.vue')),
+      holds: 'once',
     },
     {
       key: 'firms',
       label: 'Firms',
       may: mayLook('firms'),
       component: defineAsyncComponent(() => import('~/components/loft/Firms.vue')),
+      holds: 'once',
     },
     rules('levels', 'Levels', mayLook('levels')),
     rules('roles', 'Roles', mayLook('roles')),
@@ -46,6 +49,7 @@ export const people: Place = {
       label: 'Staff',
       may: mayLook('staff'),
       component: defineAsyncComponent(() => import('~/components/loft/StaffTable.vue')),
+      holds: 'once',
     },
     rules('audiences', 'Audiences', mayLook('gates')),
     rules('tiers', 'Tiers', mayLook('gates')),
@@ -54,25 +58,28 @@ export const people: Place = {
       label: 'Landings',
       may: mayLook('landings'),
       component: defineAsyncComponent(() => import('~/components/loft/Landings.vue')),
-      drafts: true,
+      holds: 'next',
     },
     {
       key: 'sign-up',
       label: 'Sign-up',
       may: mayLook('settings-sign-up'),
       component: defineAsyncComponent(() => import('~/components/loft/SignUpSettings.vue')),
+      holds: 'once',
     },
     {
       key: 'site',
       label: 'Site',
       may: mayLook('settings-site'),
       component: defineAsyncComponent(() => import('~/components/loft/SiteIdentity.vue')),
+      holds: 'once',
     },
     {
       key: 'mail',
       label: 'Mail',
       may: loft => loft.may('mail-texts', 'look') || loft.may('settings-mail', 'look'),
       component: defineAsyncComponent(() => import('~/components/loft/Mail.vue')),
+      holds: 'once',
     },
   ],
 }

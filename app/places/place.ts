@@ -13,8 +13,8 @@ export interface Tab {
   count?(loft: Loft): number
   component: Component
   props?: Record<string, unknown>
-  /** What is changed there waits in the draft. */
-  drafts?: true
+  /** When what is changed there holds; where nothing is changed, nothing. */
+  holds?: 'once' | 'next'
 }
 
 export interface Place {

@@ -86,7 +86,7 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
 </script>
 
 <template>
-  <aside class="card grid h-fit gap-3" aria-label="Change many people">
+  <aside class="card grid h-fit grid-cols-[minmax(0,1fr)] gap-3" aria-label="Change many people">
     <h2 class="text-[18px]">{{ count.toLocaleString('en') }} {{ count === 1 ? 'person' : 'people' }} ticked</h2>
     <div class="flex flex-wrap gap-2">
       <select v-model="act" class="input !w-auto max-w-full" aria-label="What to do">

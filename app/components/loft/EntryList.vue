@@ -105,7 +105,7 @@ function toggleTierRole(tier: Tier, role: string) {
 
 <template>
   <div class="grid max-w-[980px] gap-3">
-    <p class="text-soft">{{ about[sort] }} Changes go to the draft and hold from the next edition.</p>
+    <p class="text-soft">{{ about[sort] }}</p>
     <ul class="grid gap-2">
       <li v-for="(entry, i) in entries" :key="entry.id" class="card flex flex-wrap items-center gap-x-4 gap-y-2 !py-2">
         <input

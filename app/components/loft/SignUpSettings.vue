@@ -146,7 +146,7 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
             <option value="if they like">asked, if they like</option>
             <option value="needed">asked, and needed</option>
           </select>
-          <span v-else class="text-[13px] text-weld">from the next edition</span>
+          <LoftHolds v-else when="next" />
           <button
             v-if="mayChange"
             class="ml-auto text-[13px] text-woad underline"

@@ -84,7 +84,7 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
         <option v-for="one in currencies" :key="one" :value="one" />
       </datalist>
     </fieldset>
-    <p class="text-soft">These hold at once, on every page, for everybody.</p>
+    <p class="text-soft">On every page, for everybody.</p>
   </div>
   <LoftTold v-else :problem="problem" />
 </template>

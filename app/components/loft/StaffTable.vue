@@ -198,8 +198,7 @@ async function put(next: StaffRule[]) {
         @change="put" />
       <LoftTold :problem="problem" />
       <p class="mt-3 text-[13px] text-soft">
-        Holds at once, on every screen and every route. A new staff role may sign in and change its own profile, nothing
-        else.
+        On every screen and every route. A new staff role may sign in and change its own profile, nothing else.
       </p>
     </aside>
   </div>

@@ -41,8 +41,9 @@ watch(
           >
         </NuxtLink>
       </nav>
+      <LoftHolds v-if="tab?.holds" :when="tab.holds" class="ml-auto" />
     </div>
-    <LoftDraftStrip v-if="tab?.drafts" />
+    <LoftDraftStrip v-if="tab?.holds === 'next'" />
     <div class="min-h-0 flex-1 overflow-y-auto pb-6">
       <component :is="tab.component" v-if="tab" :key="tab.key" v-bind="tab.props" />
     </div>

@@ -179,10 +179,8 @@ defineExpose({ edit, focus: () => root.value?.focus() })
               @click="editing = gate.id">
               edit
             </button>
-            <button
-              v-if="editing === gate.id"
-              class="ml-auto text-[12.5px] text-woad underline"
-              @click="editing = null">
+            <LoftHolds v-if="editing === gate.id" class="ml-auto" when="next" />
+            <button v-if="editing === gate.id" class="text-[12.5px] text-woad underline" @click="editing = null">
               done
             </button>
           </p>

@@ -125,7 +125,8 @@ const standingWords: Record<string, string> = {
           >{{ person.email }} · {{ standingWords[person.standing] }} · since {{ day(person.createdAt)
           }}<template v-if="person.firm"> · {{ person.firm.name }}</template></span
         >
-        <span class="ml-auto flex flex-wrap gap-2">
+        <span class="ml-auto flex flex-wrap items-center gap-2">
+          <LoftHolds when="once" />
           <button v-if="loft.may('gates', 'look')" class="btn max-w-[260px] !shrink" @click="walk">
             <span class="truncate">Walk as {{ person.name }}</span>
           </button>

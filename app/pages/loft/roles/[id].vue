@@ -142,7 +142,7 @@ const isKey = computed(() => loft.draft.settings?.masterKeys?.includes(id.value)
           </template>
           <h2 class="mt-3 mb-1 text-[17px]">Named permissions</h2>
           <p class="mb-1 text-[13px] text-soft">
-            For rules of the site's own, such as “may See drafts”. They go to the draft.
+            For rules of the site's own, such as “may See drafts”. <LoftHolds when="next" />
           </p>
           <p class="flex flex-wrap gap-1.5">
             <button

@@ -44,6 +44,7 @@ export const keptKinds = [...kinds, ...(Object.keys(holderModules) as Holder[])]
 const modules: Record<string, KindModule<never>> = { ...holderModules, ...kindModules } as never
 /** The module of a kind, without the shape of its things: for whatever is the same for all. */
 export const moduleOf = (kind: string): KindModule<never> => modules[kind]!
+export const isKept = (kind: string): kind is Kept => Object.hasOwn(modules, kind)
 
 export type { Right, SiteRecord }
 export { rights }

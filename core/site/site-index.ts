@@ -1,5 +1,5 @@
 /** Looks things of a site up by kind and id, and walks what contains what. Built once per site, each list when it is first asked for. */
-import { keptKinds, moduleOf } from '../kinds/kinds'
+import { isKept, keptKinds, moduleOf } from '../kinds/kinds'
 import type { Kept, Kind, Resource, ThingOf } from '../kinds/kinds'
 import type { Lookup } from '../kinds/kind'
 import type { Block } from '../kinds/block'
@@ -32,7 +32,7 @@ export class SiteIndex implements Lookup {
   get<K extends Kept>(kind: K, id: string): ThingOf<K> | undefined
   get(kind: string, id: string): unknown
   get(kind: string, id: string): unknown {
-    return this.all(kind as Kept).get(id)
+    return isKept(kind) ? this.all(kind).get(id) : undefined
   }
 
   /** The thing of a question; some come along with it. */

@@ -49,6 +49,15 @@ const did = [
     tier: 'guild',
     personId: 'p-guda',
   },
+  // Not every activity is about a thing of the site.
+  {
+    at: '2026-11-20T22:14:00Z',
+    kind: 'member',
+    subjectKind: 'level',
+    subjectId: 'guild',
+    tier: 'guild',
+    personId: 'p-guda',
+  },
   { at: '2026-11-20T22:13:00Z', kind: 'signIn', subjectKind: null, subjectId: null, tier: 'guild', personId: 'p-guda' },
 ]
 const staffRules = [

@@ -99,6 +99,8 @@ describe('signing up', () => {
   it('declined stays outside, with the words said', async () => {
     const strict = settings({ approveByHand: true })
     const { personId } = await signUp(site.db, strict, stranger('flo@orr.example'))
+    // That she waits is sent before what was decided: two mails due at once may pass each other.
+    expect((await mailTo('flo@orr.example'))?.plain).toContain('looks at each sign-up by hand')
     await decideSignUp(site.db, strict, personId!, { approve: false, words: 'The course is full.' }, ines)
     expect((await mailTo('flo@orr.example'))?.plain).toContain('The course is full.')
     expect(await codeOf(trySignIn('flo@orr.example'))).toBe('suspended')

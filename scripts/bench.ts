@@ -3,7 +3,7 @@ import { spawn } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
 import autocannon from 'autocannon'
 import { generatedRules, generatedShop } from '../demo/generators'
-import { reachBoard, shares } from '../core/audit/reach-board'
+import { reachBoard, sharesByKind } from '../core/audit/reach-board'
 import { CompiledRules, thingsOf } from '../core/gates/compiled'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { PlainDecider, RuleSet } from '../core/gates/plain-decider'
@@ -69,7 +69,7 @@ function board(): void {
   const things = thingsOf(site).filter(thing => thing.kind === 'product')
   const [rules, indexMs] = timed(() => new CompiledRules(book, site))
   const [, weaveMs] = timed(() => things.forEach(thing => rules.weaveOf(thing)))
-  const [, boardMs] = best(3, () => shares(reachBoard(rules, things, tiers, at)))
+  const [, boardMs] = best(3, () => sharesByKind(reachBoard(rules, things, tiers, at)))
   console.log(
     `reach board, ${number(things.length)} things by ${tiers.length} tiers, ${number(rules.weaves.length)} weaves:`,
   )

@@ -1,17 +1,21 @@
 import { isEntryKind } from '~~/core/editions/contents'
 import type { Condition } from '~~/core/conditions/condition'
 import type { Gate } from '~~/core/rulebook/gate'
-import type { Landing } from '~~/core/rulebook/rulebook'
+import type { Landing, LandingMoment } from '~~/core/rulebook/rulebook'
 import type { Lexicon } from '~~/core/sentences/lexicon'
 import { sayGate, sayText } from '~~/core/sentences/say'
 import { kindNames } from '~~/core/sentences/words'
 import type { DraftChange } from '~/composables/loft-api'
 
-const moments: Record<string, string> = { signIn: 'Signing in', signOut: 'Signing out', signUp: 'Signing up' }
+export const momentWords: Record<LandingMoment, string> = {
+  signIn: 'Signing in',
+  signUp: 'Signing up',
+  signOut: 'Signing out',
+}
 type Body = { name?: string; title?: string; label?: string; id?: string; path?: string }
 
 const saysByKind: Record<string, (body: never, lexicon: Lexicon) => string> = {
-  landing: (body: Landing, lexicon) => `${moments[body.on]}: ${sayText(body.for, lexicon)} → ${body.to}`,
+  landing: (body: Landing, lexicon) => `${momentWords[body.on]}: ${sayText(body.for, lexicon)} → ${body.to}`,
   gate: (body: Gate, lexicon) => {
     const said = sayGate(body, lexicon)
     const otherwise = said.otherwise && [...new Set(Object.values(said.otherwise))].join(', or ')

@@ -3,6 +3,7 @@ import { kinds } from '~~/core/kinds/kinds'
 import type { Kind, Resource } from '~~/core/kinds/kinds'
 import type { SiteIndex } from '~~/core/site/site-index'
 import { appKindOf } from '~/kinds/kinds'
+import { childrenOf } from './tree'
 import type { BoardAnswer, Cells } from '~/workers/core-messages'
 
 export interface GroupRow {
@@ -148,15 +149,11 @@ function treeRows(
 ): ThingRow[] {
   const { parent } = appKindOf(kind)
   if (!parent) return members.map(at => thingRow(board.things[at]!, at))
-  const present = new Set(members.map(at => board.things[at]!.id))
-  const children = new Map<string | undefined, number[]>()
-  for (const at of members) {
-    const above = parent(index.get(kind as string, board.things[at]!.id) as Record<string, unknown>)
-    const holder = above !== undefined && present.has(above) ? above : undefined
-    const list = children.get(holder)
-    if (list) list.push(at)
-    else children.set(holder, [at])
-  }
+  const children = childrenOf(
+    members,
+    at => board.things[at]!.id,
+    at => parent(index.get(kind as string, board.things[at]!.id) as Record<string, unknown>),
+  )
   const below = (id: string): number =>
     (children.get(id) ?? []).reduce((sum, at) => sum + 1 + below(board.things[at]!.id), 0)
   const walk = (id: string | undefined, depth: number): ThingRow[] =>

@@ -9,7 +9,7 @@ import type { Condition } from '../conditions/condition'
 import type { Resource } from '../kinds/kinds'
 import type { Gate } from '../rulebook/gate'
 import { validateRulebook } from '../check/validate'
-import { alignedTo, cellAt, impactOf, moveOf, reachBoard, shares, sharesByKind } from './reach-board'
+import { alignedTo, cellAt, impactOf, moveOf, reachBoard, sharesByKind } from './reach-board'
 
 const world = wexlowCase()
 const tiers = Object.entries(world.visitors).map(([id, visitor]) => ({ id, name: id, visitor }))
@@ -68,7 +68,10 @@ describe('the reach board', () => {
         [0, 0, 0, 0],
       ),
     )
-    expect(shares(board)).toEqual(counted)
+    const byKind = Object.values(sharesByKind(board))
+    expect(tiers.map((_, t) => [0, 1, 2, 3].map(r => byKind.reduce((sum, one) => sum + one[t]![r]!, 0)))).toEqual(
+      counted,
+    )
   })
 
   it('counts by kind what stands in its cells, and lays one board over other things', () => {

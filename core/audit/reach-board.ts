@@ -80,23 +80,6 @@ export function cellAt(board: ReachBoard, i: number, t: number): number {
   return weave < 0 ? 0 : board.cells[weave * board.tiers.length + t]!
 }
 
-/** How many things each tier reaches how far: `[unseen, glimpse, open, take]` per tier, counted by weave. */
-export function shares(board: ReachBoard): number[][] {
-  const counts = board.tiers.map(() => [0, 0, 0, 0])
-  const perWeave = new Map<number, number>()
-  for (let i = 0; i < board.things.length; i++) {
-    if (!board.items.has(i)) perWeave.set(board.weaves[i]!, (perWeave.get(board.weaves[i]!) ?? 0) + 1)
-  }
-  board.tiers.forEach((_, t) => {
-    const add = (bits: number, count: number) => {
-      counts[t]![reaches.indexOf(reachOf(bits))]! += count
-    }
-    for (const [weave, count] of perWeave) add(weave < 0 ? 0 : board.cells[weave * board.tiers.length + t]!, count)
-    for (const item of board.items.values()) add(item[t]!, 1)
-  })
-  return counts
-}
-
 /** What of a cell shows: everything but whether the key was what admitted. */
 const visible = (bits: number) => bits & ~masterKeyBit
 

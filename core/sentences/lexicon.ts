@@ -72,19 +72,6 @@ function thingNames(index: SiteIndex): Lexicon['things'] {
   return names
 }
 
-export const emptyLexicon: Lexicon = {
-  levels: [],
-  roles: [],
-  permissions: [],
-  audiences: [],
-  facts: [],
-  people: [],
-  firms: [],
-  fields: [],
-  things: Object.fromEntries(kinds.map(kind => [kind, [] as Named[]])) as unknown as Lexicon['things'],
-  moneyDigits: 2,
-}
-
 const plainShape = /^[\p{L}\p{N}][\p{L}\p{N}'’&.+-]*( [\p{L}\p{N}][\p{L}\p{N}'’&.+-]*)*$/u
 
 /** A name that can stand in a sentence without quotes: no word of it means something else. */

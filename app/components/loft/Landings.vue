@@ -9,11 +9,7 @@ import type { LandingsAnswer } from '~/workers/core-messages'
 const loft = useLoft()
 const { problem, run } = useDeed()
 const historyOf = ref<string | null>(null)
-const moments: { value: LandingMoment; label: string }[] = [
-  { value: 'signIn', label: 'Signing in' },
-  { value: 'signUp', label: 'Signing up' },
-  { value: 'signOut', label: 'Signing out' },
-]
+const moments = (Object.keys(momentWords) as LandingMoment[]).map(value => ({ value, label: momentWords[value] }))
 const moment = ref<LandingMoment>('signIn')
 const tier = ref('')
 const refused = ref('')

@@ -38,24 +38,18 @@ interface Row {
 function rowsOf(kind: VersionedThing): Row[] {
   const { parent, title, note } = appKinds[kind]
   const all = [...loft.index.all(kind).values()] as unknown as Record<string, unknown>[]
-  const ids = new Set(all.map(one => one.id))
-  const above = (one: Record<string, unknown>) => {
-    const id = parent?.(one)
-    return id !== undefined && ids.has(id) ? id : undefined
-  }
+  const children = childrenOf(all, one => String(one.id), parent)
   const under = (id: string | undefined, depth: number): Row[] =>
-    all
-      .filter(one => above(one) === id)
-      .flatMap(one => [
-        {
-          id: String(one.id),
-          title: title(one),
-          note: note(one, loft.index),
-          depth,
-          isNew: !loft.base.get(kind, String(one.id)),
-        },
-        ...(depth < 20 ? under(String(one.id), depth + 1) : []),
-      ])
+    (children.get(id) ?? []).flatMap(one => [
+      {
+        id: String(one.id),
+        title: title(one),
+        note: note(one, loft.index),
+        depth,
+        isNew: !loft.base.get(kind, String(one.id)),
+      },
+      ...(depth < 20 ? under(String(one.id), depth + 1) : []),
+    ])
   return under(undefined, 0)
 }
 

@@ -1,5 +1,5 @@
 /** What staff may do to one thing: by whose it is and by the fields a change touches. */
-import { and, eq, inArray, sql } from 'drizzle-orm'
+import { and, eq, inArray } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
 import type { StaffAction, StaffKindId } from '../../../core/staff/staff-kinds'
 import { mayStaff } from '../../../core/staff/staff-rule'
@@ -13,6 +13,7 @@ import { thing } from '../../db/schema'
 import { serverKinds, staffKindOf } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
 import { authorise } from '../staff/authorise'
+import { amongNames } from '../versions/versions'
 import type { VersionName } from '../versions/versions'
 import { wholeVersion } from './changes'
 import type { Turn } from './draft'
@@ -44,12 +45,7 @@ export async function ownersOfThings(tx: Tx, kinds: readonly VersionedThing[]): 
 /** The same of these, by `kind key`. */
 export async function ownersOfNamed(tx: Tx, names: readonly VersionName[]): Promise<Map<string, OwnedThing>> {
   if (!names.length) return new Map()
-  const rows = await tx
-    .select()
-    .from(thing)
-    .where(
-      sql`(${thing.kind}, ${thing.key}) in (select * from jsonb_to_recordset(${JSON.stringify(names.map(({ kind, key }) => ({ kind, key })))}::jsonb) as named(kind text, key text))`,
-    )
+  const rows = await tx.select().from(thing).where(amongNames(names, thing))
   return new Map(rows.map(row => [nameOf(row), row]))
 }
 

@@ -1,5 +1,6 @@
 /** Reads what an edition, or the draft, holds. */
 import { and, asc, eq, gt, inArray, isNotNull, isNull, lte, or, sql } from 'drizzle-orm'
+import type { AnyColumn } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
 import { Contents, nameOf } from '../../../core/editions/contents'
 import type { SiteFrame, Version, VersionedKind } from '../../../core/editions/contents'
@@ -100,8 +101,9 @@ export interface VersionName {
   key: string
 }
 
-const amongNames = (names: readonly VersionName[]) =>
-  sql`(${version.kind}, ${version.key}) in (select * from jsonb_to_recordset(${JSON.stringify(names)}::jsonb) as named(kind text, key text))`
+/** Rows of a table of things or versions that are called so. */
+export const amongNames = (names: readonly VersionName[], of: { kind: AnyColumn; key: AnyColumn } = version) =>
+  sql`(${of.kind}, ${of.key}) in (select * from jsonb_to_recordset(${JSON.stringify(names.map(({ kind, key }) => ({ kind, key })))}::jsonb) as named(kind text, key text))`
 
 /** What the next edition would hold. */
 export async function draftContents(tx: Tx, state: SiteState): Promise<StoredContents> {

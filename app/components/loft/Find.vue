@@ -28,7 +28,8 @@ watch(open, () => {
   people.value = []
   things.value = []
 })
-watch(text, async asked => {
+// What is typed before the board is there is looked for once it is.
+watch([text, () => loft.board?.things], async ([asked]) => {
   const positions = asked.trim() && loft.board ? await askCore({ kind: 'find', text: asked, most: shown }) : []
   if (text.value === asked)
     things.value = [...positions].map(at => {

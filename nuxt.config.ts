@@ -1,10 +1,21 @@
 import tailwindcss from '@tailwindcss/vite'
+import type { ManualChunksOption } from 'rollup'
 
 /** What was checked and has not changed is not checked again. */
 const again = (part: string) => ({
   incremental: true,
   tsBuildInfoFile: `../node_modules/.cache/types/${part}.tsbuildinfo`,
 })
+
+/**
+ * What several screens share comes in one file instead of seventy: every request more is a wait more. What one
+ * screen alone needs, such as charts, stays with it.
+ */
+const chunkOf: ManualChunksOption = (id, { getModuleInfo }) => {
+  const { importers, dynamicImporters } = getModuleInfo(id)!
+  if (importers.length + dynamicImporters.length < 2 || /chart/.test(id)) return undefined
+  return 'shared'
+}
 
 export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@nuxt/eslint'],
@@ -25,7 +36,11 @@ export default defineNuxtConfig({
     compressPublicAssets: true,
     typescript: { tsConfig: { compilerOptions: again('server') } },
   },
-  vite: { plugins: [tailwindcss()], worker: { format: 'es' } },
+  vite: {
+    plugins: [tailwindcss()],
+    worker: { format: 'es' },
+    $client: { build: { rollupOptions: { output: { manualChunks: chunkOf } } } },
+  },
   // Tests of screens see the names that screens see.
   typescript: {
     tsConfig: {

@@ -11,7 +11,7 @@ const cluster = ['tests/support/cluster.setup.ts']
 const names = unimport.vite({
   presets: ['vue'],
   dirs: [`${root}/app/composables`, `${root}/app/stores`],
-  imports: ['useRoute', 'useRouter', 'useHead', 'definePageMeta', 'navigateTo'].map(name => ({
+  imports: ['useRoute', 'useRouter', 'useHead', 'definePageMeta', 'navigateTo', 'useRequestEvent'].map(name => ({
     name,
     from: `${root}/tests/app/nuxt-names.ts`,
   })),
@@ -34,7 +34,13 @@ export default defineConfig({
       },
       {
         plugins: [vue(), names],
-        test: { name: 'screens', include: ['tests/app/**/*.test.ts'], alias, environment: 'happy-dom' },
+        test: {
+          name: 'screens',
+          isolate: false,
+          include: ['tests/app/**/*.test.ts'],
+          alias: { ...alias, 'vue-chartjs': `${root}/tests/app/chart-names.ts` },
+          environment: 'happy-dom',
+        },
       },
       {
         test: {
@@ -50,6 +56,7 @@ export default defineConfig({
       {
         test: {
           name: 'application',
+          isolate: false,
           include: ['tests/application/**/*.test.ts'],
           globalSetup: cluster,
           maxWorkers: 2,

@@ -167,7 +167,7 @@ describe('a page', () => {
     }
     await submit(title!.closest('form')!)
     expect(sent(calls)[0]).toEqual(['POST things/page', { id: 'visit-boats', title: 'Boats', path: '/visit/boats' }])
-    expect(() => type('Nothing', '')).rejects.toThrow()
+    await expect(type('Nothing', '')).rejects.toThrow()
     expect(find('Title')).toBeTruthy()
   })
 

@@ -5,7 +5,7 @@ import Editions from '../../app/pages/loft/editions.vue'
 import LoftLayout from '../../app/layouts/loft.vue'
 import type { Level } from '../../core/rulebook/people-rules'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
-import { startData, mountScreen, refusal } from './loft-screen'
+import { holdTimers, startData, mountScreen, refusal } from './loft-screen'
 import { led, route } from './nuxt-names'
 
 const rightsOf = (...kinds: ('people' | 'pages' | 'products' | 'activity' | 'gates')[]) => ({
@@ -34,6 +34,7 @@ describe('the loft', () => {
   })
 
   it('finds things, places, roles, gates and people by their names, and goes there', async () => {
+    const timers = holdTimers()
     const { key, text } = await mountScreen(LoftLayout, {
       answers: { 'GET people': { people: [{ id: 'p-guda', name: 'Guda Moor', email: 'guda@wexlow.example' }] } },
     })
@@ -42,8 +43,7 @@ describe('the loft', () => {
     const look = async (words: string) => {
       field.value = words
       field.dispatchEvent(new Event('input', { bubbles: true }))
-      await new Promise(resolve => setTimeout(resolve, 200))
-      await flushPromises()
+      await timers.pass(200)
       return [...document.querySelectorAll('[role=option]')].map(option =>
         option.textContent!.replaceAll(/\s+/g, ' ').trim(),
       )

@@ -2,7 +2,7 @@
 import { flushPromises, mount } from '@vue/test-utils'
 import type { VueWrapper } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
-import { vi } from 'vitest'
+import { onTestFinished, vi } from 'vitest'
 import type { Component } from 'vue'
 import { defineComponent, h } from 'vue'
 import { useLoft } from '~/stores/loft'
@@ -164,10 +164,22 @@ function serve(answers: Answers, calls: Call[], data: LoftStart): void {
   })
 }
 
+/** Clocks stand still until they are moved: for lists that wait until no more is typed. Ends with the test. */
+export function holdTimers(): { pass(ms: number): Promise<void> } {
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+  onTestFinished(() => void vi.useRealTimers())
+  return {
+    pass: async ms => {
+      await vi.advanceTimersByTimeAsync(ms)
+      await flushPromises()
+    },
+  }
+}
+
 export const refusal = (code: string, message: string) => Object.assign(new Error(message), { name: code })
 
 /** The core, answering in the same thread: what the worker would say, a moment later. */
-class CoreHere {
+export class CoreHere {
   onmessage: ((event: { data: object }) => void) | null = null
   postMessage({ number, ask }: { number: number; ask: Ask }): void {
     const answer = answerAsk(ask)

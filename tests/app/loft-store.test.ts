@@ -1,8 +1,8 @@
 import { createPinia, setActivePinia } from 'pinia'
-import type { ActionName } from '../../server/actions/actions'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { Refusal } from '../../app/composables/loft-api'
 import { useLoft } from '../../app/stores/loft'
+import { CoreHere } from './loft-screen'
 import { entriesOf, rulebookOf } from '../../core/rulebook/rulebook'
 import type { Rulebook, RuleEntry } from '../../core/rulebook/rulebook'
 
@@ -106,25 +106,24 @@ class Server {
 }
 
 let server: Server
-vi.mock('../../app/composables/core-worker', () => {
-  const cells = { weaves: new Int32Array(), byWeave: new Uint8Array(), items: new Map() }
-  return { askCore: async () => ({ things: [], live: cells, draft: cells, shares: { live: {}, draft: {} } }) }
-})
-vi.mock('../../app/composables/loft-api', async original => {
-  const real = await original<typeof import('../../app/composables/loft-api')>()
-  return {
-    ...real,
-    loftApi: (name: ActionName, asked: { body?: object } = {}) => {
-      const { method, path } = real.addressOf(name, asked)
-      const answer = server.answer(path, method, asked.body)
-      if (!server.held) return Promise.resolve().then(answer)
-      return new Promise<void>(resolve => server.held!.push(resolve)).then(answer)
-    },
+/** Its answers over HTTP, as the console hears them. */
+async function overHttp(path: string, { method = 'GET', body }: RequestInit = {}): Promise<Response> {
+  const sent = body === undefined ? undefined : (JSON.parse(body as string) as { body?: object })
+  const answer = server.answer(path.replace('/api/loft/', ''), method, sent)
+  if (server.held) await new Promise<void>(resolve => server.held!.push(resolve))
+  try {
+    return Response.json(answer())
+  } catch (error) {
+    if (!(error instanceof Refusal)) throw error
+    const { code, message, extra } = error
+    return Response.json({ type: `urn:bravik:problem:${code}`, detail: message, ...extra }, { status: 409 })
   }
-})
+}
 beforeEach(() => {
   server = new Server()
   vi.useFakeTimers()
+  vi.stubGlobal('fetch', overHttp)
+  vi.stubGlobal('Worker', CoreHere)
   setActivePinia(createPinia())
 })
 afterEach(() => {

@@ -18,3 +18,7 @@ export async function navigateTo(to: string | { path: string }): Promise<void> {
 export const useRouter = () => ({ push: navigateTo, replace: async () => {} })
 export const useHead = () => {}
 export const definePageMeta = () => {}
+
+/** The request a page of the site is rendered for; a test sets what is shown. */
+export const requestEvent: { context: { view?: unknown } } = { context: {} }
+export const useRequestEvent = () => requestEvent

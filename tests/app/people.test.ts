@@ -2,7 +2,7 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import PeopleDialogs from '../../app/components/loft/PeopleDialogs.vue'
 import PeopleList from '../../app/components/loft/PeopleList.vue'
-import { startData, mountScreen, refusal } from './loft-screen'
+import { holdTimers, startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call, Mounting } from './loft-screen'
 
 const person = (id: string, name: string, more: object = {}) => ({
@@ -44,10 +44,7 @@ const askedFor = (calls: Call[]) =>
 const sent = (calls: Call[]) =>
   calls.filter(call => call.method !== 'GET').map(({ method, path, body }) => [`${method} ${path}`, body])
 /** Longer than a list waits for more to be typed. */
-const pause = async () => {
-  await new Promise(resolve => setTimeout(resolve, 250))
-  await flushPromises()
-}
+const pauseMs = 250
 
 describe('the list of people', () => {
   it('says who they are, what they hold now, and how they stand', async () => {
@@ -58,6 +55,7 @@ describe('the list of people', () => {
   })
 
   it('is sifted by words, standing and a sentence, and unticks who was ticked before', async () => {
+    const timers = holdTimers()
     const { type, press, key, find, calls } = await list()
     await press('Tick Guda Moor')
     expect((find('Tick Guda Moor') as HTMLInputElement).checked).toBe(true)
@@ -66,7 +64,7 @@ describe('the list of people', () => {
     await press('+ who are…')
     await type('Who the list is about', 'guild or above')
     await key(find('Who the list is about'), 'Enter')
-    await pause()
+    await timers.pass(pauseMs)
     expect(askedFor(calls).at(-1)).toEqual({
       search: 'foss',
       standing: 'waiting',
@@ -74,7 +72,7 @@ describe('the list of people', () => {
     })
     expect((find('Tick Guda Moor') as HTMLInputElement).checked).toBe(false)
     await press('everybody again')
-    await pause()
+    await timers.pass(pauseMs)
     expect(askedFor(calls).at(-1)).toEqual({ search: 'foss', standing: 'waiting' })
   })
 
@@ -88,11 +86,12 @@ describe('the list of people', () => {
   })
 
   it('of a stage of joining is the one its number led from', async () => {
+    const timers = holdTimers()
     const { text, press, calls } = await list({}, { at: { query: { stage: 'bought', days: '90' } } })
     expect(askedFor(calls)[0]).toEqual({ stage: { reached: 'bought', days: 90 } })
     expect(text()).toContain('signed up in the last 90 days and bought a level')
     await press('signed up in the last')
-    await pause()
+    await timers.pass(pauseMs)
     expect(askedFor(calls).at(-1)).toEqual({})
   })
 

@@ -1,3 +1,4 @@
+import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import Firms from '../../app/components/loft/Firms.vue'
 import Queues from '../../app/components/loft/Queues.vue'
@@ -202,7 +203,7 @@ describe('firms', () => {
     const { type, find, text, calls } = await firms({ 'POST firms': refusal('taken', 'There is a firm of that name.') })
     await type('Name of a new firm', 'Skerry Wools')
     document.querySelector('form')!.dispatchEvent(new Event('submit', { cancelable: true }))
-    await new Promise(resolve => setTimeout(resolve))
+    await flushPromises()
     expect(posted(calls)).toEqual([['firms', { id: 'skerry-wools', name: 'Skerry Wools' }]])
     expect([
       text().includes('There is a firm of that name.'),

@@ -1,7 +1,7 @@
 import { renderToString } from 'vue/server-renderer'
 import type { Component } from 'vue'
 import { createSSRApp, h } from 'vue'
-import { beforeEach, describe, expect, it, vi } from 'vitest'
+import { beforeEach, describe, expect, it } from 'vitest'
 import SiteBlock from '../../app/components/site/Block.vue'
 import SiteField from '../../app/components/site/Field.vue'
 import SiteForm from '../../app/components/site/Form.vue'
@@ -9,6 +9,7 @@ import SiteMenu from '../../app/components/site/Menu.vue'
 import type { ViewBlock, ViewItem } from '../../server/services/pages/page-view'
 import type { Panel } from '../../server/services/pages/member-panels'
 import { components } from './loft-screen'
+import { requestEvent } from './nuxt-names'
 
 const page = {
   title: 'Steeks',
@@ -16,8 +17,8 @@ const page = {
   signIn: '/sign-in?back=%2Fsteeks',
   walked: undefined as { tier: string; draft: boolean } | undefined,
 }
-vi.mock('../../app/composables/page-view', () => ({ usePageView: () => page }))
 beforeEach(() => {
+  requestEvent.context.view = page
   page.walked = undefined
 })
 

@@ -1,21 +1,9 @@
 import { flushPromises } from '@vue/test-utils'
-import { describe, expect, it, vi } from 'vitest'
+import { describe, expect, it } from 'vitest'
 import Activity from '../../app/pages/loft/activity.vue'
 import Walk from '../../app/pages/loft/walk.vue'
 import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call, Mounting } from './loft-screen'
-
-// Charts draw on a canvas, which this document has not; what they are given is what is tested.
-vi.mock('vue-chartjs', async () => {
-  const { defineComponent, h } = await import('vue')
-  return {
-    Bar: defineComponent({
-      name: 'Bar',
-      props: { data: { type: Object, required: true }, options: { type: Object, required: true } },
-      setup: () => () => h('canvas'),
-    }),
-  }
-})
 
 let passes = 0
 const walk = (mounting: Mounting = {}) => {

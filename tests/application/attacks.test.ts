@@ -1,12 +1,9 @@
 /** What strangers and narrowed staff must not be able to do, tried on the running application. */
-import { spawn } from 'node:child_process'
-import { fileURLToPath } from 'node:url'
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
 import type { StaffRuleInput } from '../../core/staff/staff-rule'
 import { mailOut, person } from '../../server/db/schema'
-import { freePort } from '../../scripts/postgres.mjs'
-import { signedIn, startApplication, testSecret } from '../support/application'
+import { serve, signedIn, startApplication } from '../support/application'
 import type { Application } from '../support/application'
 import { rawRequest } from '../support/raw-request'
 
@@ -373,9 +370,7 @@ describe('narrowed rights', () => {
       headers: { 'content-type': 'application/x-www-form-urlencoded' },
     })
     const outbox = async (who: typeof ines) => (await who('/api/loft/mail/outbox?search=ines@')).text()
-    for (let tries = 0; tries < 100 && !(await outbox(ines)).includes('reset?token='); tries++)
-      await new Promise(resolve => setTimeout(resolve, 100))
-    expect(await outbox(ines)).toMatch(/reset\?token=[\w-]{20}/)
+    await expect.poll(() => outbox(ines)).toMatch(/reset\?token=[\w-]{20}/)
     expect(await outbox(dace)).toMatch(/reset\?token=…/)
     expect(await application.database.db.$count(mailOut, eq(mailOut.text, 'reset'))).toBe(1)
   })
@@ -425,27 +420,8 @@ describe('every answer', () => {
 
 describe('the log', () => {
   it('is a JSON object a line, with the route by its pattern and nothing anybody sent', async () => {
-    const port = String(await freePort())
-    const child = spawn(process.execPath, [fileURLToPath(new URL('../../.output/server/index.mjs', import.meta.url))], {
-      env: {
-        ...process.env,
-        DATABASE_URL: application.database.url,
-        BRAVIK_SECRET: testSecret,
-        PORT: port,
-        HOST: '127.0.0.1',
-        NITRO_PORT: port,
-        NITRO_HOST: '127.0.0.1',
-      },
-      stdio: ['ignore', 'pipe', 'ignore'],
-    })
-    onTestFinished(() => void child.kill('SIGKILL'))
-    let said = ''
-    child.stdout.on('data', (data: Buffer) => {
-      said += data.toString()
-    })
-    const url = `http://127.0.0.1:${port}`
-    for (let tries = 0; tries < 150 && !(await fetch(`${url}/ready`).catch(() => null))?.ok; tries++)
-      await new Promise(resolve => setTimeout(resolve, 100))
+    const { url, said, kill } = await serve(application.database.url)
+    onTestFinished(kill)
     const keeper = await signedIn(url, 'ines')
     await fetch(`${url}/very-secret-path?token=very-secret`, {
       headers: { 'user-agent': 'very-secret', 'x-request-id': 'very-secret' },
@@ -457,17 +433,12 @@ describe('the log', () => {
       body: '{"email":"very-secret@x.example","password":"very-secret"}',
     })
     const lines = () =>
-      said
+      said()
         .trim()
         .split('\n')
         .map(line => JSON.parse(line) as Record<string, unknown>)
-    for (
-      let tries = 0;
-      tries < 50 && !lines().some(line => line.route === '/api/session' && line.status === 401);
-      tries++
-    )
-      await new Promise(resolve => setTimeout(resolve, 50))
-    expect(said).not.toContain('very-secret')
+    await expect.poll(lines).toContainEqual(expect.objectContaining({ route: '/api/session', status: 401 }))
+    expect(said()).not.toContain('very-secret')
     const told = lines().filter(line => line.msg === 'request')
     expect(told).toContainEqual(
       expect.objectContaining({

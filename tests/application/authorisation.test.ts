@@ -110,14 +110,14 @@ describe("the console's routes", () => {
 
 describe('guessing', () => {
   it('a password from many networks stops after ten tries, and does not lock out a browser that was here before', async () => {
-    const behind = await startApplication('demo', { BRAVIK_TRUST_PROXY: '1' })
+    const behind = await application.another({ BRAVIK_TRUST_PROXY: '1' })
     const guess = (i: number, url: string) =>
       fetch(`${url}/api/session`, {
         method: 'POST',
         headers: { 'content-type': 'application/json', 'x-forwarded-for': `198.51.${i >> 8}.${i & 255}` },
         body: '{"email":"isla@wexlow.example","password":"x"}',
       }).then(answer => answer.status)
-    const first = await fetch(`${behind.url}/api/session`, {
+    const first = await fetch(`${behind}/api/session`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
       body: '{"email":"isla@wexlow.example","password":"wexlow-demo"}',
@@ -128,10 +128,10 @@ describe('guessing', () => {
       .find(one => one.startsWith('bravik_known='))!
     const statuses: number[] = []
     for (let i = 0; i < 1000; i += 20)
-      statuses.push(...(await Promise.all(Array.from({ length: 20 }, (_, n) => guess(i + n, behind.url)))))
+      statuses.push(...(await Promise.all(Array.from({ length: 20 }, (_, n) => guess(i + n, behind)))))
     expect([statuses.filter(one => one === 401).length, statuses.filter(one => one === 429).length]).toEqual([10, 990])
     // Another process, started later, has not forgotten.
-    const second = await behind.another({ BRAVIK_TRUST_PROXY: '1' })
+    const second = await application.another({ BRAVIK_TRUST_PROXY: '1' })
     expect(await guess(5000, second)).toBe(429)
     const back = await fetch(`${second}/api/session`, {
       method: 'POST',
@@ -139,6 +139,5 @@ describe('guessing', () => {
       body: '{"email":"isla@wexlow.example","password":"wexlow-demo"}',
     })
     expect(back.status).toBe(200)
-    await behind.stop()
   })
 })

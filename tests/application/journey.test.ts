@@ -35,8 +35,6 @@ const saved = (page: Page) => expect.poll(() => strip(page).textContent()).not.t
 
 describe('from a rule to a page that holds', () => {
   it('a keeper lets classrooms in to the trade desk; a second browser, at another server, obeys at once', async () => {
-    const application = await startApplication()
-    onTestFinished(() => application.stop())
     const second = await application.another()
     const visitor = await newPage()
     await visitor.goto(`${second}/sign-in?back=/trade`)
@@ -84,9 +82,7 @@ describe('from a rule to a page that holds', () => {
 
   it('the whole board and a sentence are worked from the keyboard', async () => {
     const keeper = await newPage()
-    await comeIn(keeper, application.url, 'ines')
-    await keeper.waitForURL('**/loft')
-    await keeper.goto(`${application.url}/loft?thing=page:visit&tier=guest`)
+    await comeIn(keeper, application.url, 'ines', '/loft?thing=page:visit&tier=guest')
     await why(keeper).getByText('No gate stands here').waitFor()
     await keeper.getByRole('grid').focus()
     await keeper.keyboard.press('e')
@@ -117,11 +113,11 @@ describe('from a rule to a page that holds', () => {
 
   it('of two keepers editing one gate the second is told, and nothing is lost', async () => {
     const [first, second] = [await newPage(), await newPage()]
-    await comeIn(first, application.url, 'ines')
-    await comeIn(second, application.url, 'tomas')
-    for (const page of [first, second]) {
-      await page.waitForURL('**/loft')
-      await page.goto(`${application.url}/loft?thing=page:steeks&tier=maker`)
+    for (const [page, who] of [
+      [first, 'ines'],
+      [second, 'tomas'],
+    ] as const) {
+      await comeIn(page, application.url, who, '/loft?thing=page:steeks&tier=maker')
       await why(page).getByRole('button', { name: 'Edit the gate Steeks' }).click()
     }
     await why(first).getByRole('button', { name: '+ or' }).first().click()
@@ -150,9 +146,7 @@ describe('from a rule to a page that holds', () => {
 describe('walking the site', () => {
   it('shows each tier its own page, side by side, at another time and country', async () => {
     const keeper = await newPage()
-    await comeIn(keeper, application.url, 'ines')
-    await keeper.waitForURL('**/loft')
-    await keeper.goto(`${application.url}/loft/walk?path=/techniques/mending&tier=guild`)
+    await comeIn(keeper, application.url, 'ines', '/loft/walk?path=/techniques/mending&tier=guild')
     const guild = keeper.frameLocator('iframe').first()
     await guild.getByText('Chart for a heel of twelve').waitFor()
     await keeper.getByRole('button', { name: '+ another tier beside' }).click()
@@ -175,9 +169,7 @@ describe('walking the site', () => {
 describe('people and what they are', () => {
   it('levels are made, ranked and removed; people get levels and roles', async () => {
     const keeper = await newPage()
-    await comeIn(keeper, application.url, 'ines')
-    await keeper.waitForURL('**/loft')
-    await keeper.goto(`${application.url}/loft/people?tab=levels`)
+    await comeIn(keeper, application.url, 'ines', '/loft/people?tab=levels')
     await keeper.getByPlaceholder('Name', { exact: true }).fill('Patron')
     await keeper.getByRole('button', { name: '+ Add to levels' }).click()
     await strip(keeper).getByText('1 change in the draft').waitFor()
@@ -205,9 +197,7 @@ describe('people and what they are', () => {
 
   it('anything is found from anywhere', async () => {
     const keeper = await newPage()
-    await comeIn(keeper, application.url, 'ines')
-    await keeper.waitForURL('**/loft')
-    await keeper.goto(`${application.url}/loft/editions`)
+    await comeIn(keeper, application.url, 'ines', '/loft/editions')
     await keeper.getByText('Editions so far').waitFor()
     await keeper.keyboard.press('/')
     await keeper.keyboard.type('gussets')

@@ -4,26 +4,31 @@ import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
 import { signature } from '../../server/services/secrets/tokens'
 import { signedIn, startApplication, testSecret } from '../support/application'
+import type { Application } from '../support/application'
 import { launchBrowser, newPageOf } from '../support/browser'
 import { comeIn } from '../support/come-in'
 
+let application: Application
 let browser: Browser
 beforeAll(async () => {
-  browser = await launchBrowser()
+  ;[application, browser] = await Promise.all([startApplication(), launchBrowser()])
 })
-afterAll(() => browser.close())
+afterAll(async () => {
+  await browser.close()
+  await application.stop()
+})
 const newPage = () => newPageOf(browser)
 const dayMs = 86_400_000
 
+/** For what counts people, or changes how one comes in. */
 async function ownDemo() {
   const application = await startApplication()
   onTestFinished(() => application.stop())
   return application
 }
-async function keeperOf(url: string): Promise<Page> {
+async function keeperOf(url: string, at: string): Promise<Page> {
   const keeper = await newPage()
-  await comeIn(keeper, url, 'ines')
-  await keeper.waitForURL('**/loft')
+  await comeIn(keeper, url, 'ines', at)
   return keeper
 }
 const text = (page: Page) => page.locator('main').innerText()
@@ -31,8 +36,7 @@ const text = (page: Page) => page.locator('main').innerText()
 describe('from stranger to member and back', () => {
   it('signs up, confirms from the outbox, is let in, buys, opens, runs out, is refused, applies', async () => {
     const application = await ownDemo()
-    const keeper = await keeperOf(application.url)
-    await keeper.goto(`${application.url}/loft/people?tab=sign-up`)
+    const keeper = await keeperOf(application.url, '/loft/people?tab=sign-up')
     await keeper.getByLabel('Look at each sign-up by hand').check()
     await keeper.getByText('Kept, and in force.').waitFor()
 
@@ -130,7 +134,6 @@ describe('from stranger to member and back', () => {
   }
 
   it('a member looks after herself: profile, other browsers, her data, and leaving for good', async () => {
-    const application = await ownDemo()
     const [fenn, elsewhere] = [await newPage(), await newPage()]
     for (const page of [fenn, elsewhere]) {
       await comeIn(page, application.url, 'fenn', '/account')
@@ -163,7 +166,6 @@ describe('from stranger to member and back', () => {
 
 describe('payment notices over HTTP', () => {
   it('are taken only when the provider signed them, and once', async () => {
-    const application = await ownDemo()
     process.env.BRAVIK_SECRET = testSecret
     readEnvironmentAnew()
     const pia = await signedIn(application.url, 'pia')
@@ -211,8 +213,7 @@ describe('payment notices over HTTP', () => {
 describe('many people at once', () => {
   it('are ticked or found by a sentence, previewed, changed and changed back', async () => {
     const application = await ownDemo()
-    const keeper = await keeperOf(application.url)
-    await keeper.goto(`${application.url}/loft/people`)
+    const keeper = await keeperOf(application.url, '/loft/people')
     await keeper.getByRole('button', { name: '+ who are…' }).click()
     await keeper.keyboard.type('friend or above')
     await keeper.keyboard.press('Enter')
@@ -267,7 +268,6 @@ describe('many people at once', () => {
 
 describe('the staff', () => {
   it('a shop hand changes stock and cannot change cost, by screen and by route; a keeper widens a role in place', async () => {
-    const application = await ownDemo()
     const oona = await newPage()
     await comeIn(oona, application.url, 'oona')
     await oona.waitForURL('**/loft')
@@ -299,8 +299,7 @@ describe('the staff', () => {
     await oona.goto(`${application.url}/loft/people`)
     expect(await oona.locator('main').innerText()).not.toContain('Guda')
 
-    const keeper = await keeperOf(application.url)
-    await keeper.goto(`${application.url}/loft/people?tab=staff`)
+    const keeper = await keeperOf(application.url, '/loft/people?tab=staff')
     await keeper.locator('[id="staff-cost-2"]').click()
     const why = keeper.getByRole('complementary', { name: 'Why' })
     await why.getByText('Nothing of it so far.').waitFor()
@@ -314,9 +313,7 @@ describe('the staff', () => {
   })
 
   it('a landing that leads nowhere is found before it is published', async () => {
-    const application = await ownDemo()
-    const keeper = await keeperOf(application.url)
-    await keeper.goto(`${application.url}/loft/people?tab=landings`)
+    const keeper = await keeperOf(application.url, '/loft/people?tab=landings')
     const where = keeper.getByRole('complementary', { name: 'Where would they land' })
     await where.getByLabel('Somebody who is').selectOption({ label: 'Stockist' })
     await where.getByText('The page opens for them.').waitFor()

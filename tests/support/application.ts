@@ -1,6 +1,5 @@
 /** The built application, served for real on a fresh database. */
 import { spawn } from 'node:child_process'
-import type { ChildProcess } from 'node:child_process'
 import { fileURLToPath } from 'node:url'
 import { eq } from 'drizzle-orm'
 import { freePort } from '../../scripts/postgres.mjs'
@@ -14,12 +13,47 @@ export const testSecret = 'a secret for tests, thirty-two characters or more'
 export interface Application {
   url: string
   database: Connection & { url: string }
-  /** A further process on the same database, such as one whose clock is ahead. */ another(
-    env?: Record<string, string>,
-  ): Promise<string>
+  /** A further process on the same database, such as one whose clock is ahead. */
+  another(env?: Record<string, string>): Promise<string>
   /** Ends every process that serves it; the database stays. */
   halt(): void
   stop(): Promise<void>
+}
+
+export interface Serving {
+  url: string
+  /** What it has printed so far. */
+  said(): string
+  kill(): void
+}
+
+/** A process that serves a database, until it is killed; answers once it is ready. */
+export async function serve(databaseUrl: string, env: Record<string, string> = {}): Promise<Serving> {
+  const port = String(await freePort())
+  const server = spawn(process.execPath, [fileURLToPath(new URL('../../.output/server/index.mjs', import.meta.url))], {
+    env: {
+      ...process.env,
+      ...env,
+      DATABASE_URL: databaseUrl,
+      BRAVIK_SECRET: testSecret,
+      PORT: port,
+      HOST: '127.0.0.1',
+      NITRO_PORT: port,
+      NITRO_HOST: '127.0.0.1',
+    },
+    stdio: ['ignore', 'pipe', 'inherit'],
+  })
+  let said = ''
+  server.stdout.on('data', (data: Buffer) => {
+    said += data.toString()
+  })
+  const serving = { url: `http://127.0.0.1:${port}`, said: () => said, kill: () => void server.kill('SIGKILL') }
+  for (let tries = 0; tries < 1200; tries++) {
+    if ((await fetch(`${serving.url}/ready`).catch(() => null))?.ok) return serving
+    await new Promise(resolve => setTimeout(resolve, 50))
+  }
+  serving.kill()
+  throw new Error('The application did not answer within 60 seconds.')
 }
 
 /** `before`: what is done to the database before anything is served from it. */
@@ -30,40 +64,15 @@ export async function startApplication(
 ): Promise<Application> {
   const database = await freshDatabase(what)
   await before?.(database)
-  const servers: ChildProcess[] = []
+  const servers: Serving[] = []
   const another = async (more: Record<string, string> = {}) => {
-    const port = String(await freePort())
-    const server = spawn(
-      process.execPath,
-      [fileURLToPath(new URL('../../.output/server/index.mjs', import.meta.url))],
-      {
-        env: {
-          ...process.env,
-          ...env,
-          ...more,
-          DATABASE_URL: database.url,
-          BRAVIK_SECRET: testSecret,
-          PORT: port,
-          HOST: '127.0.0.1',
-          NITRO_PORT: port,
-          NITRO_HOST: '127.0.0.1',
-        },
-        stdio: ['ignore', 'ignore', 'inherit'],
-      },
-    )
+    const server = await serve(database.url, { ...env, ...more })
     servers.push(server)
-    const url = `http://127.0.0.1:${port}`
-    for (let tries = 0; tries < 1200; tries++) {
-      if ((await fetch(`${url}/api/session`).catch(() => null))?.ok) {
-        served.set(url, database)
-        return url
-      }
-      await new Promise(resolve => setTimeout(resolve, 50))
-    }
-    throw new Error('The application did not answer within 60 seconds.')
+    served.set(server.url, database)
+    return server.url
   }
   const halt = () => {
-    for (const server of servers.splice(0)) server.kill('SIGKILL')
+    for (const server of servers.splice(0)) server.kill()
   }
   const url = await another()
   return {

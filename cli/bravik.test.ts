@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { describe, expect, it } from 'vitest'
+import { program } from '../scripts/programs.mjs'
 
 const root = fileURLToPath(new URL('..', import.meta.url))
 const folder = mkdtempSync(join(tmpdir(), 'bravik-cli-'))
@@ -12,15 +13,11 @@ const write = (name: string, text: string) => {
   return name
 }
 const run = (...args: string[]) => {
-  const { status, stdout, stderr } = spawnSync(
-    join(root, 'node_modules/.bin/tsx'),
-    [join(root, 'cli/bravik.ts'), ...args],
-    {
-      encoding: 'utf8',
-      cwd: root,
-      env: { ...process.env, BRAVIK_CALLED_FROM: folder, BRAVIK_DATA: folder, DATABASE_URL: '' },
-    },
-  )
+  const { status, stdout, stderr } = spawnSync(...program('cli/bravik.ts', args), {
+    encoding: 'utf8',
+    cwd: root,
+    env: { ...process.env, BRAVIK_CALLED_FROM: folder, BRAVIK_DATA: folder, DATABASE_URL: '' },
+  })
   return { status, out: stdout.trim().split('\n'), error: stderr.trim() }
 }
 const vectors = (name: string) => join(root, 'tests/vectors', name)

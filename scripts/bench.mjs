@@ -1,9 +1,9 @@
 /** `npm run bench`: measures in one run what must be fast. Ratios matter; the absolute numbers are this machine's. */
 import { spawnSync } from 'node:child_process'
 import { rmSync } from 'node:fs'
-import { join } from 'node:path'
 import { startPostgres } from './postgres.mjs'
-import { bin, build, installDependencies, root, temporaryFolder } from './steps.mjs'
+import { program } from './programs.mjs'
+import { build, installDependencies, root, temporaryFolder } from './steps.mjs'
 
 installDependencies()
 build()
@@ -11,7 +11,7 @@ build()
 async function part(...args) {
   const folder = temporaryFolder('bench')
   const { url, stop } = await startPostgres(folder)
-  const { status } = spawnSync(bin('tsx'), [join(root, 'scripts/bench.ts'), ...args], {
+  const { status } = spawnSync(...program('scripts/bench.ts', args), {
     cwd: root,
     stdio: 'inherit',
     env: { ...process.env, DATABASE_URL: url },

@@ -1,10 +1,10 @@
 /** `npm run -s bravik -- …`: the command, run from its TypeScript source. */
 import { spawnSync } from 'node:child_process'
-import { join } from 'node:path'
-import { bin, installDependencies, root } from './steps.mjs'
+import { program } from './programs.mjs'
+import { installDependencies, root } from './steps.mjs'
 
 installDependencies()
-const result = spawnSync(bin('tsx'), [join(root, 'cli/bravik.ts'), ...process.argv.slice(2)], {
+const result = spawnSync(...program('cli/bravik.ts', process.argv.slice(2)), {
   stdio: 'inherit',
   cwd: root,
   env: { ...process.env, BRAVIK_CALLED_FROM: process.env.INIT_CWD ?? process.cwd() },

@@ -3,7 +3,8 @@ import { spawn, spawnSync } from 'node:child_process'
 import { mkdirSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { freePort, startPostgres } from './postgres.mjs'
-import { bin, build, installDependencies, prepare, root, temporaryFolder } from './steps.mjs'
+import { program } from './programs.mjs'
+import { build, installDependencies, prepare, root, temporaryFolder } from './steps.mjs'
 
 installDependencies()
 build()
@@ -25,7 +26,7 @@ const server = spawn(process.execPath, [join(root, '.output/server/index.mjs')],
 for (let tries = 0; tries < 100 && !(await fetch(`${address}/api/session`).catch(() => null))?.ok; tries++)
   await new Promise(resolve => setTimeout(resolve, 100))
 mkdirSync(join(root, 'docs/screenshots'), { recursive: true })
-const { status } = spawnSync(bin('tsx'), [join(root, 'scripts/screenshots.ts'), address], {
+const { status } = spawnSync(...program('scripts/screenshots.ts', [address]), {
   cwd: root,
   stdio: 'inherit',
 })

@@ -17,6 +17,7 @@ import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { elsewhere } from './postgres.mjs'
+import { load, program } from './programs.mjs'
 
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 export const dataFolder = resolve(process.env.BRAVIK_DATA ?? join(root, '.data'))
@@ -76,8 +77,7 @@ export function build() {
  * sentence that names the variable. `address` is where the site is reached from here.
  */
 export async function environment() {
-  const { tsImport } = await import('tsx/esm/api')
-  const { readEnvironment, localAddress } = await tsImport('../server/environment.ts', import.meta.url)
+  const { readEnvironment, localAddress } = await load('server/environment.ts')
   const parsed = readEnvironment(process.env)
   return { ...parsed, address: localAddress(parsed) }
 }
@@ -116,7 +116,7 @@ export const bin = name => join(root, 'node_modules', '.bin', name)
 
 /** Migrates and sets up the database at `url`; answers what `scripts/prepare.ts` printed. */
 export function prepare(url, env = {}) {
-  const { status, stdout, stderr } = spawnSync(bin('tsx'), [join(root, 'scripts/prepare.ts')], {
+  const { status, stdout, stderr } = spawnSync(...program('scripts/prepare.ts'), {
     cwd: root,
     encoding: 'utf8',
     env: { ...process.env, ...env, DATABASE_URL: url },

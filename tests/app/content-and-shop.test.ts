@@ -3,10 +3,12 @@ import { describe, expect, it } from 'vitest'
 import Content from '../../app/pages/loft/content.vue'
 import Shop from '../../app/pages/loft/shop.vue'
 import type { StaffRule } from '../../core/staff/staff-rule'
-import { startData, mountScreen, refusal } from './loft-screen'
+import type { LoftAnswer, LookedThing } from '../../app/composables/loft-api'
+import { everybody, listed, startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
 
-const looked = (kind: string, id: string, position: number, thing: object) => ({
+type Goods = LoftAnswer<'GET products'>[number]
+const looked = (kind: LookedThing['kind'], id: string, position: number, thing: LookedThing['thing']): LookedThing => ({
   kind,
   id,
   position,
@@ -19,7 +21,7 @@ const looked = (kind: string, id: string, position: number, thing: object) => ({
 })
 const block = (id: string, kind: string, position: number, more: object = {}) =>
   looked('block', id, position, { kind, in: { page: 'visit' }, summary: '', body: { markdown: id }, ...more })
-const visit = {
+const visit: LoftAnswer<'GET things/:kind/:key'> = {
   ...looked('page', 'visit', 4, { path: '/visit', title: 'Visit the mill', summary: 'The boat.' }),
   inside: [
     block('third', 'text', 2),
@@ -32,7 +34,7 @@ const content = async (answers: Answers = {}, data = startData()) => {
   const screen = await mountScreen(Content, {
     answers: {
       'GET things/page/visit': visit,
-      'GET people': { people: [{ id: 'p-tomas', name: 'Tomas Orre' }] },
+      'GET people': everybody(listed('p-tomas', 'Tomas Orre')),
       ...answers,
     },
     data,
@@ -191,7 +193,7 @@ describe('a page', () => {
 })
 
 describe('the shop', () => {
-  const kit = {
+  const kit: Goods = {
     id: 'mitts-kit',
     version: { id: 3, revision: 2 },
     title: 'Beginner mitts kit',
@@ -201,7 +203,7 @@ describe('the shop', () => {
     cost: 1180,
     may: ['title', 'picture', 'price', 'stock', 'cost'],
   }
-  const shop = (products: object[], answers: Answers = {}) =>
+  const shop = (products: Goods[], answers: Answers = {}) =>
     mountScreen(Shop, { answers: { 'GET products': products, ...answers } })
 
   it('is kept part by part, with amounts as they are typed here', async () => {

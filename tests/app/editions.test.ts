@@ -41,20 +41,23 @@ it('an edition comes back whole, or only what is ticked of it', async () => {
 })
 
 it("a rule's history is told in its sentences, and any of it comes back", async () => {
-  const row = (version: number, open: object, more: object) => ({
+  const row = (version: number, open: object, from: number, to: number | null, note = '') => ({
     version,
+    from,
+    to,
+    draft: to === null,
+    publishedAt: to === null ? null : '2026-11-24T10:00:00Z',
     changedBy: 'Ines Varga',
     changedAt: '2026-11-24T09:05:00Z',
-    note: '',
+    note,
     says: { ...trade, open },
-    ...more,
   })
   const { press, text, calls } = await mountScreen(VersionHistory, {
     props: { kind: 'gate', id: 'trade', mayChange: true },
     answers: {
       'GET entries/gate/trade/history': [
-        row(7, { everyone: true }, { from: 2, to: null, draft: true }),
-        row(3, trade.open!, { from: 1, to: 2, draft: false, note: 'The first edition.' }),
+        row(7, { everyone: true }, 2, null),
+        row(3, trade.open!, 1, 2, 'The first edition.'),
       ],
     },
   })

@@ -5,7 +5,7 @@ import Editions from '../../app/pages/loft/editions.vue'
 import LoftLayout from '../../app/layouts/loft.vue'
 import type { Level } from '../../core/rulebook/people-rules'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
-import { holdTimers, startData, mountScreen, refusal } from './loft-screen'
+import { everybody, holdTimers, listed, startData, mountScreen, refusal } from './loft-screen'
 import { led, route } from './nuxt-names'
 
 const rightsOf = (...kinds: ('people' | 'pages' | 'products' | 'activity' | 'gates')[]) => ({
@@ -36,7 +36,7 @@ describe('the loft', () => {
   it('finds things, places, roles, gates and people by their names, and goes there', async () => {
     const timers = holdTimers()
     const { key, text } = await mountScreen(LoftLayout, {
-      answers: { 'GET people': { people: [{ id: 'p-guda', name: 'Guda Moor', email: 'guda@wexlow.example' }] } },
+      answers: { 'GET people': everybody(listed('p-guda', 'Guda Moor', { email: 'guda@wexlow.example' })) },
     })
     await key(document.body, '/')
     const field = document.querySelector<HTMLInputElement>('[aria-label="Find anything"]')!

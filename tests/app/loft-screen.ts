@@ -8,7 +8,8 @@ import { defineComponent, h } from 'vue'
 import { useLoft } from '~/stores/loft'
 import { answerAsk } from '~/workers/core-answers'
 import type { Ask } from '~/workers/core-messages'
-import type { DraftChange, LoftStart, SavedChanges } from '../../app/composables/loft-api'
+import type { ActionName } from '../../server/actions/actions'
+import type { DraftChange, LoftAnswer, LoftStart, SavedChanges } from '../../app/composables/loft-api'
 import type { SentVersion } from '~~/server/services/editions/start'
 import { nameOf } from '~~/core/editions/contents'
 import type { Version } from '~~/core/editions/contents'
@@ -47,8 +48,23 @@ export interface Call {
   path: string
   body: unknown
 }
-/** Answers by `METHOD path` without the question mark and what follows. A function is asked; an Error is a refusal. */
-export type Answers = Record<string, unknown>
+/** What the route answers, what says so when it is asked, or how it refuses. */
+type Answered<N extends ActionName> = LoftAnswer<N> | Error | ((call: Call) => LoftAnswer<N> | Error)
+type Named<N extends string> = N extends `${infer A}:${string}/${infer Rest}`
+  ? `${A}${string}/${Named<Rest>}`
+  : N extends `${infer A}:${string}`
+    ? `${A}${string}`
+    : N
+/** Actions whose addresses are no other's. */
+type Plain = { [N in ActionName]: N extends `${string}:${string}` ? never : N }[ActionName]
+type Open = {
+  [N in ActionName]: N extends Plain ? never : Extract<Plain, Named<N>> extends never ? N : never
+}[ActionName]
+/** Answers by `METHOD path` without the question mark and what follows, as the routes give them. */
+export type Answers = { [N in Plain]?: Answered<N> } & { [N in Open as Named<N>]?: Answered<N> } & Record<
+    string,
+    unknown
+  >
 
 export interface Screen {
   wrapper: VueWrapper
@@ -175,6 +191,26 @@ export function holdTimers(): { pass(ms: number): Promise<void> } {
     },
   }
 }
+
+type Listed = LoftAnswer<'GET people'>['people'][number]
+/** Somebody as the list of people tells of them. */
+export const listed = (id: string, name: string, more: Partial<Listed> = {}): Listed => ({
+  id,
+  name,
+  email: `${id}@wexlow.example`,
+  createdAt: '2026-11-20T09:30:00Z',
+  standing: 'active',
+  memberships: [],
+  roles: [],
+  firm: null,
+  ...more,
+})
+/** The first of a list of people, all of them. */
+export const everybody = (...people: Listed[]): LoftAnswer<'GET people'> => ({
+  people,
+  count: people.length,
+  more: false,
+})
 
 export const refusal = (code: string, message: string) => Object.assign(new Error(message), { name: code })
 

@@ -2,29 +2,21 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import PeopleDialogs from '../../app/components/loft/PeopleDialogs.vue'
 import PeopleList from '../../app/components/loft/PeopleList.vue'
-import { holdTimers, startData, mountScreen, refusal } from './loft-screen'
+import { everybody, holdTimers, listed, startData, mountScreen, refusal } from './loft-screen'
+import type { LoftAnswer } from '../../app/composables/loft-api'
 import type { Answers, Call, Mounting } from './loft-screen'
 
-const person = (id: string, name: string, more: object = {}) => ({
-  id,
-  name,
-  email: `${id}@wexlow.example`,
-  createdAt: '2026-01-05T10:00:00Z',
-  standing: 'active',
-  memberships: [],
-  roles: [],
-  firm: null,
-  ...more,
-})
-const guda = person('p-guda', 'Guda Moor', {
+const joined = { createdAt: '2026-01-05T10:00:00Z' }
+const guda = listed('p-guda', 'Guda Moor', {
+  ...joined,
   memberships: [
     { id: 7, level: 'guild', since: '2026-01-05T10:00:00Z', until: null },
     { id: 3, level: 'maker', since: '2025-01-05T10:00:00Z', until: '2025-06-05T10:00:00Z' },
   ],
   roles: ['islander'],
 })
-const pia = person('p-pia', 'Pia Lain', { standing: 'suspended' })
-const found = { people: [guda, pia], count: 2, more: false }
+const pia = listed('p-pia', 'Pia Lain', { ...joined, standing: 'suspended' })
+const found = everybody(guda, pia)
 const preview = { chosen: 2, affected: 1, unchanged: 1, names: ['Pia Lain'], stamp: 'abc', staff: false }
 const list = (answers: Answers = {}, mounting: Mounting = {}) =>
   mountScreen(PeopleList, {
@@ -78,7 +70,7 @@ describe('the list of people', () => {
 
   it('goes on where it ended', async () => {
     const { press, calls, answers, text } = await list({ 'GET people': { ...found, count: 3, more: true } })
-    answers['GET people'] = { people: [person('p-rask', 'Tilde Rask')], count: 3, more: false }
+    answers['GET people'] = { people: [listed('p-rask', 'Tilde Rask', joined)], count: 3, more: false }
     await press('Show more')
     expect(askedFor(calls).at(-1)).toEqual({ after: { name: 'Pia Lain', id: 'p-pia' } })
     expect(text()).toContain('Guda Moor')
@@ -192,7 +184,7 @@ describe('a change of many', () => {
   })
 
   it('is undone as one, from the list of what was changed together', async () => {
-    const logged = {
+    const logged: LoftAnswer<'GET people/bulk'>[number] = {
       id: 4,
       at: '2026-11-24T09:00:00Z',
       by: 'Ines Varga',
@@ -255,7 +247,11 @@ describe('people from a file', () => {
   }
 
   it('are tried first: what is wrong is told by line, and nothing can be taken over', async () => {
-    const plan = { people: 0, problems: [{ line: 3, column: 'levels', message: 'There is no level “gild”.' }] }
+    const plan = {
+      people: 0,
+      problems: [{ line: 3, column: 'levels', message: 'There is no level “gild”.' }],
+      sample: [],
+    }
     const { text, find } = await mountScreen(PeopleDialogs, {
       props: { modelValue: 'import' },
       answers: { 'POST people/import': plan },

@@ -2,11 +2,12 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import Person from '../../app/pages/loft/people/[id].vue'
 import Role from '../../app/pages/loft/roles/[id].vue'
-import { startData, mountScreen, refusal } from './loft-screen'
+import type { LoftAnswer } from '../../app/composables/loft-api'
+import { everybody, listed, startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
 import { led } from './nuxt-names'
 
-const guda = {
+const guda: LoftAnswer<'GET people/:id'> = {
   person: {
     id: 'p-guda',
     name: 'Guda Moor',
@@ -29,45 +30,57 @@ const guda = {
       level: 'guild',
       since: '2026-01-05T10:00:00Z',
       until: null,
+      personId: 'p-guda',
       source: 'bought',
+      paidFrom: '2026-01-05T10:00:00Z',
+      paidUntil: '2027-01-05T10:00:00Z',
+      paidAmount: 8400,
+      anchorDay: 5,
       renews: true,
+      renewAs: null,
       endedBy: null,
       grantedBy: 'purchase',
     },
   ],
-  purchases: [{ reference: 'pay-1', level: 'guild', amount: 8400, state: 'paid', createdAt: '2026-01-05T10:00:00Z' }],
+  purchases: [
+    {
+      reference: 'pay-1',
+      personId: 'p-guda',
+      level: 'guild',
+      sort: 'new',
+      amount: 8400,
+      credit: 0,
+      price: 8400,
+      period: 'year',
+      state: 'paid',
+      byItself: false,
+      expiresAt: null,
+      grantedFrom: '2026-01-05T10:00:00Z',
+      grantedUntil: null,
+      membershipId: 7,
+      createdAt: '2026-01-05T10:00:00Z',
+      settledAt: '2026-01-05T10:01:00Z',
+    },
+  ],
   applications: [],
-  sessions: [{ id: 's', agent: 'A browser', seenAt: '2026-11-20T22:15:00Z' }],
-  notes: [{ id: 1, at: '2026-02-01T10:00:00Z', by: 'Dace', text: 'Teaches welts.' }],
+  sessions: [{ id: 's', agent: 'A browser', createdAt: '2026-11-19T08:00:00Z', seenAt: '2026-11-20T22:15:00Z' }],
+  notes: [{ id: 1, personId: 'p-guda', at: '2026-02-01T10:00:00Z', by: 'Dace', text: 'Teaches welts.' }],
 }
-const did = [
-  {
-    at: '2026-11-20T22:14:00Z',
-    kind: 'refused',
-    subjectKind: 'page',
-    subjectId: 'trade',
-    tier: 'guild',
-    personId: 'p-guda',
-  },
+const byGuda = { tier: 'guild', personId: 'p-guda', name: 'Guda Moor', gate: null, detail: {} }
+const did: LoftAnswer<'GET activity/list'>['rows'] = [
+  { ...byGuda, at: '2026-11-20T22:14:00Z', kind: 'refused', subjectKind: 'page', subjectId: 'trade' },
   // Not every activity is about a thing of the site.
-  {
-    at: '2026-11-20T22:14:00Z',
-    kind: 'member',
-    subjectKind: 'level',
-    subjectId: 'guild',
-    tier: 'guild',
-    personId: 'p-guda',
-  },
-  { at: '2026-11-20T22:13:00Z', kind: 'signIn', subjectKind: null, subjectId: null, tier: 'guild', personId: 'p-guda' },
+  { ...byGuda, at: '2026-11-20T22:14:00Z', kind: 'member', subjectKind: 'level', subjectId: 'guild' },
+  { ...byGuda, at: '2026-11-20T22:13:00Z', kind: 'signIn', subjectKind: null, subjectId: null },
 ]
-const staffRules = [
+const staffRules: LoftAnswer<'GET staff'>['rules'] = [
   { role: 'front-desk', kind: 'people', actions: ['look', 'change'], fields: ['notes'], whose: 'anyone' },
 ]
-const person = (answers: Answers = {}, everything: object = guda, data = startData()) =>
+const person = (answers: Answers = {}, everything: LoftAnswer<'GET people/:id'> = guda, data = startData()) =>
   mountScreen(Person, {
     answers: {
       'GET people/p-guda': everything,
-      'GET activity/list': { rows: did },
+      'GET activity/list': { rows: did, count: did.length },
       'GET staff': { rules: staffRules },
       ...answers,
     },
@@ -102,7 +115,7 @@ describe("a person's page", () => {
   it('is walked as, in the chosen time and country', async () => {
     const open = vi.fn()
     vi.stubGlobal('open', open)
-    const { press, loft, calls } = await person({ 'POST walk': { base: '/walk/xyz' } })
+    const { press, loft, calls } = await person({ 'POST walk': { base: '/walk/xyz', expires: 900 } })
     loft.context = { at: '2026-12-24T12:00:00Z', country: 'ES', device: null }
     await press('Walk as Guda Moor')
     expect(sent(calls)).toEqual([
@@ -202,13 +215,7 @@ describe("a person's page", () => {
 const role = (id: string, answers: Answers = {}) =>
   mountScreen(Role, {
     answers: {
-      'GET people': {
-        people: [
-          { id: 'p-a', name: 'Ada Lund', roles: [id] },
-          { id: 'p-b', name: 'Bo Eide', roles: [] },
-        ],
-        count: 2,
-      },
+      'GET people': everybody(listed('p-a', 'Ada Lund', { roles: [id] }), listed('p-b', 'Bo Eide')),
       'GET staff': { rules: staffRules },
       'GET forms': [],
       ...answers,

@@ -2,26 +2,19 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import Firms from '../../app/components/loft/Firms.vue'
 import Queues from '../../app/components/loft/Queues.vue'
-import { startData, mountScreen, refusal } from './loft-screen'
+import type { LoftAnswer } from '../../app/composables/loft-api'
+import { everybody, listed, startData, mountScreen, refusal } from './loft-screen'
 import type { Answers } from './loft-screen'
 
-const person = (id: string, name: string) => ({
-  id,
-  name,
-  email: `${id}@wexlow.example`,
-  createdAt: '2026-11-20T09:30:00Z',
-  memberships: [],
-  roles: [],
-})
 const application = (id: number, target: string) => ({
   id,
   target,
   createdAt: '2026-11-21T10:00:00Z',
-  person: person('p-mako', 'Mako Strand'),
+  person: listed('p-mako', 'Mako Strand'),
   answers: [{ question: 'Where is your shop?', answer: 'Northport' }],
 })
-const waiting = {
-  signUps: [person('p-new', 'Nele Foss')],
+const waiting: LoftAnswer<'GET queues'> = {
+  signUps: [listed('p-new', 'Nele Foss', { standing: 'waiting' })],
   unconfirmed: 2,
   applications: [application(4, 'role stockist'), application(5, 'role shop-hand')],
 }
@@ -135,16 +128,16 @@ describe('the queues', () => {
   })
 })
 
-const firm = {
+const firm: LoftAnswer<'GET firms'>[number] = {
   id: 'skerry',
   name: 'Skerry Wools',
   people: [
-    { id: 'p-a', name: 'Ada Lund', owner: true },
-    { id: 'p-b', name: 'Bo Eide', owner: false },
+    { id: 'p-a', name: 'Ada Lund', email: 'ada@skerry.example', owner: true },
+    { id: 'p-b', name: 'Bo Eide', email: 'bo@skerry.example', owner: false },
   ],
   levels: [
-    { id: 3, level: 'maker', until: null },
-    { id: 4, level: 'guild', until: '2020-01-01T00:00:00Z' },
+    { id: 3, level: 'maker', since: '2019-01-01T00:00:00Z', until: null },
+    { id: 4, level: 'guild', since: '2019-01-01T00:00:00Z', until: '2020-01-01T00:00:00Z' },
   ],
   roles: ['stockist'],
 }
@@ -167,7 +160,7 @@ describe('firms', () => {
     await press('Take Stockist from Skerry Wools')
     await type('A level or role for Skerry Wools', JSON.stringify({ giveRole: 'islander' }))
     await press('+ person')
-    answers['GET people'] = { people: [person('p-c', 'Cora Holm')] }
+    answers['GET people'] = everybody(listed('p-c', 'Cora Holm'))
     await type('Somebody for Skerry Wools', 'cora')
     await press('Cora Holm')
     expect(posted(calls)).toEqual(

@@ -2,23 +2,24 @@ import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import Mail from '../../app/components/loft/Mail.vue'
 import SignUpSettings from '../../app/components/loft/SignUpSettings.vue'
+import type { LoftAnswer } from '../../app/composables/loft-api'
 import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
+import type { SiteSettings } from '../../server/services/settings/settings'
 import { defaultSettings } from '../support/world'
 
 afterEach(() => {
   vi.useRealTimers()
 })
-const settings = {
-  settings: {
-    ...defaultSettings,
-    'sign-up': {
-      ...defaultSettings['sign-up'],
-      mode: 'open',
-      facts: [{ fact: 'hall', required: true }],
-      startRoles: ['islander'],
-    },
-  },
+const signUp: SiteSettings['sign-up'] = {
+  ...defaultSettings['sign-up'],
+  mode: 'open',
+  facts: [{ fact: 'hall', required: true }],
+  startRoles: ['islander'],
+}
+const settings: LoftAnswer<'GET settings'> = {
+  settings: { ...defaultSettings, 'sign-up': signUp },
+  site: undefined,
   mailWorks: false,
 }
 const put = (calls: Call[]) => calls.filter(call => call.method !== 'GET').map(({ path, body }) => [path, body])
@@ -41,7 +42,7 @@ describe('the door', () => {
     await press('Islander')
     await type('Ask for Spindles owned on sign-up', 'if they like')
     await type('Ask for Guild hall on sign-up', 'no')
-    const before = settings.settings['sign-up']
+    const before = signUp
     expect(put(calls)).toEqual([
       ['settings/sign-up', { ...before, mode: 'invitation' }],
       ['settings/sign-up', { ...before, startRoles: ['islander', 'stockist'] }],
@@ -121,13 +122,14 @@ describe('mail', () => {
     html: '',
     receivedAt: '2026-11-20T09:30:00Z',
   }
-  const outbox = {
+  const outbox: LoftAnswer<'GET mail/outbox'> = {
     standIn: true,
     kept: [kept],
     waiting: [
       {
         id: 2,
         text: 'reset',
+        createdAt: '2026-11-20T09:30:00Z',
         recipient: 'bo@wexlow.example',
         state: 'failed',
         tries: 5,
@@ -138,6 +140,7 @@ describe('mail', () => {
       {
         id: 3,
         text: 'confirm',
+        createdAt: '2026-11-20T09:30:00Z',
         recipient: 'ida@wexlow.example',
         state: 'queued',
         tries: 2,
@@ -148,6 +151,7 @@ describe('mail', () => {
       {
         id: 4,
         text: 'reset',
+        createdAt: '2026-11-20T09:30:00Z',
         recipient: 'late@wexlow.example',
         state: 'failed',
         tries: 1,
@@ -158,11 +162,12 @@ describe('mail', () => {
     ],
   }
   const original = { subject: 'Confirm your address', plain: 'Dear {name}', html: '<p>Dear {name}</p>' }
-  const texts = [
+  const texts: LoftAnswer<'GET mail/texts'> = [
     {
       key: 'confirm',
       about: 'Sent on sign-up.',
       values: ['name', 'link'],
+      token: false,
       changed: true,
       ...original,
       subject: 'Is this you?',
@@ -186,7 +191,7 @@ describe('mail', () => {
   })
 
   it('that waits or was given up is sent again, where it still says something', async () => {
-    const { press, calls, text, find } = await mail({ 'POST mail/outbox/2/again': {} })
+    const { press, calls, text, find } = await mail()
     expect(() => find('Send reset to late@wexlow.example again')).toThrow()
     await press('Send reset to bo@wexlow.example again')
     expect(put(calls)).toEqual([['mail/outbox/2/again', undefined]])
@@ -221,7 +226,7 @@ describe('mail', () => {
   })
 
   it('is known to work once a code came back', async () => {
-    const { press, type, text, calls, answers } = await mail({ 'POST mail/check': {} })
+    const { press, type, text, calls, answers } = await mail()
     expect(text()).toContain('It is not known whether mail works.')
     await press('Does mail work?')
     expect(text()).toContain('A mail with a code is on its way to your own address.')

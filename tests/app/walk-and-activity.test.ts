@@ -2,6 +2,7 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import Activity from '../../app/pages/loft/activity.vue'
 import Walk from '../../app/pages/loft/walk.vue'
+import type { LoftAnswer } from '../../app/composables/loft-api'
 import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call, Mounting } from './loft-screen'
 
@@ -9,7 +10,7 @@ let passes = 0
 const walk = (mounting: Mounting = {}) => {
   passes = 0
   return mountScreen(Walk, {
-    answers: { 'POST walk': () => ({ base: `/walk/pass-${++passes}` }), ...mounting.answers },
+    answers: { 'POST walk': () => ({ base: `/walk/pass-${++passes}`, expires: 900 }), ...mounting.answers },
     ...mounting,
   })
 }
@@ -84,7 +85,7 @@ describe('a walk', () => {
 })
 
 const today = new Date().toLocaleDateString('sv-SE', { timeZone: 'Europe/Dublin' })
-const summary = {
+const summary: LoftAnswer<'GET activity'> = {
   perDay: [
     { day: today, tier: 'guest', count: 5 },
     { day: today, tier: 'guild', count: 2 },
@@ -97,7 +98,7 @@ const summary = {
   walls: [{ subjectKind: 'page', subjectId: 'trade', gate: 'trade', count: 2, people: 1 }],
   funnel: { signUps: 8, confirmed: 6, approved: 5, members: 2 },
 }
-const rows = [
+const rows: LoftAnswer<'GET activity/list'>['rows'] = [
   {
     at: '2026-11-20T22:15:00Z',
     kind: 'refused',
@@ -107,6 +108,7 @@ const rows = [
     tier: 'guild',
     personId: 'p-guda',
     name: 'Guda Moor',
+    detail: {},
   },
   {
     at: '2026-11-20T22:10:00Z',
@@ -117,6 +119,7 @@ const rows = [
     tier: 'guest',
     personId: null,
     name: null,
+    detail: {},
   },
 ]
 const activity = (answers: Answers = {}) =>

@@ -1,10 +1,8 @@
 /** A site of a hundred thousand things: publishing ten thousand of them while pages are asked for, and the board while a gate is edited. */
-import { spawn } from 'node:child_process'
-import { fileURLToPath } from 'node:url'
 import postgres from 'postgres'
 import type { Page } from 'playwright-core'
 import { launchBrowser } from '../tests/support/browser'
-import { freePort } from './postgres.mjs'
+import { serve } from './serving.mjs'
 import { prepare } from './steps.mjs'
 
 const live = 90_000
@@ -142,21 +140,9 @@ export async function benchLarge(url: string): Promise<void> {
   const sql = postgres(url, { max: 1, onnotice: () => {} })
   await generate(sql)
   await sql.end()
-  const port = String(await freePort())
-  const server = spawn(process.execPath, [fileURLToPath(new URL('../.output/server/index.mjs', import.meta.url))], {
-    env: {
-      ...process.env,
-      DATABASE_URL: url,
-      BRAVIK_SECRET: 'a secret for the bench, thirty-two characters',
-      PORT: port,
-      HOST: '127.0.0.1',
-    },
-    stdio: ['ignore', 'ignore', 'inherit'],
-  })
+  const server = await serve(url)
   try {
-    const address = `http://127.0.0.1:${port}`
-    for (let tries = 0; tries < 300 && !(await fetch(`${address}/api/session`).catch(() => null))?.ok; tries++)
-      await wait(100)
+    const address = server.url
     const signedIn = await fetch(`${address}/api/session`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
@@ -166,6 +152,6 @@ export async function benchLarge(url: string): Promise<void> {
     await publishing(address, cookie)
     await editing(address, cookie)
   } finally {
-    server.kill('SIGKILL')
+    server.kill()
   }
 }

@@ -1,6 +1,4 @@
 /** The measures of `npm run bench`; a PostgreSQL of its own is given by DATABASE_URL. */
-import { spawn } from 'node:child_process'
-import { fileURLToPath } from 'node:url'
 import autocannon from 'autocannon'
 import { generatedRules, generatedShop } from '../demo/generators'
 import { reachBoard, sharesByKind } from '../core/audit/reach-board'
@@ -9,7 +7,7 @@ import { CompiledDecider } from '../core/gates/compiled-decider'
 import { PlainDecider, RuleSet } from '../core/gates/plain-decider'
 import { benchLarge } from './bench-large'
 import { benchPeople } from './bench-people'
-import { freePort } from './postgres.mjs'
+import { serve } from './serving.mjs'
 import { prepare } from './steps.mjs'
 
 const at = Date.parse('2026-11-24T10:00:00Z')
@@ -81,20 +79,9 @@ function board(): void {
 async function pages(): Promise<void> {
   const url = process.env.DATABASE_URL!
   prepare(url)
-  const port = String(await freePort())
-  const server = spawn(process.execPath, [fileURLToPath(new URL('../.output/server/index.mjs', import.meta.url))], {
-    env: {
-      ...process.env,
-      BRAVIK_SECRET: 'a secret for the bench, thirty-two characters',
-      PORT: port,
-      HOST: '127.0.0.1',
-    },
-    stdio: 'ignore',
-  })
+  const server = await serve(url)
   try {
-    const address = `http://127.0.0.1:${port}`
-    for (let tries = 0; tries < 100 && !(await fetch(`${address}/api/session`).catch(() => null))?.ok; tries++)
-      await new Promise(resolve => setTimeout(resolve, 100))
+    const address = server.url
     const signedIn = await fetch(`${address}/api/session`, {
       method: 'POST',
       headers: { 'content-type': 'application/json' },
@@ -128,7 +115,7 @@ async function pages(): Promise<void> {
       `  ungated ${mean('open').toFixed(1)} ms · gated ${mean('gated').toFixed(1)} ms, ${number(mean('rate'))} a second · ratio ${(mean('gated') / mean('open')).toFixed(2)} (aim: under 1.2)`,
     )
   } finally {
-    server.kill('SIGKILL')
+    server.kill()
   }
 }
 

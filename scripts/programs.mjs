@@ -13,7 +13,8 @@ const folder = join(root, 'node_modules/.cache/programs')
 
 /**
  * `file`, a path below the project's folder, with all it imports of the project; answers where it lies, or nothing
- * where whoever runs it may not write there. Only `file` itself may ask where it lies: it stays where it was written.
+ * where whoever runs it may not write there. To all of it, it lies where `file` lies: only what stands beside
+ * `file` may ask.
  */
 function bundle(file) {
   // Not imported above: dependencies are installed by what imports this.

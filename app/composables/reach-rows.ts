@@ -9,6 +9,7 @@ import type { BoardAnswer, Cells } from '~/workers/core-messages'
 export interface GroupRow {
   type: 'group'
   key: string
+  /** Of which all shown are in the group. */ kind?: Kind
   title: string
   positions: number[]
   open: boolean
@@ -107,7 +108,7 @@ export function reachRows(
   return [...byKind].flatMap(([kind, members]): Row[] => {
     const key = `kind ${kind}`
     const open = !folded.has(key) || (searching && members.length < 40)
-    const group: GroupRow = { type: 'group', key, title: kindPlurals[kind], positions: members, open }
+    const group: GroupRow = { type: 'group', key, kind, title: kindPlurals[kind], positions: members, open }
     return open ? [group, ...treeRows(board, index, kind, members, folded, searching)] : [group]
   })
 }

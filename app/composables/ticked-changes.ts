@@ -3,18 +3,29 @@ import type { Impact } from '~~/core/audit/reach-board'
 import { nameOf } from '~~/core/editions/contents'
 import type { DraftChange } from '~/composables/loft-api'
 
+/** What is ticked of a list, by name: all that is new to it, until somebody takes it out. */
+export function useTicks(names: () => readonly string[]) {
+  /** What is left out. */
+  const left = ref<ReadonlySet<string>>(new Set())
+  const chosen = computed(() => names().filter(name => !left.value.has(name)))
+  function tick(some: readonly string[], on: boolean) {
+    const those = new Set(some)
+    left.value = on ? new Set([...left.value].filter(name => !those.has(name))) : new Set([...left.value, ...some])
+  }
+  return { left, chosen, tick }
+}
+
 /**
  * Which changes of the draft are ticked for publishing, and what they move together. What goes only
  * together is ticked together. Nothing is weighed but while `isLooked`.
  */
 export function useTickedChanges(isLooked: Ref<boolean>) {
   const loft = useLoft()
-  /** Names of what is left out: a new change is in, until somebody takes it out. */
-  const left = ref<ReadonlySet<string>>(new Set())
+  const ticks = useTicks(() => loft.changes.map(nameOf))
+  const { left, chosen } = ticks
   const told = ref('')
   const weights = ref<Impact[]>([])
   const impact = ref<Impact>()
-  const chosen = computed(() => loft.changes.map(nameOf).filter(name => !left.value.has(name)))
   const isTicked = (change: DraftChange) => !left.value.has(nameOf(change))
   const mayPublish = computed(() => loft.changes.filter(isTicked).every(change => loft.mayChange(change, 'publish')))
 
@@ -28,23 +39,21 @@ export function useTickedChanges(isLooked: Ref<boolean>) {
       impact.value = answer.chosen
       const missing = answer.together.filter(name => left.value.has(name))
       if (missing.length) {
-        left.value = new Set([...left.value].filter(name => !missing.includes(name)))
+        ticks.tick(missing, true)
         told.value = 'What goes only together was ticked with it.'
       }
     },
     { immediate: true },
   )
 
-  function tick(changes: readonly DraftChange[], on: boolean) {
+  function tick(names: readonly string[], on: boolean) {
     told.value = ''
-    const names = new Set(changes.map(nameOf))
-    left.value = on ? new Set([...left.value].filter(name => !names.has(name))) : new Set([...left.value, ...names])
+    ticks.tick(names, on)
   }
   /** Only these, and what goes only together with them. */
-  function only(changes: readonly DraftChange[]) {
-    told.value = ''
-    const names = new Set(changes.map(nameOf))
-    left.value = new Set(loft.changes.map(nameOf).filter(name => !names.has(name)))
+  function only(names: readonly string[]) {
+    tick(loft.changes.map(nameOf), false)
+    tick(names, true)
   }
 
   return reactive({ left, told, weights, impact, chosen, isTicked, mayPublish, tick, only })

@@ -184,7 +184,9 @@ export const useLoft = defineStore('loft', () => {
       ? {
           kind: 'draft',
           put: [...toldDraft.values()].filter(one => !isAlike(one, before.get(nameOf(one)))),
-          drop: [...before.values()].flatMap(one => (toldDraft.has(nameOf(one)) ? [] : [nameOf(one)])),
+          drop: [...before.values()].flatMap(one =>
+            toldDraft.has(nameOf(one)) ? [] : [{ kind: one.kind, key: one.key }],
+          ),
         }
       : {
           kind: 'world',

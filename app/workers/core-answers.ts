@@ -189,11 +189,9 @@ export function answerAsk(ask: Ask): Answers[Ask['kind']] {
   const { tiers, nowMs, things, context, live } = reckoned!
   if (ask.kind === 'draft') {
     const started = performance.now()
-    const dropped = ask.drop.map((name): Version => {
-      const space = name.indexOf(' ')
-      const [kind, key] = [name.slice(0, space) as Version['kind'], name.slice(space + 1)]
-      return live.contents.get(kind, key) ?? { kind, key, position: 0, body: null }
-    })
+    const dropped = ask.drop.map(
+      ({ kind, key }): Version => live.contents.get(kind, key) ?? { kind, key, position: 0, body: null },
+    )
     const contents = reckoned!.draft.contents.with([...dropped, ...ask.put])
     return reckonDraft(live.contents, contents, { context, nowMs: Date.now(), started })
   }

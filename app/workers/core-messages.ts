@@ -27,8 +27,8 @@ export interface World {
 
 export type Ask =
   | { kind: 'world'; world: World }
-  /** The draft moved, and nothing else: what it changes now, and names of what it no longer changes. */
-  | { kind: 'draft'; put: Version[]; drop: string[] }
+  /** The draft moved, and nothing else: what it changes now, and what it no longer changes. */
+  | { kind: 'draft'; put: Version[]; drop: Pick<Version, 'kind' | 'key'>[] }
   /** Things by the words of their names and places, at most so many. */
   | { kind: 'find'; text: string; most?: number }
   | { kind: 'explain'; resource: Resource; tier: string; which: Which }

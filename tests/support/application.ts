@@ -1,8 +1,7 @@
 /** The built application, served for real on a fresh database. */
-import { spawn } from 'node:child_process'
-import { fileURLToPath } from 'node:url'
 import { eq } from 'drizzle-orm'
-import { freePort } from '../../scripts/postgres.mjs'
+import { serve as serveBuilt } from '../../scripts/serving.mjs'
+import type { Serving } from '../../scripts/serving.mjs'
 import type { Connection } from '../../server/db/database'
 import { person } from '../../server/db/schema'
 import { sessionCookie, startSession } from '../../server/services/entrance/sessions'
@@ -20,41 +19,9 @@ export interface Application {
   stop(): Promise<void>
 }
 
-export interface Serving {
-  url: string
-  /** What it has printed so far. */
-  said(): string
-  kill(): void
-}
-
-/** A process that serves a database, until it is killed; answers once it is ready. */
-export async function serve(databaseUrl: string, env: Record<string, string> = {}): Promise<Serving> {
-  const port = String(await freePort())
-  const server = spawn(process.execPath, [fileURLToPath(new URL('../../.output/server/index.mjs', import.meta.url))], {
-    env: {
-      ...process.env,
-      ...env,
-      DATABASE_URL: databaseUrl,
-      BRAVIK_SECRET: testSecret,
-      PORT: port,
-      HOST: '127.0.0.1',
-      NITRO_PORT: port,
-      NITRO_HOST: '127.0.0.1',
-    },
-    stdio: ['ignore', 'pipe', 'inherit'],
-  })
-  let said = ''
-  server.stdout.on('data', (data: Buffer) => {
-    said += data.toString()
-  })
-  const serving = { url: `http://127.0.0.1:${port}`, said: () => said, kill: () => void server.kill('SIGKILL') }
-  for (let tries = 0; tries < 1200; tries++) {
-    if ((await fetch(`${serving.url}/ready`).catch(() => null))?.ok) return serving
-    await new Promise(resolve => setTimeout(resolve, 50))
-  }
-  serving.kill()
-  throw new Error('The application did not answer within 60 seconds.')
-}
+/** A process that serves a database with the secret of tests, until it is killed. */
+export const serve = (databaseUrl: string, env: Record<string, string> = {}): Promise<Serving> =>
+  serveBuilt(databaseUrl, { BRAVIK_SECRET: testSecret, ...env })
 
 /** `before`: what is done to the database before anything is served from it. */
 export async function startApplication(

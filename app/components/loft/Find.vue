@@ -4,8 +4,6 @@ import { Dialog, DialogPanel } from '@headlessui/vue'
 import type { ListedPerson } from '~~/server/services/people/people'
 import { allPlaces } from '~/places/places'
 import { kinds, scopes } from '~~/core/kinds/kinds'
-import type { Resource } from '~~/core/kinds/kinds'
-import type { Described } from '~/composables/reach-rows'
 import { kindNames } from '~~/core/sentences/words'
 
 interface Found {
@@ -21,21 +19,17 @@ const text = ref('')
 const people = ref<ListedPerson[]>([])
 /** As many as the list shows. */
 const shown = 12
-const things = shallowRef<(Resource & Described)[]>([])
+const found = useFoundThings(() => text.value, shown)
+const things = computed(() =>
+  Array.from(found.value ?? [], at => {
+    const thing = loft.board!.things[at]!
+    return { ...thing, ...described(thing, loft.index) }
+  }),
+)
 
 watch(open, () => {
   text.value = ''
   people.value = []
-  things.value = []
-})
-// What is typed before the board is there is looked for once it is.
-watch([text, () => loft.board?.things], async ([asked]) => {
-  const positions = asked.trim() && loft.board ? await askCore({ kind: 'find', text: asked, most: shown }) : []
-  if (text.value === asked)
-    things.value = [...positions].map(at => {
-      const thing = loft.board!.things[at]!
-      return { ...thing, ...described(thing, loft.index) }
-    })
 })
 watch(
   text,
@@ -87,7 +81,7 @@ function gateTarget(on: object): string {
     : '/loft'
 }
 
-const found = computed(() => {
+const offered = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
   return everything.value
     .filter(one => words.every(word => `${one.label} ${one.note}`.toLowerCase().includes(word)))
@@ -109,7 +103,7 @@ function go(one: Found) {
           v-model:text="text"
           label="Find anything"
           placeholder="A page, a block, a person, a gate, a place"
-          :items="found"
+          :items="offered"
           input-class="w-full border-0 border-b border-line bg-sheet px-4 py-3 text-[16px] outline-none"
           list-class="max-h-[52vh] overflow-y-auto py-1"
           @pick="go">
@@ -120,7 +114,7 @@ function go(one: Found) {
             </span>
           </template>
           <template #after>
-            <li v-if="!found.length" class="px-4 py-3 text-soft">Nothing is called that.</li>
+            <li v-if="!offered.length" class="px-4 py-3 text-soft">Nothing is called that.</li>
           </template>
         </LoftCombobox>
       </DialogPanel>

@@ -23,28 +23,18 @@ watch(
 )
 /** More are found by the filter. */
 const most = 300
-const found = shallowRef<readonly number[]>([])
-watch(
-  [filter, () => loft.board?.things],
-  async ([text]) => {
-    if (!loft.board) return
-    const positions = await askCore({ kind: 'find', text })
-    if (filter.value === text) found.value = [...positions]
-  },
-  { immediate: true },
-)
+const named = useFoundThings(() => filter.value)
+/** All, where nothing is typed. */
+const found = computed(() => named.value ?? Uint32Array.from(loft.board?.things ?? [], (_, at) => at))
 const chosenAt = (position: number): ChosenThing => {
   const thing = loft.board!.things[position]!
   return { ...thing, position, ...described(thing, loft.index) }
 }
 const shown = computed(() =>
-  found.value
-    .slice(0, most)
-    .map(chosenAt)
-    .sort((a, b) =>
-      // What has an address is looked for by it.
-      a.kind === b.kind && appKindOf(a.kind).walks ? a.note.localeCompare(b.note) : a.position - b.position,
-    ),
+  Array.from(found.value.subarray(0, most), chosenAt).sort((a, b) =>
+    // What has an address is looked for by it.
+    a.kind === b.kind && appKindOf(a.kind).walks ? a.note.localeCompare(b.note) : a.position - b.position,
+  ),
 )
 const kinds = computed(() => [...new Set(shown.value.map(thing => thing.kind))])
 const bits = (position: number) => answer.value?.bits[position] ?? 0

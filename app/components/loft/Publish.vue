@@ -61,20 +61,12 @@ async function plan() {
     <details v-if="listed && loft.changes.length > 1 && loft.changes.length <= mostListed" class="mt-2">
       <summary class="cursor-pointer text-woad">Which of the {{ loft.changes.length }}</summary>
       <LoftTickOnly class="mt-1" :ticked="ticked" />
-      <ul class="mt-1 grid max-h-[26vh] gap-1 overflow-y-auto">
-        <li v-for="change in loft.changes" :key="nameOf(change)">
-          <label class="flex items-baseline gap-2"
-            ><input
-              type="checkbox"
-              :checked="ticked.isTicked(change)"
-              :aria-label="`Publish ${changeName(change)}`"
-              @change="ticked.tick([change], ($event.target as HTMLInputElement).checked)" />
-            <span
-              ><span class="text-soft">{{ changeKind(change) }}</span> <b>{{ changeName(change) }}</b></span
-            ></label
-          >
-        </li>
-      </ul>
+      <LoftTickList
+        class="mt-1 max-h-[26vh]"
+        :items="loft.changes.map(one => ({ name: nameOf(one), title: changeName(one), note: changeKind(one) }))"
+        :left="ticked.left"
+        doing="Publish"
+        @tick="(name, on) => ticked.tick([name], on)" />
       <p v-if="ticked.told" class="mt-1 text-moss" role="status">{{ ticked.told }}</p>
     </details>
     <form class="mt-4 grid gap-3" @submit.prevent="publish">

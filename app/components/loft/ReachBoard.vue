@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
-import type { Kind } from '~~/core/kinds/kinds'
 import type { SiteIndex } from '~~/core/site/site-index'
 import type { GroupRow, Row } from '~/composables/reach-rows'
 import type { BoardAnswer } from '~/workers/core-messages'
@@ -44,8 +43,7 @@ const columns = computed(() => `minmax(180px, 1fr) repeat(${props.board.tiers.le
 const cells = computed(() => (props.which === 'live' ? props.board.live : props.board.draft))
 /** The shares of a whole kind come with the board; of a part of one they are counted. */
 function countedOf(row: GroupRow): number[][] | undefined {
-  const kind = row.key.startsWith('kind ') ? (row.key.slice(5) as Kind) : undefined
-  const counted = kind && props.board.shares[props.which][kind]
+  const counted = row.kind && props.board.shares[props.which][row.kind]
   return counted?.[0]?.reduce((sum, n) => sum + n, 0) === row.positions.length ? counted : undefined
 }
 const at = computed(() => props.rows.findIndex(row => row.key === props.selected.row))

@@ -8,17 +8,10 @@ const emit = defineEmits<{ done: [told: string] }>()
 const loft = useLoft()
 const { problem, run, busy } = useDeed()
 
-interface Difference {
-  name: string
-  kind: string
-  title: string
-  would: string
-}
-const differing = ref<Difference[] | null>(null)
-const left = ref<ReadonlySet<string>>(new Set())
+const differing = ref<{ name: string; title: string; note: string }[] | null>(null)
+const { left, chosen, tick } = useTicks(() => (differing.value ?? []).map(one => one.name))
 /** So many are offered one by one; more go back together, or thing by thing by their history. */
 const most = 300
-const chosen = computed(() => (differing.value ?? []).map(one => one.name).filter(name => !left.value.has(name)))
 
 const wouldWords = (now: SentVersion | undefined, then: SentVersion | undefined) =>
   !now ? 'comes back' : !then ? 'goes' : 'as it was'
@@ -35,12 +28,9 @@ watch(edition, async number => {
     if (before?.id === after?.id) return []
     const { kind, key } = (after ?? before)!
     const title = changeName({ key, before: before?.body ?? null, after: after?.body ?? null })
-    return [{ name, kind: changeKind({ kind }), title, would: wouldWords(after, before) }]
+    return [{ name, title, note: `${changeKind({ kind })} · ${wouldWords(after, before)}` }]
   })
 })
-function tick(name: string, on: boolean) {
-  left.value = on ? new Set([...left.value].filter(one => one !== name)) : new Set([...left.value, name])
-}
 async function goBack(atOnce: boolean) {
   const body = { expects: loft.edition, atOnce, ...(left.value.size ? { chosen: chosen.value } : {}) }
   const done = await run(() => loftApi('POST editions/:number/roll-back', { params: { number: edition.value! }, body }))
@@ -58,20 +48,13 @@ async function goBack(atOnce: boolean) {
 <template>
   <LoftDialog :open="edition !== null" :title="`Back to edition ${edition}`" @update:open="edition = null">
     <p>What is ticked becomes again what it was in edition {{ edition }}. Other changes of the draft stay in it.</p>
-    <ul v-if="differing && differing.length <= most" class="mt-2 grid max-h-[38vh] gap-1 overflow-y-auto">
-      <li v-for="one in differing" :key="one.name">
-        <label class="flex items-baseline gap-2"
-          ><input
-            type="checkbox"
-            :checked="!left.has(one.name)"
-            :aria-label="`Back: ${one.title}`"
-            @change="tick(one.name, ($event.target as HTMLInputElement).checked)" />
-          <span
-            ><b>{{ one.title }}</b> <span class="text-[13px] text-soft">{{ one.kind }} · {{ one.would }}</span></span
-          ></label
-        >
-      </li>
-    </ul>
+    <LoftTickList
+      v-if="differing && differing.length <= most"
+      class="mt-2 max-h-[38vh]"
+      :items="differing"
+      :left="left"
+      doing="Back:"
+      @tick="(name, on) => tick([name], on)" />
     <p v-else-if="differing" class="mt-2">
       <b>{{ differing.length.toLocaleString('en') }}</b> differ, too many to tick one by one: they go back together.
     </p>

@@ -58,7 +58,6 @@ const goingBack = ref<number | null>(null)
 async function backAgain(words: string) {
   told.value = words
   await loft.load()
-  await loadEditions()
 }
 async function withdraw(plan: Jsonified<Planned>) {
   problem.value = ''
@@ -117,7 +116,7 @@ async function withdraw(plan: Jsonified<Planned>) {
             class="mt-1"
             :checked="ticked.isTicked(change)"
             :aria-label="`Publish ${changeName(change)}`"
-            @change="ticked.tick([change], ($event.target as HTMLInputElement).checked)" />
+            @change="ticked.tick([nameOf(change)], ($event.target as HTMLInputElement).checked)" />
           <div class="grid gap-1">
             <p>
               <span class="text-soft">{{ changeKind(change) }}</span> <b>{{ changeName(change) }}</b>{{ ' ' }}

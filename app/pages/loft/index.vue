@@ -26,13 +26,8 @@ const pane = ref<{ edit(): void; focus(): void } | null>(null)
 const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
 /** Each changes only when it does: a gate that is edited moves cells, and leaves things and rows as they are. */
 const things = computed(() => loft.board?.things ?? [])
-/** What the filter's words name, told by the worker, which knows all names. */
-const named = shallowRef<ReadonlySet<number> | null>(null)
-watch([() => filter.text, things], async ([text]) => {
-  if (!text.trim()) return void (named.value = null)
-  const found = await askCore({ kind: 'find', text })
-  if (filter.text === text) named.value = new Set(found)
-})
+const found = useFoundThings(() => filter.text)
+const named = computed(() => found.value && new Set(found.value))
 const none: Cells = { weaves: new Int32Array(), byWeave: new Uint8Array(), items: new Map() }
 const changed = computed(() => new Set(loft.changes.map(({ kind, key }) => `${kind} ${key}`)))
 const rows = computed(() => {

@@ -44,7 +44,7 @@ await settled()
 await page.screenshot({ path: file('why') })
 await page.keyboard.press('Escape')
 
-await page.goto(`${address}/loft/walk?path=/techniques/mending&tier=maker`)
+await page.goto(`${address}/loft/site?tab=walk&path=/techniques/mending&tier=maker`)
 await page.getByRole('button', { name: '+ another tier beside' }).click()
 await page.getByLabel('The second tier').selectOption({ label: 'Guild' })
 await settled()
@@ -72,9 +72,9 @@ await page
 await settled()
 await page.screenshot({ path: file('person') })
 for (const [name, path] of [
-  ['staff', '/loft/people?tab=staff'],
-  ['landings', '/loft/people?tab=landings'],
-  ['levels', '/loft/people?tab=levels'],
+  ['staff', '/loft/who?tab=staff'],
+  ['landings', '/loft/door?tab=landings'],
+  ['levels', '/loft/who'],
   ['activity', '/loft/activity'],
 ] as const) {
   await page.goto(address + path)
@@ -89,10 +89,10 @@ await page.request.post(`${address}/api/loft/people/invite`, {
 await page.goto(`${address}/loft/people?tab=queues`)
 await settled()
 await page.screenshot({ path: file('queues') })
-await page.goto(`${address}/loft/people?tab=audiences`)
+await page.goto(`${address}/loft/who?tab=audiences`)
 await settled()
 await page.screenshot({ path: file('audiences') })
-await page.goto(`${address}/loft/content`)
+await page.goto(`${address}/loft/site`)
 await page.getByRole('button', { name: /Mending a heel/ }).click()
 await settled()
 await page.screenshot({ path: file('content') })

@@ -1,11 +1,9 @@
 import { defineAsyncComponent } from 'vue'
-import { mayLook } from './place'
-import type { Place } from './place'
+import { mayLook, tabbed } from './place'
 
-export const activity: Place = {
+export const activity = tabbed({
   label: 'Activity',
   path: '/loft/activity',
-  may: mayLook('activity'),
   tabs: [
     {
       key: 'visitors',
@@ -20,4 +18,4 @@ export const activity: Place = {
       component: defineAsyncComponent(() => import('~/components/loft/Trace.vue')),
     },
   ],
-}
+})

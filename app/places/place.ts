@@ -15,6 +15,8 @@ export interface Tab {
   props?: Record<string, unknown>
   /** When what is changed there holds; where nothing is changed, nothing. */
   holds?: 'once' | 'next'
+  /** Takes the whole place, and scrolls within itself. */
+  whole?: true
 }
 
 export interface Place {
@@ -27,6 +29,12 @@ export interface Place {
   /** The first stands at the place's own address, the others behind `?tab=`. */
   tabs?: readonly Tab[]
 }
+
+/** A place that is entered by who may look at one of its tabs. */
+export const tabbed = (place: Omit<Place, 'may'> & { tabs: readonly Tab[] }): Place => ({
+  ...place,
+  may: loft => place.tabs.some(tab => tab.may(loft)),
+})
 
 export const mayLook =
   (kind: StaffKindId, action: StaffAction = 'look') =>

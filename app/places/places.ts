@@ -1,15 +1,16 @@
 /** The places of the console, in the order of the bar. Adding one is a module and a line here. */
 import { activity } from './activity'
-import { content } from './content'
+import { door } from './door'
 import { editions } from './editions'
 import { people } from './people'
 import { tabPath } from './place'
 import type { Loft, Place, Tab } from './place'
 import { reach } from './reach'
 import { shop } from './shop'
-import { walk } from './walk'
+import { site } from './site'
+import { who } from './who'
 
-export const places: readonly Place[] = [reach, walk, people, content, shop, editions, activity]
+export const places: readonly Place[] = [reach, site, shop, who, people, door, editions, activity]
 
 export const tabsOf = (place: Place, loft: Loft): Tab[] => place.tabs?.filter(tab => tab.may(loft)) ?? []
 

@@ -30,6 +30,9 @@ interface Entry {
   body: unknown
 }
 
+/** Whoever made a thing, where only the server knows who that is. */
+const anybody = { isIn: () => true, holds: () => true }
+
 const saveDelayMs = 350
 /** An entry that is new comes last. */
 const last = Number.MAX_SAFE_INTEGER
@@ -90,13 +93,16 @@ export const useLoft = defineStore('loft', () => {
   const may = (kind: StaffKindId, action: StaffAction, fields?: string[]) =>
     (action === 'look' || visiting.value === null) &&
     mayStaff(rights.value, { kind, action, ...(fields ? { fields } : {}) }).allowed
-  /** The same for one thing. Who is in an audience only the server knows: where that decides, it is offered, and the server answers. */
+  /** The same for one thing. Who made it only the server knows: where that decides, it is offered, and the server answers. */
   const mayThing = (kind: StaffKindId, action: StaffAction, thing: OwnedThing, fields?: string[]) =>
     (action === 'look' || visiting.value === null) &&
-    mayStaff(rights.value, { kind, action, thing, makerIn: () => true, ...(fields ? { fields } : {}) }).allowed
+    mayStaff(rights.value, { kind, action, thing, maker: anybody, ...(fields ? { fields } : {}) }).allowed
   /** The same for one entry of the rules. */
   const mayEntry = (kind: EntryKind, action: StaffAction) =>
-    may(staffKindOfEntry[kind], staffKindOfEntry[kind].startsWith('settings-') && action !== 'look' ? 'change' : action)
+    may(
+      staffKindOfEntry[kind],
+      staffKindOfEntry[kind].startsWith('settings-') && (action === 'add' || action === 'withdraw') ? 'change' : action,
+    )
   /** Whether a change of the draft may be published, undone or otherwise acted on, to some of its kind at least. */
   const mayChange = ({ kind, before, after }: DraftChange, action: StaffAction) =>
     isEntryKind(kind)

@@ -19,7 +19,7 @@ export interface StaffNames {
   audience(id: string): string
 }
 
-/** What a rule allows, without who: “look at and change title and pictures of products made by me”. */
+/** What a rule allows, without who: “look at and change title and pictures of products made by themselves”. */
 export function sayStaffRule(rule: StaffRule, names: StaffNames): string {
   const kind: StaffKind = staffKinds[rule.kind]
   const theirs =
@@ -27,15 +27,19 @@ export function sayStaffRule(rule: StaffRule, names: StaffNames): string {
       ? ' made by themselves'
       : rule.whose === 'assigned'
         ? ' assigned to them'
-        : rule.whose === 'audience'
-          ? ` made by ${names.audience(rule.audience!)}`
-          : ''
+        : rule.whose === 'role'
+          ? ` made by somebody with the role ${names.role(rule.role)}`
+          : rule.whose === 'audience'
+            ? ` made by ${names.audience(rule.audience!)}`
+            : ''
   const things = kind.many + theirs
-  if (!rule.fields || !rule.actions.includes('change'))
-    return `${listed(rule.actions.map(action => verbs[action]))} ${things}`
-  const others = rule.actions.filter(action => action !== 'change')
-  const change = `change ${listed(rule.fields)} of ${things}`
-  return others.length ? `${listed(others.map(action => verbs[action]))} ${things}, and ${change}` : change
+  const said = (actions: readonly StaffAction[], what: string) =>
+    actions.length ? [`${listed(actions.map(action => verbs[action]))} ${what}`] : []
+  if (!rule.fields) return said(rule.actions, things).join('')
+  // Things are withdrawn whole.
+  const narrowed = rule.actions.filter(action => action !== 'withdraw')
+  const whole = rule.actions.filter(action => action === 'withdraw')
+  return [...said(narrowed, `${listed(rule.fields)} of ${things}`), ...said(whole, things)].join(', and ')
 }
 
 /** An answer as a sentence, for Why. `who` begins it, such as “Oona Birk” or “Shop hands”. */

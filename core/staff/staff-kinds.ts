@@ -5,8 +5,8 @@ export type StaffAction = (typeof staffActions)[number]
 
 /**
  * `one` and `many` name the kind in a sentence. `actions` are those that mean
- * something for it. `fields` can narrow a change. `owned` things have somebody
- * who made them and may be assigned to somebody.
+ * something for it; whatever is versioned can be published. `fields` can narrow them.
+ * `owned` things have somebody who made them and may be assigned to somebody.
  */
 export interface StaffKind {
   one: string
@@ -15,6 +15,8 @@ export interface StaffKind {
   actions: readonly StaffAction[]
   fields?: readonly string[]
   owned?: true
+  /** Nothing of it can be worked on yet, so nothing is offered that would give a right to it. */
+  later?: true
 }
 
 const all = staffActions
@@ -100,14 +102,15 @@ export const staffKinds = {
   levels: { one: 'level', many: 'levels', group: 'Rules', actions: all },
   roles: { one: 'role', many: 'roles', group: 'Rules', actions: all },
   gates: { one: 'gate', many: 'gates', group: 'Rules', actions: all },
-  offers: { one: 'offer', many: 'offers', group: 'Rules', actions: all },
-  tax: { one: 'tax rule', many: 'tax rules', group: 'Rules', actions: all },
+  offers: { one: 'offer', many: 'offers', group: 'Rules', actions: all, later: true },
+  tax: { one: 'tax rule', many: 'tax rules', group: 'Rules', actions: all, later: true },
   landings: { one: 'landing', many: 'landings', group: 'Rules', actions: all },
-  guarantees: { one: 'guarantee', many: 'guarantees', group: 'Rules', actions: kept },
+  guarantees: { one: 'guarantee', many: 'guarantees', group: 'Rules', actions: kept, later: true },
   'mail-texts': { one: 'mail text', many: 'mail texts', group: 'Settings', actions: lookChange },
   activity: { one: 'activity', many: 'activity', group: 'Settings', actions: ['look'] },
   'settings-site': setting('site'),
-  'settings-sign-up': setting('sign-up'),
+  // Facts people are asked for are rules, and wait for an edition.
+  'settings-sign-up': { ...setting('sign-up'), actions: lookChangePublish },
   'settings-mail': setting('mail'),
   'settings-activity': setting('activity'),
   'settings-payment': setting('payment'),
@@ -123,7 +126,7 @@ export const staffSets = {
 } as const satisfies Record<string, readonly StaffAction[]>
 export type StaffSet = keyof typeof staffSets
 
-/** A set's actions for one kind; null when the kind has none of them. */
+/** A set's actions for one kind. */
 export function setFor(kind: StaffKindId, set: StaffSet): StaffAction[] {
   const known: readonly StaffAction[] = staffKinds[kind].actions
   return staffSets[set].filter(action => known.includes(action))

@@ -4,8 +4,11 @@ import { idPattern, report } from '../shapes'
 import { staffActions, staffKindIds, staffKinds } from './staff-kinds'
 import type { StaffAction, StaffKind, StaffKindId } from './staff-kinds'
 
-/** Whose things: everybody's, those made by oneself, those assigned to oneself, or those made by people of an audience. */
-export const whoseOf = ['anyone', 'me', 'assigned', 'audience'] as const
+/**
+ * Whose things: everybody's, those made by oneself, those assigned to oneself, those made by somebody who holds
+ * the role the sentence is about, or those made by people of an audience.
+ */
+export const whoseOf = ['anyone', 'me', 'assigned', 'role', 'audience'] as const
 export type Whose = (typeof whoseOf)[number]
 
 export const staffRule = z
@@ -13,7 +16,7 @@ export const staffRule = z
     role: z.string().regex(idPattern, 'The id of a role is expected.'),
     kind: z.enum(staffKindIds as [StaffKindId, ...StaffKindId[]]),
     actions: z.array(z.enum(staffActions)).min(1, 'At least one action.'),
-    /** Only these fields may be changed; left out, all of them. */
+    /** Only these fields are looked at, filled in, changed and published; left out, all of them. */
     fields: z.array(z.string()).min(1, 'At least one field, or none named at all.').optional(),
     whose: z.enum(whoseOf).default('anyone'),
     audience: z.string().optional(),
@@ -62,12 +65,18 @@ export interface StaffRights {
 export interface StaffAsk {
   kind: StaffKindId
   action: StaffAction
-  /** Fields the change touches; left out, the question is whether any field may be. */
+  /** Fields it touches; left out, the question is whether any field may be. */
   fields?: readonly string[]
   /** Left out, the question is whether it may be done to some thing of the kind. */
   thing?: OwnedThing
-  /** Whether whoever made the thing is in an audience. Default: nobody is. */
-  makerIn?(audience: string): boolean
+  /** Whoever made the thing. Default: nobody in particular. */
+  maker?: Maker
+}
+
+/** What staff rules ask about whoever made a thing. */
+export interface Maker {
+  isIn(audience: string): boolean
+  holds(role: string): boolean
 }
 
 export interface StaffAnswer {
@@ -82,11 +91,12 @@ export interface StaffAnswer {
 
 const actionOf = (rule: StaffRule, { kind, action }: StaffAsk) => rule.kind === kind && rule.actions.includes(action)
 
-function isTheirs(rule: StaffRule, personId: string, { thing, makerIn }: StaffAsk): boolean {
+function isTheirs(rule: StaffRule, personId: string, { thing, maker }: StaffAsk): boolean {
   if (rule.whose === 'anyone' || !thing) return true
   if (rule.whose === 'me') return thing.madeBy === personId
   if (rule.whose === 'assigned') return thing.assignedTo === personId
-  return thing.madeBy !== null && (makerIn?.(rule.audience!) ?? false)
+  if (thing.madeBy === null || !maker) return false
+  return rule.whose === 'role' ? maker.holds(rule.role) : maker.isIn(rule.audience!)
 }
 
 /** May this be done? The master key may do everything; several rules may each cover a part of the fields. */
@@ -111,7 +121,10 @@ export function coversRule(rights: StaffRights, rule: StaffRule): boolean {
   const alike = rights.rules.filter(
     one =>
       one.kind === rule.kind &&
-      (one.whose === 'anyone' || (one.whose === rule.whose && one.audience === rule.audience)),
+      (one.whose === 'anyone' ||
+        (one.whose === rule.whose &&
+          one.audience === rule.audience &&
+          (one.whose !== 'role' || one.role === rule.role))),
   )
   return rule.actions.every(action => {
     const granting = alike.filter(one => one.actions.includes(action))

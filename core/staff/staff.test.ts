@@ -1,5 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
+import { staffKindOfEntry } from './entry-kind'
+import { thingStaffKinds } from './thing-kind'
 import { sayStaffAnswer, sayStaffRule } from './say-staff-rule'
 import { staffCell } from './staff-table'
 import { setFor, staffActions, staffKindIds, staffKinds } from './staff-kinds'
@@ -28,7 +30,7 @@ const anyRule = fc.constantFrom(...staffKindIds).chain(kind =>
         })
       : fc.constant(undefined),
     whose: (staffKinds[kind] as StaffKind).owned
-      ? fc.constantFrom('anyone' as const, 'me' as const, 'assigned' as const)
+      ? fc.constantFrom('anyone' as const, 'me' as const, 'assigned' as const, 'role' as const)
       : fc.constant('anyone' as const),
   }),
 )
@@ -67,10 +69,30 @@ describe('what staff may do', () => {
     ).toMatchObject({ missing: 'whose' })
     const editor = rights({ kind: 'posts', actions: ['publish'], whose: 'audience', audience: 'writers' })
     expect(mayStaff(editor, { kind: 'posts', action: 'publish', thing: others }).allowed).toBe(false)
-    expect(
-      mayStaff(editor, { kind: 'posts', action: 'publish', thing: others, makerIn: audience => audience === 'writers' })
-        .allowed,
-    ).toBe(true)
+    const maker = { isIn: (audience: string) => audience === 'writers', holds: (role: string) => role === 'shop-hand' }
+    expect(mayStaff(editor, { kind: 'posts', action: 'publish', thing: others, maker }).allowed).toBe(true)
+    const colleague = rights({ kind: 'posts', actions: ['change'], whose: 'role' })
+    const change = { kind: 'posts', action: 'change', thing: others } as const
+    expect(mayStaff(colleague, { ...change, maker }).allowed).toBe(true)
+    expect(mayStaff(colleague, { ...change, maker: { ...maker, holds: () => false } }).missing).toBe('whose')
+    expect(mayStaff(colleague, change).missing).toBe('whose')
+    expect(mayStaff(colleague, { ...change, thing: { madeBy: null, assignedTo: 'oona' }, maker }).missing).toBe('whose')
+  })
+
+  it('is narrowed for looking, adding and publishing as for changing', () => {
+    const clerk = rights({ kind: 'people', actions: ['look', 'add'], fields: ['name', 'levels'] })
+    expect(mayStaff(clerk, { kind: 'people', action: 'look' }).allowed).toBe(true)
+    expect(mayStaff(clerk, { kind: 'people', action: 'look', fields: ['name'] }).allowed).toBe(true)
+    for (const action of ['look', 'add'] as const)
+      expect(mayStaff(clerk, { kind: 'people', action, fields: ['name', 'address'] })).toMatchObject({
+        allowed: false,
+        fields: ['address'],
+      })
+  })
+
+  it('can be published wherever it is versioned', () => {
+    const versioned = [...Object.values(staffKindOfEntry), ...thingStaffKinds, 'prices' as const]
+    expect(versioned.filter(kind => !(staffKinds[kind].actions as readonly string[]).includes('publish'))).toEqual([])
   })
 
   it('grows with every rule and never shrinks', () => {
@@ -129,7 +151,13 @@ describe('what staff may do', () => {
 describe('staff rules in words and on the board', () => {
   it('are said as sentences, with reasons', () => {
     const pictures = rule({ kind: 'products', actions: ['look', 'change'], fields: ['title', 'pictures'] })
-    expect(sayStaffRule(pictures, names)).toBe('look at products, and change title and pictures of products')
+    expect(sayStaffRule(pictures, names)).toBe('look at and change title and pictures of products')
+    expect(sayStaffRule({ ...pictures, actions: ['look', 'withdraw'] }, names)).toBe(
+      'look at title and pictures of products, and withdraw products',
+    )
+    expect(sayStaffRule(rule({ kind: 'posts', actions: ['change'], whose: 'role' }), names)).toBe(
+      'change posts made by somebody with the role Shop hands',
+    )
     expect(sayStaffRule(rule({ kind: 'posts', actions: ['add', 'change'], whose: 'me' }), names)).toBe(
       'add and change posts made by themselves',
     )

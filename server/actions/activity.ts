@@ -1,8 +1,8 @@
 /** Actions on what was counted, and on who did what when. */
 import { z } from 'zod'
-import { mayStaff } from '../../core/staff/staff-rule'
 import { activityQuery, listActivity, settleActivity, summarise } from '../services/activity/activity'
 import { authorise } from '../services/staff/authorise'
+import { seesPeople } from '../services/staff/people-seen'
 import { readTrace } from '../trace'
 import { look, on } from './action'
 import type { Ask } from './action'
@@ -35,7 +35,7 @@ export const activityActions = {
     input: activityQuery,
     run: async ask => {
       await counted(ask)
-      const looks = mayStaff(ask.rights, { kind: 'people', action: 'look' }).allowed
+      const looks = seesPeople(ask.rights, 'name')
       return listActivity(ask.db, ask.input, ask.snapshot.rules.index.site.timezone, looks)
     },
   }),
@@ -44,7 +44,7 @@ export const activityActions = {
     right: on('activity', 'look'),
     input: traceQuery,
     run: ({ db, input, rights, snapshot }) => {
-      const people = mayStaff(rights, { kind: 'people', action: 'look' }).allowed
+      const people = seesPeople(rights, 'name')
       if (input.person !== undefined) authorise(rights, { kind: 'people', action: 'look' })
       const told = { people, details: rights.masterKey }
       return readTrace(db, input, { timezone: snapshot.rules.index.site.timezone, told })

@@ -95,7 +95,7 @@ export const editionActions = {
       const { body, expects } = ask.input
       const permit = permitEntry(ask.rights)
       const { names } = await saveEntry(ask.db, { ...place, body, expects, actor: ask.actor, permit })
-      return savedAnswer(ask.db, names)
+      return savedAnswer(ask, names)
     },
   }),
   'DELETE entries/:kind/:key': change({
@@ -104,7 +104,7 @@ export const editionActions = {
     run: async ask => {
       const permit = permitEntry(ask.rights)
       const { names } = await removeEntry(ask.db, { ...entryPlace(ask), ...ask.input, actor: ask.actor, permit })
-      return savedAnswer(ask.db, names)
+      return savedAnswer(ask, names)
     },
   }),
   'POST entries/:kind/:key/undo': change({
@@ -112,7 +112,7 @@ export const editionActions = {
     run: async ask => {
       const place = entryPlace(ask)
       await undoChange(ask.db, { ...place, actor: ask.actor, permit: permitUndo(ask.rights, place) })
-      return savedAnswer(ask.db, [place])
+      return savedAnswer(ask, [place])
     },
   }),
   /** What a change of the draft does to its words. */
@@ -129,7 +129,7 @@ export const editionActions = {
     input: z.strictObject({ version: z.int() }),
     run: async ask => {
       const { names } = await bringBack(ask.db, ask, { ...versionedPlace(ask), ...ask.input }, ask.actor)
-      return savedAnswer(ask.db, names)
+      return savedAnswer(ask, names)
     },
   }),
   'POST landings/order': change({
@@ -138,7 +138,7 @@ export const editionActions = {
     input: z.strictObject({ key: z.string(), before: z.string().nullable() }),
     run: async ask => {
       const { names } = await moveEntry(ask.db, { kind: 'landing', ...ask.input, actor: ask.actor })
-      return savedAnswer(ask.db, names)
+      return savedAnswer(ask, names)
     },
   }),
 

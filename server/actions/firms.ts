@@ -1,6 +1,6 @@
 /** Actions on firms. */
-import { mayStaff } from '../../core/staff/staff-rule'
 import { addFirm, changeFirm, firmChange, firmInput, listFirms, removeFirm } from '../services/people/firms'
+import { seesPeople } from '../services/staff/people-seen'
 import { change, look, made, on } from './action'
 
 export const firmActions = {
@@ -9,7 +9,7 @@ export const firmActions = {
     run: async ({ db, rights }) => {
       const firms = await listFirms(db)
       // Who belongs to it is told to who may look at people.
-      return mayStaff(rights, { kind: 'people', action: 'look' }).allowed
+      return seesPeople(rights, 'name', 'address')
         ? firms
         : firms.map(({ people, ...firm }) => ({ ...firm, people: [], count: people.length }))
     },

@@ -2,6 +2,7 @@
 import { getQuery, setResponseHeaders } from 'h3'
 import { z } from 'zod'
 import { mayStaff } from '../../core/staff/staff-rule'
+import type { StaffRights } from '../../core/staff/staff-rule'
 import { parseWith } from '../parse-with'
 import { Problem } from '../problem'
 import { mostInteger, numberParam, readBytes, readQueryJson } from '../request'
@@ -22,6 +23,17 @@ import {
   waitingApplications,
 } from '../services/people/applications'
 import { applyBulk, bulkApply, bulkInput, previewBulk, recentBulk, undoBulk } from '../services/people/bulk'
+import type { BulkInput } from '../services/people/bulk'
+import {
+  authorisePeopleQuery,
+  authoriseSeeing,
+  authoriseSeeingWhole,
+  searchedBy,
+  seenPerson,
+  seesPeople,
+  seesWhole,
+} from '../services/staff/people-seen'
+import type { PeopleField } from '../services/staff/people-seen'
 import { listInvitations, revokeInvitation } from '../services/people/invitations'
 import {
   addNote,
@@ -48,6 +60,12 @@ import { leaveTrace } from '../trace'
 import { change, look, made, on, steps } from './action'
 
 const worldOf = ({ snapshot, nowMs }: StaffCaller) => ({ rules: snapshot.rules, nowMs })
+/** Whoever picks people by a question learns whom it fits. */
+function authoriseChoice(rights: StaffRights, { who }: BulkInput): void {
+  if (!('query' in who)) return
+  authorisePeopleQuery(rights, who.query)
+  if (who.query.search) authoriseSeeing(rights, 'name', 'address')
+}
 const csvBytes = 20 * 1_048_576
 
 export const peopleActions = {
@@ -55,10 +73,18 @@ export const peopleActions = {
   'GET people': look({
     right: on('people', 'look'),
     input: z.object({ q: z.string().optional() }),
-    run: ask => listPeople(ask.db, parseWith(peopleQuery, readQueryJson(ask.event)), worldOf(ask)),
+    run: async ask => {
+      const query = parseWith(peopleQuery, readQueryJson(ask.event))
+      authorisePeopleQuery(ask.rights, query)
+      const { people, ...rest } = await listPeople(ask.db, query, {
+        ...worldOf(ask),
+        ...searchedBy(ask.rights, query),
+      })
+      return { people: people.map(one => seenPerson(ask.rights, one)), ...rest }
+    },
   }),
   'POST people': change({
-    right: on('people', 'add'),
+    right: on('people', 'add', ['name', 'address']),
     input: personInput,
     run: async ask => {
       const weakness = weaknessOf(ask.input.password, [ask.input.name, ask.input.email])
@@ -71,17 +97,19 @@ export const peopleActions = {
     right: on('people', 'look'),
     run: async ({ db, rights, params: { id = '' } }) => {
       const looks = mayStaff(rights, { kind: 'orders', action: 'look' }).allowed
+      const sees = (field: PeopleField) => seesPeople(rights, field)
       const [person, visitor, memberships, purchases, applications, sessions, notes] = await Promise.all([
         listedPerson(db, id),
-        visitorOf(db, id),
-        membershipsOf(db, id),
+        // Who they are to the rules tells all of it.
+        seesWhole(rights) ? visitorOf(db, id) : null,
+        sees('levels') ? membershipsOf(db, id) : [],
         looks ? purchasesOf(db, id) : [],
-        applicationsOf(db, id),
-        sessionsOf(db, id),
-        notesOf(db, id),
+        sees('standing') ? applicationsOf(db, id) : [],
+        sees('standing') ? sessionsOf(db, id) : [],
+        sees('notes') ? notesOf(db, id) : [],
       ])
       return {
-        person,
+        person: seenPerson(rights, person),
         visitor,
         // What was paid is told to who may look at orders.
         memberships: looks ? memberships : memberships.map(one => ({ ...one, paidAmount: null })),
@@ -152,7 +180,7 @@ export const peopleActions = {
   }),
 
   'POST people/invite': change({
-    right: on('people', 'add'),
+    right: on('people', 'add', ['address']),
     input: z.strictObject({
       email: emailAddress,
       levels: z.array(z.string()).max(20).default([]),
@@ -170,7 +198,10 @@ export const peopleActions = {
   /** Invitations that can still be taken up. */
   'GET people/invitations': look({
     right: on('people', 'look'),
-    run: ask => listInvitations(ask.db, ask.snapshot.rules.rulebook),
+    run: ask => {
+      authoriseSeeing(ask.rights, 'address')
+      return listInvitations(ask.db, ask.snapshot.rules.rulebook)
+    },
   }),
   'DELETE people/invitations/:id': change({
     right: on('people', 'change'),
@@ -181,14 +212,18 @@ export const peopleActions = {
   'POST people/bulk': change({
     right: on('people', 'change'),
     input: bulkApply,
-    run: ask => applyBulk(ask.db, ask, ask.input, ask.actor),
+    run: ask => {
+      authoriseChoice(ask.rights, ask.input)
+      return applyBulk(ask.db, ask, ask.input, ask.actor)
+    },
   }),
   'POST people/bulk/preview': look({
     right: on('people', 'change'),
     input: bulkInput,
     run: ask => {
       // Whom a question fits is told, by name and number, to who may look at people.
-      authorise(ask.rights, { kind: 'people', action: 'look' })
+      authoriseSeeing(ask.rights, 'name')
+      authoriseChoice(ask.rights, ask.input)
       return previewBulk(ask.db, worldOf(ask), ask.input)
     },
   }),
@@ -199,7 +234,7 @@ export const peopleActions = {
 
   /** The body is the CSV file itself. `?dry=1` only looks: what would be taken over, and what is wrong where. */
   'POST people/import': steps({
-    right: on('people', 'add'),
+    right: on('people', 'add', ['name', 'address']),
     run: async ({ db, event, actor, rights, snapshot }) => {
       const text = decodeCsv(await readBytes(event, csvBytes))
       if (getQuery(event).dry === undefined)
@@ -211,7 +246,8 @@ export const peopleActions = {
   }),
   'GET people/export': look({
     right: on('people', 'look'),
-    run: async ({ db, event, actor, snapshot }) => {
+    run: async ({ db, event, actor, rights, snapshot }) => {
+      authoriseSeeingWhole(rights)
       setResponseHeaders(event, {
         'content-type': 'text/csv;charset=utf-8',
         'content-disposition': 'attachment; filename="people.csv"',
@@ -225,12 +261,19 @@ export const peopleActions = {
   'GET queues': look({
     right: on('people', 'look'),
     run: async ask => {
+      authoriseSeeing(ask.rights, 'standing')
       const [signUps, unconfirmed, applications] = await Promise.all([
         listPeople(ask.db, { standing: 'waiting' }, worldOf(ask)),
         listPeople(ask.db, { standing: 'unconfirmed' }, worldOf(ask)),
         waitingApplications(ask.db),
       ])
-      return { signUps: signUps.people, unconfirmed: unconfirmed.count, applications }
+      const sees = seesPeople(ask.rights, 'name', 'address')
+      return {
+        signUps: signUps.people.map(one => seenPerson(ask.rights, one)),
+        unconfirmed: unconfirmed.count,
+        // What somebody wrote about themselves is told to who may look at who they are.
+        applications: sees ? applications : [],
+      }
     },
   }),
   'GET forms': look({ right: on('people', 'look'), run: ask => listForms(ask.db) }),

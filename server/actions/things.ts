@@ -30,7 +30,7 @@ export const thingActions = {
     run: async ask => {
       const { kind } = place(ask)
       const { names } = await addThing(ask.db, ask, kind, ask.input, ask.actor)
-      return made(ask, await savedAnswer(ask.db, names))
+      return made(ask, await savedAnswer(ask, names))
     },
   }),
   /** A thing whole, as the draft has it, with what stands in it: what may be looked at of it. */
@@ -42,19 +42,19 @@ export const thingActions = {
       const { expects, ...change } = ask.input
       const { kind, key } = place(ask)
       const { names } = await changeThing(ask.db, ask, { kind, key, expects }, change, ask.actor)
-      return savedAnswer(ask.db, names)
+      return savedAnswer(ask, names)
     },
   }),
   'DELETE things/:kind/:key': change({
     right: oneOf(kinds, 'withdraw'),
-    run: async ask => savedAnswer(ask.db, (await removeThing(ask.db, ask, place(ask), ask.actor)).names),
+    run: async ask => savedAnswer(ask, (await removeThing(ask.db, ask, place(ask), ask.actor)).names),
   }),
   'POST things/:kind/:key/move': change({
     right: oneOf(kinds, 'change'),
     // Among those beside it; null: last.
     input: z.strictObject({ before: z.string().nullable() }),
     run: async ask =>
-      savedAnswer(ask.db, (await moveThing(ask.db, ask, { ...place(ask), ...ask.input }, ask.actor)).names),
+      savedAnswer(ask, (await moveThing(ask.db, ask, { ...place(ask), ...ask.input }, ask.actor)).names),
   }),
   /** It is again as it is live. */
   'POST things/:kind/:key/undo': change({
@@ -62,7 +62,7 @@ export const thingActions = {
     run: async ask => {
       const at = place(ask)
       await undoChange(ask.db, { ...at, actor: ask.actor, permit: permitThingUndo(ask, at) })
-      return savedAnswer(ask.db, [at])
+      return savedAnswer(ask, [at])
     },
   }),
   'POST things/:kind/:key/copy': change({
@@ -71,7 +71,7 @@ export const thingActions = {
     run: async ask => {
       const { kind, key } = place(ask)
       const { names } = await copyThing(ask.db, ask, { kind, key }, ask.input, ask.actor)
-      return made(ask, await savedAnswer(ask.db, names))
+      return made(ask, await savedAnswer(ask, names))
     },
   }),
 }

@@ -131,7 +131,7 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
     `${lines} ${lines === 1 ? 'line is' : 'lines are'} not right; nobody was taken over.`,
   'staff-role-on-sign-up': 'A staff role is handed out by name, never on sign-up.',
   'unknown-fact': ({ fact }) => `There is no fact “${fact}” in the live edition.`,
-  'no-staff-role': ({ role }) => `“${role}” is no staff role of the live edition.`,
+  'no-staff-role': ({ role }) => `“${role}” is no staff role, live or in the draft.`,
   'rule-of-another-role': 'Every rule belongs to the role in the address.',
   'unknown-audience': ({ audience }) => `There is no audience “${audience}” in the live edition.`,
   'unknown-method': ({ method, known }) => `${method} is not known here; ${known.join(', ')} are.`,
@@ -143,6 +143,7 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
     firm === null
       ? 'They belong to this firm already.'
       : `They belong to ${firm}, and a person belongs to one firm at most.`,
+  'role-id-taken': ({ id }) => `There is a role with the id ${id} already.`,
   'firm-id-taken': ({ id }) => `There is a firm with the id ${id} already.`,
   'address-in-use': 'Somebody already signs in with this address.',
   'reference-gone': 'Something this refers to is gone, or still refers to it. Look again.',

@@ -119,6 +119,7 @@ export const reasons = {
   'thing-id-taken': of<{ kind: string; id: string }>('taken'),
   'applied-already': of('taken'),
   'in-a-firm': of<{ firm: string | null }>('taken'),
+  'role-id-taken': of<{ id: string }>('taken'),
   'firm-id-taken': of<{ id: string }>('taken'),
   'address-in-use': of('taken'),
   'reference-gone': of('in-use'),

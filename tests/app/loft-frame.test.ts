@@ -20,12 +20,12 @@ const places = () => [...document.querySelectorAll('nav[aria-label="Places"] a')
 describe('the loft', () => {
   it('offers the places somebody may enter, and leads there who may not see Reach', async () => {
     const { press } = await mountScreen(LoftLayout, { data: startData({ waiting: 3 }) })
-    expect(places()).toEqual(['Reach', 'Walk', 'People3', 'Content', 'Shop', 'Editions', 'Activity'])
+    expect(places()).toEqual(['Reach', 'Site', 'Shop', 'Who', 'People3', 'Door', 'Editions', 'Activity'])
     await press('People3')
     await mountScreen(LoftLayout, { data: startData({ me: rightsOf('pages', 'activity') }) })
-    expect(places()).toEqual(['Content', 'Activity'])
+    expect(places()).toEqual(['Site', 'Activity'])
     await flushPromises()
-    expect(led).toEqual(['/loft/content'])
+    expect(led).toEqual(['/loft/site'])
   })
 
   it('says so to a staff role that may do nothing yet', async () => {

@@ -1,7 +1,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import Activity from '../../app/pages/loft/activity.vue'
-import Walk from '../../app/pages/loft/walk.vue'
+import Walk from '../../app/components/loft/Walk.vue'
 import type { LoftAnswer } from '../../app/composables/loft-api'
 import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call, Mounting } from './loft-screen'
@@ -22,7 +22,9 @@ const frames = () => [...document.querySelectorAll('iframe')].map(frame => frame
 
 describe('a walk', () => {
   it('begins where it was led, as the tier it was led with', async () => {
-    const { calls } = await walk({ at: { path: '/loft/walk', query: { path: '/techniques/gansey', tier: 'guild' } } })
+    const { calls } = await walk({
+      at: { path: '/loft/site', query: { tab: 'walk', path: '/techniques/gansey', tier: 'guild' } },
+    })
     expect(asked(calls)).toMatchObject([{ tier: 'Guild', draft: true }])
     expect(frames()).toEqual(['/walk/pass-1/techniques/gansey'])
   })

@@ -32,7 +32,7 @@ describe('one draft of rules and content', () => {
     const place = (name: string) =>
       keeper.getByRole('navigation', { name: 'Places' }).getByRole('link', { name }).click()
 
-    await place('Content')
+    await place('Site')
     await keeper.getByRole('button', { name: '+ Page' }).click()
     await dialog.getByLabel('Title').fill('Loom hall')
     await dialog.getByLabel('Address').fill('/loom-hall')
@@ -54,7 +54,7 @@ describe('one draft of rules and content', () => {
     await keeper.getByText('3 changes in the draft').waitFor()
 
     // A third change, of something else.
-    await place('Content')
+    await place('Site')
     await keeper.getByRole('button', { name: /^Visit the mill/ }).click()
     await keeper.getByLabel('Title').fill('Come and see')
     await keeper.getByRole('button', { name: 'Save the page' }).click()
@@ -109,7 +109,7 @@ describe('one draft of rules and content', () => {
 
   it('an edition planned for a time is published once the clock says so', async () => {
     const keeper = await keeping()
-    await keeper.goto(`${application.url}/loft/content`)
+    await keeper.goto(`${application.url}/loft/site`)
     await keeper.getByRole('button', { name: /^Boats/ }).click()
     await keeper.getByLabel('Title').fill('The evening boat')
     await keeper.getByRole('button', { name: 'Save the page' }).click()

@@ -146,7 +146,7 @@ describe('from a rule to a page that holds', () => {
 describe('walking the site', () => {
   it('shows each tier its own page, side by side, at another time and country', async () => {
     const keeper = await newPage()
-    await comeIn(keeper, application.url, 'ines', '/loft/walk?path=/techniques/mending&tier=guild')
+    await comeIn(keeper, application.url, 'ines', '/loft/site?tab=walk&path=/techniques/mending&tier=guild')
     const guild = keeper.frameLocator('iframe').first()
     await guild.getByText('Chart for a heel of twelve').waitFor()
     await keeper.getByRole('button', { name: '+ another tier beside' }).click()
@@ -155,7 +155,7 @@ describe('walking the site', () => {
     // Links stay inside the walk.
     await guild.getByRole('link', { name: 'Technique library' }).click()
     await expect.poll(() => keeper.getByLabel('Address on the site').inputValue()).toBe('/techniques')
-    await keeper.goto(`${application.url}/loft/walk?path=/trade/export&tier=stockist`)
+    await keeper.goto(`${application.url}/loft/site?tab=walk&path=/trade/export&tier=stockist`)
     await keeper.frameLocator('iframe').getByText('These terms are for shops outside Ireland').waitFor()
     await keeper.getByLabel('Country of every tier').selectOption('GB')
     await keeper.frameLocator('iframe').getByText('customs papers').waitFor()
@@ -169,7 +169,7 @@ describe('walking the site', () => {
 describe('people and what they are', () => {
   it('levels are made, ranked and removed; people get levels and roles', async () => {
     const keeper = await newPage()
-    await comeIn(keeper, application.url, 'ines', '/loft/people?tab=levels')
+    await comeIn(keeper, application.url, 'ines', '/loft/who')
     await keeper.getByPlaceholder('Name', { exact: true }).fill('Patron')
     await keeper.getByRole('button', { name: '+ Add to levels' }).click()
     await strip(keeper).getByText('1 change in the draft').waitFor()
@@ -224,7 +224,7 @@ describe("an operator's own empty site", () => {
     }
     await keeper.getByRole('heading', { name: 'Who reaches what' }).waitFor()
     await late.getByRole('alert').getByText('used already').waitFor()
-    await keeper.getByRole('link', { name: 'Content' }).click()
+    await keeper.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Site' }).click()
     await keeper.getByRole('button', { name: '+ Page' }).click()
     await keeper.getByLabel('Title').fill('Members')
     await keeper.getByLabel('Address').fill('/members')

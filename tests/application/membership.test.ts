@@ -36,7 +36,7 @@ const text = (page: Page) => page.locator('main').innerText()
 describe('from stranger to member and back', () => {
   it('signs up, confirms from the outbox, is let in, buys, opens, runs out, is refused, applies', async () => {
     const application = await ownDemo()
-    const keeper = await keeperOf(application.url, '/loft/people?tab=sign-up')
+    const keeper = await keeperOf(application.url, '/loft/door')
     await keeper.getByLabel('Look at each sign-up by hand').check()
     await keeper.getByText('Kept, and in force.').waitFor()
 
@@ -57,7 +57,7 @@ describe('from stranger to member and back', () => {
     await nell.getByRole('button', { name: 'Sign up' }).click()
     await nell.getByText('Look in your mail').waitFor()
 
-    await keeper.goto(`${application.url}/loft/people?tab=mail`)
+    await keeper.goto(`${application.url}/loft/door?tab=mail`)
     await keeper.getByRole('button', { name: /Is this your address\?.*nell@orr.example/ }).click()
     const link = await keeper.getByRole('link', { name: /confirm\?token=/ }).getAttribute('href')
     await nell.goto(link!)
@@ -275,7 +275,7 @@ describe('the staff', () => {
     await places.getByRole('link', { name: 'Shop' }).click()
     expect(await places.innerText()).not.toMatch(/Activity/)
     // Posts of her own and goods stand under Content; pages are nothing she may look at.
-    await places.getByRole('link', { name: 'Content' }).click()
+    await places.getByRole('link', { name: 'Site' }).click()
     await oona.getByRole('heading', { name: 'Posts' }).waitFor()
     expect(await oona.locator('main').innerText()).not.toMatch(/Pages|Welcome to the mill/)
     await places.getByRole('link', { name: 'Shop' }).click()
@@ -299,7 +299,7 @@ describe('the staff', () => {
     await oona.goto(`${application.url}/loft/people`)
     expect(await oona.locator('main').innerText()).not.toContain('Guda')
 
-    const keeper = await keeperOf(application.url, '/loft/people?tab=staff')
+    const keeper = await keeperOf(application.url, '/loft/who?tab=staff')
     await keeper.locator('[id="staff-cost-2"]').click()
     const why = keeper.getByRole('complementary', { name: 'Why' })
     await why.getByText('Nothing of it so far.').waitFor()
@@ -313,7 +313,7 @@ describe('the staff', () => {
   })
 
   it('a landing that leads nowhere is found before it is published', async () => {
-    const keeper = await keeperOf(application.url, '/loft/people?tab=landings')
+    const keeper = await keeperOf(application.url, '/loft/door?tab=landings')
     const where = keeper.getByRole('complementary', { name: 'Where would they land' })
     await where.getByLabel('Somebody who is').selectOption({ label: 'Stockist' })
     await where.getByText('The page opens for them.').waitFor()

@@ -184,7 +184,7 @@ describe('staff who look after blocks', () => {
       { kind: 'blocks-text', actions: ['look'], whose: 'me' },
     )
     const seen = async (who: typeof mine, kind: VersionedThing) =>
-      (await lookable(site.db, who, await kept(kind))).map(one => one.key)
+      (await lookable(site.db, who, await kept(kind))).map(({ one }) => one.key)
     expect(await seen(mine, 'page')).toEqual(['ferry'])
     expect(await seen(mine, 'block')).toEqual(['tomas-block'])
     // Guda is in the gansey circle; what she made shows to whom looks after what the circle makes.

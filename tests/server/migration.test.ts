@@ -5,6 +5,7 @@ import { siteIssues } from '../../core/check/site-check'
 import { connect } from '../../server/db/database'
 import { draftChanges } from '../../server/services/editions/changes'
 import { contentOf } from '../../server/services/versions/versions'
+import { readStaffRules } from '../../server/services/staff/staff-rules'
 import { freshDatabaseUrl } from '../support/database'
 import { contentsOf } from '../support/world'
 
@@ -41,7 +42,10 @@ insert into staff_rule (role, body) values
   ('page-hand', '{"role":"page-hand","kind":"pages","actions":["look","add","change"],"whose":"anyone"}'),
   ('page-hand', '{"role":"page-hand","kind":"pages","actions":["change"],"fields":["title"],"whose":"anyone"}'),
   ('page-hand', '{"role":"page-hand","kind":"gates","actions":["change"],"whose":"anyone"}'),
-  ('shop-hand', '{"role":"shop-hand","kind":"products","actions":["look"],"whose":"anyone"}')`
+  ('shop-hand', '{"role":"shop-hand","kind":"products","actions":["look"],"whose":"anyone"}'),
+  ('shop-hand', '{"role":"shop-hand","kind":"posts","actions":["look","change","withdraw"],"fields":["title"],"whose":"me"}'),
+  ('shop-hand', '{"role":"shop-hand","kind":"people","actions":["look"],"fields":["notes"],"whose":"anyone"}'),
+  ('shop-hand', '{"role":"shop-hand","kind":"settings-sign-up","actions":["look","change"],"whose":"anyone"}')`
 
 it('moves an existing site over: its rules as they were, what stood on it into every edition', async () => {
   const site = connect(await freshDatabaseUrl(), 2)
@@ -113,11 +117,21 @@ it('moves an existing site over: its rules as they were, what stood on it into e
     ['p-ines', 'p-tomas'],
   ])
   // Whoever could make content public keeps that; nobody else gets it.
-  expect(await rows("select body -> 'actions' from staff_rule order by id")).toEqual([
-    [['look', 'add', 'change', 'publish']],
-    [['change']],
-    [['change']],
-    [['look']],
+  // What fields narrowed is narrowed by them alone, and nothing else of it is.
+  expect(
+    await rows(
+      "select body ->> 'kind' kind, body -> 'actions' actions, body -> 'fields' fields from staff_rule order by body ->> 'kind', id",
+    ),
+  ).toEqual([
+    ['gates', ['change'], null],
+    ['pages', ['look', 'add', 'change', 'publish'], null],
+    ['pages', ['change'], ['title']],
+    ['people', ['look'], null],
+    ['posts', ['change'], ['title']],
+    ['posts', ['look', 'withdraw'], null],
+    ['products', ['look'], null],
+    ['settings-sign-up', ['look', 'change', 'publish'], null],
   ])
+  expect((await readStaffRules(site.db)).length).toBe(8)
   await site.close()
 })

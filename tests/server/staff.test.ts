@@ -4,19 +4,28 @@ import { staffRule } from '../../core/staff/staff-rule'
 import type { StaffRights, StaffRuleInput } from '../../core/staff/staff-rule'
 import type { RuleEntry } from '../../core/rulebook/rulebook'
 import type { CompiledRules } from '../../core/gates/compiled'
+import { CompiledDecider } from '../../core/gates/compiled-decider'
 import type { Connection } from '../../server/db/database'
 import { stock, thing } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
-import { addThing, changeThing, removeThing } from '../../server/services/editions/things'
+import { addThing, changeThing, copyThing, removeThing } from '../../server/services/editions/things'
 import { permitEntry } from '../../server/services/editions/entry-rights'
 import { authorisePublication, publicationOf } from '../../server/services/editions/publish'
 import { changeStock, listProducts } from '../../server/services/shop/stock'
-import { saveEntry } from '../../server/services/editions/draft'
+import { openTurn, saveEntry } from '../../server/services/editions/draft'
+import { historyOf } from '../../server/services/editions/history'
+import { lookAtThing } from '../../server/services/editions/look'
+import { savedAnswer } from '../../server/services/editions/saved-answer'
+import { readStart } from '../../server/services/editions/start'
+import { listPeople } from '../../server/services/people/people'
+import type { PeopleQuery } from '../../server/services/people/people'
+import { authorisePeopleQuery, searchedBy, seenPerson } from '../../server/services/staff/people-seen'
+import { copyStaffRole } from '../../server/services/editions/copy-staff-role'
 import { authoriseOverPerson, authoriseStaffRole } from '../../server/services/staff/staff-grants'
 import { readStaffRules, writeStaffRules } from '../../server/services/staff/staff-rules'
 import { freshDatabase } from '../support/database'
 import type { VersionedThing } from '../../core/kinds/kinds'
-import { ines, inTurn, keeperOf, liveRules, snapshotOf, tried } from '../support/world'
+import { contentsOf, ines, inTurn, keeperOf, liveRules, snapshotOf, tried } from '../support/world'
 import type { Worker } from '../../server/services/editions/worker'
 
 let site: Connection & { url: string }
@@ -102,6 +111,157 @@ describe('staff who look after pages', () => {
     const theirs = worker('p-tomas', { kind: 'blocks-text', actions: ['withdraw'], whose: 'me' })
     expect(await withdraw(theirs, 'block', 'new-text')).toBe('none')
     expect(await withdraw(theirs, 'block', 'visit-how')).toBe('not-allowed')
+  })
+})
+
+describe('staff whose rights are narrowed to some fields', () => {
+  const adding = (who: Worker, given: object) => tried(site.db, db => addThing(db, who, 'page', given, ines))
+
+  it('look at those alone, wherever a thing is told of', async () => {
+    const titles = worker(
+      'p-tomas',
+      { kind: 'pages', actions: ['look', 'change'], fields: ['title'] },
+      { kind: 'blocks-text', actions: ['look'], fields: ['title', 'summary'] },
+    )
+    const { thing: told, inside } = await lookAtThing(site.db, titles, { kind: 'page', key: 'ferry' })
+    // Where it stands shows with it.
+    expect(told).toEqual({ title: 'Boats', parent: 'visit' })
+    expect(inside.length).toBeGreaterThan(0)
+    expect(inside.flatMap(one => Object.keys(one.thing)).filter(part => part === 'body')).toEqual([])
+    const decider = new CompiledDecider(rules, { person: { id: 'p-tomas' } }, 0)
+    const start = await readStart(site.db, decider, titles, ines)
+    const page = start.versions.find(one => one.kind === 'page' && one.key === 'ferry')!
+    expect(page.body).toEqual({ id: 'ferry', title: 'Boats', parent: 'visit' })
+    const history = await historyOf(site.db, titles, { kind: 'page', key: 'ferry' })
+    expect(history[0]!.says).toEqual({ id: 'ferry', title: 'Boats', parent: 'visit' })
+    // Nor does the answer to a change of theirs tell more.
+    const answer = await site.db.transaction(async tx => {
+      const db = tx as unknown as Connection['db']
+      const { names } = await changeThing(db, titles, { kind: 'page', key: 'ferry' }, { title: 'Ferries' }, ines)
+      return savedAnswer({ db: tx, ...titles }, names)
+    })
+    expect(answer.changed[0]!.change).toMatchObject({ after: { id: 'ferry', title: 'Ferries', parent: 'visit' } })
+    expect(JSON.stringify(answer)).not.toContain('/visit/ferry')
+    const unseen = worker('p-tomas', { kind: 'pages', actions: ['look'], fields: ['summary'] })
+    expect(Object.keys((await lookAtThing(site.db, unseen, { kind: 'page', key: 'ferry' })).thing).sort()).toEqual([
+      'parent',
+      'summary',
+    ])
+    // A copy tells what was not to be seen.
+    const copier = worker(
+      'p-tomas',
+      { kind: 'pages', actions: ['add'] },
+      { kind: 'pages', actions: ['look'], fields: ['title'] },
+    )
+    expect(
+      await tried(site.db, db => copyThing(db, copier, { kind: 'page', key: 'join' }, { id: 'j', path: '/j' }, ines)),
+    ).toBe('not-allowed')
+  })
+
+  it('add with those alone, and publish those alone', async () => {
+    const adder = worker('p-tomas', { kind: 'pages', actions: ['add'], fields: ['title', 'address'] })
+    expect(await adding(adder, { id: 'a', path: '/a', title: 'A' })).toBe('none')
+    expect(await adding(adder, { id: 'a', path: '/a', title: 'A', summary: 'Words.' })).toBe('not-allowed')
+    expect(await adding(adder, { id: 'a', path: '/a', title: 'A', parent: 'visit' })).toBe('not-allowed')
+    expect(await adding(adder, { id: 'a', path: '/a', title: 'A', assignedTo: 'p-oona' })).toBe('not-allowed')
+    const seller = worker('p-oona', { kind: 'products', actions: ['add'] })
+    const product = (given: object) => tried(site.db, db => addThing(db, seller, 'product', given, ines))
+    expect([
+      await product({ id: 'hook', title: 'Hook' }),
+      await product({ id: 'hook', title: 'Hook', price: 100 }),
+    ]).toEqual(['none', 'not-allowed'])
+    const publisher = (...fields: string[]) => rightsOf('p-tomas', { kind: 'pages', actions: ['publish'], fields })
+    const published = (rights: StaffRights, given: object) =>
+      tried(site.db, async db => {
+        await changeThing(db, keeperOf(rules), { kind: 'page', key: 'join' }, given, ines)
+        const turn = await openTurn(db as never, ines)
+        await authorisePublication({ rights, snapshot: snapshotOf(rules) }, turn, {
+          ...publicationOf(turn, ['page join']),
+        })
+      })
+    expect(await published(publisher('title'), { title: 'Join us' })).toBe('none')
+    expect(await published(publisher('title'), { title: 'Join us', summary: 'All of it.' })).toBe('not-allowed')
+    expect(await published(publisher('title', 'summary'), { title: 'Join us', summary: 'All of it.' })).toBe('none')
+  })
+
+  it('need all fields for a part that is none of them', async () => {
+    const titles = worker(
+      'p-tomas',
+      { kind: 'blocks-text', actions: ['change', 'withdraw'], fields: ['title'] },
+      { kind: 'blocks-call', actions: ['add'] },
+    )
+    // With its kind its body changes too: a right to the title alone is no way to that.
+    expect(
+      await change(titles, 'block', 'visit-how', { kind: 'call', title: 'Go', body: { label: 'Go', href: '/' } }),
+    ).toBe('not-allowed')
+  })
+
+  it('see of people those fields alone, and find and sift people by nothing else', async () => {
+    const { people: all } = await listPeople(site.db, { search: 'guda' }, { rules, nowMs: Date.now() })
+    const clerk = rightsOf('p-dace', { kind: 'people', actions: ['look'], fields: ['name'] })
+    expect(seenPerson(clerk, all[0]!)).toEqual({
+      id: 'p-guda',
+      name: 'Guda Moor',
+      email: '',
+      createdAt: all[0]!.createdAt,
+      firm: null,
+      memberships: [],
+      roles: [],
+      standing: undefined,
+    })
+    const search = { search: 'guda@wexlow' }
+    const found = await listPeople(site.db, search, { rules, nowMs: Date.now(), ...searchedBy(clerk, search) })
+    expect(found.count).toBe(0)
+    const asked = (query: PeopleQuery, rights = clerk) => codeOf(async () => authorisePeopleQuery(rights, query))
+    expect(await asked({ condition: { person: { in: ['p-guda'] } } })).toBe('none')
+    for (const query of [
+      { condition: { level: { atLeast: 'guild' } } },
+      { condition: { any: [{ person: { in: ['p-guda'] } }, { audience: 'gansey-circle' }] } },
+      { standing: 'waiting' },
+      { stage: { reached: 'bought', days: 5 } },
+    ] as PeopleQuery[])
+      expect(await asked(query), JSON.stringify(query)).toBe('not-allowed')
+    const levels = rightsOf('p-dace', { kind: 'people', actions: ['look'], fields: ['name', 'levels'] })
+    expect(await asked({ condition: { level: { atLeast: 'guild' } } }, levels)).toBe('none')
+    expect(await asked({ condition: { role: { anyOf: ['stockist'] } } }, levels)).toBe('not-allowed')
+    const notes = rightsOf('p-dace', { kind: 'people', actions: ['look'], fields: ['notes'] })
+    expect(await codeOf(async () => searchedBy(notes, search))).toBe('not-allowed')
+  })
+})
+
+describe('staff who look after what their colleagues made', () => {
+  it('are those who hold the role of the sentence, as long as they do', async () => {
+    const colleague = worker('p-oona', { kind: 'pages', actions: ['change'], whose: 'role' })
+    await addThing(site.db, keeperOf(rules), 'page', { id: 'hands', path: '/hands', title: 'Hands' }, ines)
+    const made = (by: string) => site.db.update(thing).set({ madeBy: by }).where(isPage('hands'))
+    await made('p-tomas')
+    expect(await change(colleague, 'page', 'hands', { title: 'Ours' })).toBe('none')
+    await made('p-dace')
+    expect(await change(colleague, 'page', 'hands', { title: 'Ours' })).toBe('not-allowed')
+    await withdraw(keeperOf(rules), 'page', 'hands')
+  })
+
+  it('come from copying a staff role with its sentences, as far as the copier may', async () => {
+    const all = keeperOf(rules)
+    const copy = (who: Worker, of: string, id: string) =>
+      tried(site.db, async db => {
+        await copyStaffRole(db, who, of, { id, name: 'Second hand' }, ines)
+        const copied = (await readStaffRules(db as never)).filter(rule => rule.role === id)
+        const before = (await readStaffRules(db as never)).filter(rule => rule.role === of)
+        expect(copied).toEqual(before.map(rule => ({ ...rule, role: id })))
+        const { book } = await contentsOf({ db })
+        expect(book.roles!.find(role => role.id === id)).toEqual({
+          ...book.roles!.find(role => role.id === of),
+          id,
+          name: 'Second hand',
+        })
+      })
+    expect(await copy(all, 'shop-hand', 'second-hand')).toBe('none')
+    expect(await copy(all, 'keeper', 'second-keeper')).toBe('in-use')
+    expect(await copy(all, 'stockist', 'second-hand')).toBe('bad-input')
+    expect(await copy(all, 'shop-hand', 'page-hand')).toBe('taken')
+    const lesser = worker('p-dace', { kind: 'roles', actions: ['add'] }, { kind: 'staff', actions: ['change'] })
+    expect(await copy(lesser, 'shop-hand', 'second-hand')).toBe('not-allowed')
   })
 })
 

@@ -15,7 +15,7 @@ const kinds: Record<typeof props.sort, EntryKind> = {
 }
 const about: Record<typeof props.sort, string> = {
   levels: 'A ladder: a rule can ask for a level, or for at least one of a rank.',
-  roles: 'What people are to you besides their level. Any number each. Staff roles open the loft and are kept apart.',
+  roles: 'What people are to you besides their level. Any number each. Staff roles open the loft and stand apart.',
   audiences: 'A mix of people with a name, to be used in any rule.',
   tiers: 'The standing kinds of visitor: the columns of Reach, each with its thread.',
 }
@@ -23,17 +23,11 @@ const kind = computed(() => kinds[props.sort])
 const entries = computed<Entry[]>(() => {
   const list = (loft.draft[props.sort] ?? []) as Entry[]
   if (props.sort === 'levels') return [...(list as Level[])].sort((a, b) => a.rank - b.rank)
-  // Staff roles stand apart, last.
-  return props.sort === 'roles'
-    ? [...list].sort((a, b) => Number((a as Role).staff ?? false) - Number((b as Role).staff ?? false))
-    : list
+  return props.sort === 'roles' ? list.filter(one => !(one as Role).staff) : list
 })
 const mayChange = computed(() => loft.mayEntry(kind.value, 'change'))
 const mayAdd = computed(() => loft.mayEntry(kind.value, 'add'))
 const mayWithdraw = computed(() => loft.mayEntry(kind.value, 'withdraw'))
-/** A role with the master key can be read, and nothing else. */
-const isFixed = (entry: Entry) =>
-  props.sort === 'roles' && (loft.draft.settings?.masterKeys?.includes(entry.id) ?? false)
 /** Forms are read once somebody looks at one. */
 const opened = reactive(new Set<string>())
 const name = ref('')
@@ -42,7 +36,7 @@ const problem = ref('')
 function add() {
   const id = slug(name.value)
   if (!id) return void (problem.value = 'A name needs a letter or a digit.')
-  if (entries.value.some(one => one.id === id)) return void (problem.value = `There is “${id}” already.`)
+  if (loft.draft[props.sort]?.some(one => one.id === id)) return void (problem.value = `There is “${id}” already.`)
   problem.value = ''
   const made: Record<typeof props.sort, object> = {
     levels: { id, name: name.value, rank: Math.max(0, ...(loft.draft.levels ?? []).map(level => level.rank)) + 10 },
@@ -54,7 +48,7 @@ function add() {
   name.value = ''
 }
 const historyOf = ref<string | null>(null)
-/** A copy has everything of the role but its holders; it is no staff role until somebody says so. */
+/** A copy has everything of the role but its holders. */
 function copy(role: Role) {
   const taken = new Set((loft.draft.roles ?? []).map(one => one.id))
   let n = 2
@@ -63,7 +57,6 @@ function copy(role: Role) {
     ...role,
     id: `${role.id}-${n}`,
     name: `${role.name ?? role.id} ${n}`,
-    staff: undefined,
   })
 }
 function put(entry: Entry, changes: object) {
@@ -112,7 +105,7 @@ function toggleTierRole(tier: Tier, role: string) {
           class="input !w-[190px] font-semibold"
           :aria-label="`Name of ${entry.name ?? entry.id}`"
           :value="entry.name ?? entry.id"
-          :disabled="!mayChange || isFixed(entry)"
+          :disabled="!mayChange"
           @change="put(entry, { name: ($event.target as HTMLInputElement).value || undefined })" />
         <template v-if="sort === 'levels'">
           <span class="text-soft">rank {{ (entry as Level).rank }}</span>
@@ -132,30 +125,19 @@ function toggleTierRole(tier: Tier, role: string) {
             </button></span
           >
         </template>
-        <label
-          v-if="sort === 'roles'"
-          class="flex items-center gap-1.5"
-          :class="(entry as Role).staff ? 'font-semibold text-madder' : 'text-soft'"
-          ><input
-            type="checkbox"
-            :checked="(entry as Role).staff === true"
-            :disabled="!mayChange || isFixed(entry)"
-            @change="put(entry, { staff: ($event.target as HTMLInputElement).checked || undefined })" />
-          staff<template v-if="isFixed(entry)">, master key</template></label
-        >
         <template v-if="sort === 'roles'">
           <input
             class="input !w-[330px] max-md:!w-full"
             placeholder="What the role is for"
             :aria-label="`What ${entry.name ?? entry.id} is for`"
             :value="entry.note ?? ''"
-            :disabled="!mayChange || isFixed(entry)"
+            :disabled="!mayChange"
             @change="put(entry, { note: ($event.target as HTMLInputElement).value || undefined })" />
-          <NuxtLink class="text-[13px] text-woad underline" :to="`/loft/roles/${entry.id}`">
+          <NuxtLink class="text-[13px] text-woad underline" :to="`/loft/groups/role/${entry.id}`">
             holders, and what it opens
           </NuxtLink>
           <button
-            v-if="mayAdd && !isFixed(entry)"
+            v-if="mayAdd"
             class="text-[13px] text-woad underline"
             :aria-label="`Copy ${entry.name ?? entry.id}`"
             @click="copy(entry as Role)">
@@ -209,7 +191,7 @@ function toggleTierRole(tier: Tier, role: string) {
           history
         </button>
         <button
-          v-if="mayWithdraw && !isFixed(entry)"
+          v-if="mayWithdraw"
           class="text-[13px] text-woad underline"
           :aria-label="`Remove ${entry.name ?? entry.id}`"
           @click="loft.change(kind, entry.id, null)">
@@ -226,7 +208,7 @@ function toggleTierRole(tier: Tier, role: string) {
           :id="entry.id"
           class="w-full"
           :kind="kind"
-          :may-change="mayChange && !isFixed(entry)" />
+          :may-change="mayChange" />
         <details v-if="sort === 'levels' && loft.may('people', 'look')" class="w-full" @toggle="opened.add(entry.id)">
           <summary class="cursor-pointer text-[13px] text-woad">who may apply for it</summary>
           <LoftApplicationForm v-if="opened.has(entry.id)" :target="`level ${entry.id}`" class="max-w-[520px] py-1" />

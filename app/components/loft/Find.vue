@@ -46,7 +46,7 @@ const everything = computed<Found[]>(() => [
     key: `role ${role.id}`,
     label: role.name ?? role.id,
     note: role.staff ? 'staff role' : 'role',
-    to: `/loft/roles/${role.id}`,
+    to: `/loft/groups/role/${role.id}`,
   })),
   ...(loft.data?.firms ?? []).map(firm => ({
     key: `firm ${firm.id}`,

@@ -201,8 +201,8 @@ function tickAll(all: boolean) {
               @click="chosenId = person.id">
               {{ person.name }}
             </button>
-            <span v-if="standingWords[person.standing]" class="ml-2 text-[12.5px] text-weld">{{
-              standingWords[person.standing]
+            <span v-if="standingWords[person.standing ?? '']" class="ml-2 text-[12.5px] text-weld">{{
+              standingWords[person.standing ?? '']
             }}</span>
           </template>
           <template #email="{ row: person }">

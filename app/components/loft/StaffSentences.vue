@@ -12,6 +12,7 @@ const whoseWords: Record<StaffRule['whose'], string> = {
   anyone: 'anyone',
   me: 'themselves',
   assigned: 'whoever, if assigned to them',
+  role: 'somebody with this role',
   audience: 'people who are…',
 }
 const setWords: Record<StaffSet, string> = { run: 'run it all', work: 'do the work', look: 'look' }
@@ -94,8 +95,8 @@ const sets = computed(() =>
           </option>
         </select> </template
       >.
-      <p v-if="kind.fields && rule.actions.includes('change')" class="text-[13.5px]">
-        Changes
+      <p v-if="kind.fields && rule.actions.some(action => action !== 'withdraw')" class="text-[13.5px]">
+        of each:
         <template v-for="field in kind.fields" :key="field">
           <button
             class="token !text-[13px]"
@@ -111,7 +112,10 @@ const sets = computed(() =>
       </button>
     </div>
     <p v-if="!rules.length" class="text-soft">Nothing of it so far.</p>
-    <p class="flex flex-wrap items-center gap-1.5">
+    <p v-if="kind.later" class="text-[13px] text-soft">
+      There is nothing of it to work on yet: a right to it can be given once there is.
+    </p>
+    <p v-else class="flex flex-wrap items-center gap-1.5">
       <span class="text-[13px] text-soft">{{ rules.length ? 'Also let them' : 'Let them' }}</span>
       <button v-for="set in sets" :key="set" class="token add" :disabled="busy" @click="add(set)">
         + {{ setWords[set] }}

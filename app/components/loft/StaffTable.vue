@@ -28,9 +28,11 @@ onMounted(() => {
   start()
   load()
 })
-const book = computed(() => loft.live)
+/** Staff roles there are, and those the draft makes. */
+const book = computed(() => loft.draft)
 const keys = computed(() => new Set(book.value.settings?.masterKeys ?? []))
 const roles = computed(() => (book.value.roles ?? []).filter(role => role.staff))
+const isNew = (id: string) => !loft.live.roles?.some(role => role.id === id && role.staff)
 const names = computed(() => staffNames(book.value))
 const shades = ['#a3502a', '#2a62a0', '#74822a', '#a8436a', '#2f7f8f', '#8a6a1e', '#5a3f8c', '#3c7a5a']
 const rulesOf = (role: string) => rules.value.filter(rule => rule.role === role)
@@ -55,10 +57,14 @@ const columns = computed(() => [
       ]
     : []),
 ])
+/** What cannot be worked on yet stands here only where a sentence names it. */
+const kinds = computed(() =>
+  staffKindIds.filter(kind => !kindOf(kind).later || rules.value.some(rule => rule.kind === kind)),
+)
 const groups = computed(() =>
-  [...new Set(staffKindIds.map(kind => kindOf(kind).group))].map(name => ({
+  [...new Set(kinds.value.map(kind => kindOf(kind).group))].map(name => ({
     name,
-    kinds: staffKindIds.filter(kind => kindOf(kind).group === name),
+    kinds: kinds.value.filter(kind => kindOf(kind).group === name),
   })),
 )
 const cell = (kind: StaffKindId, column: number): StaffCell =>
@@ -79,11 +85,28 @@ const here = computed(() => column.value?.rules.filter(rule => rule.kind === cho
 const mayEdit = computed(
   () => loft.may('staff', 'change') && column.value !== undefined && column.value.id !== '' && !column.value.masterKey,
 )
+const mayMake = computed(() => loft.may('roles', 'add') && loft.may('staff', 'change'))
 const flat = computed(() => groups.value.flatMap(group => group.kinds))
 
 function go(row: number, column: number) {
   chosen.value = { kind: flat.value[row]!, column }
   nextTick(() => document.getElementById(`staff-${flat.value[row]}-${column}`)?.scrollIntoView({ block: 'nearest' }))
+}
+
+/** A new staff role, as a whole or after one there is: it holds once it is published, and for whom it is given. */
+const fresh = ref<{ of: { id: string; name: string } | null; name: string } | null>(null)
+async function make() {
+  const { of, name } = fresh.value!
+  const id = slug(name)
+  if (!id) return void (problem.value = 'A name needs a letter or a digit.')
+  if (loft.draft.roles?.some(role => role.id === id)) return void (problem.value = `There is “${id}” already.`)
+  if (!of) loft.change('role', id, { id, name, staff: true })
+  else if (!(await run(() => loft.act('POST staff/:role/copy', { params: { role: of.id }, body: { id, name } }))))
+    return
+  await loft.settled()
+  fresh.value = null
+  await load()
+  chosen.value.column = columns.value.findIndex(one => one.id === id)
 }
 
 /** The rules of the chosen cell are put in place of what they were; the role's others stay. */
@@ -123,7 +146,13 @@ async function put(next: StaffRule[]) {
               :aria-label="`Add ${one.name} to the sum`" />{{ one.name }}</label
           >
           <span class="block truncate text-[11.5px] text-soft">{{
-            one.masterKey ? 'master key' : one.id ? `${one.rules.length} sentences` : 'several roles'
+            one.masterKey
+              ? 'master key'
+              : one.id
+                ? isNew(one.id)
+                  ? 'in the draft'
+                  : `${one.rules.length} sentences`
+                : 'several roles'
           }}</span>
           <i class="mt-1 block h-1 rounded-full" :style="{ background: one.shade }" />
         </span>
@@ -174,8 +203,17 @@ async function put(next: StaffRule[]) {
       </p>
     </LoftGrid>
     <aside v-if="column" class="card h-fit w-[356px] shrink-0 max-lg:w-full" aria-label="Why">
-      <p class="text-[13px] text-soft">
+      <p class="flex flex-wrap items-baseline gap-x-3 text-[13px] text-soft">
         {{ column.name }}
+        <span v-if="column.id" class="ml-auto flex gap-3">
+          <NuxtLink class="text-woad underline" :to="`/loft/groups/role/${column.id}`">who holds it</NuxtLink>
+          <button
+            v-if="mayMake && !column.masterKey"
+            class="text-woad underline"
+            @click="fresh = { of: column, name: `${column.name} 2` }">
+            copy the role
+          </button>
+        </span>
       </p>
       <h2 class="mb-2 text-[18px]">
         {{ capital(kindOf(chosen.kind).many) }}
@@ -200,6 +238,27 @@ async function put(next: StaffRule[]) {
       <p class="mt-3 text-[13px] text-soft">
         On every screen and every route. A new staff role may sign in and change its own profile, nothing else.
       </p>
+      <p v-if="mayMake" class="mt-3">
+        <button class="btn" @click="fresh = { of: null, name: '' }">+ A staff role</button>
+      </p>
+      <LoftDialog
+        :open="fresh !== null"
+        :title="fresh?.of ? `A staff role like ${fresh.of.name}` : 'A new staff role'"
+        @update:open="fresh = null">
+        <form v-if="fresh" class="grid gap-3" @submit.prevent="make">
+          <p v-if="fresh.of" class="text-soft">
+            It may do what {{ fresh.of.name }} may, sentence by sentence. Nobody holds it yet.
+          </p>
+          <p v-else class="text-soft">It may do nothing until a sentence says so. Nobody holds it yet.</p>
+          <LoftField label="Name"><input v-model="fresh.name" required maxlength="200" /></LoftField>
+          <LoftTold :problem="problem" />
+          <div class="flex items-center justify-end gap-2">
+            <LoftHolds class="mr-auto" when="next" />
+            <button type="button" class="btn" @click="fresh = null">Leave it</button>
+            <button class="btn" :disabled="busy">Make the role</button>
+          </div>
+        </form>
+      </LoftDialog>
     </aside>
   </div>
 </template>

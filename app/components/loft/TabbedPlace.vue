@@ -9,6 +9,9 @@ const loft = useLoft()
 const route = useRoute()
 const tabs = computed(() => tabsOf(props.place, loft))
 const tab = computed(() => tabs.value.find(one => one.key === route.query.tab) ?? tabs.value[0])
+useHead({
+  title: () => `${tab.value && tab.value !== tabs.value[0] ? tab.value.label : props.place.label} · Bravik`,
+})
 /** On a phone the tabs are a strip that scrolls: the one chosen is brought into sight. */
 const strip = useTemplateRef<HTMLElement>('strip')
 watch(
@@ -44,7 +47,7 @@ watch(
       <LoftHolds v-if="tab?.holds" :when="tab.holds" class="ml-auto" />
     </div>
     <LoftDraftStrip v-if="tab?.holds === 'next'" />
-    <div class="min-h-0 flex-1 overflow-y-auto pb-6">
+    <div class="min-h-0 flex-1" :class="tab?.whole ? '-mx-4' : 'overflow-y-auto pb-6'">
       <component :is="tab.component" v-if="tab" :key="tab.key" v-bind="tab.props" />
     </div>
   </div>

@@ -2,7 +2,6 @@
 import { activity } from '~/places/activity'
 
 definePageMeta({ layout: 'loft' })
-useHead({ title: 'Activity · Bravik' })
 </script>
 
 <template>

@@ -18,10 +18,10 @@ onMounted(load)
 const shown = computed(() =>
   (products.value ?? []).filter(one => one.title.toLowerCase().includes(filter.value.toLowerCase())),
 )
-const has = (key: 'price' | 'stock' | 'cost') => products.value?.some(one => one[key] !== undefined)
+const has = (key: 'picture' | 'price' | 'stock' | 'cost') => products.value?.some(one => one[key] !== undefined)
 const columns = computed(() => [
   { key: 'title', label: 'Product', when: 'next' as const },
-  { key: 'picture', label: 'Picture', when: 'next' as const },
+  ...(has('picture') ? [{ key: 'picture', label: 'Picture', when: 'next' as const }] : []),
   ...(has('price') ? [{ key: 'price', label: 'Price', when: 'next' as const }] : []),
   ...(has('stock') ? [{ key: 'stock', label: 'Stock', when: 'once' as const }] : []),
   ...(has('cost') ? [{ key: 'cost', label: 'Cost', when: 'once' as const }] : []),

@@ -3,7 +3,7 @@ import type { VersionedKind } from '../../../core/editions/contents'
 import type { Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import { wholeVersion } from './changes'
-import { permitLook } from './thing-rights'
+import { permitLook, withParts } from './thing-rights'
 import { contentsAt, draftRows, readState } from '../versions/versions'
 import type { Worker } from './worker'
 
@@ -21,6 +21,10 @@ export async function compareChange(
   const live = (await contentsAt(db, state, state.live)).get(kind, key)
   const row = (await draftRows(db, state)).find(one => one.kind === kind && one.key === key)
   if (!row) throw new Problem('no-such-change')
-  await permitLook(db, worker, { kind, key, body: row.body ?? live?.body ?? null })
-  return { before: await wholeVersion(db, live), after: await wholeVersion(db, row) }
+  const seen = await permitLook(db, worker, { kind, key, body: row.body ?? live?.body ?? null })
+  const said = async (one: typeof live) => {
+    const whole = await wholeVersion(db, one)
+    return whole && withParts(whole, seen)
+  }
+  return { before: await said(live), after: await said(row) }
 }

@@ -11,10 +11,18 @@ import type { Actor } from '../../trace'
 import { changeDraft } from './draft'
 import type { Changed, Put, Turn } from './draft'
 import { permitEntry } from './entry-rights'
-import { authoriseChange, authoriseOwned, ownersOfThing, permitLook } from './thing-rights'
+import {
+  authoriseAddition,
+  authoriseChange,
+  authoriseOwned,
+  ownersOfThing,
+  permitLook,
+  withParts,
+} from './thing-rights'
 import { staffKindOf } from '../../kinds/kinds'
 import { wholeThing } from './things'
 import { readState } from '../versions/versions'
+import { makerOf } from './worker'
 import type { Worker } from './worker'
 
 interface Place {
@@ -58,11 +66,11 @@ export async function historyOf(db: Tx, worker: Worker, { kind, key }: Place): P
     .orderBy(desc(version.editionFrom))
     .limit(200)
   if (!rows.length) throw new Problem('not-found')
-  await permitLook(db, worker, { kind, key, body: rows.find(row => row.body !== null)?.body ?? null })
+  const seen = await permitLook(db, worker, { kind, key, body: rows.find(row => row.body !== null)?.body ?? null })
   return rows.map(({ body, content, ...row }) => ({
     ...row,
     draft: row.from > live,
-    says: body === null ? null : { ...(body as object), ...(content as object | null) },
+    says: body === null ? null : withParts({ ...(body as object), ...(content as object | null) }, seen),
   }))
 }
 
@@ -101,11 +109,11 @@ export async function permitPut(turn: Turn, worker: Worker, put: Put): Promise<v
   const after = { ...rest, ...put.content }
   if (current && body !== null)
     return authoriseChange(turn.tx, worker, thing, { key, before: await wholeThing(turn, current), after })
+  const owned = await ownersOfThing(turn.tx, thing, key)
   const staff = staffKindOf(thing, (current?.body as Record<string, unknown>) ?? after)
-  await authoriseOwned(
-    turn.tx,
-    worker,
-    { kind: staff, action: body === null ? 'withdraw' : 'add' },
-    await ownersOfThing(turn.tx, thing, key),
-  )
+  if (body === null) return authoriseOwned(turn.tx, worker, { kind: staff, action: 'withdraw' }, owned)
+  authoriseAddition(worker, thing, after, {
+    thing: owned,
+    ...(await makerOf(turn.tx, worker, staff, owned.madeBy)),
+  })
 }

@@ -1,9 +1,9 @@
 /** One thing as staff edit it: whole, as the draft has it, with what stands in it. */
 import type { Tx } from '../../db/database'
-import { staffKindOf } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
-import { authoriseOwned, lookable, ownersOfThing, ownersOfThings } from './thing-rights'
+import { lookable, ownersOfThings, permitLook, withParts } from './thing-rights'
+import type { Seen } from './thing-rights'
 import { withInside } from './things'
 import { contentOf, draftContents, readState } from '../versions/versions'
 import type { StoredVersion } from '../versions/versions'
@@ -14,7 +14,7 @@ export interface LookedThing {
   id: string
   version: { id: number; revision: number }
   position: number
-  /** Rules' and readers' part together, as staff give it. */
+  /** Rules' and readers' part together, as staff give it: those parts that may be looked at. */
   thing: Record<string, unknown>
   madeBy: string | null
   assignedTo: string | null
@@ -30,16 +30,15 @@ export async function lookAtThing(
   const draft = await draftContents(db, await readState(db))
   const found = draft.get(kind, key)
   if (!found) throw new Problem('not-found')
-  const staff = staffKindOf(kind, found.body as Record<string, unknown>)
-  await authoriseOwned(db, worker, { kind: staff, action: 'look' }, await ownersOfThing(db, kind, key))
+  const seen = await permitLook(db, worker, { kind, key, body: found.body })
   const inside = withInside(draft, { kind, key }).filter(one => one !== found) as Told[]
-  const seen = await lookable(db, worker, inside)
+  const within = await lookable(db, worker, inside)
   const contents = await contentOf(
     db,
-    [found, ...seen].map(one => one.id),
+    [found, ...within.map(({ one }) => one)].map(one => one.id),
   )
-  const owners = await ownersOfThings(db, [...new Set([kind, ...seen.map(one => one.kind)])])
-  const told = (one: StoredVersion): LookedThing => {
+  const owners = await ownersOfThings(db, [...new Set([kind, ...within.map(({ one }) => one.kind)])])
+  const told = (one: StoredVersion, parts: Seen): LookedThing => {
     const { id, ...body } = one.body as { id: string }
     const { madeBy = null, assignedTo = null } = owners.get(`${one.kind} ${one.key}`) ?? {}
     return {
@@ -47,14 +46,17 @@ export async function lookAtThing(
       id,
       version: { id: one.id, revision: one.revision },
       position: one.position,
-      thing: { ...body, ...contents.get(one.id) },
+      thing: withParts({ ...body, ...contents.get(one.id) }, parts),
       madeBy,
       assignedTo,
       changedBy: one.changedBy,
       changedAt: one.changedAt,
     }
   }
-  return { ...told(found), inside: seen.sort((a, b) => a.position - b.position).map(told) }
+  return {
+    ...told(found, seen),
+    inside: within.sort((a, b) => a.one.position - b.one.position).map(inner => told(inner.one, inner.seen)),
+  }
 }
 
 type Told = StoredVersion & { kind: VersionedThing }

@@ -17,6 +17,7 @@ import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 import { refuseBroken, refuseHeld, refuseRisen } from './checks'
 import { openTurn } from './draft'
+import { wholeVersion } from './changes'
 import type { Turn } from './draft'
 import { editionMoved } from '../versions/notify'
 import { authoriseOwned, changedParts, nobodys, ownersOfNamed, rightsForParts } from './thing-rights'
@@ -133,17 +134,19 @@ export async function authorisePublication(
       const seen = (change.body ?? before?.body ?? {}) as Record<string, unknown>
       const staff = staffKindOf(change.kind, seen)
       const owned = owners.get(nameOf(change)) ?? nobodys
-      await authoriseOwned(tx, worker, { kind: staff, action: 'publish' }, owned)
-      // Parts under a right of their own, as prices are, are published under it too.
-      const parts = changedParts(
-        (before?.body ?? {}) as object as Record<string, unknown>,
-        (change.body ?? {}) as Record<string, unknown>,
-      )
-      for (const { kind } of rightsForParts(change.kind, staff, parts)) if (kind !== staff) kinds.add(kind)
+      // Publishing may be narrowed to some fields; parts under a right of their own, as prices are, are published under that.
+      const narrowed = worker.rights.rules.some(rule => rule.kind === staff && rule.fields)
+      const whole = async (one: StoredVersion | undefined) =>
+        ((narrowed ? await wholeVersion(tx, one) : one?.body) ?? {}) as Record<string, unknown>
+      const parts = changedParts(await whole(before), await whole(change))
+      const asks = rightsForParts(change.kind, staff, parts)
+      for (const { kind } of asks) if (kind !== staff) kinds.add(kind)
+      const fields = asks.find(({ kind }) => kind === staff)?.fields ?? []
+      // One that goes, goes whole.
+      await authoriseOwned(tx, worker, { kind: staff, action: 'publish', fields: change.body ? fields : [] }, owned)
     }
   }
-  for (const kind of kinds)
-    authorise(worker.rights, { kind, action: kind.startsWith('settings-') ? 'change' : 'publish' })
+  for (const kind of kinds) authorise(worker.rights, { kind, action: 'publish' })
   if (!things.length) return
   const lifted = liftedBy(live, changes, clockMs())
   if (lifted) authorise(worker.rights, { kind: 'gates', action: 'publish' })

@@ -1,8 +1,11 @@
 /** What a change of the draft answers: what it changed, so that nothing else need be read again. */
 import type { VersionedKind } from '../../../core/editions/contents'
 import type { Tx } from '../../db/database'
+import type { Worker } from './worker'
 import { draftChanges } from './changes'
 import type { DraftChange } from './changes'
+import { nameOf } from '../../../core/editions/contents'
+import { visible } from './start'
 import { readState } from '../versions/versions'
 
 export interface Saved {
@@ -12,13 +15,28 @@ export interface Saved {
   changed: { kind: VersionedKind; key: string; change: DraftChange | null }[]
 }
 
-export async function savedAnswer(db: Tx, names: readonly { kind: VersionedKind; key: string }[]): Promise<Saved> {
+/** Whoever changed something is told what they may look at of it; of the rest, that it changed. */
+export async function savedAnswer(
+  { db, ...worker }: Worker & { db: Tx },
+  names: readonly { kind: VersionedKind; key: string }[],
+): Promise<Saved> {
   const state = await readState(db)
-  const changes = new Map(
-    (await draftChanges(db, state, names)).map(change => [`${change.kind} ${change.key}`, change]),
+  const all = await draftChanges(db, state, names)
+  const shown = await visible(
+    db,
+    worker,
+    all.map(change => ({ ...change, body: change.after ?? change.before })),
   )
+  const told = new Map(shown.map(({ body: _body, ...change }) => [change.id, change]))
+  const changes = new Map(all.map(change => [nameOf(change), told.get(change.id) ?? bare(change)]))
   return {
     draftVersion: state.draftVersion,
     changed: names.map(({ kind, key }) => ({ kind, key, change: changes.get(`${kind} ${key}`) ?? null })),
   }
 }
+
+const bare = ({ content: _content, before, after, ...change }: DraftChange): DraftChange => ({
+  ...change,
+  before: before && { id: change.key },
+  after: after && { id: change.key },
+})

@@ -15,7 +15,8 @@ import { staffRolesOf } from '../staff/authorise'
 import type { Actor } from '../../trace'
 import { draftChanges } from './changes'
 import type { DraftChange } from './changes'
-import { lookable } from './thing-rights'
+import { lookable, withParts } from './thing-rights'
+import type { Seen } from './thing-rights'
 import { contentsAt, readState } from '../versions/versions'
 import type { StoredVersion } from '../versions/versions'
 import type { Worker } from './worker'
@@ -52,16 +53,24 @@ const sentVersion = ({ kind, key, position, body, id, revision }: StoredVersion)
   revision,
 })
 
-/** Of rules and things those that may be looked at. Whoever looks at gates sees all that gates stand before. */
-async function visible<T extends Version>(tx: Tx, worker: Worker, versions: readonly T[]): Promise<T[]> {
+/** Of rules and things those that may be looked at, with the parts that may. Whoever looks at gates sees all that gates stand before. */
+export async function visible<T extends Version>(tx: Tx, worker: Worker, versions: readonly T[]): Promise<T[]> {
   const { rights } = worker
   const looks = (kind: Parameters<typeof mayStaff>[1]['kind']) => mayStaff(rights, { kind, action: 'look' }).allowed
   const anything = rights.masterKey || rights.rules.length > 0
   const seen = (kind: EntryKind) => (names.has(kind) && anything) || looks(staffKindOfEntry[kind])
   const entries = versions.filter(one => isEntryKind(one.kind) && seen(one.kind))
   const things = versions.filter(one => !isEntryKind(one.kind)) as (T & { kind: VersionedThing })[]
-  const shown = looks('gates') ? things : await lookable(tx, worker, things)
-  return [...entries, ...shown]
+  if (looks('gates')) return [...entries, ...things]
+  const shown = await lookable(tx, worker, things)
+  return [...entries, ...shown.map(({ one, seen }) => (rights.masterKey ? one : partly(one, seen)))]
+}
+
+/** Without the parts that may not be looked at, wherever they stand in it. */
+function partly<T extends Version & { before?: unknown; after?: unknown }>(one: T, seen: Seen): T {
+  const strip = (key: 'body' | 'before' | 'after') =>
+    one[key] ? { [key]: withParts(one[key] as Record<string, unknown>, seen) } : {}
+  return { ...one, ...strip('body'), ...strip('before'), ...strip('after') }
 }
 
 export async function readStart(
@@ -82,7 +91,6 @@ export async function readStart(
         worker,
         changes.map(change => ({ ...change, body: change.after ?? change.before })),
       )
-      const shown = new Set(seen.map(one => one.id))
       return {
         me: {
           ...actor,
@@ -94,7 +102,7 @@ export async function readStart(
         draftVersion: state.draftVersion,
         frame: state.frame,
         versions: (await visible(tx, worker, live.versions)).map(sentVersion),
-        changes: changes.filter(change => shown.has(change.id)),
+        changes: seen.map(({ body: _body, ...change }) => change).sort((a, b) => a.id - b.id),
         firms:
           rights.masterKey || rights.rules.length ? await tx.select({ id: firm.id, name: firm.name }).from(firm) : [],
         waiting: mayStaff(rights, { kind: 'people', action: 'look' }).allowed ? await waitingCount(tx) : 0,

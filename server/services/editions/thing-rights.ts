@@ -1,9 +1,10 @@
 /** What staff may do to one thing: by whose it is and by the fields a change touches. */
 import { and, eq, inArray } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
-import type { StaffAction, StaffKindId } from '../../../core/staff/staff-kinds'
+import { staffKinds } from '../../../core/staff/staff-kinds'
+import type { StaffAction, StaffKind, StaffKindId } from '../../../core/staff/staff-kinds'
 import { mayStaff } from '../../../core/staff/staff-rule'
-import type { OwnedThing, StaffAsk } from '../../../core/staff/staff-rule'
+import type { OwnedThing, StaffAsk, StaffRights } from '../../../core/staff/staff-rule'
 import { isEntryKind, nameOf } from '../../../core/editions/contents'
 import type { VersionedKind } from '../../../core/editions/contents'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
@@ -17,7 +18,7 @@ import { amongNames } from '../versions/versions'
 import type { VersionName } from '../versions/versions'
 import { wholeVersion } from './changes'
 import type { Turn } from './draft'
-import { makerIn } from './worker'
+import { makerOf } from './worker'
 import type { Worker } from './worker'
 
 type Thing = Record<string, unknown>
@@ -61,7 +62,7 @@ export async function authoriseOwned(
     action: ask.action,
     thing: owned,
     ...(ask.fields?.length ? { fields: ask.fields } : {}),
-    makerIn: await makerIn(tx, worker, ask.kind, owned.madeBy),
+    ...(await makerOf(tx, worker, ask.kind, owned.madeBy)),
   })
 }
 
@@ -71,13 +72,16 @@ export function rightsForParts(
   staff: StaffKindId,
   parts: readonly string[],
 ): { kind: StaffKindId; fields?: string[] }[] {
-  const rights = parts.map(part => (part === 'position' ? 'place' : serverKinds[kind].fields[part]))
-  const fields = [...new Set(rights.filter(right => typeof right === 'string'))]
+  const rights = parts
+    .filter(part => part !== 'id')
+    .map(part => (part === 'position' ? 'place' : serverKinds[kind].fields[part]))
+  const named = [...new Set(rights.filter(right => typeof right === 'string'))]
   const others = [...new Set(rights.flatMap(right => (typeof right === 'object' ? [right.kind] : [])))]
-  // A part without a line of its own takes the right to change any field.
-  const any = rights.some(right => right === undefined)
+  // A part without a line of its own takes the right to every field.
+  const every = rights.some(right => right === undefined)
+  const fields = every ? [...((staffKinds[staff] as StaffKind).fields ?? [])] : named
   return [
-    ...(fields.length || any ? [{ kind: staff, ...(any ? {} : { fields }) }] : []),
+    ...(named.length || every ? [{ kind: staff, ...(fields.length ? { fields } : {}) }] : []),
     ...others.map(other => ({ kind: other })),
   ]
 }
@@ -104,54 +108,116 @@ export async function authoriseChange(
   const becomes = staffKindOf(kind, after)
   if (becomes === staff) return
   await authoriseOwned(tx, worker, { kind: staff, action: 'withdraw' }, owned)
-  authorise(worker.rights, { kind: becomes, action: 'add' })
+  authoriseAddition(worker, kind, after)
 }
 
-/** Of things those that may be looked at: all of a kind, or those whose they are. */
+/** Which parts of one thing may be looked at. */
+export type Seen = (part: string) => boolean
+const everyPart: Seen = () => true
+/** What tells which thing it is and where it stands shows with it. */
+const plain: ReadonlySet<string> = new Set(['id', 'kind', 'position'])
+
+/** A thing without the parts that may not be looked at. */
+export const withParts = (thing: Thing, seen: Seen): Thing =>
+  Object.fromEntries(Object.entries(thing).filter(([part]) => seen(part)))
+
+/** For making a thing with these parts: each that says something is asked for. What is made anew is one's own. */
+export function authoriseAddition(
+  { rights }: Worker,
+  kind: VersionedThing,
+  whole: Thing,
+  of: Pick<StaffAsk, 'thing' | 'maker'> = {},
+): void {
+  const staff = staffKindOf(kind, whole)
+  const given = Object.keys(whole).filter(part => !plain.has(part) && !saysNothing(whole[part]))
+  authorise(rights, { kind: staff, action: 'add', ...of })
+  for (const ask of rightsForParts(kind, staff, given))
+    // A price is given by who may change prices.
+    authorise(rights, { ...ask, ...of, action: ask.kind === staff ? 'add' : 'change' })
+}
+const saysNothing = (value: unknown) =>
+  value === undefined || value === '' || value === false || (Array.isArray(value) && value.length === 0)
+
+/** Of things those that may be looked at: all of a kind, or those whose they are; with what may be seen of each. */
 export async function lookable<T extends { kind: VersionedThing; key: string; body: unknown }>(
   tx: Tx,
   worker: Worker,
   things: readonly T[],
-): Promise<T[]> {
+): Promise<{ one: T; seen: Seen }[]> {
   const { rights } = worker
-  if (rights.masterKey) return [...things]
-  const asks = (kind: StaffKindId, owned?: OwnedThing): StaffAsk => ({
-    kind,
-    action: 'look',
-    ...(owned ? { thing: owned } : {}),
-  })
-  const whole = (kind: StaffKindId) =>
-    rights.rules.some(rule => rule.kind === kind && rule.actions.includes('look') && rule.whose === 'anyone')
+  if (rights.masterKey) return things.map(one => ({ one, seen: everyPart }))
+  const looks = (kind: StaffKindId) => rights.rules.filter(rule => rule.kind === kind && rule.actions.includes('look'))
+  const whole = (kind: StaffKindId) => looks(kind).some(rule => rule.whose === 'anyone' && !rule.fields)
   const staffOf = ({ kind, body }: T) => staffKindOf(kind, (body ?? {}) as Thing)
-  const narrowed = [...new Set(things.filter(one => !whole(staffOf(one))).map(one => one.kind))]
-  const owners = await ownersOfThings(tx, narrowed)
-  const found: T[] = []
+  const narrowed = things.filter(one => looks(staffOf(one)).length > 0 && !whole(staffOf(one)))
+  const owners = await ownersOfThings(tx, [...new Set(narrowed.map(one => one.kind))])
+  const ofAll = new Map<string, Seen>()
+  const seenOfAll = (kind: VersionedThing, staff: StaffKindId): Seen => {
+    const name = `${kind} ${staff}`
+    return ofAll.get(name) ?? ofAll.set(name, seenBy(rights, kind, staff)).get(name)!
+  }
+  const found: { one: T; seen: Seen }[] = []
   for (const one of things) {
     const kind = staffOf(one)
-    if (whole(kind)) found.push(one)
-    else if (mayStaff(rights, asks(kind)).allowed) {
-      const owned = owners.get(`${one.kind} ${one.key}`) ?? nobodys
-      const answer = mayStaff(rights, { ...asks(kind, owned), makerIn: await makerIn(tx, worker, kind, owned.madeBy) })
-      if (answer.allowed) found.push(one)
-    }
+    const seen = whole(kind)
+      ? seenOfAll(one.kind, kind)
+      : looks(kind).length
+        ? await seenOf(tx, worker, one.kind, kind, owners.get(`${one.kind} ${one.key}`) ?? nobodys)
+        : null
+    if (seen) found.push({ one, seen })
   }
   return found
 }
 
-/** For looking at one version of an entry or a thing. */
+/** What may be seen of a thing of theirs; null where nothing of it may be. */
+async function seenOf(
+  tx: Tx,
+  worker: Worker,
+  kind: VersionedThing,
+  staff: StaffKindId,
+  owned: OwnedThing,
+): Promise<Seen | null> {
+  const of = { thing: owned, ...(await makerOf(tx, worker, staff, owned.madeBy)) }
+  return mayStaff(worker.rights, { kind: staff, action: 'look', ...of }).allowed
+    ? seenBy(worker.rights, kind, staff, of)
+    : null
+}
+
+function seenBy(
+  rights: StaffRights,
+  kind: VersionedThing,
+  staff: StaffKindId,
+  of: Pick<StaffAsk, 'thing' | 'maker'> = {},
+): Seen {
+  const known = new Map<string, boolean>()
+  const looks = (ask: { kind: StaffKindId; fields?: string[] }) =>
+    mayStaff(rights, { ...ask, action: 'look', ...(ask.kind === staff ? of : {}) }).allowed
+  return part => {
+    let seen = known.get(part)
+    if (seen === undefined) {
+      const [ask] = rightsForParts(kind, staff, [part])
+      seen = plain.has(part) || ask!.fields?.join() === 'place' || looks(ask!)
+      known.set(part, seen)
+    }
+    return seen
+  }
+}
+
+/** For looking at one version of an entry or a thing: which of its parts may be looked at. */
 export async function permitLook(
   tx: Tx,
   worker: Worker,
   { kind, key, body }: { kind: VersionedKind; key: string; body: unknown },
-): Promise<void> {
-  if (isEntryKind(kind)) return authorise(worker.rights, { kind: staffKindOfEntry[kind], action: 'look' })
-  const staff = staffKindOf(kind as VersionedThing, (body ?? {}) as Thing)
-  await authoriseOwned(
-    tx,
-    worker,
-    { kind: staff, action: 'look' },
-    await ownersOfThing(tx, kind as VersionedThing, key),
-  )
+): Promise<Seen> {
+  if (isEntryKind(kind)) {
+    authorise(worker.rights, { kind: staffKindOfEntry[kind], action: 'look' })
+    return everyPart
+  }
+  const thing = kind as VersionedThing
+  const staff = staffKindOf(thing, (body ?? {}) as Thing)
+  const owned = await ownersOfThing(tx, thing, key)
+  await authoriseOwned(tx, worker, { kind: staff, action: 'look' }, owned)
+  return (worker.rights.masterKey ? null : await seenOf(tx, worker, thing, staff, owned)) ?? everyPart
 }
 
 /** For making a thing of the draft again what it is live: whoever may change it may undo it, part by part. */

@@ -17,7 +17,14 @@ import type { Actor } from '../../trace'
 import { changeDraft, checkExpected, positionBefore } from './draft'
 import type { Changed, Expects, Put, Turn } from './draft'
 import { permitEntry } from './entry-rights'
-import { authoriseChange, authoriseOwned, ownersOfThing } from './thing-rights'
+import {
+  authoriseAddition,
+  authoriseChange,
+  authoriseOwned,
+  ownersOfThing,
+  permitLook,
+  rightsForParts,
+} from './thing-rights'
 import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
 import type { Worker } from './worker'
@@ -90,7 +97,9 @@ export async function addThing(
   const { id: key, position, assignedTo, ...rest } = parseWith(addition, input)
   return changeDraft(db, actor, async turn => {
     const whole = parsed(kind, rest)
-    authorise(worker.rights, { kind: staffKindOf(kind, whole), action: 'add' })
+    authoriseAddition(worker, kind, whole)
+    if (assignedTo !== undefined && assignedTo !== null)
+      authorise(worker.rights, { kind: staffKindOf(kind, whole), action: 'add', fields: ['assignment'] })
     if (turn.draft.get(kind, key) || turn.live.get(kind, key))
       throw new Problem('thing-id-taken', { kind, id: key }, { at: '/id' })
     refuseBadNames(turn.draft, kind, key, whole)
@@ -291,9 +300,12 @@ export async function copyThing(
     for (const one of copied) {
       const as = one.kind as VersionedThing
       const whole = await wholeThing(turn, one)
-      authorise(worker.rights, { kind: staffKindOf(as, whole), action: 'add' })
-      const owned = await ownersOfThing(turn.tx, as, one.key)
-      await authoriseOwned(turn.tx, worker, { kind: staffKindOf(as, whole), action: 'look' }, owned)
+      authoriseAddition(worker, as, whole)
+      const seen = await permitLook(turn.tx, worker, { kind: as, key: one.key, body: whole })
+      // A copy tells all that is in it.
+      const unseen = Object.keys(whole).filter(part => !seen(part))
+      for (const ask of rightsForParts(as, staffKindOf(as, whole), unseen))
+        authorise(worker.rights, { ...ask, action: 'look' })
       const own = one === copied[0] ? { path: undefined, ...without(input, 'id') } : {}
       const copy = parsed(as, defined({ ...(renamed(whole, newKeys) as ThingInput), ...own }))
       const newKey = newKeys.get(`${one.kind} ${one.key}`)!

@@ -1,7 +1,7 @@
 /** Whoever works in the console: their rights, over the rules they were granted by. */
 import { CompiledDecider } from '../../../core/gates/compiled-decider'
 import type { StaffKindId } from '../../../core/staff/staff-kinds'
-import type { StaffRights } from '../../../core/staff/staff-rule'
+import type { Maker, StaffRights } from '../../../core/staff/staff-rule'
 import { clockMs } from '../../clock'
 import { eq } from 'drizzle-orm'
 import type { Tx } from '../../db/database'
@@ -16,22 +16,24 @@ export interface Worker {
   snapshot: Snapshot
 }
 
-/** Tells whether whoever made a thing is in an audience; looked up only where some rule asks. */
-export async function makerIn(
+/** What rules ask about whoever made a thing; looked up only where some rule of theirs asks. */
+export async function makerOf(
   tx: Tx,
   { rights, snapshot }: Worker,
   kind: StaffKindId,
   madeBy: string | null,
-): Promise<(audience: string) => boolean> {
-  if (madeBy === null || !rights.rules.some(rule => rule.kind === kind && rule.whose === 'audience')) return () => false
-  const visitor = await visitorOf(tx, madeBy)
-  if (!visitor) return () => false
+): Promise<{ maker?: Maker }> {
+  const asks = rights.rules.some(rule => rule.kind === kind && (rule.whose === 'audience' || rule.whose === 'role'))
+  const visitor = madeBy !== null && asks ? await visitorOf(tx, madeBy) : null
+  if (!visitor) return {}
   const decider = new CompiledDecider(
     snapshot.rules,
     { ...visitor, request: { at: new Date(clockMs()).toISOString() } },
     clockMs(),
   )
-  return audience => decider.admits({ audience })
+  return {
+    maker: { isIn: audience => decider.admits({ audience }), holds: role => decider.asker.roles.has(role) },
+  }
 }
 
 /** Whoever that is, as they may work now: null for nobody, and for somebody who may not sign in. */

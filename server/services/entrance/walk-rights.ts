@@ -7,8 +7,9 @@ import type { Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import type { PanelSort } from '../../blocks/panel-sorts'
 import { visitorOf } from '../standing/visitor-of'
+import { authoriseSeeingWhole } from '../staff/people-seen'
 import type { Snapshot } from '../editions/snapshot'
-import { authorise, staffRolesOf } from '../staff/authorise'
+import { staffRolesOf, authorise } from '../staff/authorise'
 import { isBeyond, powerOf } from '../staff/staff-grants'
 
 /** Asked when a pass is made and again at every page it opens: rights move meanwhile. `book`: the rules that are walked. */
@@ -25,7 +26,7 @@ export async function authoriseWalk(
   const more = (visitor.roles ?? []).find(role => staff.has(role) && isBeyond(rights, { ...power, book }, role))
   if (more) throw new Problem('role-sees-more')
   // A tier is nobody in particular; as a real person the walk shows what is theirs alone.
-  if (visitor.person && (await visitorOf(tx, visitor.person.id))) authorise(rights, { kind: 'people', action: 'look' })
+  if (visitor.person && (await visitorOf(tx, visitor.person.id))) authoriseSeeingWhole(rights)
 }
 
 /** Parts of a member's home that the walker may not look at, whoever they walk as. */

@@ -15,6 +15,7 @@ import { authorise } from '../staff/authorise'
 import { authoriseOverPerson, powerOf } from '../staff/staff-grants'
 import type { Worker } from '../editions/worker'
 import { joinFirmAs, leaveFirmAs, lockedFirm, lockedFirmOf } from '../standing/firm-members'
+import { authoriseSeeing } from '../staff/people-seen'
 import { knownLevel, knownRole } from '../standing/holdings'
 import { settingsMoved } from '../versions/notify'
 import { bookAt, lockedBook, lockRules } from '../versions/versions'
@@ -148,7 +149,7 @@ async function permit(tx: Tx, { rights, snapshot }: Worker, id: string, change: 
           ? change.makeOwner
           : undefined
   if (personId === undefined) return
-  authorise(rights, { kind: 'people', action: 'look' })
+  authoriseSeeing(rights, 'name')
   await authoriseHoldings(tx, rights, id)
   await authoriseOverPerson(tx, rights, powerOf(snapshot), personId)
 }

@@ -35,7 +35,8 @@ export interface ListedPerson {
   name: string
   email: string
   createdAt: string
-  standing: Standing
+  /** Left out for who may not look at it. */
+  standing?: Standing
   firm: { id: string; name: string } | null
   memberships: { id: number; level: string; since: string; until: string | null }[]
   roles: string[]
@@ -63,6 +64,12 @@ export const peopleQuery = z.strictObject({
 export type PeopleQuery = z.infer<typeof peopleQuery>
 export const pageSize = 100
 
+const searched = {
+  both: sql`person.find_text`,
+  name: sql`lower(person.name)`,
+  address: sql`lower(person.email)`,
+} as const
+
 /** Which people are meant: found by words, standing and a condition that is true for them. */
 export function peopleWhere(
   { search, standing: wanted, condition, stage }: Omit<PeopleQuery, 'after'>,
@@ -75,7 +82,7 @@ export function peopleWhere(
         .replaceAll(/[\\%_]/g, char => `\\${char}`)}%`
     : ''
   return and(
-    search?.trim() ? sql`person.find_text like ${like}` : undefined,
+    search?.trim() ? sql`${searched[world.search ?? 'both']} like ${like}` : undefined,
     wanted ? sql`${standing} = ${wanted}` : undefined,
     stage
       ? and(

@@ -10,7 +10,7 @@ import { Problem } from '../../problem'
 import { contentOf, draftContents, lockRules, readState } from '../versions/versions'
 import type { StoredVersion } from '../versions/versions'
 import { authoriseOwned, lookable, ownersOfThing, ownersOfThings } from '../editions/thing-rights'
-import { makerIn } from '../editions/worker'
+import { makerOf } from '../editions/worker'
 import type { Worker } from '../editions/worker'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
@@ -36,7 +36,7 @@ export interface ListedProduct {
   id: string
   version: { id: number; revision: number }
   title: string
-  picture: string
+  picture?: string
   price?: number
   stock?: number
   cost?: number
@@ -51,26 +51,26 @@ export async function listProducts(db: Tx, worker: Worker): Promise<ListedProduc
   const owners = await ownersOfThings(db, ['product'])
   const contents = await contentOf(
     db,
-    seen.map(one => one.id),
+    seen.map(({ one }) => one.id),
   )
   const stored = new Map((await db.select().from(stock)).map(row => [row.product, row]))
   const looks = (kind: StaffAsk['kind']) => mayStaff(rights, { kind, action: 'look' }).allowed
   const found: ListedProduct[] = []
-  for (const one of seen) {
+  for (const { one, seen: sees } of seen) {
     const { title = one.key, price = 0 } = one.body as Product
     const owned = owners.get(`product ${one.key}`) ?? { madeBy: null, assignedTo: null }
-    const maker = await makerIn(db, worker, 'products', owned.madeBy)
+    const maker = await makerOf(db, worker, 'products', owned.madeBy)
     const kept = stored.get(one.key)
     found.push({
       id: one.key,
       version: { id: one.id, revision: one.revision },
-      title,
-      picture: String(contents.get(one.id)?.picture ?? 'plain'),
-      ...(looks('prices') ? { price } : {}),
+      title: sees('title') ? title : one.key,
+      ...(sees('picture') ? { picture: String(contents.get(one.id)?.picture ?? 'plain') } : {}),
+      ...(sees('price') ? { price } : {}),
       ...(looks('stock') ? { stock: kept?.pieces ?? 0 } : {}),
       ...(looks('cost') ? { cost: kept?.cost ?? 0 } : {}),
       may: parts.filter(
-        part => mayStaff(rights, { ...askFor[part], action: 'change', thing: owned, makerIn: maker }).allowed,
+        part => mayStaff(rights, { ...askFor[part], action: 'change', thing: owned, ...maker }).allowed,
       ),
     })
   }

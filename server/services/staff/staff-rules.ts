@@ -27,24 +27,37 @@ export async function writeStaffRules(
 ): Promise<void> {
   await db.transaction(async tx => {
     // Two who write at once must not each put back what the other took away.
-    const book = await bookAt(tx, (await lockRules(tx)).live)
-    checkRules(book, role, rules)
-    const before = (await readStaffRules(tx)).filter(rule => rule.role === role)
-    const same = (a: StaffRule, b: StaffRule) => JSON.stringify(a) === JSON.stringify(b)
-    const changed = [
-      ...rules.filter(rule => !before.some(one => same(one, rule))),
-      ...before.filter(rule => !rules.some(one => same(one, rule))),
-    ]
-    if (changed.some(rule => !coversRule(rights, rule))) throw new Problem('rights-above-yours')
-    await tx.delete(staffRule).where(eq(staffRule.role, role))
-    if (rules.length) await tx.insert(staffRule).values(rules.map(body => ({ role, body })))
+    const { live } = await lockRules(tx)
+    const book = await bookAt(tx, live)
+    // What a staff role of the draft may do is said before anybody holds it.
+    checkRules(book, new Set([...staffRolesOf(book), ...staffRolesOf(await bookAt(tx, live + 1))]), role, rules)
+    const before = await putStaffRules(tx, role, rules, rights)
     await leaveTrace(tx, actor, 'staff.change', `role ${role}`, { before, after: rules })
     await settingsMoved(tx)
   })
 }
 
-function checkRules(book: Rulebook, role: string, rules: readonly StaffRule[]): void {
-  if (!staffRolesOf(book).has(role)) throw new Problem('no-staff-role', { role }, { at: '/role' })
+/** Puts a role's rules in place of those before, which it returns: nobody gives or takes more than they may do. */
+export async function putStaffRules(
+  tx: Tx,
+  role: string,
+  rules: readonly StaffRule[],
+  rights: StaffRights,
+): Promise<StaffRule[]> {
+  const before = (await readStaffRules(tx)).filter(rule => rule.role === role)
+  const same = (a: StaffRule, b: StaffRule) => JSON.stringify(a) === JSON.stringify(b)
+  const changed = [
+    ...rules.filter(rule => !before.some(one => same(one, rule))),
+    ...before.filter(rule => !rules.some(one => same(one, rule))),
+  ]
+  if (changed.some(rule => !coversRule(rights, rule))) throw new Problem('rights-above-yours')
+  await tx.delete(staffRule).where(eq(staffRule.role, role))
+  if (rules.length) await tx.insert(staffRule).values(rules.map(body => ({ role, body })))
+  return before
+}
+
+function checkRules(book: Rulebook, staff: ReadonlySet<string>, role: string, rules: readonly StaffRule[]): void {
+  if (!staff.has(role)) throw new Problem('no-staff-role', { role }, { at: '/role' })
   if (book.settings?.masterKeys?.includes(role)) throw new Problem('master-key-fixed')
   const audiences = new Set((book.audiences ?? []).map(one => one.id))
   rules.forEach((rule, i) => {

@@ -122,7 +122,7 @@ const standingWords: Record<string, string> = {
           {{ person.name }}
         </h1>
         <span class="min-w-0 text-soft [overflow-wrap:anywhere]"
-          >{{ person.email }} · {{ standingWords[person.standing] }} · since {{ day(person.createdAt)
+          >{{ person.email }} · {{ standingWords[person.standing ?? ''] }} · since {{ day(person.createdAt)
           }}<template v-if="person.firm"> · {{ person.firm.name }}</template></span
         >
         <span class="ml-auto flex flex-wrap items-center gap-2">

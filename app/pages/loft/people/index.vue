@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import { people } from '~/places/people'
-
-useHead({ title: 'People · Bravik' })
 </script>
 
 <template>

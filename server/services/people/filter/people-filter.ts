@@ -16,6 +16,8 @@ import { combined, joined, no, unknown, yes } from './sql'
 export interface FilterWorld {
   rules: CompiledRules
   nowMs: number
+  /** What words are looked for in, where it is not both. */
+  search?: 'name' | 'address'
 }
 
 /** True, false or null for each row of `person`. Throws `bad-input` for what cannot be asked of a list of people. */

@@ -68,7 +68,7 @@ const isKey = computed(() => loft.draft.settings?.masterKeys?.includes(id.value)
 <template>
   <div class="h-full overflow-y-auto px-4 pt-3 pb-8">
     <p class="mb-1 text-[13px]">
-      <NuxtLink to="/loft/people?tab=roles" class="text-woad underline"> Roles </NuxtLink>
+      <NuxtLink to="/loft/who?tab=roles" class="text-woad underline"> Roles </NuxtLink>
     </p>
     <p v-if="!role" class="text-soft">There is no such role.</p>
     <template v-else>
@@ -132,7 +132,7 @@ const isKey = computed(() => loft.draft.settings?.masterKeys?.includes(id.value)
               <li v-if="isKey" class="text-soft">Everything. This role is fixed.</li>
               <li v-else-if="!staffRules.length" class="text-soft">
                 Sign in and change their own profile, nothing else.
-                <NuxtLink class="text-woad underline" to="/loft/people?tab=staff"> Say more </NuxtLink>
+                <NuxtLink class="text-woad underline" to="/loft/who?tab=staff"> Say more </NuxtLink>
               </li>
             </ul>
           </template>

@@ -4,9 +4,6 @@ import { kinds } from '~~/core/kinds/kinds'
 import { appKindOf } from '~/kinds/kinds'
 import type { Visitor } from '~~/core/visitor/visitor'
 
-definePageMeta({ layout: 'loft' })
-useHead({ title: 'Walk · Bravik' })
-
 const loft = useLoft()
 const route = useRoute()
 const router = useRouter()
@@ -108,9 +105,8 @@ const pages = computed(() =>
 </script>
 
 <template>
-  <div class="flex h-full flex-col gap-3 px-4 pb-3 pt-3">
+  <div class="flex h-full flex-col gap-3 px-4 pb-3">
     <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
-      <h1 class="text-[21px]">Walk the site</h1>
       <form class="contents" @submit.prevent="go">
         <input
           v-model="typed"

@@ -8,9 +8,6 @@ import { kindNames, kindPlurals } from '~~/core/sentences/words'
 import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import type { DraftAction, LoftAsk, LookedThing } from '~/composables/loft-api'
 
-definePageMeta({ layout: 'loft' })
-useHead({ title: 'Content · Bravik' })
-
 const loft = useLoft()
 const kinds = (Object.keys(appKinds) as VersionedThing[])
   .filter(kind => appKinds[kind].listed)
@@ -93,15 +90,24 @@ async function open(kind: VersionedThing, id: string) {
   if (!found || chosen.value.kind !== kind || chosen.value.id !== id) return
   const { inside, ...one } = found
   looked.value = one
+  kept = structuredClone(one.thing)
   blocks.value = inOrder(inside).filter(inner => mayBlock(inner, 'look'))
 }
 /** A change that waits in the draft; the word of it stays while what it is about is read again. */
 const act = <N extends DraftAction>(name: N, asked: LoftAsk<N>, words = 'Kept for the next edition.') =>
   run(() => loft.act(name, asked), words)
 
+/** As it was read. Only what was typed goes back: a part that may be changed but not looked at is not emptied by it. */
+let kept: Record<string, unknown> = {}
+const isTyped = (key: string) => JSON.stringify(thing.value[key] ?? null) !== JSON.stringify(kept[key] ?? null)
 async function saveThing() {
   const { kind, id, version, assignedTo } = looked.value!
-  const given = Object.fromEntries(fields.value.filter(mayField).map(({ key }) => [key, thing.value[key] ?? null]))
+  const given = Object.fromEntries(
+    fields.value
+      .filter(mayField)
+      .filter(({ key }) => isTyped(key))
+      .map(({ key }) => [key, thing.value[key] ?? null]),
+  )
   const owner = hands.value.length && mayThing('change', ['assignment']) ? { assignedTo: assignedTo || null } : {}
   const answer = await act('PUT things/:kind/:key', {
     ...placed({ kind, id }),
@@ -110,11 +116,16 @@ async function saveThing() {
   if (answer) await open(kind, id)
 }
 const saveBlock = async (block: LookedThing) => {
-  const { in: _place, body = {}, ...rest } = block.thing
-  const filled = Object.fromEntries(Object.entries(body as object).filter(([, value]) => value !== null))
+  const { in: _place, body, ...rest } = block.thing
+  const filled = body && Object.fromEntries(Object.entries(body).filter(([, value]) => value !== null))
   const answer = await act('PUT things/:kind/:key', {
     ...placed(block),
-    body: { ...rest, body: filled, title: rest.title || null, expects: block.version },
+    body: {
+      ...rest,
+      ...(filled ? { body: filled } : {}),
+      ...('title' in rest ? { title: rest.title || null } : {}),
+      expects: block.version,
+    },
   })
   const change = answer?.changed.find(one => one.key === block.id)?.change
   if (change) block.version = { id: change.id, revision: change.revision }
@@ -127,6 +138,10 @@ function startAdding(kind: VersionedThing) {
   fresh.value = {}
   adding.value = kind
 }
+const mayFill = (field: KindField) =>
+  field.type === 'money'
+    ? loft.may('prices', 'change')
+    : loft.may(staffKindOfThing(adding.value!, {}), 'add', field.right ? [field.right] : undefined)
 const newId = (words: string, kind: string) => slug(words) || kind
 async function add() {
   const kind = adding.value!
@@ -239,7 +254,6 @@ async function remove(one: LookedThing) {
 <template>
   <div class="grid h-full grid-cols-[310px_1fr] max-lg:grid-cols-1">
     <nav aria-label="What there is" class="min-h-0 overflow-y-auto border-r border-line px-4 py-3">
-      <h1 class="mb-2 text-[21px]">Content</h1>
       <div v-if="groups.length > 1" class="mb-3 flex flex-wrap gap-1" role="group" aria-label="Which">
         <button
           v-for="one in groups"
@@ -349,7 +363,7 @@ async function remove(one: LookedThing) {
       :title="adding ? `A new ${kindNames[adding]}` : ''"
       @update:open="adding = null">
       <form v-if="adding" class="grid gap-3" @submit.prevent="add">
-        <LoftThingFields v-model="fresh" :fields="appKinds[adding].fields ?? []" :may="() => true" />
+        <LoftThingFields v-model="fresh" :fields="appKinds[adding].fields ?? []" :may="mayFill" />
         <LoftTold :problem="problem" />
         <div class="flex items-center justify-end gap-2">
           <LoftHolds class="mr-auto" when="next" />

@@ -1,0 +1,6 @@
+import { movedTo } from '~/places/moved'
+
+export default defineNuxtRouteMiddleware(({ path, query }) => {
+  const moved = movedTo(path, query)
+  if (moved) return navigateTo(moved, { replace: true })
+})

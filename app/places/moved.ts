@@ -1,0 +1,33 @@
+/** Addresses that places had before, and where they lead now: what somebody kept still works. */
+import type { LocationQuery } from 'vue-router'
+
+interface Moved {
+  path: string
+  query: LocationQuery
+}
+
+/** Tabs that stood under People once. */
+const tabsOfPeople: Record<string, { path: string; tab?: string }> = {
+  levels: { path: '/loft/who' },
+  roles: { path: '/loft/who', tab: 'roles' },
+  audiences: { path: '/loft/who', tab: 'audiences' },
+  tiers: { path: '/loft/who', tab: 'tiers' },
+  staff: { path: '/loft/who', tab: 'staff' },
+  'sign-up': { path: '/loft/door' },
+  landings: { path: '/loft/door', tab: 'landings' },
+  site: { path: '/loft/door', tab: 'site' },
+  mail: { path: '/loft/door', tab: 'mail' },
+}
+
+/** Where an address leads now; null where it is as it was. */
+export function movedTo(path: string, query: LocationQuery): Moved | null {
+  if (path === '/loft/content') return { path: '/loft/site', query }
+  if (path === '/loft/walk') return { path: '/loft/site', query: { ...query, tab: 'walk' } }
+  const role = /^\/loft\/roles\/([^/]+)$/.exec(path)
+  if (role) return { path: `/loft/groups/role/${role[1]}`, query }
+  const { tab, ...rest } = query
+  const now = path === '/loft/people' && typeof tab === 'string' && Object.hasOwn(tabsOfPeople, tab)
+  if (!now) return null
+  const { path: place, tab: at } = tabsOfPeople[tab]!
+  return { path: place, query: at ? { ...rest, tab: at } : rest }
+}

@@ -101,7 +101,8 @@ export const host = text(
 )
 export const network = text('bad-value', isNetwork, 'A network such as 192.0.2.0/24.')
 export const weekday = z.enum(weekdays)
-export const device = z.enum(['phone', 'tablet', 'desktop'])
+export const devices = ['phone', 'tablet', 'desktop'] as const
+export const device = z.enum(devices)
 
 export const count = z.int().min(0)
 export const whole = z.int().min(1)

@@ -12,14 +12,16 @@ export const momentWords: Record<LandingMoment, string> = {
   signUp: 'Signing up',
   signOut: 'Signing out',
 }
-type Body = { name?: string; title?: string; label?: string; id?: string; path?: string }
+type Body = { name?: string; note?: string; title?: string; label?: string; id?: string; path?: string }
 
 const saysByKind: Record<string, (body: never, lexicon: Lexicon) => string> = {
-  landing: (body: Landing, lexicon) => `${momentWords[body.on]}: ${sayText(body.for, lexicon)} → ${body.to}`,
+  landing: (body: Landing, lexicon) =>
+    `${body.active === false ? 'Switched off: ' : ''}${momentWords[body.on]}: ${sayText(body.for, lexicon)} → ${body.to}`,
   gate: (body: Gate, lexicon) => {
     const said = sayGate(body, lexicon)
     const otherwise = said.otherwise && [...new Set(Object.values(said.otherwise))].join(', or ')
     return [
+      ...(body.active === false ? ['Switched off:'] : []),
       ...said.rights.map(right => `${right.lead} ${right.tokens.map(token => token.text).join(' ')}.`),
       ...(otherwise ? [`Otherwise: ${otherwise}.`] : []),
       ...(body.inherit === false ? ['Instead of what is further out.'] : []),
@@ -39,8 +41,9 @@ export function worded(kind: string, body: unknown, lexicon: Lexicon): string {
 /** What an entry or a thing says, part by part, for comparing: rules as their sentences. */
 export function parted(kind: string, body: Record<string, unknown> | null, lexicon: Lexicon) {
   if (body === null) return null
-  const { name } = body as Body
-  if (Object.hasOwn(saysByKind, kind)) return { ...(name ? { name } : {}), says: worded(kind, body, lexicon) }
+  const { name, note } = body as Body
+  if (Object.hasOwn(saysByKind, kind))
+    return { ...(name ? { name } : {}), says: worded(kind, body, lexicon), ...(note ? { note } : {}) }
   if (kind !== 'audience') return body
   return { ...(name ? { name } : {}), says: sayText((body as { is: Condition }).is, lexicon) }
 }

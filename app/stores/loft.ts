@@ -8,6 +8,7 @@ import type { EntryKind } from '~~/core/rulebook/rulebook'
 import { emptySite } from '~~/core/site/site'
 import type { SentVersion } from '~~/server/services/editions/start'
 import type { LoftStart, DraftAction, DraftChange, LoftAsk, SavedChanges } from '~/composables/loft-api'
+import { asIfId } from '~/workers/core-messages'
 import type { Ask, BoardAnswer, Context } from '~/workers/core-messages'
 import { mayStaff } from '~~/core/staff/staff-rule'
 import type { OwnedThing, StaffRights } from '~~/core/staff/staff-rule'
@@ -47,7 +48,7 @@ export const useLoft = defineStore('loft', () => {
   /** What has not reached the server: laid over whatever it answers, so that no answer loses what was typed. */
   const unsaved = shallowRef<ReadonlyMap<string, Entry>>(new Map())
   const board = shallowRef<BoardAnswer | null>(null)
-  const context = ref<Context>({ at: null, country: null, device: null })
+  const context = ref<Context>({ at: null, country: null, device: null, asIf: null })
   const view = ref<'live' | 'draft' | 'changes'>('draft')
   const conflicts = ref<Conflict[]>([])
   const conflict = computed(() => conflicts.value[0] ?? null)
@@ -111,7 +112,7 @@ export const useLoft = defineStore('loft', () => {
   const lexicon = computed(() =>
     lexiconOf(draft.value, index.value, { firms: data.value?.firms ?? [], people: people.value }),
   )
-  const threads = computed(() => threadsOf(draft.value.tiers ?? [], draft.value))
+  const threads = computed(() => new Map([...threadsOf(draft.value.tiers ?? [], draft.value), [asIfId, '#6b5b3e']]))
   const book = computed(() => (view.value === 'live' ? live.value : draft.value))
   const edition = computed(() => data.value?.edition ?? 0)
 

@@ -14,7 +14,10 @@ import { Contents, nameOf } from '~~/core/editions/contents'
 import type { Version } from '~~/core/editions/contents'
 import type { Resource } from '~~/core/kinds/kinds'
 import { validateRulebook } from '~~/core/check/validate'
+import { waysIn } from '~~/core/audit/ways-in'
+import { asIfAll } from '~~/core/visitor/as-if'
 import type { Visitor } from '~~/core/visitor/visitor'
+import { asIfId } from './core-messages'
 import type {
   Answers,
   Ask,
@@ -56,12 +59,18 @@ function inContext(visitor: Visitor, { at, country, device }: Context): Visitor 
   }
 }
 
-const tiersOf = (contents: Contents, context: Context): BoardTier[] =>
-  (contents.book.tiers ?? []).map(tier => ({
+function tiersOf(contents: Contents, context: Context, nowMs: number): BoardTier[] {
+  const tiers = (contents.book.tiers ?? []).map(tier => ({
     id: tier.id,
     name: tier.name ?? tier.id,
     visitor: inContext(tier.visitor, context),
   }))
+  const { asIf } = context
+  const base = asIf && tiers.find(one => one.id === asIf.tier)
+  if (!base) return tiers
+  const clock = { nowMs, timezone: contents.index.site.timezone }
+  return [...tiers, { id: asIfId, name: `${base.name}, as if`, visitor: asIfAll(base.visitor, asIf.parts, clock) }]
+}
 
 function reckon({ frame, versions, draft, context }: World): BoardTold {
   const started = performance.now()
@@ -78,7 +87,7 @@ function reckonDraft(
 ): BoardTold {
   const before = reckoned
   const sound = before?.sound ?? new WeakSet()
-  const tiers = tiersOf(contents, context)
+  const tiers = tiersOf(contents, context, nowMs)
   const things = before && before.draft.contents.index === contents.index ? before.things : thingsOf(contents.index)
   const sameTiers = before && JSON.stringify(before.tiers) === JSON.stringify(tiers)
   const isSame = sameTiers && before.things === things
@@ -96,7 +105,7 @@ function reckonDraft(
     draft: { byWeave: draft.board.cells, items: draft.board.items, weaves: told ? null : draft.board.weaves },
     shares: { live: liveAnew ? sharesByKind(live.board) : null, draft: sharesByKind(draft.board) },
     weaveCount: draft.rules.weaves.length,
-    impact: impactOf(live.board, draft.board),
+    impact: impactOf(live.board, draft.board, asIfId),
     issues: validateRulebook(contents.book, contents.index, sound),
     tookMs: performance.now() - started,
   }
@@ -142,7 +151,7 @@ function weigh(changes: readonly Version[], chosen: readonly string[]): WeighAns
   const impact = (versions: readonly Version[]) => {
     const contents = live.contents.with(versions)
     const things = contents.index === live.contents.index ? live.board.things : thingsOf(contents.index)
-    return impactOf(live.board, sideOf(contents, things, tiers, nowMs, live).board)
+    return impactOf(live.board, sideOf(contents, things, tiers, nowMs, live).board, asIfId)
   }
   const wanted = new Set(chosen)
   const picked = changes.filter(one => wanted.has(nameOf(one)))
@@ -209,5 +218,6 @@ export function answerAsk(ask: Ask): Answers[Ask['kind']] {
   if (ask.kind === 'explainFor')
     return explain(new PlainDecider(rules, inContext(ask.visitor, context), nowMs), ask.resource)
   const tier = tiers.find(one => one.id === ask.tier)
+  if (ask.kind === 'ways') return tier ? waysIn(rules, tier.visitor, ask.resource, nowMs) : []
   return tier ? explain(new PlainDecider(rules, tier.visitor, nowMs), ask.resource) : null
 }

@@ -4,6 +4,7 @@ import type { Explanation } from '~~/core/gates/explain'
 import type { Kind, Resource } from '~~/core/kinds/kinds'
 import type { SiteFrame, Version } from '~~/core/editions/contents'
 import type { LandingMoment } from '~~/core/rulebook/rulebook'
+import type { AsIf } from '~~/core/visitor/as-if'
 import type { Visitor } from '~~/core/visitor/visitor'
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { LandingExplanation } from '~~/core/landings/explain-landing'
@@ -15,7 +16,15 @@ export interface Context {
   at: string | null
   country: string | null
   device: string | null
+  /** A tier that is looked at as if something more were so of it: a column of its own, for a while. */
+  asIf: AsIfTier | null
 }
+export interface AsIfTier {
+  tier: string
+  parts: AsIf[]
+}
+/** The id of that column. */
+export const asIfId = 'as-if'
 
 /** What is live, and the versions the draft puts over it. */
 export interface World {
@@ -32,6 +41,8 @@ export type Ask =
   /** Things by the words of their names and places, at most so many. */
   | { kind: 'find'; text: string; most?: number }
   | { kind: 'explain'; resource: Resource; tier: string; which: Which }
+  /** What a tier that is refused lacks. */
+  | { kind: 'ways'; resource: Resource; tier: string; which: Which }
   /** What each change alone would move, on top of what is live; and all that are chosen together. */
   | { kind: 'weigh'; changes: Version[]; chosen: string[] }
   | { kind: 'person'; visitor: Visitor; which: Which }
@@ -100,6 +111,7 @@ export interface Answers {
   world: BoardTold
   draft: BoardTold
   explain: Explanation | null
+  ways: AsIf[][]
   explainFor: Explanation | null
   weigh: WeighAnswer
   /** Positions on the board. */

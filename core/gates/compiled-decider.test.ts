@@ -98,6 +98,26 @@ describe('an explanation', () => {
   })
 })
 
+describe('a gate that is switched off', () => {
+  it('is explained where it would stand, and decides nothing', () => {
+    const gate = { id: 'shut', on: { page: 'trade', below: true }, open: { nobody: true as const }, active: false }
+    const more = [
+      { id: 'all', on: { everything: true as const }, open: { everyone: true as const } },
+      { id: 'way', on: { path: '/trade/**' }, open: { nobody: true as const }, active: false },
+    ]
+    const book = { ...world.book, gates: [gate, ...more], settings: masterKeys }
+    const below = world.site.pages!.find(page => page.parent === 'trade')!
+    const why = explain(new PlainDecider(new RuleSet(book, world.site), {}, 0), { kind: 'page', id: below.id })!
+    expect(why.verdict.open).toBe(true)
+    expect(why.gates.map(({ id, off, refuses, rights }) => [id, off, refuses, rights[0]!.inForce])).toEqual([
+      ['all', undefined, false, true],
+      ['shut', true, false, false],
+      ['way', true, false, false],
+    ])
+    expect(why.gates[1]!.rights[0]!.value).toBe(false)
+  })
+})
+
 describe('rules compiled after others', () => {
   it('keep the weaves where gates stand where they stood, and decide as rules compiled anew', () => {
     fc.assert(

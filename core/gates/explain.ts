@@ -6,12 +6,12 @@ import type { Resource, Right } from '../kinds/kinds'
 import { pointer } from '../pointer'
 import { TRUE, triWord } from '../tri'
 import type { Tri, TriWord } from '../tri'
-import { chainOf } from './chain'
+import { chainOf, GateIndex } from './chain'
 import type { Chain, PlacedGate, StepName } from './chain'
 import { foldRight, statedOf } from './fold'
 import { takeNoticeOf } from './otherwise'
 import type { Answer } from './otherwise'
-import type { PlainDecider } from './plain-decider'
+import type { PlainDecider, RuleSet } from './plain-decider'
 import type { Verdict } from './verdict'
 
 /** What one right of one gate says. `values` holds every part of the condition by JSON Pointer; `''` is the whole. */
@@ -39,6 +39,8 @@ export interface ExplainedGate {
   rights: ExplainedRight[]
   /** A guard whose query pairs are not in the request. */
   asleep?: true
+  /** Switched off: it would stand here, and says nothing. */
+  off?: true
   /** Refuses open here and now. */
   refuses: boolean
   /** Its otherwise or take notice is the one the visitor gets. */
@@ -67,7 +69,8 @@ export function explain(decider: PlainDecider, resource: Resource): Explanation 
   const chain = chainOf(resource, gateIndex, index)
   if (!chain) return null
   const verdict = decider.decide(resource)
-  const explained = placedGates(chain).map(placed => explainGate(decider, chain, placed))
+  const shown = chainOf(resource, withSleeping(decider.rules), index)!
+  const explained = placedGates(shown).map(placed => explainGate(decider, chain, placed))
   const explanation: Explanation = { resource, verdict, gates: explained }
   if (chain.standsIn && chain.standsIn !== 'open') {
     const place = explain(decider, chain.standsIn)
@@ -79,6 +82,18 @@ export function explain(decider: PlainDecider, resource: Resource): Explanation 
   if (!verdict.open && decisive) explanation.decidedBy = decisive.id
   answers(decider, chain, explanation)
   return explanation
+}
+
+/** All gates of these rules, those switched off among them. */
+const sleeping = new WeakMap<RuleSet, GateIndex>()
+function withSleeping(rules: RuleSet): GateIndex {
+  let gates = sleeping.get(rules)
+  if (!gates) {
+    const isOff = (rules.rulebook.gates ?? []).some(gate => gate.active === false)
+    gates = isOff ? new GateIndex(rules.rulebook, { all: true }) : rules.gates
+    sleeping.set(rules, gates)
+  }
+  return gates
 }
 
 function answers(decider: PlainDecider, chain: Chain, explanation: Explanation): void {
@@ -123,10 +138,11 @@ function placedGates(chain: Chain): Placed[] {
 
 function explainGate(decider: PlainDecider, chain: Chain, at: Placed): ExplainedGate {
   const { gate, order } = at.placed
+  const isGuard = at.step === 'guard'
   const guard = chain.guards.find(one => one.order === order)
   const asleep = guard !== undefined && !decider.applies({ guard })
   const explained = rights.flatMap(right => {
-    const condition = statedOf(guard ? { ...gate, inherit: true } : gate, right)
+    const condition = statedOf(isGuard ? { ...gate, inherit: true } : gate, right)
     return condition && condition !== 'reset' ? [explainRight(decider, chain, order, right, condition)] : []
   })
   const open = explained.find(one => one.right === 'open')
@@ -139,6 +155,7 @@ function explainGate(decider: PlainDecider, chain: Chain, at: Placed): Explained
     ...(at.branch === undefined ? {} : { branch: at.branch }),
     rights: explained,
     ...(asleep ? { asleep: true as const } : {}),
+    ...(gate.active === false ? { off: true as const } : {}),
     refuses: !asleep && open !== undefined && open.inForce && open.value !== true,
   }
 }

@@ -5,6 +5,7 @@
 import { weekdays } from '../calendar'
 import type { LeafArgument, LeafKey } from '../conditions/leaves/leaves'
 import { only } from '../conditions/leaves/shapes'
+import { devices } from '../shapes'
 import type { Kind } from '../kinds/kinds'
 import { kinds, listedKinds } from '../kinds/kinds'
 import type { Lexicon, Named } from './lexicon'
@@ -47,7 +48,6 @@ const either = <T extends string>(
 
 const startsWithDigit = (typed: string) => /^\d/.test(typed)
 const aDate = 'a date such as 1 Nov 2026'
-const devices = ['phone', 'tablet', 'desktop'] as const
 
 /** `bought` and `basket` differ in their first words only. */
 const goods = (lead: string): LeafPhrases<{ product: string } | { category: string }> => ({

@@ -5,7 +5,8 @@ import type { Gate } from '../../core/rulebook/gate'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { startData, mountScreen } from './loft-screen'
 import type { Mounting } from './loft-screen'
-import { led } from './nuxt-names'
+import { asIfText, readAsIf } from '../../app/composables/as-if-words'
+import { led, route } from './nuxt-names'
 
 async function reach(mounting: Mounting = {}) {
   const screen = await mountScreen(Reach, mounting)
@@ -121,6 +122,65 @@ describe('the reach board', () => {
     expect(text()).toContain('1 change in the draft')
     await press('Live · edition 1')
     expect(text()).toContain('Technique library')
+  })
+
+  it('switches a gate off and on: the board follows, the row is marked, and what it said stays', async () => {
+    const { press, why, find, loft, text, board } = await reach(at('page:trade', 'guest'))
+    const row = () =>
+      [...board().querySelectorAll('[role=rowheader]')].find(one => one.textContent!.includes('Trade desk'))!
+    expect([find('Gate Trade desk in force').getAttribute('aria-checked'), row().textContent]).toEqual([
+      'true',
+      expect.not.stringContaining('gate off'),
+    ])
+    await press('Gate Trade desk in force')
+    await flushPromises()
+    expect(why()).toContain('Guest opens it')
+    expect(why()).toContain('Switched off: it says nothing until it is on again.')
+    expect(why()).toContain('Open to Stockists')
+    expect(row().textContent).toContain('gate off: Trade desk')
+    expect(loft.board!.impact.gain).toBeGreaterThan(8)
+    const said = loft.draft.gates!.find(gate => gate.id === 'trade')!
+    expect(said).toEqual({ ...wexlowRulebook.gates!.find(gate => gate.id === 'trade'), active: false })
+    await press('Gate Trade desk in force')
+    await flushPromises()
+    expect(loft.draft.gates!.find(gate => gate.id === 'trade')).toEqual(
+      wexlowRulebook.gates!.find(gate => gate.id === 'trade'),
+    )
+    expect([why().includes('Guest does not see it'), text().includes('gate off')]).toEqual([true, false])
+  })
+
+  it('shows why a gate stands there, as somebody noted it', async () => {
+    const { press, type, why, loft } = await reach(at('page:trade', 'guest'))
+    await press('Edit the gate Trade desk')
+    await type('Why the gate Trade desk stands here', '  Agreed with the stockists in May. ')
+    await press('done')
+    expect(why()).toContain('Agreed with the stockists in May.')
+    expect(loft.draft.gates!.find(gate => gate.id === 'trade')!.note).toBe('Agreed with the stockists in May.')
+  })
+
+  it('tells what a refused tier lacks, and shows the board as if they had it', async () => {
+    const { find, wrapper, loft, why, press, text } = await reach(at('page:mending', 'guest'))
+    const ways = [...document.querySelectorAll('[aria-label="What they lack"] a')]
+    expect(ways.map(way => way.textContent)).toEqual(['Maker', 'Classroom'])
+    const query = Object.fromEntries(new URL(ways[0]!.getAttribute('href')!, 'http://a').searchParams)
+    expect(query).toEqual({ thing: 'page:mending', tier: 'as-if', as: 'guest', if: 'level:maker' })
+    const { tiers } = loft.board!
+    route.query = query
+    await wrapper.vm.$nextTick()
+    await flushPromises()
+    expect(loft.board!.tiers.map(tier => tier.name)).toEqual([...tiers.map(tier => tier.name), 'Guest, as if'])
+    expect(why()).toContain('Guest, as if Maker, opens it')
+    // It is looked at and nothing more: no tier of the site, and no part of what the draft moves.
+    expect([loft.board!.impact.moved, loft.draft.tiers!.length]).toEqual([0, tiers.length])
+    await press('as if Maker')
+    await flushPromises()
+    expect(loft.board!.tiers.length).toBe(tiers.length)
+    expect(why()).toContain('Guest glimpses it')
+    for (const broken of ['level', 'nothing:x', 'sign:over', 'date:soon', 'fact:%', '%'])
+      expect(readAsIf(broken), broken).toBeNull()
+    const parts = [{ fact: 'a,b:c', value: true }, { level: 'x y' }, { date: '2026-12-01' }] as const
+    expect(readAsIf(asIfText(parts))).toEqual(parts)
+    expect([find('Filter by name or address') !== null, text().includes('as if')]).toEqual([true, false])
   })
 
   it('leads to the page as that tier', async () => {

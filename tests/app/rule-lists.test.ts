@@ -173,6 +173,21 @@ describe('landings', () => {
     ])
   })
 
+  it('are switched off and on, noted, and told what is filled in', async () => {
+    const { press, type, text, loft } = await landings()
+    const guild = () => loft.draft.landings!.find(one => one.id === 'guild')!
+    await press('Landing 3 in force')
+    expect([guild().active, text().includes('switched off')]).toEqual([false, true])
+    await press('Landing 3 in force')
+    expect('active' in guild()).toBe(false)
+    await press('Note on landing 3')
+    await type('Note of landing 3', 'Until the hall is ready.')
+    expect([guild().note, text().includes('Until the hall is ready.')]).toEqual(['Until the hall is ready.', true])
+    await type('Where landing 3 leads', '/home/{level}/{first}')
+    expect(text()).toContain('{first} stands there as it is: only {name}, {id} and {level} are filled in.')
+    expect(text()).not.toContain('{level} stands there')
+  })
+
   it('of each moment are made for that moment', async () => {
     const { press, loft } = await landings()
     await press('Signing out')

@@ -59,7 +59,7 @@ describe('a walk', () => {
 
   it('asks anew for another time, country, or the live rules', async () => {
     const { press, loft, calls } = await walk()
-    loft.context = { at: '2026-12-24T12:00:00Z', country: 'ES', device: 'phone' }
+    loft.context = { at: '2026-12-24T12:00:00Z', country: 'ES', device: 'phone', asIf: null }
     await flushPromises()
     await press('Live')
     expect(asked(calls).slice(1)).toMatchObject([

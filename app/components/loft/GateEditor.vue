@@ -9,7 +9,12 @@ import type { ExplainedGate } from '~~/core/gates/explain'
 import type { Right } from '~~/core/kinds/kinds'
 
 /** A gate as its sentence: read it, or change it in place. */
-const props = defineProps<{ gate: Gate; explained?: ExplainedGate; editing: boolean }>()
+const props = defineProps<{
+  gate: Gate
+  explained?: ExplainedGate
+  editing: boolean
+  /** May be switched off and on. */ switches?: boolean
+}>()
 const emit = defineEmits<{ change: [gate: Gate]; remove: []; edit: [] }>()
 const loft = useLoft()
 const historyShown = ref(false)
@@ -19,8 +24,13 @@ const stated = computed(() => order.filter(right => props.gate[right]))
 const missing = computed(() =>
   order.filter(right => !props.gate[right] && (right === 'open' || right === 'find' || right === 'search')),
 )
-const values = (right: Right) => props.explained?.rights.find(one => one.right === right)?.values ?? {}
-const forgotten = computed(() => props.explained?.rights.some(one => one.right === 'open' && !one.inForce))
+/** What is switched off says nothing, so nobody fares with it in any way. */
+const off = computed(() => props.gate.active === false)
+const values = (right: Right) =>
+  off.value ? {} : (props.explained?.rights.find(one => one.right === right)?.values ?? {})
+const forgotten = computed(
+  () => !off.value && props.explained?.rights.some(one => one.right === 'open' && !one.inForce),
+)
 const onBlock = computed(() => 'block' in props.gate.on)
 const problem = computed(() => loft.refused[`gate ${props.gate.id}`])
 const answers = computed(() => {
@@ -47,55 +57,77 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
 </script>
 
 <template>
-  <div class="grid gap-1.5">
-    <LoftSentenceEditor
-      v-for="right in stated"
-      :key="right"
-      :lead="rightLeads[right]"
-      :condition="gate[right]!"
-      :lexicon="loft.lexicon"
-      :values="values(right)"
-      :editable="editing"
-      @change="setRight(right, $event)" />
-    <template v-if="editing">
-      <p class="flex flex-wrap gap-1.5">
-        <button v-for="right in missing" :key="right" class="token add" @click="setRight(right, { everyone: true })">
-          + {{ rightLeads[right].toLowerCase() }}…
-        </button>
-      </p>
-      <LoftOtherwiseEditor
-        :otherwise="gate.otherwise"
+  <div class="flex gap-2" :class="{ 'switched-off': off }">
+    <LoftSwitch
+      v-if="switches || off"
+      class="mt-[5px]"
+      :model-value="!off"
+      :disabled="!switches"
+      :label="`Gate ${gate.name ?? gate.id} in force`"
+      @update:model-value="put({ active: $event ? undefined : false })" />
+    <div class="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)] gap-1.5">
+      <LoftSentenceEditor
+        v-for="right in stated"
+        :key="right"
+        :lead="rightLeads[right]"
+        :condition="gate[right]!"
         :lexicon="loft.lexicon"
-        :for-block="onBlock"
-        @change="setOtherwise" />
-      <label class="flex items-center gap-2 text-[13.5px] text-soft"
-        ><input
-          type="checkbox"
-          :checked="gate.inherit !== false"
-          @change="put({ inherit: ($event.target as HTMLInputElement).checked ? undefined : false })" />
-        on top of the gates further out</label
-      >
-      <p class="flex flex-wrap items-center gap-2">
-        <input
-          class="input !w-[170px]"
-          aria-label="Name of the gate"
-          placeholder="Name of the gate"
-          :value="gate.name ?? ''"
-          @change="put({ name: ($event.target as HTMLInputElement).value || undefined })"
+        :values="values(right)"
+        :editable="editing"
+        @change="setRight(right, $event)" />
+      <p v-if="off" class="text-[13px] font-semibold text-weld">Switched off: it says nothing until it is on again.</p>
+      <template v-if="editing">
+        <p class="flex flex-wrap gap-1.5">
+          <button v-for="right in missing" :key="right" class="token add" @click="setRight(right, { everyone: true })">
+            + {{ rightLeads[right].toLowerCase() }}…
+          </button>
+        </p>
+        <LoftOtherwiseEditor
+          :otherwise="gate.otherwise"
+          :lexicon="loft.lexicon"
+          :for-block="onBlock"
+          @change="setOtherwise" />
+        <label class="flex items-center gap-2 text-[13.5px] text-soft"
+          ><input
+            type="checkbox"
+            :checked="gate.inherit !== false"
+            @change="put({ inherit: ($event.target as HTMLInputElement).checked ? undefined : false })" />
+          on top of the gates further out</label
+        >
+        <textarea
+          class="input"
+          rows="2"
+          maxlength="2000"
+          :aria-label="`Why the gate ${gate.name ?? gate.id} stands here`"
+          placeholder="A note: why it stands here"
+          :value="gate.note ?? ''"
+          @change="put({ note: ($event.target as HTMLTextAreaElement).value.trim() || undefined })"
           @keydown.stop />
-        <button class="btn quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">History</button>
-        <button class="btn quiet" @click="emit('remove')">Remove the gate</button>
+        <p class="flex flex-wrap items-center gap-2">
+          <input
+            class="input !w-[170px]"
+            aria-label="Name of the gate"
+            placeholder="Name of the gate"
+            :value="gate.name ?? ''"
+            @change="put({ name: ($event.target as HTMLInputElement).value || undefined })"
+            @keydown.stop />
+          <button class="btn quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">History</button>
+          <button class="btn quiet" @click="emit('remove')">Remove the gate</button>
+        </p>
+        <LoftVersionHistory v-if="historyShown" :id="gate.id" kind="gate" may-change />
+      </template>
+      <p v-else-if="answers" class="text-[13px] text-soft">
+        {{ answers }}
       </p>
-      <LoftVersionHistory v-if="historyShown" :id="gate.id" kind="gate" may-change />
-    </template>
-    <p v-else-if="answers" class="text-[13px] text-soft">
-      {{ answers }}
-    </p>
-    <p v-if="!editing && gate.inherit === false" class="text-[13px] text-soft">
-      Stands instead of what is further out.
-    </p>
-    <p v-if="forgotten" class="text-[13px] text-soft">A gate further in has taken its place.</p>
-    <p v-if="explained?.asleep" class="text-[13px] text-soft">Asleep: the address does not carry what it waits for.</p>
-    <p v-if="problem" class="wrong" role="alert">Not saved: {{ problem }}</p>
+      <p v-if="!editing && gate.note" class="note">{{ gate.note }}</p>
+      <p v-if="!editing && gate.inherit === false" class="text-[13px] text-soft">
+        Stands instead of what is further out.
+      </p>
+      <p v-if="forgotten" class="text-[13px] text-soft">A gate further in has taken its place.</p>
+      <p v-if="explained?.asleep" class="text-[13px] text-soft">
+        Asleep: the address does not carry what it waits for.
+      </p>
+      <p v-if="problem" class="wrong" role="alert">Not saved: {{ problem }}</p>
+    </div>
   </div>
 </template>

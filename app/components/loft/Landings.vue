@@ -9,6 +9,7 @@ import type { LandingsAnswer } from '~/workers/core-messages'
 const loft = useLoft()
 const { problem, run } = useDeed()
 const historyOf = ref<string | null>(null)
+const noting = ref<string | null>(null)
 const moments = (Object.keys(momentWords) as LandingMoment[]).map(value => ({ value, label: momentWords[value] }))
 const moment = ref<LandingMoment>('signIn')
 const tier = ref('')
@@ -50,6 +51,12 @@ function setPath(landing: Landing, to: string) {
   problem.value = isSitePath(to) ? '' : `“${to}” is no path of the site: it starts with one slash.`
   if (!problem.value) put(landing, { to })
 }
+function note(landing: Landing, text: string) {
+  put(landing, { note: text.trim() || undefined })
+  noting.value = null
+}
+/** In braces, and nothing that is filled in. */
+const unknownParts = (to: string) => (to.match(/\{[^{}]*\}/g) ?? []).filter(part => !/^\{(name|id|level)\}$/.test(part))
 async function move(landing: Landing, by: 1 | -1) {
   await loft.settled()
   // By its id, in the list as it is now: a load meanwhile has made every entry anew.
@@ -102,8 +109,14 @@ const targetWords: Record<string, string> = {
           :key="landing.id"
           class="card flex flex-wrap items-start gap-x-3 gap-y-1 !py-2"
           :class="answer?.explanation?.landing === landing.id ? '!border-moss-line' : ''">
-          <b class="mt-1 w-5 text-weld">{{ i + 1 }}</b>
-          <div class="min-w-[220px] flex-1">
+          <b class="mt-1 w-4 text-weld">{{ i + 1 }}</b>
+          <LoftSwitch
+            class="mt-[7px]"
+            :model-value="landing.active !== false"
+            :disabled="!mayChange"
+            :label="`Landing ${i + 1} in force`"
+            @update:model-value="put(landing, { active: $event ? undefined : false })" />
+          <div class="min-w-[220px] flex-1" :class="{ 'switched-off': landing.active === false }">
             <LoftSentenceEditor
               lead="For"
               :condition="landing.for"
@@ -114,6 +127,23 @@ const targetWords: Record<string, string> = {
             <p v-for="finding in findingsOf(landing.id)" :key="finding.code" class="wrong">
               {{ findingWords(finding, tierName(finding.tier)) }}
             </p>
+            <p v-if="landing.active === false" class="text-[13px] font-semibold text-weld">
+              Switched off: it leads nobody until it is on again.
+            </p>
+            <p v-if="unknownParts(landing.to).length" class="wrong">
+              {{ unknownParts(landing.to).join(', ') }} stands there as it is: only {name}, {id} and {level} are filled
+              in.
+            </p>
+            <input
+              v-if="noting === landing.id"
+              class="input mt-1"
+              maxlength="2000"
+              :aria-label="`Note of landing ${i + 1}`"
+              placeholder="A note: why it leads there"
+              :value="landing.note ?? ''"
+              @change="note(landing, ($event.target as HTMLInputElement).value)"
+              @keydown.esc="noting = null" />
+            <p v-else-if="landing.note" class="note">{{ landing.note }}</p>
           </div>
           <label class="flex items-center gap-1.5"
             >to
@@ -134,6 +164,14 @@ const targetWords: Record<string, string> = {
               @change="put(landing, { always: ($event.target as HTMLInputElement).checked || undefined })" />
             always</label
           >
+          <button
+            v-if="mayChange"
+            class="mt-1.5 text-[13px] text-woad underline"
+            :aria-label="`Note on landing ${i + 1}`"
+            :aria-expanded="noting === landing.id"
+            @click="noting = noting === landing.id ? null : landing.id">
+            note
+          </button>
           <button
             class="mt-1.5 text-[13px] text-woad underline"
             :aria-label="`History of landing ${i + 1}`"
@@ -172,6 +210,10 @@ const targetWords: Record<string, string> = {
         </li>
         <li v-if="!landings.length" class="text-soft">No sentence: everybody lands on the front page.</li>
       </ol>
+      <p class="text-[13px] text-soft">
+        An address can tell of whoever comes: <code>{name}</code> is their name, <code>{id}</code> their number,
+        <code>{level}</code> the highest level they hold, such as <code>/home/{level}</code>.
+      </p>
       <button v-if="loft.may('landings', 'add')" class="btn w-fit" @click="add">+ Landing</button>
     </div>
     <aside class="card h-fit" aria-label="Where would they land">

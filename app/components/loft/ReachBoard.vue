@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { SiteIndex } from '~~/core/site/site-index'
+import type { SleepingGates } from '~/composables/sleeping-gates'
 import type { GroupRow, Row } from '~/composables/reach-rows'
 import type { BoardAnswer } from '~/workers/core-messages'
 
@@ -11,6 +12,7 @@ const props = defineProps<{
   threads: Map<string, string>
   which: 'live' | 'draft'
   notes: Record<string, string>
+  /** Where gates stand that are switched off. */ asleep: SleepingGates
   selected: { row: string; tier: number }
 }>()
 const emit = defineEmits<{
@@ -98,8 +100,9 @@ defineExpose({
         class="sticky top-0 z-10 grid items-end bg-wool pb-2"
         :style="{ gridTemplateColumns: columns }">
         <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
-          >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers</span
-        >
+          >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers
+          <LoftAsleep v-if="asleep.everywhere" :gates="asleep.everywhere"
+        /></span>
         <span
           v-for="(tier, t) in board.tiers"
           :key="tier.id"
@@ -126,6 +129,7 @@ defineExpose({
           <LoftReachGroupRow
             v-if="item.row.type === 'group'"
             :row="item.row"
+            :asleep="item.row.kind ? asleep.onKind(item.row.kind) : ''"
             :tiers="board.tiers"
             :cells="cells"
             :counted="countedOf(item.row)"
@@ -137,6 +141,7 @@ defineExpose({
             v-else
             :row="item.row"
             :described="described(item.row, index)"
+            :asleep="asleep.on(item.row, index)"
             :tiers="board.tiers"
             :cells="cells"
             :before="which === 'live' ? cells : board.live"

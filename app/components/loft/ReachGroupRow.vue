@@ -5,6 +5,7 @@ import type { GroupRow } from '~/composables/reach-rows'
 
 const props = defineProps<{
   row: GroupRow
+  /** Gates on all of the kind that are switched off. */ asleep: string
   tiers: { id: string; name: string }[]
   cells: Cells
   /** Where the group is all of a kind, its shares are counted already. */
@@ -39,6 +40,7 @@ const said = (counts: number[]) => `${counts[3]} taken, ${counts[2]} opened, ${c
     <b class="display truncate text-[14.5px]">{{ row.title }}</b><span class="text-[12px] text-soft">{{
       row.positions.length
     }}</span>
+    <LoftAsleep v-if="asleep" :gates="asleep" />
   </button>
   <span
     v-for="(tier, t) in tiers"

@@ -5,6 +5,7 @@ import type { Described, ThingRow } from '~/composables/reach-rows'
 const props = defineProps<{
   row: ThingRow
   described: Described
+  /** Gates on it that are switched off. */ asleep: string
   tiers: { id: string; name: string }[]
   cells: Cells
   before: Cells
@@ -32,6 +33,7 @@ const bits = (list: Cells, t: number) => cellOf(list, props.tiers.length, props.
     <span class="max-w-full shrink-0 truncate" :class="chosen === null ? '' : 'font-semibold'">{{
       described.title
     }}</span>
+    <LoftAsleep v-if="asleep" :gates="asleep" />
     <span class="min-w-0 truncate text-[12px] text-soft">{{
       row.below && !row.open ? `and ${row.below} below` : described.note
     }}</span>

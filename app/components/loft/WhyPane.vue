@@ -6,6 +6,8 @@ import type { Kind } from '~~/core/kinds/kinds'
 import { appKindOf } from '~/kinds/kinds'
 import { kindNames, kindPlurals } from '~~/core/sentences/words'
 import { sayTreatment } from '~~/core/sentences/say'
+import type { AsIf } from '~~/core/visitor/as-if'
+import { asIfId } from '~/workers/core-messages'
 import type { ChosenThing } from '~/composables/reach-rows'
 
 /** Why a cell is as it is, and where its gates are edited. */
@@ -15,6 +17,7 @@ const props = defineProps<{
   thread: string
   explanation: Explanation | null
   which: 'live' | 'draft'
+  /** The shortest ways in, where it does not open. */ ways?: AsIf[][]
 }>()
 const editing = defineModel<string | null>('editing', { required: true })
 const loft = useLoft()
@@ -22,14 +25,37 @@ const root = ref<HTMLElement | null>(null)
 
 /** What a gate on this very thing would say it stands on; none where gates stand on many such things at once. */
 const ownScope = computed(() => (props.thing.kind in scopes ? props.thing.kind : null))
-const canWalk = computed(() => appKindOf(props.thing.kind).walks && props.thing.note.startsWith('/'))
+/** Who asks: a tier, or one as if something more were so of it. */
+const asked = computed(() =>
+  props.tier.id === asIfId && loft.context.asIf
+    ? `${props.tier.name} ${asIfWords(loft.context.asIf.parts, loft.lexicon)},`
+    : props.tier.name,
+)
+const canWalk = computed(
+  () => props.tier.id !== asIfId && appKindOf(props.thing.kind).walks && props.thing.note.startsWith('/'),
+)
 const gates = computed(() => props.explanation?.gates ?? [])
 const ownGate = computed(() => gates.value.find(gate => gate.step === 'self'))
 const deciding = computed(
-  () => gates.value.find(gate => gate.id === props.explanation?.decidedBy) ?? ownGate.value ?? gates.value.at(-1),
+  () =>
+    gates.value.find(gate => gate.id === props.explanation?.decidedBy) ??
+    ownGate.value ??
+    gates.value.findLast(gate => !gate.off),
 )
 const mayEdit = computed(() => props.which === 'draft' && loft.may('gates', 'change'))
 const usesKey = computed(() => props.explanation?.verdict.masterKey)
+/** The board with one more column: this tier as if that were so of it. What it is as if already comes along. */
+function asIfLink(way: AsIf[]): string {
+  const before = loft.context.asIf
+  const isAsIf = before !== null && props.tier.id === asIfId
+  const query = new URLSearchParams({
+    thing: `${props.thing.kind}:${props.thing.id}`,
+    tier: asIfId,
+    as: isAsIf ? before.tier : props.tier.id,
+    if: asIfText([...(isAsIf ? before.parts : []), ...way]),
+  })
+  return `/loft?${query}`
+}
 const bookGate = (id: string) => (loft.book.gates ?? []).find(gate => gate.id === id)
 const changedIds = computed(
   () => new Set(loft.changes.filter(change => change.kind === 'gate').map(change => change.key)),
@@ -127,7 +153,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
           borderColor: `color-mix(in oklab, ${thread} 30%, var(--sheet))`,
         }">
         <p>
-          <b>{{ tier.name }}</b>{{ ' ' }}
+          <b>{{ asked }}</b>{{ ' ' }}
           <b :style="{ color: `color-mix(in oklab, ${thread} 75%, var(--ink))` }">{{
             reachVerbs[explanation.verdict.reach]
           }}</b>
@@ -136,11 +162,19 @@ defineExpose({ edit, focus: () => root.value?.focus() })
         <p v-if="explanation.otherwise && !explanation.verdict.open" class="mt-1 text-soft">
           Instead: {{ sayTreatment(explanation.otherwise.value, loft.lexicon) }}, {{ answerFrom }}.
         </p>
+        <div v-if="ways?.length" class="mt-2" role="group" aria-label="What they lack">
+          <p class="text-[13px] text-soft">It would open to them as, or</p>
+          <p class="flex flex-wrap gap-1.5 pt-1">
+            <NuxtLink v-for="way in ways" :key="asIfText(way)" class="token way" :to="asIfLink(way)">{{
+              asIfWords(way, loft.lexicon)
+            }}</NuxtLink>
+          </p>
+        </div>
         <p v-if="usesKey" class="mt-1 text-soft">Only the master key lets them in.</p>
         <p v-if="explanation.closed" class="mt-1 text-soft">A service route opens to nobody until a gate says so.</p>
       </div>
 
-      <ol v-if="explanation" class="grid gap-1">
+      <ol v-if="explanation" class="grid grid-cols-[minmax(0,1fr)] gap-1">
         <li
           v-if="standing"
           class="border-l-[3px] pl-2.5 text-[13px] text-soft"
@@ -161,11 +195,13 @@ defineExpose({ edit, focus: () => root.value?.focus() })
           :key="`${gate.id} ${gate.branch ?? ''}`"
           class="border-l-[3px] pl-2.5"
           :class="[
-            gate.id === explanation.decidedBy
-              ? 'border-madder'
-              : gate.refuses
-                ? 'border-[#d9a99c]'
-                : 'border-[#cfc7b6]',
+            gate.off
+              ? 'border-dashed border-[#cfc7b6]'
+              : gate.id === explanation.decidedBy
+                ? 'border-madder'
+                : gate.refuses
+                  ? 'border-[#d9a99c]'
+                  : 'border-[#cfc7b6]',
             editing === gate.id ? 'editing' : '',
           ]"
           :style="{ marginLeft: `${Math.min(i + 1, 3) * 12}px` }">
@@ -187,6 +223,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
           <LoftGateEditor
             :gate="bookGate(gate.id) ?? gate.gate"
             :explained="gate"
+            :switches="mayEdit"
             :editing="mayEdit && editing === gate.id"
             @change="loft.change('gate', gate.id, $event)"
             @remove="

@@ -5,6 +5,8 @@ import { kinds } from '~~/core/kinds/kinds'
 import type { Kind } from '~~/core/kinds/kinds'
 import { kindPlurals } from '~~/core/sentences/words'
 import { appKindOf } from '~/kinds/kinds'
+import type { AsIf } from '~~/core/visitor/as-if'
+import { asIfId } from '~/workers/core-messages'
 import type { Cells } from '~/workers/core-messages'
 import type { ChosenThing, Filter } from '~/composables/reach-rows'
 
@@ -19,7 +21,8 @@ const folded = ref(loft.data ? firstFolds(loft.index) : new Set<string>())
 const selected = ref({ row: '', tier: 0 })
 const comparing = ref<number | null>(null)
 const editing = ref<string | null>(null)
-const explanation = ref<Explanation | null>(null)
+const explanation = shallowRef<Explanation | null>(null)
+const ways = shallowRef<AsIf[][]>([])
 const boardView = ref<{ focus(): void; show(key: string): void } | null>(null)
 const pane = ref<{ edit(): void; focus(): void } | null>(null)
 
@@ -36,7 +39,12 @@ const rows = computed(() => {
     looksAtCells(wanted) && loft.board ? loft.board : { live: none, draft: none, tiers: [], things: things.value }
   return reachRows(board, loft.index, wanted, folded.value, named.value)
 })
-const notes = computed(() => Object.fromEntries((loft.draft.tiers ?? []).map(tier => [tier.id, tier.note ?? ''])))
+const notes = computed(() => ({
+  ...Object.fromEntries((loft.draft.tiers ?? []).map(tier => [tier.id, tier.note ?? ''])),
+  [asIfId]: asIfNote.value,
+}))
+/** Where gates stand that are switched off. */
+const asleep = computed(() => sleepingGates(loft.book))
 const presentKinds = computed(() => {
   const present = new Set(things.value.map(thing => thing.kind))
   return kinds.filter(kind => present.has(kind))
@@ -66,11 +74,19 @@ const differWords = computed(() => filter.differ?.map(t => loft.board?.tiers[t]?
 watch(
   [thing, tier, () => loft.board, which],
   async () => {
-    if (!thing.value || !tier.value) return void (explanation.value = null)
+    if (!thing.value || !tier.value) {
+      ways.value = []
+      return void (explanation.value = null)
+    }
     const { kind, id } = thing.value
     const asked = { kind, id, tier: tier.value.id }
     const answer = await askCore({ kind: 'explain', resource: { kind, id }, tier: asked.tier, which: which.value })
-    if (thing.value?.id === asked.id && tier.value?.id === asked.tier) explanation.value = answer
+    if (thing.value?.id !== asked.id || tier.value?.id !== asked.tier) return
+    explanation.value = answer
+    ways.value = []
+    if (!answer || answer.verdict.open) return
+    const found = await askCore({ kind: 'ways', resource: { kind, id }, tier: asked.tier, which: which.value })
+    if (explanation.value === answer) ways.value = found
   },
   { immediate: true },
 )
@@ -82,9 +98,36 @@ const remember = useDebounceFn(() => {
         ...(loft.visiting ? { edition: loft.visiting } : {}),
         thing: `${thing.value.kind}:${thing.value.id}`,
         tier: tier.value.id,
+        ...(loft.context.asIf ? { as: route.query.as, if: route.query.if } : {}),
       },
     })
 }, 400)
+/** One more column: a tier as if something more were so of it, named in the address. */
+watch(
+  [() => route.query.as, () => route.query.if],
+  ([as, text]) => {
+    const parts = typeof as === 'string' && typeof text === 'string' ? readAsIf(text) : null
+    loft.context.asIf = parts ? { tier: String(as), parts } : null
+  },
+  { immediate: true },
+)
+watch(
+  () => loft.board?.tiers,
+  tiers => {
+    const at = tiers?.findIndex(one => one.id === asIfId) ?? -1
+    if (at >= 0 && route.query.tier === asIfId && selected.value.tier !== at) selected.value.tier = at
+  },
+)
+function leaveAsIf() {
+  const base = loft.board?.tiers.findIndex(one => one.id === loft.context.asIf?.tier) ?? -1
+  selected.value = { ...selected.value, tier: Math.max(0, base) }
+  loft.context.asIf = null
+  remember()
+}
+onUnmounted(() => {
+  loft.context.asIf = null
+})
+const asIfNote = computed(() => (loft.context.asIf ? asIfWords(loft.context.asIf.parts, loft.lexicon) : ''))
 function select(key: string, t: number) {
   if (key !== selected.value.row) editing.value = null
   selected.value = { row: key, tier: t }
@@ -184,6 +227,9 @@ function walk() {
             @click="filter.alike = !filter.alike">
             group alike <span class="kbd">G</span>
           </button>
+          <button v-if="loft.context.asIf" class="chip set" @click="leaveAsIf">
+            as if <b>{{ asIfNote }}</b> ✕
+          </button>
           <span v-if="comparing !== null" class="text-soft" role="status"
             >Compare {{ loft.board?.tiers[comparing]?.name }} with: move to another column and press C again.</span
           >
@@ -201,6 +247,7 @@ function walk() {
             :threads="loft.threads"
             :which="which"
             :notes="notes"
+            :asleep="asleep"
             :selected="selected"
             @select="select"
             @fold="fold"
@@ -221,6 +268,7 @@ function walk() {
           :tier="tier"
           :thread="loft.threads.get(tier.id) ?? '#888'"
           :explanation="explanation"
+          :ways="ways"
           :which="which" />
         <p v-else-if="row?.type === 'group'" class="p-5 text-soft">
           {{ row.title }}: choose one of the {{ row.positions.length }} things to see why it is reached or not.

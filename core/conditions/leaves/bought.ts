@@ -10,6 +10,7 @@ export const bought = leaf(productOrCategory, {
     const [what, id] = only(argument)
     return triOf(asker.hasBought(what as 'product', id))
   },
+  ways: (argument, { wanted }) => (wanted ? [[argument]] : []),
   references: (argument, at, check) => {
     if (!isObject(argument)) return
     for (const kind of ['product', 'category']) check.among(argument[kind], [...at, kind], { kind })

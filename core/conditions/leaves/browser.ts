@@ -1,8 +1,9 @@
 import { reference } from '../../shapes'
-import { isAmong, leaf } from './leaf'
+import { eachOf, isAmong, leaf } from './leaf'
 import { inList } from './shapes'
 
 export const browser = leaf(inList(reference), {
   looksAt: 'device',
+  ways: eachOf(one => ({ browser: one })),
   test: ({ in: list }, { asker }) => isAmong(asker.request.browser, list),
 })

@@ -1,10 +1,11 @@
 import { country as code } from '../../shapes'
 import { FALSE, TRUE, UNKNOWN } from '../../tri'
-import { isAmong, leaf } from './leaf'
+import { eachOf, isAmong, leaf } from './leaf'
 import { inList } from './shapes'
 
 export const country = leaf(inList(code), {
   looksAt: 'country',
+  ways: eachOf(one => ({ country: one })),
   test: ({ in: list }, { asker }) => isAmong(asker.request.country, list),
   prepare: ({ in: list }) => {
     const only = list[0]!

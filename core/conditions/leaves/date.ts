@@ -3,6 +3,8 @@ import { date as day, report } from '../../shapes'
 import { triOf } from '../../tri'
 import { leaf } from './leaf'
 
+const dayAfter = (day: string) => new Date(Date.parse(`${day}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10)
+
 const range = z.strictObject({ from: day.optional(), until: day.optional() }).check(sink => {
   const { from, until } = sink.value as { from?: unknown; until?: unknown }
   if (from === undefined && until === undefined) report(sink, 'one-key', [], 'From, until or both.')
@@ -12,6 +14,11 @@ const range = z.strictObject({ from: day.optional(), until: day.optional() }).ch
 
 export const date = leaf(range, {
   looksAt: 'clock',
+  // Only what is to come: nobody comes by a day that has passed.
+  ways: ({ from, until }, { asker, wanted }) => {
+    const day = wanted ? from : until && dayAfter(until)
+    return day !== undefined && day > asker.clock.date ? [[{ date: day }]] : []
+  },
   test: ({ from, until }, { asker }) => {
     const today = asker.clock.date
     return triOf((from === undefined || from <= today) && (until === undefined || today <= until))

@@ -1,10 +1,11 @@
 import { reference } from '../../shapes'
 import { triOf } from '../../tri'
-import { leaf } from './leaf'
+import { eachOf, leaf } from './leaf'
 import { inList } from './shapes'
 
 export const firm = leaf(inList(reference), {
   looksAt: 'person',
   held: true,
+  ways: eachOf(one => ({ firm: one })),
   test: ({ in: list }, { asker }) => triOf(asker.firm !== undefined && list.includes(asker.firm)),
 })

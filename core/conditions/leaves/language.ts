@@ -1,10 +1,11 @@
 import { language as tag } from '../../shapes'
 import { triOf, UNKNOWN } from '../../tri'
-import { leaf } from './leaf'
+import { eachOf, leaf } from './leaf'
 import { inList } from './shapes'
 
 export const language = leaf(inList(tag), {
   looksAt: 'language',
+  ways: eachOf(one => ({ language: one })),
   test: ({ in: list }, { asker }) => {
     const spoken = asker.request.language?.toLowerCase()
     return spoken === undefined

@@ -4,6 +4,7 @@ import type { Kind, SiteRecord } from '../../kinds/kinds'
 import type { Path } from '../../pointer'
 import { triOf, UNKNOWN } from '../../tri'
 import type { Tri } from '../../tri'
+import type { AsIf } from '../../visitor/as-if'
 import type { Asker, Holdings } from '../../visitor/asker'
 
 /** Parts of a request an answer may depend on: what it may be kept by. */
@@ -46,6 +47,18 @@ export interface References {
   recordField(argument: Record<string, unknown>, at: Path): void
 }
 
+/** Who asks, and whether the leaf is to be true or, under a `not`, false. */
+export interface WaysAsking {
+  asker: Asker
+  wanted: boolean
+}
+
+/** One way for each of a list, where it is to be true. */
+export const eachOf =
+  <T>(make: (one: T) => AsIf) =>
+  ({ in: list }: { in: T[] }, { wanted }: WaysAsking): AsIf[][] =>
+    wanted ? list.map(one => [make(one)]) : []
+
 export interface LeafModule<A> {
   /** What stands behind its key. */
   shape: z.ZodType<A>
@@ -59,6 +72,11 @@ export interface LeafModule<A> {
   test(argument: A, asking: Asking): Tri
   /** The same, with what is worth reading only once read. Default: `test`. */
   prepare?(argument: A, holdings: Holdings): (asking: Asking) => Tri
+  /**
+   * What could be so of whoever asks that makes it true; false with `wanted: false`. Each is tried, so that one may
+   * promise too much. Default: nothing they could come by, or that would have to be undone.
+   */
+  ways?(argument: A, asking: WaysAsking): AsIf[][]
   references?(argument: unknown, at: Path, check: References): void
 }
 

@@ -33,6 +33,17 @@ export const level = leaf(oneOf<LevelArgument>({ atLeast: reference, atMost: ref
         : [1, ranks.get(argument.atMost) ?? 0]
     return ({ asker }) => (asker.rank >= least && asker.rank <= most && asker.signedIn ? TRUE : FALSE)
   },
+  ways: (argument, { asker, wanted }) => {
+    if (!wanted) return []
+    const { ranks } = asker.holdings
+    const levels =
+      'in' in argument
+        ? argument.in
+        : 'atLeast' in argument
+          ? [argument.atLeast]
+          : [...ranks].filter(([, rank]) => rank <= (ranks.get(argument.atMost) ?? 0)).map(([id]) => id)
+    return levels.map(id => [{ level: id }])
+  },
   references: (argument, at, check) => {
     if (!isObject(argument)) return
     for (const key of ['atLeast', 'atMost', 'in']) check.among(argument[key], [...at, key], 'levels')

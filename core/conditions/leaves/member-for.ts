@@ -12,6 +12,13 @@ export const memberFor = leaf(z.strictObject({ atLeast: duration, level: referen
       level === undefined ? [...asker.levels.values()] : asker.levels.has(level) ? [asker.levels.get(level)!] : []
     return triOf(starts.length > 0 && addDuration(Math.min(...starts), atLeast, asker.holdings.timezone) <= asker.at)
   },
+  // Whoever holds it waits; whoever does not has nothing to wait for yet.
+  ways: ({ atLeast, level }, { asker, wanted }) => {
+    const starts = level === undefined ? [...asker.levels.values()] : [asker.levels.get(level) ?? []].flat()
+    if (!wanted || !starts.length) return []
+    const at = addDuration(Math.min(...starts), atLeast, asker.holdings.timezone)
+    return [[{ at: new Date(at).toISOString() }]]
+  },
   references: (argument, at, check) => {
     if (isObject(argument)) check.among(argument.level, [...at, 'level'], 'levels')
   },

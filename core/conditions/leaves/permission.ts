@@ -6,5 +6,9 @@ export const permission = leaf(reference, {
   looksAt: 'person',
   held: true,
   test: (id, { asker }) => triOf(asker.permissions.has(id)),
+  ways: (id, { asker, wanted }) =>
+    wanted
+      ? [...asker.holdings.permissionsOfRole].flatMap(([role, held]) => (held.includes(id) ? [[{ role }]] : []))
+      : [],
   references: (argument, at, check) => check.among(argument, at, 'permissions'),
 })

@@ -1,8 +1,9 @@
 import { region as code } from '../../shapes'
-import { isAmong, leaf } from './leaf'
+import { eachOf, isAmong, leaf } from './leaf'
 import { inList } from './shapes'
 
 export const region = leaf(inList(code), {
   looksAt: 'country',
+  ways: eachOf(one => ({ region: one })),
   test: ({ in: list }, { asker }) => isAmong(asker.request.region, list),
 })

@@ -23,6 +23,10 @@ export const role = leaf(oneOf<RoleArgument>({ anyOf: choices(reference), allOf:
     const only = list[0]!
     return ({ asker }) => (asker.roles.has(only) ? TRUE : FALSE)
   },
+  ways: (argument, { wanted }) => {
+    if (!wanted) return []
+    return 'anyOf' in argument ? argument.anyOf.map(id => [{ role: id }]) : [argument.allOf.map(id => ({ role: id }))]
+  },
   references: (argument, at, check) => {
     if (!isObject(argument)) return
     for (const key of ['anyOf', 'allOf']) check.among(argument[key], [...at, key], 'roles')

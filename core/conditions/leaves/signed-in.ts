@@ -4,6 +4,7 @@ import { leaf } from './leaf'
 
 export const signedIn = leaf(z.boolean(), {
   looksAt: 'person',
+  ways: (is, { wanted }) => [[{ sign: is === wanted ? 'in' : 'out' }]],
   test: (wanted, { asker }) => triOf(asker.signedIn === wanted),
   prepare:
     wanted =>

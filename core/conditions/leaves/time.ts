@@ -11,6 +11,7 @@ const hours = z.strictObject({ from: hour, until: hour }).check(sink => {
 
 export const time = leaf(hours, {
   looksAt: 'clock',
+  ways: ({ from, until }, { wanted }) => [[{ time: wanted ? from : until }]],
   test: ({ from, until }, { asker }) => {
     const [start, end, now] = [minutesOf(from), minutesOf(until), asker.clock.minutes]
     return triOf(start < end ? start <= now && now < end : start <= now || now < end)

@@ -1,9 +1,10 @@
 import { weekday as day } from '../../shapes'
 import { triOf } from '../../tri'
-import { leaf } from './leaf'
+import { eachOf, leaf } from './leaf'
 import { inList } from './shapes'
 
 export const weekday = leaf(inList(day), {
   looksAt: 'clock',
+  ways: eachOf(weekday => ({ weekday })),
   test: ({ in: list }, { asker }) => triOf(list.includes(asker.clock.weekday)),
 })

@@ -4,7 +4,7 @@ import { findingsOf } from './findings/findings'
 import { CompiledRules } from '../gates/compiled'
 import type { Rulebook } from '../rulebook/rulebook'
 import type { Visitor } from '../visitor/visitor'
-import { addedBy, levelAbove, opensSoon, ownPages } from './member-view'
+import { addedBy, levelAbove, opensSoon, ownPages, ownPagesBy } from './member-view'
 
 const book: Rulebook = {
   bravik: 'rulebook/1',
@@ -45,6 +45,42 @@ describe('what a person has', () => {
   it('is theirs when only signing in would not give it', () => {
     expect(ownPages(rules, person({ roles: ['stockist'] }), nowMs)).toEqual(['trade'])
     expect(ownPages(rules, person({}), nowMs)).toEqual([])
+  })
+
+  it('is grouped by what grants it: the level, the firm, a role, or several together', () => {
+    const both: Rulebook = {
+      ...book,
+      gates: [
+        ...book.gates!,
+        {
+          id: 'pair',
+          on: { page: 'home' },
+          open: { all: [{ role: { anyOf: ['stockist'] } }, { level: { atLeast: 'maker' } }] },
+        },
+      ],
+    }
+    const own = new CompiledRules(both, { timezone: 'Europe/Dublin', currency: 'EUR', pages })
+    const held = { level: 'maker', since: '2026-11-01T09:00:00Z' }
+    const stockist = person({ levels: [held], roles: ['stockist'] })
+    expect(ownPagesBy(own, stockist, nowMs)).toEqual([
+      { by: { level: 'maker' }, pages: ['notes'] },
+      { by: { role: 'stockist' }, pages: ['trade'] },
+      { by: { together: true }, pages: ['home'] },
+    ])
+    const shared = { levels: [], roles: ['stockist'] }
+    expect(ownPagesBy(own, { ...stockist, firm: 'gullhaven' }, nowMs, shared)).toEqual([
+      { by: { level: 'maker' }, pages: ['notes'] },
+      { by: { firm: 'gullhaven' }, pages: ['trade'] },
+      { by: { together: true }, pages: ['home'] },
+    ])
+    // Held twice, once by the firm: what is one's own comes first.
+    const twice = person({ firm: 'gullhaven', levels: [held, held] })
+    expect(ownPagesBy(own, twice, nowMs, { levels: ['maker'], roles: [] })[0]!.by).toEqual({ level: 'maker' })
+    expect(ownPagesBy(own, { ...twice, levels: [held] }, nowMs, { levels: ['maker'], roles: [] })[0]!.by).toEqual({
+      firm: 'gullhaven',
+    })
+    const all = ownPagesBy(own, stockist, nowMs).flatMap(group => group.pages)
+    expect(all.toSorted()).toEqual(ownPages(own, stockist, nowMs).toSorted())
   })
 
   it('opens soon by the calendar, by waiting, or by a level that begins; of what is hidden nothing is told', () => {

@@ -39,6 +39,60 @@ export function ownPages(rules: CompiledRules, visitor: Visitor, nowMs: number):
   return without(openPages(rules, visitor, nowMs), openPages(rules, bare, nowMs))
 }
 
+/** What grants something: a level or a role of one's own, what the firm shares, or only several things together. */
+export type Grant = { level: string } | { role: string } | { firm: string } | { together: true }
+export interface Shared {
+  levels: readonly string[]
+  roles: readonly string[]
+}
+
+/** The same pages by what grants each: the first that would do alone, levels from the lowest, then the firm, then roles. `shared`: what of it is the firm's. */
+export function ownPagesBy(
+  rules: CompiledRules,
+  visitor: Visitor,
+  nowMs: number,
+  shared: Shared = { levels: [], roles: [] },
+): { by: Grant; pages: string[] }[] {
+  const bare: Visitor = { person: visitor.person ?? null, ...(visitor.request ? { request: visitor.request } : {}) }
+  const rank = (level: string) => rules.holdings.ranks.get(level) ?? 0
+  const levels = [...(visitor.levels ?? [])].sort((a, b) => rank(a.level) - rank(b.level))
+  // A level the firm has too stands twice among those held; one of them is its own.
+  const left = [...shared.levels]
+  const own = levels.filter(held => {
+    const at = left.indexOf(held.level)
+    if (at >= 0) left.splice(at, 1)
+    return at < 0
+  })
+  const firm = visitor.firm
+    ? [
+        {
+          by: { firm: visitor.firm } as Grant,
+          as: {
+            ...bare,
+            firm: visitor.firm,
+            levels: levels.filter(held => shared.levels.includes(held.level)),
+            roles: [...shared.roles],
+          },
+        },
+      ]
+    : []
+  const grants: { by: Grant; as: Visitor }[] = [
+    ...own.map(held => ({ by: { level: held.level }, as: { ...bare, levels: [held] } })),
+    ...firm,
+    ...(visitor.roles ?? [])
+      .filter(role => !shared.roles.includes(role))
+      .map(role => ({ by: { role }, as: { ...bare, roles: [role] } })),
+  ]
+  let rest = ownPages(rules, visitor, nowMs)
+  const found = grants.flatMap(({ by, as }) => {
+    const opens = openPages(rules, as, nowMs)
+    const pages = rest.filter(id => opens.has(id))
+    rest = rest.filter(id => !opens.has(id))
+    return pages.length ? [{ by, pages }] : []
+  })
+  return rest.length ? [...found, { by: { together: true }, pages: rest }] : found
+}
+
 export interface OpensSoon {
   page: string
   /** Milliseconds since 1970. */ at: number

@@ -6,8 +6,18 @@ import { visitor } from '../visitor/visitor'
 
 const named = { id, name: z.string().optional(), note: z.string().optional() }
 
+/** One line of plain text: what a browser would read as markup is read as the characters it is. */
+const publicName = z
+  .string()
+  .max(80, 'A public name has at most 80 characters.')
+  .refine(text => text.trim() === text && text !== '', 'A public name says something, without spaces around it.')
+  .refine(text => !/\p{Cc}/u.test(text), 'A public name is one line.')
+/** What visitors are told it is called, and whether those who hold it are told so. */
+const told = { publicName: publicName.optional(), shown: z.boolean().optional() }
+
 export const level = z.strictObject({
   ...named,
+  ...told,
   rank: whole,
   price: z.strictObject({ amount: minor, every: z.enum(['month', 'year', 'once']) }).optional(),
   term: duration.optional(),
@@ -18,6 +28,7 @@ export type Level = z.infer<typeof level>
 
 export const role = z.strictObject({
   ...named,
+  ...told,
   staff: z.boolean().optional(),
   permissions: z.array(reference).optional(),
 })

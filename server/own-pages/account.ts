@@ -1,4 +1,5 @@
 /** What a person does with their own account: profile, password, sessions, levels, firm, leaving. */
+import { levelCalled } from '../../core/rulebook/public-name'
 import { eq, sql } from 'drizzle-orm'
 import type { Fact } from '../../core/rulebook/people-rules'
 import { db } from '../db/database'
@@ -223,7 +224,7 @@ export const buyPage: OwnPage<BuyData> = {
           ? [
               {
                 id: level.id,
-                name: level.name ?? level.id,
+                name: levelCalled(level),
                 note: level.note ?? '',
                 price: level.price.amount,
                 every: level.price.every,

@@ -26,7 +26,7 @@ export const applyPage: OwnPage<ApplyData> = {
     const open = (await openForms(db(), rulebook, staffOf(ask))).map(({ target, about }) => ({
       target,
       path: `/apply/${target.replace(' ', '/')}`,
-      name: about.name,
+      name: about.called,
       staff: about.staff,
       kinds: [
         ...new Set(
@@ -38,7 +38,7 @@ export const applyPage: OwnPage<ApplyData> = {
     }))
     if (!ask.rest.length) return { target: '', name: '', intro: '', questions: [], open }
     const { target, intro, questions, about } = await openForm(db(), rulebook, targetIn(ask.rest), staffOf(ask))
-    return { target, name: about.name, intro, questions, open }
+    return { target, name: about.called, intro, questions, open }
   },
   async act(ask, form) {
     const { signedIn, snapshot } = ask.caller

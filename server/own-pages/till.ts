@@ -1,4 +1,5 @@
 /** The stand-in's till: the page a payment provider would show. */
+import { levelCalledIn } from '../../core/rulebook/public-name'
 import { db } from '../db/database'
 import { Problem } from '../problem'
 import { purchaseOf, staleness } from '../services/memberships/memberships'
@@ -37,7 +38,7 @@ export const tillPage: OwnPage<TillData> = {
       index: { site },
     } = ask.caller.snapshot.rules
     return {
-      level: rulebook.levels?.find(one => one.id === level)?.name ?? level,
+      level: levelCalledIn(rulebook.levels, level),
       levelId: level,
       amount,
       credit,

@@ -118,6 +118,7 @@ describe("a panel of a member's home", () => {
     shows: 'levels',
     held: [{ ...held, ...more }],
     fromFirm,
+    also: [],
     change: '/account/buy',
   })
 
@@ -130,10 +131,10 @@ describe("a panel of a member's home", () => {
       'until 5 January 2027, then Maker',
     )
     expect(words(await panel(levels({ bought: false })))).toContain('Guild until 5 January 2027')
-    expect(words(await panel({ shows: 'levels', held: [], fromFirm: ['Maker'], change: '/account/buy' }))).toContain(
-      'Maker through your firm',
-    )
-    expect(words(await panel({ shows: 'levels', held: [], fromFirm: [], change: '/account/buy' }))).toContain(
+    expect(
+      words(await panel({ shows: 'levels', held: [], fromFirm: ['Maker'], also: [], change: '/account/buy' })),
+    ).toContain('Maker through your firm')
+    expect(words(await panel({ shows: 'levels', held: [], fromFirm: [], also: [], change: '/account/buy' }))).toContain(
       'You hold no level yet.',
     )
   })

@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { CompiledRules } from '../../core/gates/compiled'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import type { Visitor } from '../../core/visitor/visitor'
+import type { Role } from '../../core/rulebook/people-rules'
 import { clockMs } from '../../server/clock'
 import type { Connection } from '../../server/db/database'
 import { membership, purchase } from '../../server/db/schema'
@@ -45,7 +46,11 @@ async function panel(
   })
 }
 const titles = (found: Awaited<ReturnType<typeof panel>>) =>
-  found && 'pages' in found ? found.pages.map(one => one.title) : null
+  found && 'pages' in found
+    ? found.pages.map(one => one.title)
+    : found && 'groups' in found
+      ? found.groups.flatMap(group => group.pages.map(one => one.title))
+      : null
 
 describe("a member's home", () => {
   it('shows guests nothing of anybody', async () => {
@@ -78,7 +83,30 @@ describe("a member's home", () => {
         person: { id: 'tier-maker' },
         levels: [{ level: 'maker', since: '2026-01-01T00:00:00Z' }],
       }),
-    ).toMatchObject({ held: [], fromFirm: ['Maker'] })
+    ).toMatchObject({ held: [], fromFirm: [], also: ['Maker'] })
+  })
+
+  it('tells a role by its public name, to whom holds it, and no other name of it to anybody', async () => {
+    const told = (change: Partial<Role>) => {
+      const roles = rules.rulebook.roles!.map(role =>
+        role.id === 'test-knitter' ? { id: role.id, name: 'Unpaid tester', ...change } : role,
+      )
+      const [book, who] = [
+        { ...rules.rulebook, roles },
+        { person: { id: 'tier-knitter' }, roles: ['test-knitter', 'front-desk'] },
+      ]
+      return Promise.all([panel('levels', who, { book }), panel('yours', who, { book })])
+    }
+    const script = '<script>alert(1)</script>'
+    expect(await told({ publicName: script, shown: true })).toMatchObject([
+      { also: [script] },
+      { groups: [{ by: `as ${script}` }] },
+    ])
+    for (const change of [{}, { publicName: 'Test knitter' }, { shown: true }]) {
+      const [levels, yours] = await told(change)
+      expect([levels, yours]).toMatchObject([{ also: [] }, { groups: [{ by: null }] }])
+      expect(JSON.stringify([levels, yours])).not.toContain('Unpaid')
+    }
   })
 
   it('tells the firm, who is in it, and whether one owns it', async () => {
@@ -90,6 +118,9 @@ describe("a member's home", () => {
     const stella = titles(await panel('yours', 'p-stella'))!
     expect(stella).toContain('Trade desk')
     expect(stella).not.toContain('Trade prices')
+    expect(await panel('yours', 'p-stella')).toMatchObject({ groups: [{ by: 'through your firm' }] })
+    const guda = (await panel('yours', 'p-guda')) as { groups: { by: string | null }[] }
+    expect(guda.groups.map(group => group.by)).toContain('as Guild')
     expect(titles(await panel('yours', 'p-pia')) ?? []).not.toContain('Trade desk')
   })
 

@@ -1,4 +1,5 @@
 /** Levels people hold: bought through the payment provider, renewed, changed, ended. Nothing is ever struck out: what ended stays as history. */
+import { levelCalledIn } from '../../../core/rulebook/public-name'
 import { and, asc, desc, eq, gt, isNull, lte, or, sql } from 'drizzle-orm'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { heldUntil } from '../../../core/memberships/membership-span'
@@ -470,7 +471,7 @@ export async function tellDeclined(db: Database, world: SaleWorld, reference: st
   const [who] = await db.select().from(person).where(eq(person.id, row.personId))
   const held = (await boughtRows(db, row.personId)).find(one => one.level === row.level || one.renewAs === row.level)
   if (!who || !held?.until) return
-  const name = world.book.levels?.find(one => one.id === row.level)?.name ?? row.level
+  const name = levelCalledIn(world.book.levels, row.level)
   const until = held.until.toLocaleString('en-GB', { timeZone: world.timezone, dateStyle: 'long', timeStyle: 'short' })
   await mailWritten(
     await writeMail(db, {

@@ -1,5 +1,7 @@
 /** What the panels of a member's home show about the person who looks at it. */
-import { addedBy, levelAbove, opensSoon, ownPages } from '../../../core/audit/member-view'
+import { addedBy, levelAbove, opensSoon, ownPagesBy } from '../../../core/audit/member-view'
+import type { Grant } from '../../../core/audit/member-view'
+import { levelCalled, levelCalledIn, levelShown, roleShown } from '../../../core/rulebook/public-name'
 import { moneyWords } from '../../../core/money'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { clockMs } from '../../clock'
@@ -32,6 +34,8 @@ export type Panel =
         renewAs: string | null
       }[]
       fromFirm: string[]
+      /** Public names of the roles they are told of, and of levels nobody keeps, as in a walk. */
+      also: string[]
       change: string
     }
   | {
@@ -42,7 +46,8 @@ export type Panel =
       people: { id: string; name: string; owner: boolean }[]
       invited: { id: string; email: string }[]
     }
-  | { shows: 'yours'; pages: PanelLink[] }
+  /** By what grants it: “as Maker”; null where no single thing does that they are told of. */
+  | { shows: 'yours'; groups: { by: string | null; pages: PanelLink[] }[] }
   | { shows: 'soon'; pages: (PanelLink & { at: string })[] }
   | { shows: 'up'; level: string; price: string | null; adds: string[]; more: number; href: string | null }
   | { shows: 'profile'; name: string; email: string }
@@ -80,8 +85,17 @@ const money = ({ snapshot }: PanelAsk, minor: number) => {
   const { currency, locale = 'en' } = snapshot.rules.index.site
   return moneyWords(minor, currency, locale)
 }
-const levelName = ({ snapshot }: PanelAsk, id: string) =>
-  snapshot.rules.rulebook.levels?.find(one => one.id === id)?.name ?? id
+const levelName = ({ snapshot }: PanelAsk, id: string) => levelCalledIn(snapshot.rules.rulebook.levels, id)
+/** Null where whoever holds it is not told. */
+const toldLevel = ({ snapshot }: PanelAsk, id: string) => {
+  const level = snapshot.rules.rulebook.levels?.find(one => one.id === id)
+  return level ? levelShown(level) : id
+}
+const toldRole = ({ snapshot }: PanelAsk, id: string) => {
+  const role = snapshot.rules.rulebook.roles?.find(one => one.id === id)
+  return role ? roleShown(role) : null
+}
+const isTold = (name: string | null): name is string => name !== null
 const linkTo = ({ snapshot, href }: PanelAsk, id: string): PanelLink => {
   const page = snapshot.rules.index.get('page', id)!
   return { title: page.title ?? id, href: href(page.path) }
@@ -92,12 +106,22 @@ const outermost = ({ snapshot }: PanelAsk, pages: string[]) => {
   return pages.filter(id => !all.has(snapshot.rules.index.get('page', id)?.parent ?? ''))
 }
 
+/** How somebody comes by something, as they are told; null where that is not for them to know. */
+function grantedBy(ask: Own, by: Grant): string | null {
+  if ('firm' in by) return 'through your firm'
+  if ('together' in by) return null
+  const name = 'level' in by ? toldLevel(ask, by.level) : toldRole(ask, by.role)
+  return name === null ? null : `as ${name}`
+}
+
 const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> | null> | Of<K> | null } = {
   levels: async ask => {
     const rows = await membershipsOf(ask.db, ask.id)
     const now = clockMs()
     const held = rows
       .filter(row => row.since.getTime() <= now && (!row.until || row.until.getTime() > now))
+      // What somebody pays for they are told of.
+      .filter(row => row.source === 'bought' || toldLevel(ask, row.level) !== null)
       .map(row => ({
         id: row.id,
         name: levelName(ask, row.level),
@@ -111,8 +135,17 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
     // What a walk as a tier, or a firm, brings besides one's own.
     const others = [...ask.decider.asker.levels.keys()]
       .filter(level => !own.has(level))
-      .map(level => levelName(ask, level))
-    return { shows: 'levels', held, fromFirm: others, change: ask.href('/account/buy') }
+      .map(level => toldLevel(ask, level))
+      .filter(isTold)
+    const roles = [...ask.decider.asker.roles].map(role => toldRole(ask, role)).filter(isTold)
+    const byFirm = ask.decider.asker.firm !== undefined
+    return {
+      shows: 'levels',
+      held,
+      fromFirm: byFirm ? others : [],
+      also: [...(byFirm ? [] : others), ...roles],
+      change: ask.href('/account/buy'),
+    }
   },
   firm: async ask => {
     const firm = await firmOf(ask.db, ask.id)
@@ -132,9 +165,27 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
       invited,
     }
   },
-  yours: ask => {
-    const pages = outermost(ask, ownPages(ask.snapshot.rules, ask.decider.visitor, clockMs()))
-    return pages.length ? { shows: 'yours', pages: pages.map(id => linkTo(ask, id)) } : null
+  yours: async ask => {
+    const firm = await firmOf(ask.db, ask.id)
+    const now = clockMs()
+    const runs = (until: string | null) => !until || Date.parse(until) > now
+    const shared = firm && {
+      levels: firm.levels.filter(one => Date.parse(one.since) <= now && runs(one.until)).map(one => one.level),
+      roles: firm.roles,
+    }
+    const { rules } = ask.snapshot
+    const groups = new Map<string | null, string[]>()
+    for (const { by, pages } of ownPagesBy(rules, ask.decider.visitor, now, shared ?? undefined)) {
+      const name = grantedBy(ask, by)
+      groups.set(name, [...(groups.get(name) ?? []), ...pages])
+    }
+    // What lies under a page of any group goes without saying.
+    const shown = new Set(outermost(ask, [...groups.values()].flat()))
+    const told = [...groups].flatMap(([by, pages]) => {
+      const links = pages.filter(id => shown.has(id)).map(id => linkTo(ask, id))
+      return links.length ? [{ by, pages: links }] : []
+    })
+    return told.length ? { shows: 'yours', groups: told } : null
   },
   soon: ask => {
     const soon = opensSoon(ask.snapshot.rules, ask.decider.visitor, clockMs()).slice(0, 6)
@@ -149,7 +200,7 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
     const every = level.price && { month: 'a month', year: 'a year', once: 'once' }[level.price.every]
     return {
       shows: 'up',
-      level: level.name ?? level.id,
+      level: levelCalled(level),
       price: level.price ? `${money(ask, level.price.amount)} ${every}` : null,
       adds: adds.slice(0, 6),
       more: Math.max(0, adds.length - 6),
@@ -193,7 +244,7 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
     const book = ask.snapshot.rules.rulebook
     const sent = (await applicationsOf(ask.db, ask.id)).flatMap(one => {
       try {
-        return [{ name: targetOf(book, one.target).name, state: one.state, words: one.words }]
+        return [{ name: targetOf(book, one.target).called, state: one.state, words: one.words }]
       } catch {
         return []
       }
@@ -207,7 +258,7 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
           shows: 'applications',
           sent,
           open: open.map(({ target, about }) => ({
-            title: about.name,
+            title: about.called,
             href: ask.href(`/apply/${target.replace(' ', '/')}`),
           })),
         }

@@ -1,6 +1,7 @@
 /** Asking for a level or role: the forms an operator opens, the queue, the decisions. */
 import { asc, desc, eq } from 'drizzle-orm'
 import { z } from 'zod'
+import { levelCalled, roleCalled } from '../../../core/rulebook/public-name'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
 import type { Database, Tx } from '../../db/database'
@@ -20,6 +21,8 @@ export interface Target {
   kind: 'level' | 'role'
   id: string
   name: string
+  /** As visitors are told. */
+  called: string
   staff: boolean
 }
 
@@ -28,8 +31,9 @@ export function targetOf(book: Rulebook, target: string): Target {
   const level = kind === 'level' ? book.levels?.find(one => one.id === id) : undefined
   const role = kind === 'role' ? book.roles?.find(one => one.id === id) : undefined
   const found = level ?? role
-  if (!found) throw new Problem('no-such-level-or-role')
-  return { kind: level ? 'level' : 'role', id, name: found.name ?? id, staff: role?.staff === true }
+  const called = level ? levelCalled(level) : role && (roleCalled(role) ?? 'a role')
+  if (!found || !called) throw new Problem('no-such-level-or-role')
+  return { kind: level ? 'level' : 'role', id, name: found.name ?? id, called, staff: role?.staff === true }
 }
 
 export type Form = typeof applicationForm.$inferSelect
@@ -177,7 +181,7 @@ export async function decideApplication(
     return writeMail(tx, {
       text: decision.accept ? 'application-accepted' : 'application-declined',
       to: who!.email,
-      values: { name: who!.name, what: about.name, words: decision.words, link: `${siteAddress()}/account` },
+      values: { name: who!.name, what: about.called, words: decision.words, link: `${siteAddress()}/account` },
     })
   })
   await mailWritten(mail)

@@ -54,8 +54,11 @@ const applicationWords: Record<string, string> = {
         <li v-for="name in panel.fromFirm" :key="name">
           <b>{{ name }}</b> through your firm
         </li>
+        <li v-for="name in panel.also" :key="name">
+          <b>{{ name }}</b>
+        </li>
       </ul>
-      <p v-if="!panel.held.length && !panel.fromFirm.length">You hold no level yet.</p>
+      <p v-if="!panel.held.length && !panel.fromFirm.length && !panel.also.length">You hold no level yet.</p>
       <p><a :href="panel.change">Change your level</a></p>
     </template>
 
@@ -74,11 +77,16 @@ const applicationWords: Record<string, string> = {
       </p>
     </template>
 
-    <ul v-else-if="panel.shows === 'yours'">
-      <li v-for="page in panel.pages" :key="page.href">
-        <a :href="page.href">{{ page.title }}</a>
-      </li>
-    </ul>
+    <template v-else-if="panel.shows === 'yours'">
+      <template v-for="group in panel.groups" :key="group.by ?? ''">
+        <h3 v-if="group.by ?? panel.groups.length > 1" class="by">{{ group.by ?? 'and besides' }}</h3>
+        <ul>
+          <li v-for="page in group.pages" :key="page.href">
+            <a :href="page.href">{{ page.title }}</a>
+          </li>
+        </ul>
+      </template>
+    </template>
 
     <ul v-else-if="panel.shows === 'soon'">
       <li v-for="page in panel.pages" :key="page.href">

@@ -1,7 +1,7 @@
 /** The record of who did what when. */
 import { and, desc, eq, lt, sql } from 'drizzle-orm'
 import type { Tx } from './db/database'
-import { person as personTable, trace } from './db/schema'
+import { firm as firmTable, person as personTable, trace } from './db/schema'
 import { noteTraced } from './db/turn'
 
 export interface Actor {
@@ -29,7 +29,7 @@ export interface TraceLine {
   personId: string | null
   action: string
   subject: string
-  /** Of a person, their name, where these rights name people. */
+  /** Of a firm its name; of a person theirs, where these rights name people. */
   about: string | null
   detail: unknown
 }
@@ -55,12 +55,13 @@ export async function readTrace(
   const start = sql`(${day ?? null}::date)::timestamp at time zone ${timezone}`
   const end = sql`(${day ?? null}::date + 1)::timestamp at time zone ${timezone}`
   const rows = await tx
-    .select({ line: trace, about: personTable.name })
+    .select({ line: trace, about: personTable.name, firm: firmTable.name })
     .from(trace)
     .leftJoin(
       personTable,
       sql`${trace.subject} like 'person %' and ${personTable.id} = substring(${trace.subject} from 8)`,
     )
+    .leftJoin(firmTable, sql`${trace.subject} like 'firm %' and ${firmTable.id} = substring(${trace.subject} from 6)`)
     .where(
       and(
         subject === undefined ? undefined : eq(trace.subject, subject),
@@ -71,15 +72,17 @@ export async function readTrace(
     )
     .orderBy(desc(trace.id))
     .limit(page + 1)
-  const lines = rows.slice(0, page).map(({ line: { id, at, who, personId, action, subject: of, detail }, about }) => ({
-    id,
-    at,
-    who: told.people ? who : null,
-    personId: told.people ? personId : null,
-    action,
-    subject: of,
-    about: told.people ? about : null,
-    detail: told.details ? detail : null,
-  }))
+  const lines = rows
+    .slice(0, page)
+    .map(({ line: { id, at, who, personId, action, subject: of, detail }, about, firm }) => ({
+      id,
+      at,
+      who: told.people ? who : null,
+      personId: told.people ? personId : null,
+      action,
+      subject: of,
+      about: firm ?? (told.people ? about : null),
+      detail: told.details ? detail : null,
+    }))
   return { lines, more: rows.length > page ? lines.at(-1)!.id : null }
 }

@@ -71,6 +71,9 @@ export type DraftAction = {
   [N in ActionName]: LoftAnswer<N> extends SavedChanges ? N : never
 }[ActionName]
 
+/** Persons and firms by the beginning of a name. */
+export const askNames = (text: string) => loftApi('GET names', { query: { q: text.trim().slice(0, 100) } })
+
 /** People by a query, a page at a time. */
 export const askPeople = (query: PeopleQuery) => loftApi('GET people', { query: { q: JSON.stringify(query) } })
 

@@ -60,10 +60,8 @@ export function traceSubject(subject: string, loft: Loft, name?: string | null):
   const space = subject.indexOf(' ')
   const [kind, id] = space < 0 ? [subject, ''] : [subject.slice(0, space), subject.slice(space + 1)]
   if (kind === 'person') return { words: name ?? `person ${id}`, to: `/loft/people/${encodeURIComponent(id)}` }
-  if (kind === 'firm') {
-    const firm = loft.data?.firms.find(one => one.id === id)?.name
-    return { words: `firm ${firm ? `“${firm}”` : id}`, to: '/loft/people?tab=firms' }
-  }
+  if (kind === 'firm')
+    return { words: `firm ${name ? `“${name}”` : id}`, to: `/loft/groups/firm/${encodeURIComponent(id)}` }
   const body = loft.contents.get(kind as VersionedKind, id)?.body as Record<string, unknown> | undefined
   const title = body && (isEntryKind(kind) ? body.name : appKindOf(kind).title(body))
   const of = Object.hasOwn(kindNames, kind) ? kindNames[kind as Kept] : kind

@@ -25,6 +25,9 @@ export interface Conflict {
   theirs: { id: number; revision: number; body: unknown; changedBy: string } | null
   message: string
 }
+type Named = LoftStart['named']
+/** As many persons and firms are remembered. */
+const mostMet = 1000
 interface Entry {
   kind: EntryKind
   key: string
@@ -57,8 +60,8 @@ export const useLoft = defineStore('loft', () => {
   const failure = ref('')
   /** The edition that is looked at as it was, in place of now: nothing is changed there. */
   const visiting = ref<number | null>(null)
-  /** People met on screens, so that sentences can name them. */
-  const people = ref<{ id: string; name: string }[]>([])
+  /** Persons and firms rules name, and those met on screens, so that sentences can name them. */
+  const met = shallowRef<Named>({ people: [], firms: [] })
   /** What we say we were looking at, where that is not what the draft holds: somebody else's version, met in a conflict. */
   const looked = new Map<string, { id: number; revision: number } | null>()
   const timers = new Map<string, ReturnType<typeof setTimeout>>()
@@ -109,17 +112,20 @@ export const useLoft = defineStore('loft', () => {
     isEntryKind(kind)
       ? mayEntry(kind, action)
       : may(staffKindOfThing(kind as VersionedThing, (after ?? before) as Record<string, unknown>), action)
-  const lexicon = computed(() =>
-    lexiconOf(draft.value, index.value, { firms: data.value?.firms ?? [], people: people.value }),
-  )
+  const lexicon = computed(() => lexiconOf(draft.value, index.value, met.value))
   const threads = computed(() => new Map([...threadsOf(draft.value.tiers ?? [], draft.value), [asIfId, '#6b5b3e']]))
   const book = computed(() => (view.value === 'live' ? live.value : draft.value))
   const edition = computed(() => data.value?.edition ?? 0)
 
-  function meet(met: { id: string; name: string }[]): void {
-    const known = new Map(people.value.map(one => [one.id, one]))
-    for (const { id, name } of met) known.set(id, { id, name })
-    if (known.size !== people.value.length) people.value = [...known.values()].slice(-500)
+  function meet(more: Partial<Named> = {}): void {
+    const together = (known: Named['people'], fresh: Named['people'] = []) => {
+      const names = new Map(known.map(one => [one.id, one.name]))
+      if (fresh.every(one => names.get(one.id) === one.name)) return known
+      for (const { id, name } of fresh) names.set(id, name)
+      return [...names].map(([id, name]) => ({ id, name })).slice(-mostMet)
+    }
+    const [people, firms] = [together(met.value.people, more.people), together(met.value.firms, more.firms)]
+    if (people !== met.value.people || firms !== met.value.firms) met.value = { people, firms }
   }
 
   /** Reads everything anew. What is still being typed or saved stays as it is here. */
@@ -141,6 +147,7 @@ export const useLoft = defineStore('loft', () => {
       visiting.value = null
       saved.value = base.value.with(fresh.changes.map(versionOf))
       data.value = fresh
+      meet(fresh.named)
       failure.value = ''
     } catch (error) {
       failure.value = (error as Error).message

@@ -7,6 +7,8 @@ import { addBeside, bracketAt, negateAt, partAt, removeAt, replaceAt } from './e
 import { lexiconOf } from './lexicon'
 import { read } from './read'
 import { say, sayGate, sayText } from './say'
+import { leafKeys } from '../conditions/leaves/leaves'
+import { families, taughtOf } from './families'
 import { suggest } from './suggest'
 
 const world = wexlowCase()
@@ -124,6 +126,51 @@ describe('sentences', () => {
       from: 13,
       to: 16,
     })
+  })
+
+  it('teaches what can be said, where nothing is typed: every family, each phrase of it ready or with a blank', () => {
+    const all = suggest('', 0, lexicon, '2026-11-24')
+    const shown = [...new Set(all.map(one => families[one.family]))]
+    expect(shown).toEqual(Object.values(families))
+    const none = suggest('', 0, { ...lexicon, fields: [], facts: [] }, '2026-11-24').map(one => families[one.family])
+    expect([none.includes('whose record it is'), none.includes('facts of your own')]).toEqual([false, false])
+    const texts = all.map(one => one.text)
+    for (const text of ['everyone', 'Guild or above', 'Stockists', 'bought …', 'from … (a day)', 'address carries …'])
+      expect(texts).toContain(text)
+    // Every leaf can be come by: something ready, a blank, or a word for it.
+    for (const key of leafKeys) {
+      const { blanks, meaning, alsoCalled } = taughtOf(key)
+      expect(blanks.length + Object.keys(meaning ?? {}).length + (alsoCalled?.length ?? 0), key).toBeGreaterThan(0)
+    }
+    // A blank that is taken is gone on with.
+    for (const { fill } of all)
+      if (fill !== undefined) expect(suggest(fill, fill.length, lexicon, '2026-11-24'), fill).toBeDefined()
+    expect(suggest('bought ', 7, lexicon, '2026-11-24').every(one => one.text.startsWith('bought'))).toBe(true)
+  })
+
+  it.each([
+    ['customer', ['bought …', 'signed-in visitors', 'spent at least …']],
+    ['weekend', ['on Saturday, Sunday']],
+    ['company', ['firm …']],
+    ['mobile', ['on phone']],
+    ['coupon link', ['address carries …']],
+    ['browser', ['browser …']],
+    ['britain', ['in United Kingdom']],
+    ['cart nid', ['basket holds niddy']],
+    ['subscri', ['… or above']],
+    ['anonymous', ['guests']],
+  ])('finds by the everyday word “%s”', (word, wanted) => {
+    const found = suggest(word, word.length, lexicon, '2026-11-24').map(one => one.text)
+    expect(found).toEqual(expect.arrayContaining(wanted))
+  })
+
+  it('tells of every family an everyday word fits, and which it is', () => {
+    const found = suggest('member', 6, lexicon, '2026-11-24')
+    expect(found.map(one => families[one.family])).toEqual(expect.arrayContaining(['who they are', 'what they hold']))
+    expect(found.map(one => one.text)).toEqual(
+      expect.arrayContaining(['signed-in visitors', 'member for 30 days', '… or above', 'person …']),
+    )
+    expect(found.every(one => (one.condition === undefined) !== (one.fill === undefined))).toBe(true)
   })
 
   it('offers of very many things those whose names are typed', () => {

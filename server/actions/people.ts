@@ -52,6 +52,7 @@ import {
   removePerson,
   takeHolding,
 } from '../services/people/people'
+import { findNames } from '../services/staff/names'
 import { authoriseImport, decodeCsv, exportPeople, importPeople, planImport } from '../services/people/people-csv'
 import { visitorOf } from '../services/standing/visitor-of'
 import { authorise } from '../services/staff/authorise'
@@ -208,6 +209,12 @@ export const peopleActions = {
     run: async ask => void (await revokeInvitation(ask.db, ask, ask.params.id!, ask.actor)),
   }),
 
+  /** Persons and firms by the beginning of a name, as far as they may be told. */
+  'GET names': look({
+    right: 'staff',
+    input: z.object({ q: z.string().trim().min(1).max(100) }),
+    run: ask => findNames(ask.db, ask.rights, ask.input.q),
+  }),
   'GET people/bulk': look({ right: on('people', 'look'), run: ask => recentBulk(ask.db) }),
   'POST people/bulk': change({
     right: on('people', 'change'),

@@ -124,7 +124,7 @@ export function startData(
     frame: { name, timezone, currency, locale },
     versions: [...versionsOf(book), ...wexlowVersions].map(stored),
     changes: draft ? changesTo(draft, book) : [],
-    firms: [],
+    named: { people: [], firms: [] },
     waiting: 0,
     ...changes,
   }

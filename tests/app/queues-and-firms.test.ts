@@ -36,7 +36,15 @@ describe('invitations', () => {
   }
   const list = [
     invited,
-    { ...invited, id: 'i2', email: 'old@orr.example', levels: [], roles: [], firm: 'sett', void: true },
+    {
+      ...invited,
+      id: 'i2',
+      email: 'old@orr.example',
+      levels: [],
+      roles: [],
+      firm: { id: 'sett', name: 'Sett' },
+      void: true,
+    },
   ]
 
   it('say whom they bring what, and are taken back', async () => {

@@ -1,9 +1,10 @@
+import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import SentenceEditor from '../../app/components/loft/SentenceEditor.vue'
 import type { Condition } from '../../core/conditions/condition'
 import { lexiconOf } from '../../core/sentences/lexicon'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
-import { mountScreen } from './loft-screen'
+import { holdTimers, mountScreen } from './loft-screen'
 
 const lexicon = lexiconOf(wexlowRulebook, { timezone: 'Europe/Dublin', currency: 'EUR' }, { firms: [], people: [] })
 const guild: Condition = { level: { atLeast: 'guild' } }
@@ -35,10 +36,38 @@ describe('a sentence', () => {
     const { press, type, key, find, said } = await editing(guild)
     await press('Guild or above')
     await type('Say who', 'class')
-    const offered = [...document.querySelectorAll('[role=option]')].map(one => one.textContent)
+    const offered = [...document.querySelectorAll('[role=option]')].map(one => one.lastElementChild!.textContent)
     expect(offered).toContain('Classrooms')
     await key(find('Say who'), 'Enter')
     expect(said()).toEqual([{ role: { anyOf: ['classroom'] } }])
+  })
+
+  it('teaches what can be said where nothing is typed; a blank that is taken is gone on with', async () => {
+    const { press, find, type, key, said } = await editing(guild)
+    await press('+ or')
+    const options = () => [...document.querySelectorAll<HTMLElement>('[role=option]')]
+    const headings = () =>
+      options().flatMap(one => (one.children.length > 1 ? [one.firstElementChild!.textContent] : []))
+    expect(headings().slice(0, 4)).toEqual(['who they are', 'what they hold', 'what they bought', 'when'])
+    await type('Or whom', 'coupon')
+    expect(options().map(one => one.lastElementChild!.textContent)).toEqual(['address carries …'])
+    await key(find('Or whom'), 'Enter')
+    expect([(find('Or whom') as HTMLInputElement).value, said()]).toEqual(['address carries ', []])
+    await type('Or whom', 'address carries spring')
+    await key(find('Or whom'), 'Enter')
+    expect(said().at(-1)).toEqual({ any: [guild, { query: { name: 'spring' } }] })
+  })
+
+  it('asks the server whose name is being typed, and offers who is found', async () => {
+    const timers = holdTimers()
+    const { press, type, calls, loft, answers } = await editing(guild)
+    answers['GET names'] = { people: [{ id: 'p-guda', name: 'Guda Moor' }], firms: [{ id: 'sett', name: 'Sett & Co' }] }
+    await press('+ or')
+    await type('Or whom', 'company se')
+    await timers.pass(200)
+    expect(calls.map(call => `${call.method} ${call.path}`)).toEqual(['GET names?q=se'])
+    expect(loft.lexicon.firms).toEqual([{ id: 'sett', name: 'Sett & Co' }])
+    expect(loft.lexicon.people).toEqual([{ id: 'p-guda', name: 'Guda Moor' }])
   })
 
   it('takes a whole phrase typed into a token', async () => {

@@ -22,6 +22,7 @@ import type { PeopleQuery } from '../../server/services/people/people'
 import { authorisePeopleQuery, searchedBy, seenPerson } from '../../server/services/staff/people-seen'
 import { copyStaffRole } from '../../server/services/editions/copy-staff-role'
 import { authoriseOverPerson, authoriseStaffRole } from '../../server/services/staff/staff-grants'
+import { findNames, namedInRules } from '../../server/services/staff/names'
 import { readStaffRules, writeStaffRules } from '../../server/services/staff/staff-rules'
 import { freshDatabase } from '../support/database'
 import type { VersionedThing } from '../../core/kinds/kinds'
@@ -226,6 +227,39 @@ describe('staff whose rights are narrowed to some fields', () => {
     expect(await asked({ condition: { role: { anyOf: ['stockist'] } } }, levels)).toBe('not-allowed')
     const notes = rightsOf('p-dace', { kind: 'people', actions: ['look'], fields: ['notes'] })
     expect(await codeOf(async () => searchedBy(notes, search))).toBe('not-allowed')
+  })
+})
+
+describe('names for sentences', () => {
+  const keeperRights = () => keeperOf(rules).rights
+  it('are found by the beginning of a name, and by nothing that may not be looked at', async () => {
+    const { people, firms } = await findNames(site.db, keeperRights(), 'gull')
+    expect([people.map(one => one.id), firms.map(one => one.name)]).toEqual([[], ['Gullhaven Knits']])
+    expect((await findNames(site.db, keeperRights(), 'guda mo')).people).toEqual([{ id: 'p-guda', name: 'Guda Moor' }])
+    // Everybody's address ends alike: an address finds nobody here.
+    expect((await findNames(site.db, keeperRights(), 'wexlow.example')).people).toEqual([])
+    expect((await findNames(site.db, keeperRights(), '%')).people).toEqual([])
+    const rights = rightsOf('p-oona', { kind: 'posts', actions: ['look'] })
+    expect(await findNames(site.db, rights, 'gu')).toEqual({ people: [], firms: [] })
+    const notes = rightsOf('p-oona', { kind: 'people', actions: ['look'], fields: ['notes'] })
+    expect((await findNames(site.db, notes, 'guda')).people).toEqual([])
+  })
+
+  it('come along where rules name somebody already, wherever in them', async () => {
+    const body = {
+      id: 'g',
+      open: { any: [{ person: { in: ['p-guda', 'gone'] } }, { not: { firm: { in: ['gullhaven'] } } }] },
+    }
+    const versions = [
+      { kind: 'gate' as const, body },
+      { kind: 'page' as const, body: { person: { in: ['p-pia'] } } },
+    ]
+    expect(await namedInRules(site.db, keeperRights(), versions)).toEqual({
+      people: [{ id: 'p-guda', name: 'Guda Moor' }],
+      firms: [{ id: 'gullhaven', name: 'Gullhaven Knits' }],
+    })
+    const rights = rightsOf('p-oona', { kind: 'gates', actions: ['look'] })
+    expect((await namedInRules(site.db, rights, versions)).people).toEqual([])
   })
 })
 

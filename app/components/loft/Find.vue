@@ -17,6 +17,7 @@ const open = defineModel<boolean>('open', { required: true })
 const loft = useLoft()
 const text = ref('')
 const people = ref<ListedPerson[]>([])
+const firms = ref<{ id: string; name: string }[]>([])
 /** As many as the list shows. */
 const shown = 12
 const found = useFoundThings(() => text.value, shown)
@@ -29,30 +30,43 @@ const things = computed(() =>
 
 watch(open, () => {
   text.value = ''
-  people.value = []
+  people.value = firms.value = []
 })
 watch(
   text,
   useDebounceFn(async () => {
-    if (!text.value.trim() || !loft.may('people', 'look')) return void (people.value = [])
-    const found = await askPeople({ search: text.value }).catch(() => ({ people: [] }))
+    if (!text.value.trim()) {
+      people.value = firms.value = []
+      return
+    }
+    const [found, named] = await Promise.all([
+      loft.may('people', 'look') ? askPeople({ search: text.value }).catch(() => ({ people: [] })) : { people: [] },
+      loft.may('firms', 'look') ? askNames(text.value).catch(() => ({ firms: [] })) : { firms: [] },
+    ])
     people.value = found.people.slice(0, 20)
+    firms.value = named.firms
   }, 150),
 )
 
 const everything = computed<Found[]>(() => [
   ...allPlaces(loft).map(({ label, to }) => ({ key: `place ${to}`, label, note: 'place', to })),
+  ...(loft.draft.levels ?? []).map(level => ({
+    key: `level ${level.id}`,
+    label: level.name ?? level.id,
+    note: 'level',
+    to: `/loft/groups/level/${level.id}`,
+  })),
   ...(loft.draft.roles ?? []).map(role => ({
     key: `role ${role.id}`,
     label: role.name ?? role.id,
     note: role.staff ? 'staff role' : 'role',
     to: `/loft/groups/role/${role.id}`,
   })),
-  ...(loft.data?.firms ?? []).map(firm => ({
+  ...firms.value.map(firm => ({
     key: `firm ${firm.id}`,
     label: firm.name,
     note: 'firm',
-    to: '/loft/people?tab=firms',
+    to: `/loft/groups/firm/${encodeURIComponent(firm.id)}`,
   })),
   ...things.value.map(thing => ({
     key: `${thing.kind} ${thing.id}`,

@@ -21,7 +21,7 @@ function brings(one: ListedInvitation): string {
   const words = [
     ...one.levels.map(id => named(levels, id)),
     ...one.roles.map(id => named(roles, id)),
-    ...(one.firm ? [`the firm ${named(loft.data?.firms, one.firm)}`] : []),
+    ...(one.firm ? [`the firm ${one.firm.name}`] : []),
   ]
   return words.length ? `brings ${words.join(', ')}` : 'brings nothing but the door'
 }

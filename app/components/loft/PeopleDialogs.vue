@@ -114,12 +114,7 @@ async function take() {
           </option>
         </select></LoftField
       >
-      <LoftField label="Firm they belong to"
-        ><select v-model="invited.firm">
-          <option value="">none</option>
-          <option v-for="firm in loft.data?.firms" :key="firm.id" :value="firm.id">{{ firm.name }}</option>
-        </select></LoftField
-      >
+      <LoftFirmField v-model="invited.firm" label="Firm they belong to" />
       <LoftTold :problem="problem" :done="done" />
       <div class="flex justify-end gap-2">
         <button type="button" class="btn" @click="shown = null">Close</button

@@ -50,7 +50,7 @@ async function load(after?: ListedPerson) {
   people.value = after ? [...(people.value ?? []), ...answer.people] : answer.people
   count.value = answer.count
   more.value = answer.more
-  loft.meet(answer.people)
+  loft.meet({ people: answer.people })
 }
 const reload = useDebounceFn(() => load(), 180)
 watch(query, () => {

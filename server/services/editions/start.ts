@@ -5,10 +5,12 @@ import { isEntryKind } from '../../../core/editions/contents'
 import type { SiteFrame, Version } from '../../../core/editions/contents'
 import type { EntryKind } from '../../../core/rulebook/rulebook'
 import { mayStaff } from '../../../core/staff/staff-rule'
+import { namedInRules } from '../staff/names'
+import type { Names } from '../staff/names'
+import { seesPeople } from '../staff/people-seen'
 import type { StaffRule } from '../../../core/staff/staff-rule'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
 import type { Database, Tx } from '../../db/database'
-import { firm } from '../../db/schema'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
 import { staffRolesOf } from '../staff/authorise'
@@ -36,7 +38,8 @@ export interface StartData {
   /** What is live. With `changes` put over it, it is the draft. */
   versions: SentVersion[]
   changes: DraftChange[]
-  firms: { id: string; name: string }[]
+  /** Persons and firms rules name, so that sentences can be said. */
+  named: Names
   /** Sign-ups and applications that wait, for who looks after people. */
   waiting: number
 }
@@ -103,9 +106,11 @@ export async function readStart(
         frame: state.frame,
         versions: (await visible(tx, worker, live.versions)).map(sentVersion),
         changes: seen.map(({ body: _body, ...change }) => change).sort((a, b) => a.id - b.id),
-        firms:
-          rights.masterKey || rights.rules.length ? await tx.select({ id: firm.id, name: firm.name }).from(firm) : [],
-        waiting: mayStaff(rights, { kind: 'people', action: 'look' }).allowed ? await waitingCount(tx) : 0,
+        named: await namedInRules(tx, rights, [
+          ...live.versions,
+          ...changes.map(({ kind, after }) => ({ kind, body: after })),
+        ]),
+        waiting: seesPeople(rights, 'standing') ? await waitingCount(tx) : 0,
       }
     },
     { isolationLevel: 'repeatable read', accessMode: 'read only' },

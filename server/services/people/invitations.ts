@@ -3,7 +3,7 @@ import { and, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
 import type { Database, Tx } from '../../db/database'
-import { oneTimeLink } from '../../db/schema'
+import { firm as firmTable, oneTimeLink } from '../../db/schema'
 import { Problem } from '../../problem'
 import type { Worker } from '../editions/worker'
 import { authorise } from '../staff/authorise'
@@ -19,7 +19,7 @@ export interface ListedInvitation {
   by: string
   levels: string[]
   roles: string[]
-  firm: string | null
+  firm: { id: string; name: string } | null
   expiresAt: string
   void: boolean
 }
@@ -56,6 +56,16 @@ export async function listInvitations(db: Tx, book: Rulebook, ofFirm?: string): 
     db,
     rows.flatMap(row => ((row.data as Promised).firm ? [String((row.data as Promised).firm)] : [])),
   )
+  const firms = new Map(
+    owners.size
+      ? (
+          await db
+            .select({ id: firmTable.id, name: firmTable.name })
+            .from(firmTable)
+            .where(inArray(firmTable.id, [...owners.keys()]))
+        ).map(one => [one.id, one])
+      : [],
+  )
   return rows.map(row => {
     const { email, by, levels = [], roles = [], firm } = row.data as Promised
     const toFirm = row.purpose === 'firm-invite'
@@ -65,7 +75,7 @@ export async function listInvitations(db: Tx, book: Rulebook, ofFirm?: string): 
       by: String(by ?? ''),
       levels,
       roles,
-      firm: firm ?? null,
+      firm: firm === undefined ? null : (firms.get(firm) ?? { id: firm, name: firm }),
       expiresAt: row.expiresAt.toISOString(),
       void: toFirm
         ? !owners.get(String(firm))?.has(String(by))

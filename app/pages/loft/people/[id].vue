@@ -30,7 +30,7 @@ useHead({ title: () => `${all.value?.person.name ?? 'A person'} · Bravik` })
 
 async function load() {
   all.value = (await run(() => loftApi('GET people/:id', { params: { id: id.value } }))) ?? null
-  if (all.value) loft.meet([all.value.person])
+  if (all.value) loft.meet({ people: [all.value.person] })
   if (loft.may('activity', 'look'))
     activity.value = (
       await loftApi('GET activity/list', { query: { person: id.value, days: 400 } }).catch(() => ({ rows: [] }))

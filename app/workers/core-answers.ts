@@ -13,6 +13,7 @@ import { belongings } from '~~/core/editions/belongings'
 import { Contents, nameOf } from '~~/core/editions/contents'
 import type { Version } from '~~/core/editions/contents'
 import type { Resource } from '~~/core/kinds/kinds'
+import { givingOf, withGate } from '~~/core/gates/giving'
 import { validateRulebook } from '~~/core/check/validate'
 import { waysIn } from '~~/core/audit/ways-in'
 import { asIfAll } from '~~/core/visitor/as-if'
@@ -24,6 +25,7 @@ import type {
   BoardTold,
   Context,
   GainsAnswer,
+  GivingAnswer,
   LandingsAnswer,
   WeighAnswer,
   Which,
@@ -169,7 +171,10 @@ function bitsOf(rules: CompiledRules, visitor: Visitor, things: Resource[], nowM
 }
 
 function gains(rules: CompiledRules, things: Resource[], from: Visitor, to: Visitor, nowMs: number): GainsAnswer {
-  const [before, after] = [bitsOf(rules, from, things, nowMs), bitsOf(rules, to, things, nowMs)]
+  return gainsBetween(bitsOf(rules, from, things, nowMs), bitsOf(rules, to, things, nowMs), things)
+}
+
+function gainsBetween(before: Uint8Array, after: Uint8Array, things: readonly Resource[]): GainsAnswer {
   const moves = things.map((resource, i) => ({
     resource,
     before: before[i]!,
@@ -179,6 +184,23 @@ function gains(rules: CompiledRules, things: Resource[], from: Visitor, to: Visi
   return {
     gained: moves.filter(one => one.move === 'gain' || one.move === 'other').map(({ move: _move, ...one }) => one),
     lost: moves.filter(one => one.move === 'lose').length,
+  }
+}
+
+function giving({ resource, visitor, ...ask }: Extract<Ask, { kind: 'giving' }>): GivingAnswer {
+  const { draft, nowMs, context, things } = reckoned!
+  const asked = inContext(visitor, context)
+  const answer = givingOf(draft.rules, resource, { ...ask, visitor: asked }, nowMs)
+  if (answer.state !== 'can' || !answer.wide) return answer
+  const wider = new CompiledRules(withGate(draft.contents.book, answer.wide), draft.contents.index, draft.rules)
+  const { gained } = gainsBetween(
+    bitsOf(draft.rules, asked, things, nowMs),
+    bitsOf(wider, asked, things, nowMs),
+    things,
+  )
+  return {
+    ...answer,
+    besides: gained.filter(one => one.resource.id !== resource.id || one.resource.kind !== resource.kind).length,
   }
 }
 
@@ -205,6 +227,7 @@ export function answerAsk(ask: Ask): Answers[Ask['kind']] {
     return reckonDraft(live.contents, contents, { context, nowMs: Date.now(), started })
   }
   if (ask.kind === 'find') return find(ask.text, ask.most)
+  if (ask.kind === 'giving') return giving(ask)
   if (ask.kind === 'weigh') return weigh(ask.changes, ask.chosen)
   const { rules } = sideAsked(ask.which)
   if (ask.kind === 'person')

@@ -5,6 +5,8 @@ import type { Kind, Resource } from '~~/core/kinds/kinds'
 import type { SiteFrame, Version } from '~~/core/editions/contents'
 import type { LandingMoment } from '~~/core/rulebook/rulebook'
 import type { AsIf } from '~~/core/visitor/as-if'
+import type { Condition } from '~~/core/conditions/condition'
+import type { Giving } from '~~/core/gates/giving'
 import type { Visitor } from '~~/core/visitor/visitor'
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { LandingExplanation } from '~~/core/landings/explain-landing'
@@ -47,6 +49,8 @@ export type Ask =
   | { kind: 'weigh'; changes: Version[]; chosen: string[] }
   | { kind: 'person'; visitor: Visitor; which: Which }
   | { kind: 'explainFor'; resource: Resource; visitor: Visitor; which: Which }
+  /** What would give a thing of the draft to whoever is `who`, as `visitor` is. */
+  | { kind: 'giving'; resource: Resource; who: Condition; visitor: Visitor; newId: string; name: string }
   | { kind: 'gains'; from: Visitor; to: Visitor; which: Which }
   | { kind: 'landings'; which: Which; visitor: Visitor | null; on: LandingMoment; refused: Resource | null }
 
@@ -98,6 +102,8 @@ export interface PersonAnswer {
   bits: Uint8Array
   landing: LandingExplanation
 }
+/** With how many things the wider of the two ways would open to them besides. */
+export type GivingAnswer = Giving & { besides?: number }
 export interface GainsAnswer {
   gained: { resource: Resource; before: number; after: number }[]
   lost: number
@@ -117,6 +123,7 @@ export interface Answers {
   /** Positions on the board. */
   find: Uint32Array
   person: PersonAnswer
+  giving: GivingAnswer
   gains: GainsAnswer
   landings: LandingsAnswer
 }

@@ -1,5 +1,6 @@
 /** Actions on firms. */
 import { addFirm, changeFirm, firmChange, firmInput, listFirms, removeFirm } from '../services/people/firms'
+import { Problem } from '../problem'
 import { seesPeople } from '../services/staff/people-seen'
 import { change, look, made, on } from './action'
 
@@ -12,6 +13,15 @@ export const firmActions = {
       return seesPeople(rights, 'name', 'address')
         ? firms
         : firms.map(({ people, ...firm }) => ({ ...firm, people: [], count: people.length }))
+    },
+  }),
+  'GET firms/:id': look({
+    right: on('firms', 'look'),
+    run: async ({ db, rights, params }) => {
+      const [firm] = await listFirms(db, params.id)
+      if (!firm) throw new Problem('not-found')
+      const sees = seesPeople(rights, 'name', 'address')
+      return { ...firm, people: sees ? firm.people : [], count: firm.people.length }
     },
   }),
   'POST firms': change({

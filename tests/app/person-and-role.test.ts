@@ -220,7 +220,7 @@ const role = (id: string, answers: Answers = {}) =>
       'GET forms': [],
       ...answers,
     },
-    at: { params: { id } },
+    at: { params: { kind: 'role', id } },
   })
 
 describe("a role's page", () => {
@@ -229,7 +229,7 @@ describe("a role's page", () => {
     expect(text()).toContain('Ada Lund')
     expect(text()).toContain('Bo Eide through a level or firm')
     expect(text()).toContain('Trade desk/trade')
-    for (const words of ['gate Trade desk', 'gate Footer for the trade', 'landing to /trade', 'tier Stockist'])
+    for (const words of ['Trade deskOpen to Stockists', 'Footer for the trade', 'landing to /trade', 'tier Stockist'])
       expect(text()).toContain(words)
   })
 

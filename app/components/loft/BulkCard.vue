@@ -2,12 +2,17 @@
 import type { BulkPreview, BulkWhat } from '~~/server/services/people/bulk'
 
 /** One change for many people: what it would move is said before it is done. */
-const props = defineProps<{ who: { ids: string[] } | { query: object }; count: number }>()
+type Act = 'giveRole' | 'takeRole' | 'giveLevel' | 'takeLevel'
+const props = defineProps<{
+  who: { ids: string[] } | { query: object }
+  count: number
+  /** Where it is settled what is done: on the page of a level or role. */ only?: { act: Act; target: string }
+}>()
 const emit = defineEmits<{ changed: []; leave: [] }>()
 const loft = useLoft()
 const { problem, busy, run } = useDeed()
-const act = ref<'giveRole' | 'takeRole' | 'giveLevel' | 'takeLevel'>('giveRole')
-const target = ref('')
+const act = ref<Act>(props.only?.act ?? 'giveRole')
+const target = ref(props.only?.target ?? '')
 const until = ref('')
 const preview = ref<BulkPreview | null>(null)
 const confirming = ref(false)
@@ -53,7 +58,7 @@ watch(
       preview.value =
         (await run(() => loftApi('POST people/bulk/preview', { body: { who: props.who, what: what.value } }))) ?? null
   },
-  { deep: true },
+  { deep: true, immediate: true },
 )
 
 async function apply() {
@@ -87,14 +92,21 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
 
 <template>
   <aside class="card grid h-fit grid-cols-[minmax(0,1fr)] gap-3" aria-label="Change many people">
-    <h2 class="text-[18px]">{{ count.toLocaleString('en') }} {{ count === 1 ? 'person' : 'people' }} ticked</h2>
-    <div class="flex flex-wrap gap-2">
-      <select v-model="act" class="input !w-auto max-w-full" aria-label="What to do">
+    <h2 class="text-[18px]">
+      {{ count.toLocaleString('en') }} {{ count === 1 ? 'person' : 'people' }}{{ 'ids' in who ? ' ticked' : '' }}
+    </h2>
+    <p v-if="only">{{ act.startsWith('give') ? 'Give them' : 'Take from them' }} {{ name }}.</p>
+    <div v-if="!only || act === 'giveLevel'" class="flex flex-wrap gap-2">
+      <select v-if="!only" v-model="act" class="input !w-auto max-w-full" aria-label="What to do">
         <option v-for="[key, words] in acts" :key="key" :value="key">
           {{ words }}
         </option>
       </select>
-      <select v-model="target" class="input !w-auto max-w-full" :aria-label="isRole ? 'Which role' : 'Which level'">
+      <select
+        v-if="!only"
+        v-model="target"
+        class="input !w-auto max-w-full"
+        :aria-label="isRole ? 'Which role' : 'Which level'">
         <option value="">which…</option>
         <option v-for="one in choices" :key="one.id" :value="one.id">
           {{ one.name }}{{ 'staff' in one && one.staff ? ' (staff)' : '' }}
@@ -120,7 +132,7 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
     </div>
     <LoftTold :problem="problem" />
     <div class="flex gap-2">
-      <button class="btn" @click="emit('leave')">Untick</button>
+      <button class="btn" @click="emit('leave')">{{ 'ids' in who ? 'Untick' : 'Leave it' }}</button>
       <button class="btn" :disabled="!preview?.affected || busy" @click="apply">Do it</button>
     </div>
     <LoftDialog v-model:open="confirming" title="Hand out a staff role?">

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Audience, Level, Role, Tier } from '~~/core/rulebook/people-rules'
+import type { GroupKind } from '~/composables/group'
 import type { EntryKind } from '~~/core/rulebook/rulebook'
 
 /** Levels, roles, audiences or tiers: made, renamed, ranked and removed, all in the draft. */
@@ -46,6 +47,11 @@ function add() {
   }
   loft.change(kind.value, id, made[props.sort])
   name.value = ''
+}
+/** A new level or role is nobody's view yet: its column shows what it reaches. */
+function addColumn(entry: Entry) {
+  const tier = newColumn(props.sort === 'levels' ? levelGroup(entry as Level) : roleGroup(entry as Role), loft.draft)
+  loft.change('tier', tier.id, tier)
 }
 const historyOf = ref<string | null>(null)
 /** A copy has everything of the role but its holders. */
@@ -133,9 +139,6 @@ function toggleTierRole(tier: Tier, role: string) {
             :value="entry.note ?? ''"
             :disabled="!mayChange"
             @change="put(entry, { note: ($event.target as HTMLInputElement).value || undefined })" />
-          <NuxtLink class="text-[13px] text-woad underline" :to="`/loft/groups/role/${entry.id}`">
-            holders, and what it opens
-          </NuxtLink>
           <button
             v-if="mayAdd"
             class="text-[13px] text-woad underline"
@@ -181,6 +184,18 @@ function toggleTierRole(tier: Tier, role: string) {
             >
           </template>
           <span v-else class="text-soft">nobody signed in</span>
+        </template>
+        <template v-if="sort === 'levels' || sort === 'roles'">
+          <NuxtLink class="text-[13px] text-woad underline" :to="`/loft/groups/${kind}/${entry.id}`"
+            >who holds it, what it opens<span class="sr-only">: {{ entry.name ?? entry.id }}</span></NuxtLink
+          >
+          <button
+            v-if="loft.mayEntry('tier', 'add') && !columnOf({ kind: kind as GroupKind, id: entry.id }, loft.draft)"
+            class="token add"
+            :aria-label="`Add a column for ${entry.name ?? entry.id} to Reach`"
+            @click="addColumn(entry)">
+            + its column on Reach
+          </button>
         </template>
         <span v-if="users.get(entry.id)" class="text-[13px] text-soft">used by {{ users.get(entry.id) }}</span>
         <button

@@ -3,7 +3,6 @@ import { useDebounceFn } from '@vueuse/core'
 import { Dialog, DialogPanel } from '@headlessui/vue'
 import type { ListedPerson } from '~~/server/services/people/people'
 import { allPlaces } from '~/places/places'
-import { kinds, scopes } from '~~/core/kinds/kinds'
 import { kindNames } from '~~/core/sentences/words'
 
 interface Found {
@@ -87,13 +86,6 @@ const everything = computed<Found[]>(() => [
     to: gateTarget(gate.on),
   })),
 ])
-
-function gateTarget(on: object): string {
-  const [kind, id] = Object.entries(on).find(([key]) => key !== 'below') as [string, unknown]
-  return kind in scopes && (kinds as string[]).includes(kind)
-    ? `/loft?thing=${encodeURIComponent(`${kind}:${String(id)}`)}`
-    : '/loft'
-}
 
 const offered = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)

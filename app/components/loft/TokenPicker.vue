@@ -44,7 +44,8 @@ const askedFor = () =>
     .trim()
 const meetNamed = useDebounceFn(async () => {
   const asked = askedFor()
-  if (asked.length < 2) return
+  // Nobody is asked for a field that is gone.
+  if (asked.length < 2 || !root.value) return
   loft.meet(await askNames(asked).catch(() => ({})))
 }, 150)
 function typed(at: number) {

@@ -88,18 +88,11 @@ const answerFrom = computed(() => {
   return gate ? `by ${gate.gate.name ?? gate.id}` : ''
 })
 
-function newId(): string {
-  const base =
-    props.thing.id
-      .replaceAll(/[^a-z0-9]+/gi, '-')
-      .toLowerCase()
-      .replace(/^-+|-+$/g, '') || 'gate'
-  const taken = new Set((loft.draft.gates ?? []).map(gate => gate.id))
-  for (let n = 1; ; n++) {
-    const id = n === 1 ? base : `${base}-${n}`
-    if (!taken.has(id)) return id
-  }
-}
+const newId = () =>
+  freshId(
+    props.thing.id,
+    (loft.draft.gates ?? []).map(gate => gate.id),
+  )
 
 /** Opens the gate that decides for editing; where there is none, makes one here. */
 function edit() {

@@ -1,5 +1,6 @@
 /** What people do, written down beside the response, never before it; kept by month, read as counts and lists. */
 import { sql } from 'drizzle-orm'
+import type { SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Asker } from '../../../core/visitor/asker'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
@@ -142,12 +143,21 @@ export const activityQuery = z.strictObject({
   subject: z.string().max(200).optional(),
   gate: z.string().max(200).optional(),
   day: z.iso.date().optional(),
+  /** Of those who hold it: `level guild`, `role stockist`, `firm gullhaven`. */
+  holding: z
+    .string()
+    .regex(/^(level|role|firm) \S+$/, 'A group such as “level guild” is expected.')
+    .max(200)
+    .optional(),
   /** Days back from now; default 30. */
   days: z.coerce.number().int().min(1).max(800).default(30),
 })
 export type ActivityQuery = z.infer<typeof activityQuery>
 
-function where(query: ActivityQuery, timezone: string) {
+/** What is asked, and of whom alone: ids of people as a query. */
+export type AskedActivity = Omit<ActivityQuery, 'holding'> & { among?: SQL | undefined }
+
+function where(query: AskedActivity, timezone: string) {
   const parts = [
     query.day
       ? sql`(a.at at time zone ${timezone})::date = ${query.day}::date`
@@ -157,6 +167,7 @@ function where(query: ActivityQuery, timezone: string) {
     ...(query.person ? [sql`a.person_id = ${query.person}`] : []),
     ...(query.subjectKind ? [sql`a.subject_kind = ${query.subjectKind}`] : []),
     ...(query.subject ? [sql`a.subject_id = ${query.subject}`] : []),
+    ...(query.among ? [sql`a.person_id in (${query.among})`] : []),
     ...(query.gate ? [sql`a.gate = ${query.gate}`] : []),
   ]
   return sql.join(parts, sql` and `)
@@ -177,7 +188,7 @@ export interface ListedActivity {
 /** The list behind a number, newest first, at most 300. `withPeople`: with who it was. */
 export async function listActivity(
   database: Tx,
-  query: ActivityQuery,
+  query: AskedActivity,
   timezone: string,
   withPeople: boolean,
 ): Promise<{ rows: ListedActivity[]; count: number }> {
@@ -202,7 +213,7 @@ export interface ActivitySummary {
 }
 
 /** Counts for the charts. Days are the site's own. */
-export async function summarise(database: Tx, query: ActivityQuery, timezone: string): Promise<ActivitySummary> {
+export async function summarise(database: Tx, query: AskedActivity, timezone: string): Promise<ActivitySummary> {
   const chosen = where(query, timezone)
   const perDay = await database.execute<{ day: string; tier: string; count: number }>(
     sql`select to_char((a.at at time zone ${timezone})::date, 'YYYY-MM-DD') "day", a.tier, count(*)::int count from activity a where ${chosen} group by 1, 2 order by 1`,

@@ -1,60 +1,109 @@
 <script setup lang="ts">
-import { reachOf } from '~~/core/gates/verdict'
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
-import type { ListedPerson } from '~~/server/services/people/people'
-import type { GainsAnswer } from '~/workers/core-messages'
+import type { Level, Role } from '~~/core/rulebook/people-rules'
 import type { StaffRule } from '~~/core/staff/staff-rule'
+import type { Firm, Group } from '~/composables/group'
 
 definePageMeta({ layout: 'loft' })
 
-/** One role: who holds it, what it opens, what depends on it, and who may ask for it. */
+/** One group, be it a level, a role or a firm: what it opens, who holds it, what brings it, what names it. */
 const loft = useLoft()
 const route = useRoute()
+const kind = computed(() => (isGroupKind(route.params.kind) ? route.params.kind : null))
 const id = computed(() => String(route.params.id))
-const role = computed(() => loft.draft.roles?.find(one => one.id === id.value))
-const holders = ref<{ people: ListedPerson[]; count: number }>({ people: [], count: 0 })
-const gains = ref<GainsAnswer | null>(null)
-const staffRules = ref<StaffRule[]>([])
-const permissionName = ref('')
-useHead({ title: () => `${role.value?.name ?? 'A role'} · Bravik` })
+const firm = ref<Firm | null>(null)
+const { problem, run } = useDeed()
+async function loadFirm() {
+  firm.value =
+    kind.value === 'firm'
+      ? ((await loftApi('GET firms/:id', { params: { id: id.value } }).catch(() => null)) ?? null)
+      : null
+}
+watch([kind, id], loadFirm, { immediate: true })
 
-watch(
-  id,
-  async () => {
-    if (loft.may('people', 'look')) {
-      holders.value = await askPeople({ condition: { role: { anyOf: [id.value] } } }).catch(() => ({
-        people: [],
-        count: 0,
-      }))
-    }
-    if (loft.may('staff', 'look'))
-      staffRules.value = (await loftApi('GET staff').catch(() => ({ rules: [] }))).rules.filter(
-        rule => rule.role === id.value,
-      )
-  },
-  { immediate: true },
+const entry = computed((): Level | Role | undefined =>
+  kind.value === 'level'
+    ? loft.draft.levels?.find(one => one.id === id.value)
+    : kind.value === 'role'
+      ? loft.draft.roles?.find(one => one.id === id.value)
+      : undefined,
 )
+const group = computed((): Group | null => {
+  if (kind.value === 'firm') return firm.value && firmGroup(firm.value)
+  if (!entry.value) return null
+  return kind.value === 'level' ? levelGroup(entry.value as Level) : roleGroup(entry.value as Role)
+})
+/** It is live, and the draft takes it out: what somebody was about to do with it is told where it went. */
+const isGoing = computed(
+  () =>
+    !group.value &&
+    kind.value !== null &&
+    kind.value !== 'firm' &&
+    (kind.value === 'level' ? loft.live.levels : loft.live.roles)?.some(one => one.id === id.value),
+)
+useHead({ title: () => `${group.value?.name ?? 'A group'} · Bravik` })
+
+const isKey = computed(() => kind.value === 'role' && (loft.draft.settings?.masterKeys?.includes(id.value) ?? false))
+const mayChange = computed(
+  () => !isKey.value && kind.value !== null && kind.value !== 'firm' && loft.mayEntry(kind.value, 'change'),
+)
+const sort = computed(() =>
+  kind.value === 'level'
+    ? `level, rank ${(entry.value as Level | undefined)?.rank ?? ''}`
+    : kind.value === 'firm'
+      ? 'firm'
+      : group.value?.staff
+        ? `staff role${isKey.value ? ', holds the master key' : ''}`
+        : 'visitor role',
+)
+const back = computed(() =>
+  kind.value === 'firm'
+    ? { to: '/loft/people?tab=firms', label: 'Firms' }
+    : kind.value === 'level'
+      ? { to: '/loft/who', label: 'Levels' }
+      : group.value?.staff
+        ? { to: '/loft/who?tab=staff', label: 'Staff roles' }
+        : { to: '/loft/who?tab=roles', label: 'Visitor roles' },
+)
+function put(changes: object) {
+  if (kind.value === null || kind.value === 'firm' || !entry.value) return
+  loft.change(
+    kind.value,
+    id.value,
+    Object.fromEntries(Object.entries({ ...entry.value, ...changes }).filter(([, value]) => value !== undefined)),
+  )
+}
+const named = (event: Event) => (event.target as HTMLInputElement).value.trim() || undefined
+const refused = computed(() => loft.refused[`${kind.value} ${id.value}`])
+const column = computed(() => group.value && columnOf(group.value, loft.draft))
+const thread = computed(() => (column.value && loft.threads.get(column.value.id)) ?? '#6b5b3e')
+function addColumn() {
+  const tier = newColumn(group.value!, loft.draft)
+  loft.change('tier', tier.id, tier)
+}
+const rename = (name: string) =>
+  run(async () => {
+    await loftApi('PUT firms/:id', { params: { id: id.value }, body: { name } })
+    await loadFirm()
+  })
+
+const staffRules = ref<StaffRule[]>([])
 watch(
-  [() => loft.board, id],
-  async () => {
-    const somebody = { person: { id: 'somebody' } }
-    if (loft.board)
-      gains.value = await askCore({
-        kind: 'gains',
-        from: somebody,
-        to: { ...somebody, roles: [id.value] },
-        which: 'draft',
-      })
+  [() => group.value?.staff, id],
+  async ([staff]) => {
+    staffRules.value =
+      staff && loft.may('staff', 'look')
+        ? (await loftApi('GET staff').catch(() => ({ rules: [] }))).rules.filter(rule => rule.role === id.value)
+        : []
   },
   { immediate: true },
 )
 const names = computed(() => staffNames(loft.draft))
-const depends = computed(() => (loft.data ? usersInWords(loft.draft, loft.index, { kind: 'role', id: id.value }) : []))
+const permissionName = ref('')
 function grant(permission: string) {
-  const held = role.value?.permissions ?? []
+  const held = (entry.value as Role).permissions ?? []
   const permissions = held.includes(permission) ? held.filter(one => one !== permission) : [...held, permission]
-  const { permissions: _permissions, ...rest } = role.value!
-  loft.change('role', id.value, permissions.length ? { ...rest, permissions } : rest)
+  put({ permissions: permissions.length ? permissions : undefined })
 }
 function addPermission() {
   const key = slug(permissionName.value)
@@ -62,109 +111,140 @@ function addPermission() {
     loft.change('permission', key, { id: key, name: permissionName.value })
   permissionName.value = ''
 }
-const isKey = computed(() => loft.draft.settings?.masterKeys?.includes(id.value) ?? false)
 </script>
 
 <template>
   <div class="h-full overflow-y-auto px-4 pt-3 pb-8">
     <p class="mb-1 text-[13px]">
-      <NuxtLink to="/loft/who?tab=roles" class="text-woad underline"> Roles </NuxtLink>
+      <NuxtLink :to="back.to" class="text-woad underline">{{ back.label }}</NuxtLink>
     </p>
-    <p v-if="!role" class="text-soft">There is no such role.</p>
+    <p v-if="!group" class="text-soft">
+      {{
+        isGoing
+          ? 'The draft takes it out. It is held and gives what it gave until that is published.'
+          : kind === 'firm'
+            ? 'There is no such firm, or it is not for you to look at.'
+            : `There is no such ${kind ?? 'group'}.`
+      }}
+    </p>
     <template v-else>
-      <h1 class="text-[21px]">
-        {{ role.name ?? role.id }}
-        <span v-if="role.staff" class="text-[14px] font-normal text-madder"
-          >staff role{{ isKey ? ', holds the master key' : '' }}</span
-        >
-      </h1>
-      <p class="mb-3 text-soft">
-        {{ role.note || 'Nobody has said yet what this role is for.' }}
-      </p>
+      <div class="mb-2 flex flex-wrap items-baseline gap-x-3 gap-y-1">
+        <h1 class="text-[21px]">{{ group.name }}</h1>
+        <span class="text-[14px]" :class="group.staff ? 'text-madder' : 'text-soft'">{{ sort }}</span>
+        <i
+          v-if="column"
+          class="h-1.5 w-12 self-center rounded-full"
+          :style="{ background: thread }"
+          title="Its thread" />
+        <button
+          v-else-if="!group.staff && loft.mayEntry('tier', 'add')"
+          class="token add self-center"
+          @click="addColumn">
+          + its column on Reach
+        </button>
+      </div>
       <LoftDraftStrip class="mb-3" />
+      <div v-if="entry" class="mb-3 flex flex-wrap items-end gap-3">
+        <LoftField label="Name, for you"
+          ><input
+            class="!w-[170px]"
+            :value="entry.name ?? entry.id"
+            :disabled="!mayChange"
+            @change="put({ name: named($event) })"
+        /></LoftField>
+        <LoftField label="Public name"
+          ><input
+            class="!w-[170px]"
+            maxlength="80"
+            :placeholder="kind === 'level' ? entry.name : 'none: nobody is told'"
+            :value="entry.publicName ?? ''"
+            :disabled="!mayChange"
+            @change="put({ publicName: named($event) })"
+        /></LoftField>
+        <label class="flex h-[34px] items-center gap-1.5"
+          ><input
+            type="checkbox"
+            :checked="kind === 'level' ? entry.shown !== false : entry.shown === true && entry.publicName !== undefined"
+            :disabled="!mayChange || (kind === 'role' && !entry.publicName)"
+            @change="
+              put({
+                shown: ($event.target as HTMLInputElement).checked === (kind === 'level') ? undefined : kind === 'role',
+              })
+            " />
+          shown to those who hold it</label
+        >
+        <LoftField class="min-w-[220px] flex-1" label="What it is for"
+          ><input
+            :value="entry.note ?? ''"
+            :disabled="!mayChange"
+            placeholder="Nobody has said yet"
+            @change="put({ note: named($event) })"
+        /></LoftField>
+      </div>
+      <LoftField v-else-if="loft.may('firms', 'change')" class="mb-3 w-[260px]" label="Name"
+        ><input :value="group.name" @change="rename(($event.target as HTMLInputElement).value)"
+      /></LoftField>
+      <LoftTold class="mb-2" :problem="refused ?? problem" />
       <div class="grid grid-cols-3 gap-3 max-lg:grid-cols-1">
-        <section class="card h-fit">
-          <h2 class="mb-1 text-[17px]">
-            Holders <span class="text-soft">{{ holders.count }}</span>
-          </h2>
-          <ul>
-            <li v-for="person in holders.people.slice(0, 30)" :key="person.id">
-              <NuxtLink class="hover:underline" :to="`/loft/people/${person.id}`">{{ person.name }}</NuxtLink>{{ ' ' }}
-              <span class="text-[13px] text-soft">{{
-                person.roles.includes(id) ? '' : 'through a level or firm'
-              }}</span>
-            </li>
-          </ul>
-          <p v-if="!holders.count" class="text-soft">Nobody.</p>
-          <h2 class="mt-3 mb-1 text-[17px]">What depends on it</h2>
-          <ul>
-            <li v-for="words in depends" :key="words">
-              {{ words }}
-            </li>
-          </ul>
-          <p v-if="!depends.length" class="text-soft">No rule names it.</p>
-        </section>
-        <section class="card h-fit">
-          <h2 class="mb-1 text-[17px]">What it opens</h2>
-          <p class="mb-1 text-[13px] text-soft">
-            For somebody signed in who holds nothing else{{ isKey ? ', the master key included' : '' }}.
-          </p>
-          <ul class="max-h-[420px] overflow-y-auto" tabindex="0" aria-label="What it opens">
-            <li
-              v-for="one in gains?.gained"
-              :key="`${one.resource.kind} ${one.resource.id}`"
-              class="flex items-center gap-2 py-[1px]">
-              <i class="cell w-8 shrink-0 !h-4" :class="reachOf(one.after)" style="--thread: #5f8894" /><NuxtLink
-                class="truncate hover:underline"
-                :to="`/loft?thing=${encodeURIComponent(`${one.resource.kind}:${one.resource.id}`)}`"
-                >{{ described(one.resource, loft.index).title }}</NuxtLink
-              ><span class="truncate text-[13px] text-soft">{{ described(one.resource, loft.index).note }}</span>
-            </li>
-          </ul>
-          <p v-if="gains && !gains.gained.length" class="text-soft">Nothing by itself.</p>
-          <p v-if="gains?.lost" class="text-weld">It also shuts {{ gains.lost }}.</p>
-        </section>
-        <section class="card h-fit">
-          <template v-if="role.staff">
+        <div class="grid h-fit min-w-0 gap-3">
+          <section v-if="firm" class="card h-fit" aria-label="Who belongs to it">
+            <h2 class="mb-1 flex items-baseline text-[17px]">
+              Who belongs to it <LoftHolds class="ml-auto" when="once" />
+            </h2>
+            <LoftFirmCard class="!grid-cols-1" :firm="firm" @changed="loadFirm" />
+          </section>
+          <LoftGroupHolders v-else :group="group" />
+          <LoftGroupGive v-if="loft.may('gates', 'change')" :group="group" />
+          <LoftGroupBrings v-if="kind !== 'firm'" :group="group" />
+        </div>
+        <LoftGroupOpens :group="group" :thread="thread" />
+        <div class="grid h-fit min-w-0 gap-3">
+          <LoftGroupNamed :group="group" />
+          <section v-if="kind === 'level'" class="card h-fit" aria-label="Price and term">
+            <h2 class="mb-1 flex items-baseline text-[17px]">
+              Price and term <LoftHolds class="ml-auto" when="next" />
+            </h2>
+            <LoftLevelTerms :level="entry as Level" :editable="mayChange" @change="put" />
+          </section>
+          <section v-if="group.staff" class="card h-fit" aria-label="What they may do">
             <h2 class="mb-1 text-[17px]">What they may do</h2>
-            <ul class="mb-3 grid gap-1">
+            <ul class="grid max-h-[230px] gap-1 overflow-y-auto" tabindex="0" aria-label="Sentences">
               <li v-for="(rule, i) in staffRules" :key="i">{{ capital(sayStaffRule(rule, names)) }}.</li>
               <li v-if="isKey" class="text-soft">Everything. This role is fixed.</li>
               <li v-else-if="!staffRules.length" class="text-soft">
                 Sign in and change their own profile, nothing else.
-                <NuxtLink class="text-woad underline" to="/loft/who?tab=staff"> Say more </NuxtLink>
+                <NuxtLink class="text-woad underline" to="/loft/who?tab=staff">Say more</NuxtLink>
               </li>
             </ul>
-          </template>
-          <template v-if="!isKey">
-            <h2 class="mb-1 text-[17px]">Who may ask for it</h2>
-            <LoftApplicationForm :target="`role ${id}`" :staff="role.staff" />
-          </template>
-          <h2 class="mt-3 mb-1 text-[17px]">Named permissions</h2>
-          <p class="mb-1 text-[13px] text-soft">
-            For rules of the site's own, such as “may See drafts”. <LoftHolds when="next" />
-          </p>
-          <p class="flex flex-wrap gap-1.5">
-            <button
-              v-for="permission in loft.draft.permissions"
-              :key="permission.id"
-              class="token"
-              :class="role.permissions?.includes(permission.id) ? 'met' : 'add'"
-              :aria-pressed="role.permissions?.includes(permission.id) ?? false"
-              :disabled="isKey || !loft.may('roles', 'change')"
-              @click="grant(permission.id)">
-              {{ permission.name ?? permission.id }}
-            </button>
-          </p>
-          <form v-if="loft.may('roles', 'add')" class="mt-2 flex gap-2" @submit.prevent="addPermission">
-            <input
-              v-model="permissionName"
-              class="input"
-              placeholder="Name of a permission"
-              aria-label="Name of a new permission"
-              required /><button class="btn">+ Add</button>
-          </form>
-        </section>
+          </section>
+          <LoftGroupActivity v-if="loft.may('activity', 'look') && loft.may('people', 'look')" :group="group" />
+          <section v-if="kind === 'role'" class="card h-fit" aria-label="Named permissions">
+            <h2 class="mb-1 flex items-baseline text-[17px]">
+              Named permissions <LoftHolds class="ml-auto" when="next" />
+            </h2>
+            <p class="mb-1 text-[13px] text-soft">For rules of the site's own, such as “may See drafts”.</p>
+            <p class="flex flex-wrap gap-1.5">
+              <button
+                v-for="permission in loft.draft.permissions"
+                :key="permission.id"
+                class="token"
+                :class="(entry as Role).permissions?.includes(permission.id) ? 'met' : 'add'"
+                :aria-pressed="(entry as Role).permissions?.includes(permission.id) ?? false"
+                :disabled="!mayChange"
+                @click="grant(permission.id)">
+                {{ permission.name ?? permission.id }}
+              </button>
+            </p>
+            <form v-if="loft.may('roles', 'add')" class="mt-2 flex gap-2" @submit.prevent="addPermission">
+              <input
+                v-model="permissionName"
+                class="input"
+                placeholder="Name of a permission"
+                aria-label="Name of a new permission"
+                required /><button class="btn">+ Add</button>
+            </form>
+          </section>
+        </div>
       </div>
     </template>
   </div>

@@ -14,6 +14,9 @@ export const reachVerbs: Record<Reach, string> = {
 export function verdictWords(kind: Kind, verdict: Verdict): string {
   const what = kindNames[kind]
   if (verdict.unlisted) return `the ${what} opens by its address, but shows in no list.`
+  // Where something comes instead, the address leads there.
+  if (verdict.reach === 'unseen' && verdict.otherwise && !('absent' in verdict.otherwise))
+    return `the ${what} shows in no list.`
   const general: Record<Reach, string> = {
     unseen: `nothing of the ${what} is sent.`,
     glimpse: `the ${what} is known to exist, but does not open.`,

@@ -5,11 +5,13 @@ import { mayStaff } from '../../core/staff/staff-rule'
 import { Problem } from '../problem'
 import { reload } from '../services/editions/snapshot'
 import { mailWorks } from '../services/mail/mail-check'
-import { readSettings, settingGroupIds, settingGroups } from '../services/settings/settings'
+import { readSettings, settingGroupIds, settingGroups, writeSetting } from '../services/settings/settings'
 import type { SettingGroup } from '../services/settings/settings'
 import { readIdentity, saveIdentity, saveSettings } from '../services/site/site-settings'
 import { authorise } from '../services/staff/authorise'
-import { change, look, oneOf } from './action'
+import { firstStepsGroup } from '../services/set-up/first-steps'
+import { leaveTrace } from '../trace'
+import { change, look, on, oneOf } from './action'
 
 const settingKinds = [
   'settings-site',
@@ -29,6 +31,14 @@ export const settingActions = {
       const all = await readSettings(db)
       const settings = Object.fromEntries(settingGroupIds.filter(looks).map(group => [group, all[group]]))
       return { settings, site: looks('site') ? await readIdentity(db) : undefined, mailWorks: await mailWorks(db) }
+    },
+  }),
+  /** The first steps of a new site are shown to nobody any more. */
+  'POST first-steps/dismiss': change({
+    right: on('settings-site', 'change'),
+    run: async ({ db, actor }) => {
+      await writeSetting(db, firstStepsGroup, { shown: false }, actor.name)
+      await leaveTrace(db, actor, 'settings.change', 'settings first-steps', { shown: false })
     },
   }),
   'PUT settings/:group': change({

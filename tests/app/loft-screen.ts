@@ -125,6 +125,7 @@ export function startData(
     versions: [...versionsOf(book), ...wexlowVersions].map(stored),
     changes: draft ? changesTo(draft, book) : [],
     named: { people: [], firms: [] },
+    firstSteps: null,
     waiting: 0,
     ...changes,
   }

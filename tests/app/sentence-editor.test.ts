@@ -1,4 +1,3 @@
-import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import SentenceEditor from '../../app/components/loft/SentenceEditor.vue'
 import type { Condition } from '../../core/conditions/condition'

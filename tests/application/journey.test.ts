@@ -195,6 +195,61 @@ describe('people and what they are', () => {
     await card.getByRole('button', { name: 'Take Front desk from Pia Lain' }).waitFor()
   })
 
+  it('a gate is switched off and on by keyboard alone, with the board', async () => {
+    const keeper = await newPage()
+    await comeIn(keeper, application.url, 'ines', '/loft?thing=page:trade&tier=guest')
+    const onOff = why(keeper).getByRole('switch', { name: 'Gate Trade desk in force' })
+    await onOff.waitFor()
+    await keeper.getByRole('grid', { name: 'Who reaches what' }).focus()
+    for (let i = 0; i < 12; i++) {
+      await keeper.keyboard.press('Tab')
+      if (await onOff.evaluate(one => one === document.activeElement)) break
+    }
+    await keeper.keyboard.press('Space')
+    expect(await onOff.getAttribute('aria-checked')).toBe('false')
+    await strip(keeper).getByText(/[1-9]\d* gain, 0 lose/).waitFor()
+    expect(await cell(keeper, 'page trade', 0).textContent()).toContain('Guest: open, live unseen')
+    await keeper.getByText('gate off').first().waitFor()
+    await keeper.keyboard.press('Space')
+    await strip(keeper).waitFor({ state: 'detached' })
+    expect(await cell(keeper, 'page trade', 0).textContent()).toBe('Guest: unseen')
+  })
+
+  it('a group is given a part of the site and a person, published, and it holds', async () => {
+    const keeper = await newPage()
+    await comeIn(keeper, application.url, 'ines', '/loft/who?tab=roles')
+    await keeper.getByRole('link', { name: /^who holds it.*Islander$/ }).click()
+    const opens = keeper.getByRole('region', { name: 'What it opens' })
+    expect(await opens.getByText('Mending a heel').count()).toBe(0)
+    await keeper.getByLabel('What to give this group').fill('mending a heel')
+    await keeper.getByRole('button', { name: 'Mending a heel page' }).click()
+    await keeper.getByRole('button', { name: 'Give them this page' }).click()
+    await keeper.getByText('Islander gets the page “Mending a heel” with the next edition.').waitFor()
+    await opens.getByText('Mending a heel').first().waitFor()
+    await saved(keeper)
+    await strip(keeper)
+      .getByRole('button', { name: /^Publish edition/ })
+      .click()
+    await keeper
+      .getByRole('dialog')
+      .getByRole('button', { name: /^Publish edition \d+$/ })
+      .click()
+    await strip(keeper).waitFor({ state: 'detached' })
+    await keeper.getByLabel('Give Islander to somebody').fill('pia')
+    await keeper.getByRole('button', { name: /^Pia Lain/ }).click()
+    await keeper.getByText('Pia Lain has it now.').waitFor()
+    const pia = await newPage()
+    await comeIn(pia, application.url, 'pia', '/techniques/mending')
+    await pia.getByRole('heading', { level: 1, name: 'Mending a heel' }).waitFor()
+    expect(await pia.textContent('main')).not.toContain('The rest is for')
+    // Others get what they got before.
+    const guest = await newPage()
+    await guest.goto(`${application.url}/techniques/mending`)
+    expect(await guest.textContent('main')).toContain('The rest is for')
+    await keeper.getByRole('button', { name: 'Take Islander from Pia Lain' }).click()
+    await keeper.getByText('Pia Lain does not hold it any more.').waitFor()
+  })
+
   it('anything is found from anywhere', async () => {
     const keeper = await newPage()
     await comeIn(keeper, application.url, 'ines', '/loft/editions')

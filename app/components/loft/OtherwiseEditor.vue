@@ -4,7 +4,12 @@ import { isSitePath } from '~~/core/shapes'
 import type { Lexicon } from '~~/core/sentences/lexicon'
 
 /** What the refused get: for everybody, or for guests and members apart. */
-const props = defineProps<{ otherwise: Otherwise | undefined; lexicon: Lexicon; forBlock: boolean }>()
+const props = defineProps<{
+  otherwise: Otherwise | undefined
+  lexicon: Lexicon
+  forBlock: boolean
+  /** What holds where nothing is said. Default: what gates further out say. */ unsaid?: string
+}>()
 const emit = defineEmits<{ change: [otherwise: Otherwise | undefined] }>()
 
 const words: Record<string, string> = {
@@ -84,7 +89,9 @@ function setNotice(state: 'guest' | 'signedIn', text: string) {
           class="input !w-auto !py-0.5"
           :value="sortOf(parts[state])"
           @change="set(state, fresh(($event.target as HTMLSelectElement).value))">
-          <option v-for="sort in sorts" :key="sort" :value="sort">{{ words[sort] }}</option>
+          <option v-for="sort in sorts" :key="sort" :value="sort">
+            {{ sort === 'none' ? (unsaid ?? words.none) : words[sort] }}
+          </option>
         </select></label
       >
       <template v-if="parts[state] && 'notice' in parts[state]!">

@@ -21,7 +21,8 @@ async function put<G extends keyof SiteSettings>(group: G, changes: Partial<Site
       'Kept, and in force.',
     )
   )
-    return load()
+    // The first steps of a new site ask whether the door was seen to.
+    return void (await Promise.all([load(), loft.data?.firstSteps ? loft.load() : undefined]))
   const told = problem.value
   await load()
   problem.value = told

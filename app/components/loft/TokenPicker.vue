@@ -98,7 +98,9 @@ function onKey(event: KeyboardEvent) {
       @typed="typed"
       @pick="pick">
       <template #default="{ item, active }">
-        <span v-if="item.heading" class="block px-3 pt-1.5 text-[12px] font-normal text-soft">{{ item.heading }}</span>
+        <span v-if="item.heading" aria-hidden="true" class="block px-3 pt-1.5 text-[12px] font-normal text-soft">{{
+          item.heading
+        }}</span>
         <span
           class="block px-3 py-0.5 leading-[1.5]"
           :class="[active ? 'font-semibold' : '', item.fill ? 'text-woad' : '']"

@@ -5,6 +5,7 @@ import { appKindOf } from '~/kinds/kinds'
 import type { Visitor } from '~~/core/visitor/visitor'
 
 const loft = useLoft()
+const walked = useWalked()
 const route = useRoute()
 const router = useRouter()
 const path = ref(isSitePath(String(route.query.path ?? '')) ? String(route.query.path) : '/')
@@ -52,6 +53,7 @@ async function pass(pane: number) {
       },
     })
     bases.value[pane] = base
+    walked.value = true
     problem.value = ''
   } catch (error) {
     problem.value = (error as Error).message

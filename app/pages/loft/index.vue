@@ -199,6 +199,7 @@ function walk() {
             ]" />
           <LoftChips />
         </div>
+        <LoftFirstSteps />
         <LoftDraftStrip />
         <div class="flex flex-wrap items-center gap-2">
           <input

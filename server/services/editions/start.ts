@@ -6,6 +6,7 @@ import type { SiteFrame, Version } from '../../../core/editions/contents'
 import type { EntryKind } from '../../../core/rulebook/rulebook'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import { namedInRules } from '../staff/names'
+import { firstStepsOf } from '../set-up/first-steps'
 import type { Names } from '../staff/names'
 import { seesPeople } from '../staff/people-seen'
 import type { StaffRule } from '../../../core/staff/staff-rule'
@@ -40,6 +41,8 @@ export interface StartData {
   changes: DraftChange[]
   /** Persons and firms rules name, so that sentences can be said. */
   named: Names
+  /** Of a new site whose first steps are not done without: whether the operator opened the door. */
+  firstSteps: { door: boolean } | null
   /** Sign-ups and applications that wait, for who looks after people. */
   waiting: number
 }
@@ -110,6 +113,7 @@ export async function readStart(
           ...live.versions,
           ...changes.map(({ kind, after }) => ({ kind, body: after })),
         ]),
+        firstSteps: await firstStepsOf(tx),
         waiting: seesPeople(rights, 'standing') ? await waitingCount(tx) : 0,
       }
     },

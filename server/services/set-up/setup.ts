@@ -37,6 +37,7 @@ import { clockDate, clockMs } from '../../clock'
 import { serverKinds, split } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
 import { hashPassword } from '../secrets/passwords'
+import { firstStepsGroup } from './first-steps'
 import { writeSetting } from '../settings/settings'
 
 const homeTitles = {
@@ -153,6 +154,7 @@ export async function setUpEmpty(db: Database): Promise<boolean> {
     )
     // Nobody signs up before the operator opens the door.
     await writeSetting(tx, 'sign-up', { mode: 'closed' }, 'Bravik')
+    await writeSetting(tx, firstStepsGroup, { shown: true }, 'Bravik')
   })
   return true
 }

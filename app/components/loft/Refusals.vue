@@ -1,0 +1,61 @@
+<script setup lang="ts">
+import type { Kind } from '~~/core/kinds/kinds'
+import type { Otherwise } from '~~/core/rulebook/gate'
+import type { Rulebook } from '~~/core/rulebook/rulebook'
+import { kindPlurals } from '~~/core/sentences/words'
+
+/** What those get who are refused, wherever no gate says otherwise: for anything, and apart for a kind of thing. */
+const loft = useLoft()
+type Settings = NonNullable<Rulebook['settings']>
+type Key = keyof NonNullable<Settings['otherwise']>
+const settings = computed<Settings>(() => loft.draft.settings ?? {})
+const mayChange = computed(() => loft.mayEntry('settings', 'change'))
+/** Kinds visitors meet on pages and in lists. */
+const kinds: Kind[] = ['page', 'post', 'block', 'category', 'product', 'download', 'menuItem']
+const stated = computed(() => kinds.filter(kind => settings.value.otherwise?.[kind]))
+const free = computed(() => kinds.filter(kind => !settings.value.otherwise?.[kind]))
+function put(key: Key, otherwise: Otherwise | undefined) {
+  const next = Object.fromEntries(
+    Object.entries({ ...settings.value.otherwise, [key]: otherwise }).filter(([, value]) => value !== undefined),
+  )
+  const { otherwise: _before, ...rest } = settings.value
+  loft.change('settings', 'site', Object.keys(next).length ? { ...rest, otherwise: next } : rest)
+}
+const problem = computed(() => loft.refused['settings site'])
+</script>
+
+<template>
+  <div class="grid max-w-[720px] gap-3">
+    <p class="text-soft">
+      A gate says what those get whom it refuses; here stands what they get where none says so. Left unsaid, nothing is
+      sent at all: who is refused cannot tell it from what is not there.
+    </p>
+    <LoftTold :problem="problem" />
+    <fieldset class="card grid gap-2" :disabled="!mayChange">
+      <legend class="sr-only">Anything</legend>
+      <h2 class="text-[16px]">Anything</h2>
+      <LoftOtherwiseEditor
+        :otherwise="settings.otherwise?.any"
+        :lexicon="loft.lexicon"
+        :for-block="false"
+        unsaid="absent: nothing is sent"
+        @change="put('any', $event)" />
+    </fieldset>
+    <fieldset v-for="kind in stated" :key="kind" class="card grid gap-2" :disabled="!mayChange">
+      <legend class="sr-only">{{ kindPlurals[kind] }}</legend>
+      <h2 class="text-[16px]">{{ kindPlurals[kind] }}</h2>
+      <LoftOtherwiseEditor
+        :otherwise="settings.otherwise?.[kind]"
+        :lexicon="loft.lexicon"
+        :for-block="kind === 'block'"
+        unsaid="as anything"
+        @change="put(kind, $event)" />
+    </fieldset>
+    <p v-if="mayChange && free.length" class="flex flex-wrap items-center gap-1.5">
+      <span class="text-[13px] text-soft">Apart for</span>
+      <button v-for="kind in free" :key="kind" class="token add" @click="put(kind, { teaser: true })">
+        + {{ kindPlurals[kind].toLowerCase() }}
+      </button>
+    </p>
+  </div>
+</template>

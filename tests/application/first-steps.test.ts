@@ -1,0 +1,108 @@
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
+import { makeFirstKeeperLink } from '../../server/services/set-up/first-keeper'
+import { startApplication } from '../support/application'
+import { launchBrowser, newPageOf } from '../support/browser'
+
+let browser: Browser
+beforeAll(async () => {
+  browser = await launchBrowser()
+})
+afterAll(() => browser.close())
+const newPage = () => newPageOf(browser)
+
+/** A new site whose first keeper has just come in. */
+async function newSite() {
+  const own = await startApplication('empty')
+  onTestFinished(() => own.stop())
+  const keeper = await newPage()
+  await keeper.goto(`${own.url}/first-keeper?token=${await makeFirstKeeperLink(own.database.db)}`)
+  await keeper.getByLabel('Your name').fill('Ada Own')
+  await keeper.getByLabel('E-mail address').fill('ada@own.example')
+  await keeper.getByLabel(/Password/).fill('ten characters')
+  await keeper.getByRole('button', { name: 'Open the loft' }).click()
+  await keeper.waitForURL('**/loft')
+  return { own, keeper }
+}
+const onReach = (page: Page) => page.getByRole('region', { name: 'First steps' })
+const along = (page: Page) => page.getByRole('navigation', { name: 'First steps' })
+const next = (page: Page, title: string) => along(page).getByRole('link', { name: `${title}, next` })
+
+describe('the first steps of a new site', () => {
+  it('lead from the one-time link to a page that a member opens and a guest does not', async () => {
+    const { own, keeper } = await newSite()
+    await onReach(keeper).getByText('0 of 7 done').waitFor()
+    await onReach(keeper).getByRole('link', { name: 'Go there' }).click()
+
+    await keeper.getByLabel('Name of a new one of the levels').fill('Weaver')
+    await keeper.getByRole('button', { name: '+ Add to levels' }).click()
+    await keeper.getByLabel('on sign-up').check()
+    await keeper.getByRole('button', { name: 'Add a column for Weaver to Reach' }).click()
+
+    await next(keeper, 'Open the door').click()
+    await keeper.getByLabel('Open: anybody signs up').check()
+    await keeper.getByText('Kept, and in force.').waitFor()
+
+    await next(keeper, 'Say what the refused get').click()
+    await keeper.getByRole('group', { name: 'Anything' }).getByLabel('Otherwise').selectOption('teaser')
+
+    await next(keeper, 'Write the first pages').click()
+    await keeper.getByRole('button', { name: '+ Page' }).click()
+    await keeper.getByLabel('Title').fill('Club nights')
+    await keeper.getByLabel('Address').fill('/club')
+    await keeper.getByLabel('Summary').fill('When we meet.')
+    await keeper.getByRole('button', { name: 'Make the page' }).click()
+    await keeper.getByRole('button', { name: '+ Text' }).click()
+    await keeper.getByLabel('Text, in Markdown').fill('Every Thursday in the long shed.')
+    await keeper.getByRole('button', { name: 'Save the block' }).click()
+    await keeper.getByText('Kept for the next edition.').waitFor()
+
+    await next(keeper, 'Give a part to somebody').click()
+    await onReach(keeper).getByText('4 of 7 done').waitFor()
+    const why = keeper.getByRole('region', { name: 'Why' })
+    await why.getByRole('heading', { name: 'Club nights' }).waitFor()
+    await why.getByRole('button', { name: '+ Gate here' }).click()
+    await why.getByRole('button', { name: /^everyone/ }).click()
+    await keeper.getByRole('option', { name: 'Weaver or above', exact: true }).click()
+    await why.getByText('Guest does not see it').waitFor()
+    await onReach(keeper).getByText('5 of 7 done').waitFor()
+
+    await onReach(keeper).getByRole('link', { name: 'Publish it, next' }).click()
+    await keeper.getByRole('button', { name: 'Publish edition 2…' }).first().click()
+    await keeper.getByRole('button', { name: 'Publish edition 2', exact: true }).click()
+    await keeper.getByRole('heading', { name: 'The draft holds no changes' }).waitFor()
+
+    const guest = await newPage()
+    const answer = (await guest.goto(`${own.url}/club`))!
+    // A teaser, as was said: of what stands in the page nothing is sent.
+    expect(await answer.text()).not.toContain('long shed')
+    expect(await answer.text()).toContain('When we meet.')
+    await guest.goto(`${own.url}/sign-up`)
+    await guest.getByLabel('Your name').fill('Mo Fell')
+    await guest.getByLabel('E-mail address').fill('mo@fell.example')
+    await guest.getByLabel(/^Password/).fill('harbour lights')
+    await guest.getByRole('button', { name: 'Sign up' }).click()
+    await guest.getByText('You can sign in now.').waitFor()
+    await guest.goto(`${own.url}/sign-in?back=/club`)
+    await guest.getByLabel('E-mail address').fill('mo@fell.example')
+    await guest.getByLabel('Password').fill('harbour lights')
+    await guest.getByRole('button', { name: 'Sign in' }).click()
+    await guest.getByText('Every Thursday in the long shed.').waitFor()
+
+    await next(keeper, 'Look as each of them').click()
+    await keeper.frameLocator('iframe').getByRole('heading', { level: 1 }).waitFor()
+    await along(keeper).waitFor({ state: 'detached' })
+    await keeper.getByRole('link', { name: 'Reach' }).click()
+    await keeper.getByRole('grid', { name: 'Who reaches what' }).waitFor()
+    expect(await onReach(keeper).count()).toBe(0)
+  })
+
+  it('are done without by who knows the way, for good and for everybody', async () => {
+    const { keeper } = await newSite()
+    await onReach(keeper).getByRole('button', { name: 'do without them' }).click()
+    await onReach(keeper).waitFor({ state: 'detached' })
+    await keeper.reload()
+    await keeper.getByRole('grid', { name: 'Who reaches what' }).waitFor()
+    expect(await onReach(keeper).count()).toBe(0)
+  })
+})

@@ -9,16 +9,25 @@ import { build, installDependencies, prepare, root, temporaryFolder } from './st
 
 installDependencies()
 build()
-const folder = temporaryFolder('pictures')
-const { url, stop } = await startPostgres(folder, { fast: true })
-prepare(url)
-const server = await serve(url)
+/** A site of its own: the demo, or an operator's new one. */
+async function site(demo) {
+  const folder = temporaryFolder('pictures')
+  const { url, stop } = await startPostgres(folder, { fast: true })
+  const { keeperLink } = prepare(url, { BRAVIK_DEMO: demo })
+  const server = await serve(url, { BRAVIK_DEMO: demo })
+  const end = () => {
+    server.kill()
+    stop()
+    rmSync(folder, { recursive: true, force: true })
+  }
+  return { address: server.url, keeperLink, end }
+}
+const [demo, own] = [await site('on'), await site('off')]
 mkdirSync(join(root, 'docs/screenshots'), { recursive: true })
-const { status } = spawnSync(...program('scripts/screenshots.ts', [server.url]), {
+const { status } = spawnSync(...program('scripts/screenshots.ts', [demo.address, own.address + own.keeperLink]), {
   cwd: root,
   stdio: 'inherit',
 })
-server.kill()
-stop()
-rmSync(folder, { recursive: true, force: true })
+demo.end()
+own.end()
 process.exit(status ?? 1)

@@ -1,9 +1,9 @@
-/** Takes the pictures; the address of a served demo is the first argument. */
+/** Takes the pictures; arguments: the address of a served demo, and the one-time link of a new site. */
 import { fileURLToPath } from 'node:url'
 import type { Page } from 'playwright-core'
 import { launchBrowser } from '../tests/support/browser'
 
-const address = process.argv[2]!
+const [address, keeperLink] = process.argv.slice(2) as [string, string]
 const file = (name: string) => fileURLToPath(new URL(`../docs/screenshots/${name}.png`, import.meta.url))
 const browser = await launchBrowser()
 const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
@@ -73,8 +73,8 @@ await settled()
 await page.screenshot({ path: file('person') })
 for (const [name, path] of [
   ['staff', '/loft/who?tab=staff'],
-  ['landings', '/loft/door?tab=landings'],
-  ['levels', '/loft/who'],
+  ['door', '/loft/door?tab=landings'],
+  ['who', '/loft/who'],
   ['activity', '/loft/activity'],
 ] as const) {
   await page.goto(address + path)
@@ -89,6 +89,12 @@ await page.request.post(`${address}/api/loft/people/invite`, {
 await page.goto(`${address}/loft/people?tab=queues`)
 await settled()
 await page.screenshot({ path: file('queues') })
+// A group's page, with something about to be given.
+await page.goto(`${address}/loft/groups/level/maker`)
+await page.getByLabel('What to give this group').fill('gansey')
+await page.getByRole('button', { name: 'The gansey course page' }).click()
+await settled()
+await page.screenshot({ path: file('group') })
 await page.goto(`${address}/loft/who?tab=audiences`)
 await settled()
 await page.screenshot({ path: file('audiences') })
@@ -100,4 +106,14 @@ const member = await (await browser.newContext({ viewport: { width: 1280, height
 await comeIn(member, 'mako')
 await member.waitForURL('**/account')
 await member.screenshot({ path: file('member') })
+const own = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+await own.goto(keeperLink)
+await own.getByLabel('Your name').fill('Ada Own')
+await own.getByLabel('E-mail address').fill('ada@own.example')
+await own.getByLabel(/Password/).fill('ten characters')
+await own.getByRole('button', { name: 'Open the loft' }).click()
+await own.waitForURL('**/loft')
+await own.getByRole('region', { name: 'First steps' }).waitFor()
+await own.waitForTimeout(700)
+await own.screenshot({ path: file('first-steps') })
 await browser.close()

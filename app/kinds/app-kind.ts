@@ -36,7 +36,7 @@ export interface AppKind {
   parent?(thing: Thing): string | undefined
   /** How one is written; kinds without fields have an editor of their own. */
   fields?: readonly KindField[]
-  /** Listed among the things of the site in Content. */
+  /** Listed among the things of the site. */
   listed?: { group: string; order: number }
   /** What a reach means for a tier, after “Maker glimpses it:”, where the general words do not say it well. */
   means?: Partial<Record<Reach, string>>

@@ -60,7 +60,10 @@ describe('giving somebody a thing', () => {
     expect(give([], 'trade')).toEqual({ state: 'open' })
     expect(give([], 'gone')).toEqual({ state: 'missing' })
     const shut: Gate = { id: 'trade', on: { page: 'trade' }, open: maker }
-    expect(give([{ ...shut, on: { page: 'cabling' } }], 'cable-chart', 'block')).toEqual({ state: 'inside', in: { kind: 'page', id: 'cabling' } })
+    expect(give([{ ...shut, on: { page: 'cabling' } }], 'cable-chart', 'block')).toEqual({
+      state: 'inside',
+      in: { kind: 'page', id: 'cabling' },
+    })
   })
 
   it('lets them in, and nobody else gains or loses anything by it, whatever the gates', () => {

@@ -130,6 +130,10 @@ describe("a panel of a member's home", () => {
     expect(words(await panel({ ...levels(), held: [{ ...held, renewAs: 'Maker' as never }] } as Panel))).toContain(
       'until 5 January 2027, then Maker',
     )
+    // A name is words, whatever it looks like.
+    const script = await panel({ ...levels(), also: ['<script>alert(1)</script>'] } as Panel)
+    expect(script).toContain('&lt;script&gt;alert(1)&lt;/script&gt;')
+    expect(script).not.toContain('<script>alert')
     expect(words(await panel(levels({ bought: false })))).toContain('Guild until 5 January 2027')
     expect(
       words(await panel({ shows: 'levels', held: [], fromFirm: ['Maker'], also: [], change: '/account/buy' })),

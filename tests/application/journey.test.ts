@@ -207,7 +207,9 @@ describe('people and what they are', () => {
     }
     await keeper.keyboard.press('Space')
     expect(await onOff.getAttribute('aria-checked')).toBe('false')
-    await strip(keeper).getByText(/[1-9]\d* gain, 0 lose/).waitFor()
+    await strip(keeper)
+      .getByText(/[1-9]\d* gain, 0 lose/)
+      .waitFor()
     expect(await cell(keeper, 'page trade', 0).textContent()).toContain('Guest: open, live unseen')
     await keeper.getByText('gate off').first().waitFor()
     await keeper.keyboard.press('Space')

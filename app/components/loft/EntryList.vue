@@ -29,8 +29,6 @@ const entries = computed<Entry[]>(() => {
 const mayChange = computed(() => loft.mayEntry(kind.value, 'change'))
 const mayAdd = computed(() => loft.mayEntry(kind.value, 'add'))
 const mayWithdraw = computed(() => loft.mayEntry(kind.value, 'withdraw'))
-/** Forms are read once somebody looks at one. */
-const opened = reactive(new Set<string>())
 const name = ref('')
 const problem = ref('')
 
@@ -197,7 +195,6 @@ function toggleTierRole(tier: Tier, role: string) {
             + its column on Reach
           </button>
         </template>
-        <span v-if="users.get(entry.id)" class="text-[13px] text-soft">used by {{ users.get(entry.id) }}</span>
         <button
           class="ml-auto text-[13px] text-woad underline"
           :aria-label="`History of ${entry.name ?? entry.id}`"
@@ -224,10 +221,7 @@ function toggleTierRole(tier: Tier, role: string) {
           class="w-full"
           :kind="kind"
           :may-change="mayChange" />
-        <details v-if="sort === 'levels' && loft.may('people', 'look')" class="w-full" @toggle="opened.add(entry.id)">
-          <summary class="cursor-pointer text-[13px] text-woad">who may apply for it</summary>
-          <LoftApplicationForm v-if="opened.has(entry.id)" :target="`level ${entry.id}`" class="max-w-[520px] py-1" />
-        </details>
+        <span v-if="users.get(entry.id)" class="w-full text-[13px] text-soft">used by {{ users.get(entry.id) }}</span>
         <p v-if="loft.refused[`${kind} ${entry.id}`]" class="wrong w-full" role="alert">
           {{ loft.refused[`${kind} ${entry.id}`] }}
         </p>

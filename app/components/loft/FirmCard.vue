@@ -104,7 +104,7 @@ async function join(id: string) {
         >
         <select
           v-if="mayChange"
-          class="token add"
+          class="token add max-w-full"
           :aria-label="`A level or role for ${firm.name}`"
           :value="''"
           :disabled="busy"

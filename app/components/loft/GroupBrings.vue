@@ -3,7 +3,7 @@ import { moneyWords } from '~~/core/money'
 import type { Level } from '~~/core/rulebook/people-rules'
 import type { Group } from '~/composables/group'
 
-/** How people come by a level or a role: bought, on sign-up, with a level, through a firm, asked for. */
+/** How people come by a level, a role or a firm: bought, on sign-up, with a level, through a firm, invited, asked for. */
 const props = defineProps<{ group: Group }>()
 const loft = useLoft()
 const firms = ref<{ id: string; name: string }[]>([])
@@ -12,6 +12,7 @@ watch(
   () => `${props.group.kind} ${props.group.id}`,
   async () => {
     const { kind, id } = props.group
+    if (kind === 'firm') return
     const [shared, settings] = await Promise.all([
       loft.may('firms', 'look') ? loftApi('GET firms').catch(() => []) : [],
       loft.may('settings-sign-up', 'look') ? loftApi('GET settings').catch(() => null) : null,
@@ -51,9 +52,14 @@ const ways = computed((): { words: string; to?: string }[] => {
       words: `Shared by the firm ${firm.name}.`,
       to: `/loft/groups/firm/${encodeURIComponent(firm.id)}`,
     })),
-    ...(props.group.staff
-      ? [{ words: 'Handed out by name, and by nothing else.' }]
-      : [{ words: 'Given by whoever looks after people.' }]),
+    ...(kind === 'firm'
+      ? [
+          { words: 'Its owners invite colleagues by mail, from their own account.' },
+          { words: 'People are invited to it, or added, by whoever looks after firms.', to: '/loft/people?tab=queues' },
+        ]
+      : props.group.staff
+        ? [{ words: 'Handed out by name, and by nothing else.' }]
+        : [{ words: 'Given by whoever looks after people.' }]),
   ]
 })
 const isKey = computed(() => loft.draft.settings?.masterKeys?.includes(props.group.id) ?? false)
@@ -69,7 +75,7 @@ const isKey = computed(() => loft.draft.settings?.masterKeys?.includes(props.gro
         }}</template>
       </li>
     </ul>
-    <template v-if="!isKey && loft.may('people', 'look')">
+    <template v-if="!isKey && group.kind !== 'firm' && loft.may('people', 'look')">
       <h3 class="mt-2 mb-0.5 text-[14px]">Who may ask for it</h3>
       <LoftApplicationForm :target="`${group.kind} ${group.id}`" :staff="group.staff" />
     </template>

@@ -84,8 +84,7 @@ watch(
     <p v-else-if="text.trim() && found" class="mt-1 text-[13px] text-soft">Nothing is called that.</p>
     <div v-if="chosen && giving" class="mt-2 grid gap-2 rounded-lg bg-band p-2.5" aria-live="polite">
       <p>
-        <b>{{ title(chosen) }}</b>
-        <span class="text-[13px] text-soft"
+        <b class="mr-1.5">{{ title(chosen) }}</b><span class="text-[13px] text-soft"
           >{{ kindNames[chosen.kind] }} · {{ described(chosen, loft.index).note }}</span
         >
       </p>

@@ -72,6 +72,8 @@ function add() {
   while (taken.has(`landing-${n}`)) n++
   loft.change('landing', `landing-${n}`, { id: `landing-${n}`, on: moment.value, for: { everyone: true }, to: '/' })
 }
+/** The landing that leads, for its note. */
+const leading = computed(() => landings.value.find(one => one.id === answer.value?.explanation?.landing))
 const findingsOf = (id: string) =>
   (answer.value?.findings ?? []).filter(one => one.place.kind === 'landing' && one.place.key === id)
 const tierName = (id: string) => loft.draft.tiers?.find(one => one.id === id)?.name ?? id
@@ -237,6 +239,7 @@ const targetWords: Record<string, string> = {
             answer.explanation.back ? ', the page they were refused before' : ''
           }}.
         </p>
+        <p v-if="leading?.note" class="note my-1">{{ leading.note }}</p>
         <p :class="['shut', 'missing'].includes(answer.explanation.target) ? 'wrong' : 'text-soft'">
           {{ targetWords[answer.explanation.target] }}
         </p>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Kind } from '~~/core/kinds/kinds'
+import { kinds, moduleOf } from '~~/core/kinds/kinds'
 import type { Otherwise } from '~~/core/rulebook/gate'
 import type { Rulebook } from '~~/core/rulebook/rulebook'
 import { kindPlurals } from '~~/core/sentences/words'
@@ -10,8 +10,6 @@ type Settings = NonNullable<Rulebook['settings']>
 type Key = keyof NonNullable<Settings['otherwise']>
 const settings = computed<Settings>(() => loft.draft.settings ?? {})
 const mayChange = computed(() => loft.mayEntry('settings', 'change'))
-/** Kinds visitors meet on pages and in lists. */
-const kinds: Kind[] = ['page', 'post', 'block', 'category', 'product', 'download', 'menuItem']
 const stated = computed(() => kinds.filter(kind => settings.value.otherwise?.[kind]))
 const free = computed(() => kinds.filter(kind => !settings.value.otherwise?.[kind]))
 function put(key: Key, otherwise: Otherwise | undefined) {
@@ -47,7 +45,7 @@ const problem = computed(() => loft.refused['settings site'])
       <LoftOtherwiseEditor
         :otherwise="settings.otherwise?.[kind]"
         :lexicon="loft.lexicon"
-        :for-block="kind === 'block'"
+        :for-block="!moduleOf(kind).path"
         unsaid="as anything"
         @change="put(kind, $event)" />
     </fieldset>

@@ -83,7 +83,7 @@ async function withdraw(plan: Jsonified<Planned>) {
           Against edition {{ loft.edition }}, counted over {{ loft.board?.things.length }} things and
           {{ loft.board?.tiers.length }} tiers.
         </template>
-        <template v-else> Change a gate on Reach or a page in Content, and it waits here until you publish. </template>
+        <template v-else> Change a gate on Reach or a page in Site, and it waits here until you publish. </template>
       </p>
       <section
         v-if="loft.changes.length"

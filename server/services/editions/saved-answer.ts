@@ -15,7 +15,7 @@ export interface Saved {
   changed: { kind: VersionedKind; key: string; change: DraftChange | null }[]
 }
 
-/** Whoever changed something is told what they may look at of it; of the rest, that it changed. */
+/** Whoever changed something is told what they may look at of it; of what they may not look at, nothing. */
 export async function savedAnswer(
   { db, ...worker }: Worker & { db: Tx },
   names: readonly { kind: VersionedKind; key: string }[],
@@ -27,16 +27,9 @@ export async function savedAnswer(
     worker,
     all.map(change => ({ ...change, body: change.after ?? change.before })),
   )
-  const told = new Map(shown.map(({ body: _body, ...change }) => [change.id, change]))
-  const changes = new Map(all.map(change => [nameOf(change), told.get(change.id) ?? bare(change)]))
+  const changes = new Map(shown.map(({ body: _body, ...change }) => [nameOf(change), change]))
   return {
     draftVersion: state.draftVersion,
     changed: names.map(({ kind, key }) => ({ kind, key, change: changes.get(`${kind} ${key}`) ?? null })),
   }
 }
-
-const bare = ({ content: _content, before, after, ...change }: DraftChange): DraftChange => ({
-  ...change,
-  before: before && { id: change.key },
-  after: after && { id: change.key },
-})

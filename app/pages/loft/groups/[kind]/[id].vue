@@ -195,7 +195,7 @@ function addPermission() {
           </section>
           <LoftGroupHolders v-else :group="group" />
           <LoftGroupGive v-if="loft.may('gates', 'change')" :group="group" />
-          <LoftGroupBrings v-if="kind !== 'firm'" :group="group" />
+          <LoftGroupBrings :group="group" />
         </div>
         <LoftGroupOpens :group="group" :thread="thread" />
         <div class="grid h-fit min-w-0 gap-3">

@@ -18,7 +18,7 @@ export const people = tabbed({
     {
       key: 'queues',
       label: 'Queues',
-      may: mayLook('people'),
+      may: loft => loft.may('people', 'look', ['standing']),
       count: waiting,
       component: defineAsyncComponent(() => import('~/components/loft/Queues.vue')),
       holds: 'once',

@@ -18,7 +18,8 @@ import type { Visitor } from '../visitor/visitor'
 const mostWays = 4
 const mostParts = 3
 /** So that a site with very many rules is answered soon: what is shortest is tried first. */
-const mostTries = 4000
+const mostTries = 1500
+const mostLooked = 20_000
 
 /**
  * The ways in, shortest first, each a list of what would have to be so besides; empty where it opens
@@ -33,9 +34,9 @@ export function waysIn(rules: CompiledRules, visitor: Visitor, resource: Resourc
   const isBelow = (part: AsIf, way: readonly AsIf[]) =>
     rankOf(part) !== null && way.some(one => rankOf(one) !== null && rankOf(one)! > rankOf(part)!)
   const found: AsIf[][] = []
-  let tries = 0
+  let [tries, looked] = [0, 0]
   for (const way of combined(steps)) {
-    if (found.length >= mostWays || tries >= mostTries) break
+    if (found.length >= mostWays || tries >= mostTries || looked++ >= mostLooked) break
     // Whatever holds a way that does, or the same with a higher level, is more than need be.
     if (found.some(less => less.every(part => way.includes(part) || isBelow(part, way)))) continue
     tries++

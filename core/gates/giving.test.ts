@@ -66,6 +66,17 @@ describe('giving somebody a thing', () => {
     })
   })
 
+  it('puts no gate on what holds others, which would move them too', () => {
+    const category = world.site.products!.flatMap(product => product.categories ?? [])[0]!
+    const kind: Gate = { id: 'kind', on: { kind: 'category' }, open: maker }
+    expect(give([kind], category, 'category')).toEqual({
+      state: 'can',
+      here: null,
+      isNew: true,
+      wide: { ...kind, open: { any: [maker, who] } },
+    })
+  })
+
   it('lets them in, and nobody else gains or loses anything by it, whatever the gates', () => {
     fc.assert(
       fc.property(

@@ -1,9 +1,11 @@
 /** Giving somebody a thing: the gate that would have to say so, and what it would say. Nobody else gains or loses by it. */
 import type { Condition } from '../conditions/condition'
-import { rights, scopes } from '../kinds/kinds'
+import type { Place } from '../kinds/kind'
+import { kinds, moduleOf, rights, scopes } from '../kinds/kinds'
 import type { Resource, Right } from '../kinds/kinds'
 import type { Gate } from '../rulebook/gate'
 import type { Rulebook } from '../rulebook/rulebook'
+import type { SiteIndex } from '../site/site-index'
 import { TRUE } from '../tri'
 import type { Visitor } from '../visitor/visitor'
 import { chainOf } from './chain'
@@ -46,9 +48,22 @@ export function givingOf(
   if (wide && refusing[0]!.step === 'self' && !('below' in wide.on && wide.on.below))
     return { state: 'can', here: wide, isNew: false, wide: null }
   const own = ownGate(chain)
-  const here = gateHere(chain, own ?? fresh(resource, newId, name), who)
+  // A gate on what holds others is read on the way to them too: one that stands instead of all further out would move them.
+  const here = holdsOthers(resource, rules.index) ? null : gateHere(chain, own ?? fresh(resource, newId, name), who)
   return { state: 'can', here: here && lets(here) ? here : null, isNew: !own, wide }
 }
+
+/** Whether gates on it are read on the way to other things, as a category's are for its goods. */
+const holdsOthers = ({ kind, id }: Resource, index: SiteIndex): boolean =>
+  kinds.some(other => {
+    const { ways, before } = moduleOf(other)
+    if (!ways && !before) return false
+    const isIt = (place: Place | undefined) =>
+      place !== undefined && (place.scope ?? place.on) === kind && place.id === id
+    return [...index.all(other).values()].some(
+      thing => isIt(before?.(thing as never)) || ways?.(thing as never, index).some(way => way.some(isIt)),
+    )
+  })
 
 /** Of the gates on the thing itself the last one read that does not reach what lies below. */
 const ownGate = (chain: Chain): Gate | undefined =>
@@ -78,14 +93,16 @@ function added(gate: Gate, who: Condition, admits: (condition: Condition) => boo
  */
 function gateHere(chain: Chain, gate: Gate | null, who: Condition): Gate | null {
   if (!gate) return null
+  const open = foldRight(chain, 'open')
   const said = rights.flatMap((right): [Right, Condition][] => {
+    // Shut by its kind, it opens to nobody whatever stands further out: so it does to them alone.
+    if (open.closed && (right === 'open' || right === 'find')) return [[right, who]]
     const terms = foldRight(chain, right)
       .terms.filter(term => !term.guard)
       .map(term => term.condition)
     if (!terms.length) return right === 'open' ? [[right, who]] : []
     return [[right, or(terms.length === 1 ? terms[0]! : { all: terms }, who)]]
   })
-  const open = foldRight(chain, 'open')
   // Where nothing further out refuses anybody, a gate would shut out the rest.
   if (!open.terms.length && !open.closed) return null
   const answering = inForce(chain, forgetsOpen).findLast(placed => placed.gate.otherwise)?.gate.otherwise

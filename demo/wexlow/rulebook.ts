@@ -37,12 +37,19 @@ export const wexlowRulebook: Rulebook = {
     {
       id: 'page-hand',
       name: 'Page hand',
+      publicName: 'Page hand',
       staff: true,
       permissions: ['see-drafts'],
       note: 'Looks after pages, and proposes who may open them.',
     },
-    { id: 'shop-hand', name: 'Shop hand', staff: true, note: 'Counts the store and takes its pictures.' },
-    { id: 'front-desk', name: 'Front desk', staff: true, note: 'Knows everybody by name.' },
+    {
+      id: 'shop-hand',
+      name: 'Shop hand',
+      publicName: 'Shop hand',
+      staff: true,
+      note: 'Counts the store and takes its pictures.',
+    },
+    { id: 'front-desk', name: 'Front desk', publicName: 'Front desk', staff: true, note: 'Knows everybody by name.' },
   ],
   facts: [
     { id: 'spindles', name: 'Spindles owned', type: 'number' },

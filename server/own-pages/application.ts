@@ -3,6 +3,7 @@ import { db } from '../db/database'
 import { staffKinds } from '../../core/staff/staff-kinds'
 import { Problem } from '../problem'
 import { apply, openForm, openForms } from '../services/people/applications'
+import type { Target } from '../services/people/applications'
 import { isStaff } from '../services/staff/authorise'
 import type { OwnAsk, OwnPage } from './own-page'
 
@@ -15,6 +16,8 @@ export interface ApplyData {
 }
 
 const targetIn = (rest: string[]) => rest.slice(0, 2).join(' ')
+/** Staff roles show to the staff alone, who know them by their own names. */
+const nameFor = (about: Target) => (about.staff ? about.name : about.called)
 const staffOf = (ask: OwnAsk) => isStaff(ask.caller.decider)
 
 /** `/apply/role/stockist`; without a target, what can be asked for. */
@@ -26,7 +29,7 @@ export const applyPage: OwnPage<ApplyData> = {
     const open = (await openForms(db(), rulebook, staffOf(ask))).map(({ target, about }) => ({
       target,
       path: `/apply/${target.replace(' ', '/')}`,
-      name: about.called,
+      name: nameFor(about),
       staff: about.staff,
       kinds: [
         ...new Set(
@@ -38,7 +41,7 @@ export const applyPage: OwnPage<ApplyData> = {
     }))
     if (!ask.rest.length) return { target: '', name: '', intro: '', questions: [], open }
     const { target, intro, questions, about } = await openForm(db(), rulebook, targetIn(ask.rest), staffOf(ask))
-    return { target, name: about.called, intro, questions, open }
+    return { target, name: nameFor(about), intro, questions, open }
   },
   async act(ask, form) {
     const { signedIn, snapshot } = ask.caller

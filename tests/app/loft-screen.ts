@@ -246,7 +246,12 @@ export async function mountScreen(
   Object.assign(route, { path: '/loft', query: {}, params: {}, ...at })
   vi.stubGlobal('Worker', CoreHere)
   const calls: Call[] = []
-  const told: Answers = { 'GET start': () => structuredClone(data), ...answers }
+  const told: Answers = {
+    'GET start': () => structuredClone(data),
+    'GET names': { people: [], firms: [] },
+    'GET firms': [],
+    ...answers,
+  }
   serve(told, calls, data)
   const pinia = createPinia()
   setActivePinia(pinia)

@@ -106,8 +106,8 @@ watch(
         </div>
         <div v-if="giving.wide">
           <p class="text-[13px] text-soft">
-            Or the gate “{{ giving.wide.name ?? giving.wide.id }}”, with {{ giving.besides }} more
-            {{ giving.besides === 1 ? 'thing' : 'things' }}, which then says
+            {{ giving.here ? 'Or the' : 'The' }} gate “{{ giving.wide.name ?? giving.wide.id }}”, with
+            {{ giving.besides }} more {{ giving.besides === 1 ? 'thing' : 'things' }}, which then says
           </p>
           <p class="mb-1.5">{{ said(giving.wide) }}</p>
           <button class="btn" @click="give(giving.wide)">Give them all it stands before</button>

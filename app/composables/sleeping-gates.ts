@@ -1,4 +1,7 @@
-/** Where gates stand that are switched off: they decide nothing, and are marked on the board so that nobody forgets them. */
+/**
+ * Where gates stand that are switched off: they decide nothing, and are marked on the board so that nobody forgets
+ * them.
+ */
 import { moduleOf } from '~~/core/kinds/kinds'
 import type { Kind, Resource } from '~~/core/kinds/kinds'
 import type { Rulebook } from '~~/core/rulebook/rulebook'

@@ -97,7 +97,10 @@ export const useLoft = defineStore('loft', () => {
   const may = (kind: StaffKindId, action: StaffAction, fields?: string[]) =>
     (action === 'look' || visiting.value === null) &&
     mayStaff(rights.value, { kind, action, ...(fields ? { fields } : {}) }).allowed
-  /** The same for one thing. Who made it only the server knows: where that decides, it is offered, and the server answers. */
+  /**
+   * The same for one thing. Who made it only the server knows: where that decides, it is offered, and the server
+   * answers.
+   */
   const mayThing = (kind: StaffKindId, action: StaffAction, thing: OwnedThing, fields?: string[]) =>
     (action === 'look' || visiting.value === null) &&
     mayStaff(rights.value, { kind, action, thing, maker: anybody, ...(fields ? { fields } : {}) }).allowed

@@ -46,7 +46,10 @@ export interface Shared {
   roles: readonly string[]
 }
 
-/** The same pages by what grants each: the first that would do alone, levels from the lowest, then the firm, then roles. `shared`: what of it is the firm's. */
+/**
+ * The same pages by what grants each: the first that would do alone, levels from the lowest, then the firm, then
+ * roles. `shared`: what of it is the firm's.
+ */
 export function ownPagesBy(
   rules: CompiledRules,
   visitor: Visitor,

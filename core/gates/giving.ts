@@ -1,4 +1,7 @@
-/** Giving somebody a thing: the gate that would have to say so, and what it would say. Nobody else gains or loses by it. */
+/**
+ * Giving somebody a thing: the gate that would have to say so, and what it would say. Nobody else gains or loses
+ * by it.
+ */
 import type { Condition } from '../conditions/condition'
 import type { Place } from '../kinds/kind'
 import { kinds, moduleOf, rights, scopes } from '../kinds/kinds'
@@ -22,7 +25,8 @@ export type Giving =
   | { state: 'inside'; in: Resource }
   | { state: 'missing' }
   /**
-   * `here`: the gate on this thing alone, as it would be; new where `isNew`. `wide`: the one gate that refuses them, as it would be:
+   * `here`: the gate on this thing alone, as it would be; new where `isNew`. `wide`: the one gate that refuses
+   * them, as it would be:
    * with it they get all that gate stands before. Null where that would not do, or comes to the same as `here`.
    */
   | { state: 'can'; here: Gate | null; isNew: boolean; wide: Gate | null }
@@ -48,7 +52,8 @@ export function givingOf(
   if (wide && refusing[0]!.step === 'self' && !('below' in wide.on && wide.on.below))
     return { state: 'can', here: wide, isNew: false, wide: null }
   const own = ownGate(chain)
-  // A gate on what holds others is read on the way to them too: one that stands instead of all further out would move them.
+  // A gate on what holds others is read on the way to them too: one that stands instead of all further out would
+  // move them.
   const here = holdsOthers(resource, rules.index) ? null : gateHere(chain, own ?? fresh(resource, newId, name), who)
   return { state: 'can', here: here && lets(here) ? here : null, isNew: !own, wide }
 }

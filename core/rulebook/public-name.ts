@@ -1,4 +1,7 @@
-/** What visitors are told a level or a role is called. A level is sold and given by its name; a role's name is the operator's own. */
+/**
+ * What visitors are told a level or a role is called. A level is sold and given by its name; a role's name is the
+ * operator's own.
+ */
 import type { Level, Role } from './people-rules'
 
 type Named<T> = Pick<T, Extract<keyof T, 'id' | 'name' | 'publicName' | 'shown'>>
@@ -12,6 +15,9 @@ export const levelCalledIn = (levels: readonly Named<Level>[] | undefined, id: s
 /** Null where it has no public name: then it is told to nobody. */
 export const roleCalled = (role: Named<Role>): string | null => role.publicName ?? null
 
-/** What those who hold it are told they hold; null where they are not. Levels are told unless it is said that they are not. */
+/**
+ * What those who hold it are told they hold; null where they are not. Levels are told unless it is said that they
+ * are not.
+ */
 export const levelShown = (level: Named<Level>): string | null => (level.shown === false ? null : levelCalled(level))
 export const roleShown = (role: Named<Role>): string | null => (role.shown ? roleCalled(role) : null)

@@ -11,7 +11,10 @@ import { readTrace } from '../trace'
 import { look, on } from './action'
 import type { Ask } from './action'
 
-/** What is counted: who may not look at people learns of nobody in particular, nor of a group what only its members tell. */
+/**
+ * What is counted: who may not look at people learns of nobody in particular, nor of a group what only its members
+ * tell.
+ */
 async function counted({ input, rights, snapshot, nowMs }: Ask<z.infer<typeof activityQuery>>): Promise<AskedActivity> {
   const { holding, ...query } = input
   if (input.person !== undefined) authorise(rights, { kind: 'people', action: 'look' })

@@ -112,6 +112,23 @@ describe("a group's page", () => {
     ])
   })
 
+  it('is removed on its page, staff roles too, but not the one with the master key; a refusal brings it back', async () => {
+    const { press, find, text, loft, answers } = await group('role', 'front-desk')
+    expect(find('history').getAttribute('aria-expanded')).toBe('false')
+    answers['DELETE entries/role/front-desk'] = refusal('in-use', 'Held by 1 person.')
+    await press('Remove Front desk')
+    await loft.settled()
+    await flushPromises()
+    expect(text()).toContain('Held by 1 person.')
+    expect(loft.draft.roles!.some(role => role.id === 'front-desk')).toBe(true)
+    delete answers['DELETE entries/role/front-desk']
+    await press('Remove Front desk')
+    await flushPromises()
+    expect(text()).toContain('The draft takes it out.')
+    const keeper = await group('role', 'keeper')
+    expect(() => keeper.find('Remove Keeper')).toThrow()
+  })
+
   it('that is removed while somebody gives it says so, and keeps what was typed', async () => {
     const timers = holdTimers()
     const { type, press, find, text, answers, loft } = await group('level', 'maker')

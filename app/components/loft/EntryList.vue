@@ -54,14 +54,11 @@ function addColumn(entry: Entry) {
 const historyOf = ref<string | null>(null)
 /** A copy has everything of the role but its holders. */
 function copy(role: Role) {
-  const taken = new Set((loft.draft.roles ?? []).map(one => one.id))
-  let n = 2
-  while (taken.has(`${role.id}-${n}`)) n++
-  loft.change('role', `${role.id}-${n}`, {
-    ...role,
-    id: `${role.id}-${n}`,
-    name: `${role.name ?? role.id} ${n}`,
-  })
+  const id = freshId(
+    role.id,
+    (loft.draft.roles ?? []).map(one => one.id),
+  )
+  loft.change('role', id, { ...role, id, name: `${role.name ?? role.id} ${id.slice(role.id.length + 1)}` })
 }
 function put(entry: Entry, changes: object) {
   loft.change(

@@ -1,6 +1,9 @@
 <script setup lang="ts">
-/** The first steps of a new site: what is done, what comes next. In a line in every place, whole on Reach; gone when done. */
-const props = defineProps<{ slim?: boolean }>()
+/**
+ * The first steps of a new site: what is done, what comes next. In a line in every place, whole on Reach; gone
+ * when done.
+ */
+defineProps<{ slim?: boolean }>()
 const loft = useLoft()
 const { problem, busy, run } = useDeed()
 const walked = useWalked()
@@ -72,7 +75,7 @@ const said = computed(() => `${steps.value.length - left.value} of ${steps.value
       <span class="min-w-0 flex-1"
         ><b>{{ next.title }}.</b> {{ next.says }}</span
       >
-      <NuxtLink v-if="!props.slim" class="btn" :to="next.href">Go there</NuxtLink>
+      <NuxtLink class="btn" :to="next.href">Go there</NuxtLink>
     </p>
     <LoftTold :problem="problem" />
   </section>

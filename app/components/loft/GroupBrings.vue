@@ -3,7 +3,10 @@ import { moneyWords } from '~~/core/money'
 import type { Level } from '~~/core/rulebook/people-rules'
 import type { Group } from '~/composables/group'
 
-/** How people come by a level, a role or a firm: bought, on sign-up, with a level, through a firm, invited, asked for. */
+/**
+ * How people come by a level, a role or a firm: bought, on sign-up, with a level, through a firm, invited, asked
+ * for.
+ */
 const props = defineProps<{ group: Group }>()
 const loft = useLoft()
 const firms = ref<{ id: string; name: string }[]>([])

@@ -10,7 +10,9 @@ type Settings = NonNullable<Rulebook['settings']>
 type Key = keyof NonNullable<Settings['otherwise']>
 const settings = computed<Settings>(() => loft.draft.settings ?? {})
 const mayChange = computed(() => loft.mayEntry('settings', 'change'))
-const stated = computed(() => kinds.filter(kind => settings.value.otherwise?.[kind]))
+/** Anything always stands here, a kind where it is apart. */
+const stated = computed<Key[]>(() => ['any', ...kinds.filter(kind => settings.value.otherwise?.[kind])])
+const named = (key: Key) => (key === 'any' ? 'Anything' : kindPlurals[key])
 const free = computed(() => kinds.filter(kind => !settings.value.otherwise?.[kind]))
 function put(key: Key, otherwise: Otherwise | undefined) {
   const next = Object.fromEntries(
@@ -29,25 +31,15 @@ const problem = computed(() => loft.refused['settings site'])
       sent at all: who is refused cannot tell it from what is not there.
     </p>
     <LoftTold :problem="problem" />
-    <fieldset class="card grid gap-2" :disabled="!mayChange">
-      <legend class="sr-only">Anything</legend>
-      <h2 class="text-[16px]">Anything</h2>
+    <fieldset v-for="key in stated" :key="key" class="card grid gap-2" :disabled="!mayChange">
+      <legend class="sr-only">{{ named(key) }}</legend>
+      <h2 class="text-[16px]">{{ named(key) }}</h2>
       <LoftOtherwiseEditor
-        :otherwise="settings.otherwise?.any"
+        :otherwise="settings.otherwise?.[key]"
         :lexicon="loft.lexicon"
-        :for-block="false"
-        unsaid="absent: nothing is sent"
-        @change="put('any', $event)" />
-    </fieldset>
-    <fieldset v-for="kind in stated" :key="kind" class="card grid gap-2" :disabled="!mayChange">
-      <legend class="sr-only">{{ kindPlurals[kind] }}</legend>
-      <h2 class="text-[16px]">{{ kindPlurals[kind] }}</h2>
-      <LoftOtherwiseEditor
-        :otherwise="settings.otherwise?.[kind]"
-        :lexicon="loft.lexicon"
-        :for-block="!moduleOf(kind).path"
-        unsaid="as anything"
-        @change="put(kind, $event)" />
+        :for-block="key !== 'any' && !moduleOf(key).path"
+        :unsaid="key === 'any' ? 'absent: nothing is sent' : 'as anything'"
+        @change="put(key, $event)" />
     </fieldset>
     <p v-if="mayChange && free.length" class="flex flex-wrap items-center gap-1.5">
       <span class="text-[13px] text-soft">Apart for</span>

@@ -35,12 +35,11 @@ const canWalk = computed(
   () => props.tier.id !== asIfId && appKindOf(props.thing.kind).walks && props.thing.note.startsWith('/'),
 )
 const gates = computed(() => props.explanation?.gates ?? [])
+/** Those that are not switched off. */
+const speaking = computed(() => gates.value.filter(gate => !gate.off))
 const ownGate = computed(() => gates.value.find(gate => gate.step === 'self'))
 const deciding = computed(
-  () =>
-    gates.value.find(gate => gate.id === props.explanation?.decidedBy) ??
-    ownGate.value ??
-    gates.value.findLast(gate => !gate.off),
+  () => gates.value.find(gate => gate.id === props.explanation?.decidedBy) ?? ownGate.value ?? speaking.value.at(-1),
 )
 const mayEdit = computed(() => props.which === 'draft' && loft.may('gates', 'change'))
 const usesKey = computed(() => props.explanation?.verdict.masterKey)
@@ -179,7 +178,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
           </div>
         </li>
         <li
-          v-if="!gates.length || gates[0]!.step !== 'everything'"
+          v-if="speaking[0]?.step !== 'everything'"
           class="border-l-[3px] border-[#cfc7b6] pl-2.5 text-[13px] text-soft">
           Whole site · <b class="text-ink">everyone</b>
         </li>
@@ -227,7 +226,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
             " />
         </li>
       </ol>
-      <p v-if="explanation && !gates.length" class="text-soft">
+      <p v-if="explanation && !speaking.length" class="text-soft">
         No gate stands here: everyone who reaches what is around it comes in.
       </p>
     </div>

@@ -134,7 +134,8 @@ export async function authorisePublication(
       const seen = (change.body ?? before?.body ?? {}) as Record<string, unknown>
       const staff = staffKindOf(change.kind, seen)
       const owned = owners.get(nameOf(change)) ?? nobodys
-      // Publishing may be narrowed to some fields; parts under a right of their own, as prices are, are published under that.
+      // Publishing may be narrowed to some fields; parts under a right of their own, as prices are, are published
+      // under that.
       const narrowed = worker.rights.rules.some(rule => rule.kind === staff && rule.fields)
       const whole = async (one: StoredVersion | undefined) =>
         ((narrowed ? await wholeVersion(tx, one) : one?.body) ?? {}) as Record<string, unknown>

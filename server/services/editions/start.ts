@@ -59,7 +59,10 @@ const sentVersion = ({ kind, key, position, body, id, revision }: StoredVersion)
   revision,
 })
 
-/** Of rules and things those that may be looked at, with the parts that may. Whoever looks at gates sees all that gates stand before. */
+/**
+ * Of rules and things those that may be looked at, with the parts that may. Whoever looks at gates sees all that
+ * gates stand before.
+ */
 export async function visible<T extends Version>(tx: Tx, worker: Worker, versions: readonly T[]): Promise<T[]> {
   const { rights } = worker
   const looks = (kind: Parameters<typeof mayStaff>[1]['kind']) => mayStaff(rights, { kind, action: 'look' }).allowed
@@ -97,6 +100,7 @@ export async function readStart(
         worker,
         changes.map(change => ({ ...change, body: change.after ?? change.before })),
       )
+      const told = new Map(seen.map(({ body: _body, ...change }) => [change.id, change]))
       return {
         me: {
           ...actor,
@@ -108,7 +112,7 @@ export async function readStart(
         draftVersion: state.draftVersion,
         frame: state.frame,
         versions: (await visible(tx, worker, live.versions)).map(sentVersion),
-        changes: seen.map(({ body: _body, ...change }) => change).sort((a, b) => a.id - b.id),
+        changes: changes.flatMap(({ id }) => told.get(id) ?? []),
         named: await namedInRules(tx, rights, [
           ...live.versions,
           ...changes.map(({ kind, after }) => ({ kind, body: after })),

@@ -1,4 +1,7 @@
-/** What of people staff may look at: looking may be narrowed to some fields, and then nothing tells of the others, nor can a list be asked by them. */
+/**
+ * What of people staff may look at: looking may be narrowed to some fields, and then nothing tells of the others,
+ * nor can a list be asked by them.
+ */
 import { eachLeaf } from '../../../core/conditions/condition'
 import type { Condition } from '../../../core/conditions/condition'
 import { staffKinds } from '../../../core/staff/staff-kinds'

@@ -2,6 +2,7 @@
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { Level, Role } from '~~/core/rulebook/people-rules'
 import type { StaffRule } from '~~/core/staff/staff-rule'
+import type { EntryKind } from '~~/core/rulebook/rulebook'
 import type { Firm, Group } from '~/composables/group'
 
 definePageMeta({ layout: 'loft' })
@@ -13,6 +14,7 @@ const kind = computed(() => (isGroupKind(route.params.kind) ? route.params.kind 
 const id = computed(() => String(route.params.id))
 const firm = ref<Firm | null>(null)
 const { problem, run } = useDeed()
+const historyShown = ref(false)
 async function loadFirm() {
   firm.value =
     kind.value === 'firm'
@@ -142,7 +144,26 @@ function addPermission() {
           @click="addColumn">
           + its column on Reach
         </button>
+        <span v-if="entry" class="ml-auto flex gap-3 text-[13px]">
+          <button class="text-woad underline" :aria-expanded="historyShown" @click="historyShown = !historyShown">
+            history
+          </button>
+          <button
+            v-if="!isKey && loft.mayEntry(kind as EntryKind, 'withdraw')"
+            class="text-woad underline"
+            :aria-label="`Remove ${group.name}`"
+            @click="loft.change(kind as EntryKind, id, null)">
+            remove
+          </button>
+        </span>
       </div>
+      <LoftVersionHistory
+        v-if="entry && historyShown"
+        :id="id"
+        :key="`${kind} ${id}`"
+        class="mb-3"
+        :kind="kind as EntryKind"
+        :may-change="mayChange" />
       <LoftDraftStrip class="mb-3" />
       <div v-if="entry" class="mb-3 flex flex-wrap items-end gap-3">
         <LoftField label="Name, for you"

@@ -47,6 +47,8 @@ describe('the first steps of a new site', () => {
     await keeper.getByRole('group', { name: 'Anything' }).getByLabel('Otherwise').selectOption('teaser')
 
     await next(keeper, 'Write the first pages').click()
+    // What is pressed is pressed in the place one comes to, not in the one that is being left.
+    await keeper.waitForURL('**/loft/site')
     // Once, on a very busy machine, the first press came to nothing: pressed again, as anybody would.
     const title = keeper.getByLabel('Title')
     const opened = async () => {
@@ -74,6 +76,7 @@ describe('the first steps of a new site', () => {
     await onReach(keeper).getByText('5 of 7 done').waitFor()
 
     await onReach(keeper).getByRole('link', { name: 'Publish it, next' }).click()
+    await keeper.getByText('Editions so far').waitFor()
     await keeper.getByRole('button', { name: 'Publish edition 2…' }).first().click()
     await keeper.getByRole('button', { name: 'Publish edition 2', exact: true }).click()
     await keeper.getByRole('heading', { name: 'The draft holds no changes' }).waitFor()

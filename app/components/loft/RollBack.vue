@@ -8,28 +8,31 @@ const emit = defineEmits<{ done: [told: string] }>()
 const loft = useLoft()
 const { problem, run, busy } = useDeed()
 
-const differing = ref<{ name: string; title: string; note: string }[] | null>(null)
-const { left, chosen, tick } = useTicks(() => (differing.value ?? []).map(one => one.name))
-/** So many are offered one by one; more go back together, or thing by thing by their history. */
-const most = 300
-
-const wouldWords = (now: SentVersion | undefined, then: SentVersion | undefined) =>
-  !now ? 'comes back' : !then ? 'goes' : 'as it was'
-watch(edition, async number => {
-  differing.value = null
-  left.value = new Set()
-  if (number === null) return
-  const found = await run(() => loftApi('GET editions/:number', { params: { number } }))
-  if (!found || edition.value !== number) return
-  const then = new Map(found.versions.map(one => [nameOf(one), one]))
+const then = shallowRef<SentVersion[] | null>(null)
+/** Told by what is live now: not while an earlier edition is still looked at, whose versions stand in for it. */
+const differing = computed(() => {
+  if (!then.value || loft.visiting !== null) return null
+  const earlier = new Map(then.value.map(one => [nameOf(one), one]))
   const now = new Map((loft.data?.versions ?? []).map(one => [nameOf(one), one]))
-  differing.value = [...new Set([...then.keys(), ...now.keys()])].flatMap(name => {
-    const [before, after] = [then.get(name), now.get(name)]
+  return [...new Set([...earlier.keys(), ...now.keys()])].flatMap(name => {
+    const [before, after] = [earlier.get(name), now.get(name)]
     if (before?.id === after?.id) return []
     const { kind, key } = (after ?? before)!
     const title = changeName({ key, before: before?.body ?? null, after: after?.body ?? null })
     return [{ name, title, note: `${changeKind({ kind })} · ${wouldWords(after, before)}` }]
   })
+})
+const wouldWords = (now: SentVersion | undefined, before: SentVersion | undefined) =>
+  !now ? 'comes back' : !before ? 'goes' : 'as it was'
+const { left, chosen, tick } = useTicks(() => (differing.value ?? []).map(one => one.name))
+/** So many are offered one by one; more go back together, or thing by thing by their history. */
+const most = 300
+watch(edition, async number => {
+  then.value = null
+  left.value = new Set()
+  if (number === null) return
+  const found = await run(() => loftApi('GET editions/:number', { params: { number } }))
+  if (found && edition.value === number) then.value = found.versions
 })
 async function goBack(atOnce: boolean) {
   const body = { expects: loft.edition, atOnce, ...(left.value.size ? { chosen: chosen.value } : {}) }

@@ -1,5 +1,5 @@
 /** The kinds of block as the console writes them. One line for each; a missing one does not compile. */
-import type { BlockKind } from '~~/server/blocks/blocks'
+import type { BlockKind } from '~~/core/blocks/blocks'
 import { account } from './account'
 import type { AppBlock } from './app-block'
 import { call } from './call'

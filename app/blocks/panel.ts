@@ -1,4 +1,4 @@
-import type { PanelSort } from '~~/server/blocks/panel-sorts'
+import type { PanelSort } from '~~/core/blocks/panel-sorts'
 import { optionsOf } from './app-block'
 import type { AppBlock } from './app-block'
 

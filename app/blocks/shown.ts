@@ -1,12 +1,13 @@
 /** How the site shows each part of a page: its own component. A missing one does not compile. */
 import type { Component } from 'vue'
-import type { ViewBlock } from '~~/server/kinds/view'
+import type { ViewBlock } from '~~/core/pages/view'
 import Account from '~/components/site/blocks/Account.vue'
 import Call from '~/components/site/blocks/Call.vue'
 import Dimmed from '~/components/site/blocks/Dimmed.vue'
 import Group from '~/components/site/blocks/Group.vue'
 import List from '~/components/site/blocks/List.vue'
 import Notice from '~/components/site/blocks/Notice.vue'
+import Part from '~/components/site/blocks/Part.vue'
 import Panel from '~/components/site/blocks/Panel.vue'
 import Picture from '~/components/site/blocks/Picture.vue'
 import Teaser from '~/components/site/blocks/Teaser.vue'
@@ -26,4 +27,5 @@ export const shownAs: Record<ViewBlock['kind'], Component> = {
   teaser: Teaser,
   notice: Notice,
   dimmed: Dimmed,
+  part: Part,
 }

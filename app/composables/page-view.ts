@@ -1,4 +1,4 @@
-import type { PageView } from '~~/server/services/pages/page-view'
+import type { PageView } from '~~/core/pages/view'
 
 /** The view the server assembled for this request. Public pages are rendered on the server only. */
 export function usePageView(): PageView {

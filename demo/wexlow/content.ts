@@ -1,5 +1,5 @@
 /** Pages, blocks and the menu of Wexlow Mill. */
-import type { BlockBody, BlockKind } from '../../server/blocks/blocks'
+import type { BlockBody, BlockKind } from '../../core/blocks/blocks'
 
 export interface DemoBlock<K extends BlockKind = BlockKind> {
   id: string

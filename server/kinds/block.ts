@@ -1,8 +1,8 @@
 /** Blocks. What one holds depends on its own kind. */
 import { z } from 'zod'
 import { frameParts } from '../../core/kinds/block'
-import { blockKinds, blockModule } from '../blocks/blocks'
-import type { BlockKind } from '../blocks/blocks'
+import { blockKinds, blockModule } from '../../core/blocks/blocks'
+import type { BlockKind } from '../../core/blocks/blocks'
 import { id, summary } from './server-kind'
 import type { ServerKind } from './server-kind'
 

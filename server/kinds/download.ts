@@ -1,6 +1,5 @@
 /** Downloads and their folders: told of here; their bytes come with files. */
 import { z } from 'zod'
-import type { Download } from '../../core/kinds/download'
 import { id, path, summary, title, words } from './server-kind'
 import type { ServerKind } from './server-kind'
 
@@ -18,5 +17,4 @@ export const download = {
     words: words.default(''),
   }),
   fields: { title: 'title', path: 'address', summary: 'summary', words: 'body', folder: 'folder' },
-  opened: async (_: Download, content, { words: written }) => ({ blocks: written(String(content.words ?? '')) }),
 } as const satisfies ServerKind

@@ -1,6 +1,5 @@
 /** Posts and the topics they are filed under. */
 import { z } from 'zod'
-import type { Post } from '../../core/kinds/post'
 import { id, path, summary, title, words } from './server-kind'
 import type { ServerKind } from './server-kind'
 
@@ -19,7 +18,4 @@ export const post = {
   }),
   fields: { title: 'title', path: 'address', summary: 'summary', words: 'body', topics: 'topics' },
   takesAlong: ['block'],
-  opened: async (thing: Post, content, { blocks, words: written }) => ({
-    blocks: [...written(String(content.words ?? '')), ...(await blocks('post', thing.id))],
-  }),
 } as const satisfies ServerKind

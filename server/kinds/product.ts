@@ -1,6 +1,5 @@
 /** Goods. What is in store of one and what it costs is counted by the day, apart. */
 import { z } from 'zod'
-import type { Product } from '../../core/kinds/product'
 import { weavePatterns } from '../../core/kinds/weave-patterns'
 import { id, path, summary, title, words } from './server-kind'
 import type { ServerKind } from './server-kind'
@@ -26,11 +25,4 @@ export const product = {
     of: 'categories',
     price: { kind: 'prices' },
   },
-  opened: async (thing: Product, content, { money, verdict, words }) => ({
-    blocks: [
-      { kind: 'picture', alt: '', pattern: String(content.picture ?? 'plain'), palette: 'fleece' },
-      ...words(String(content.words ?? '')),
-    ],
-    ...(verdict.price && thing.price !== undefined ? { price: money(thing.price) } : {}),
-  }),
 } as const satisfies ServerKind

@@ -2,9 +2,7 @@
 import { z } from 'zod'
 import { isOwnAddress } from '../../core/site/own-addresses'
 import { idPattern, isSitePath } from '../../core/shapes'
-import type { Verdict } from '../../core/gates/verdict'
 import type { StaffKindId } from '../../core/staff/staff-kinds'
-import type { Opened, ViewTools } from './view'
 
 /** The right a given field needs: a field of the kind itself, or changing a kind of its own, as prices are. */
 export type FieldRight = string | { kind: StaffKindId }
@@ -16,8 +14,6 @@ export interface ServerKind {
   fields: Readonly<Record<string, FieldRight>>
   /** Kinds of thing that stand or lie in one and go with it when it is removed. */
   takesAlong?: readonly string[]
-  /** What one that opens shows, from what rules see of it and its content. Without it, nothing but its title. */
-  opened?(thing: never, content: Record<string, unknown>, tools: ViewTools & { verdict: Verdict }): Promise<Opened>
   /** What is wrong with one as a whole: a sentence, and where. */
   problem?(thing: Record<string, unknown>): { at: (string | number)[]; message: string } | undefined
   /** How many others may stand in it: none, for what holds nothing. Default: no limit. */

@@ -25,7 +25,7 @@ import { isStaff } from '../services/staff/authorise'
 import { authoriseWalk, hiddenPanels } from '../services/entrance/walk-rights'
 import { saidAfter } from '../services/pages/said-after'
 import { assembleView, cacheHeaders, viewKey } from '../services/pages/page-view'
-import type { Assembled } from '../services/pages/page-view'
+import type { SentView } from '../services/pages/page-view'
 import { draftSnapshot, editionSnapshot } from '../services/editions/snapshot'
 import { readWalkToken } from '../services/entrance/walk-token'
 
@@ -83,7 +83,7 @@ async function guardLoft(event: H3Event, path: string) {
   if (!isStaff(decider)) throw new Problem('not-allowed')
 }
 
-async function visited(event: H3Event, path: string | null): Promise<Assembled> {
+async function visited(event: H3Event, path: string | null): Promise<SentView> {
   const { snapshot, decider, signedIn } = await callerOf(event)
   // Pages for signing in stand outside the gates; they borrow the site's frame from an address that is not there.
   const done = getQuery(event).done
@@ -103,7 +103,7 @@ async function visited(event: H3Event, path: string | null): Promise<Assembled> 
   return assembled
 }
 
-async function walked(event: H3Event, path: string): Promise<Assembled> {
+async function walked(event: H3Event, path: string): Promise<SentView> {
   const caller = await callerOf(event)
   const [, , token = '', ...rest] = path.split('/')
   const pass = readWalkToken(token, caller.signedIn?.sessionId, caller.nowMs)
@@ -129,7 +129,7 @@ async function walked(event: H3Event, path: string): Promise<Assembled> {
 }
 
 /** Views and refusals go into the activity; walks are the keeper's, not the visitor's. */
-function noteVisit(event: H3Event, { view, thing, refused }: Assembled): void {
+function noteVisit(event: H3Event, { view, thing, refused }: SentView): void {
   if (!thing || view.walked || event.method !== 'GET') return
   const { decider, signedIn } = event.context.caller as Caller
   const who = {

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { appBlockOf, appBlocks } from '~/blocks/blocks'
-import type { BlockKind } from '~~/server/blocks/blocks'
+import type { BlockKind } from '~~/core/blocks/blocks'
 import type { LookedThing } from '~/composables/loft-api'
 
 /** One block of a page, to be written in, moved among those beside it, and grown where it holds others. */

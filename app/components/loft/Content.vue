@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { addableBlocks, appBlocks } from '~/blocks/blocks'
-import type { BlockKind } from '~~/server/blocks/blocks'
+import type { BlockKind } from '~~/core/blocks/blocks'
 import type { KindField } from '~/kinds/app-kind'
 import { appKinds } from '~/kinds/kinds'
 import type { VersionedThing } from '~~/core/kinds/kinds'

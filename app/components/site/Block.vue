@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { shownAs } from '~/blocks/shown'
-import type { ViewBlock } from '~~/server/kinds/view'
+import type { ViewBlock } from '~~/core/pages/view'
 
 /** A part of a page as the visitor gets it. */
 defineProps<{ block: ViewBlock }>()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { Listed } from '~~/server/kinds/view'
+import type { Listed } from '~~/core/pages/view'
 
 /** Things as a list tells of them to whoever may find them. */
 defineProps<{ things: Listed[] }>()

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ViewItem } from '~~/server/services/pages/page-view'
+import type { ViewItem } from '~~/core/pages/view'
 
 defineProps<{ items: ViewItem[] }>()
 </script>

@@ -3,7 +3,7 @@ import { db } from '../../db/database'
 import { Problem } from '../../problem'
 import { callerOf } from '../../request'
 import { record, tierOf } from '../../services/activity/activity'
-import type { BlockBody, BlockKind } from '../../blocks/blocks'
+import type { BlockBody, BlockKind } from '../../../core/blocks/blocks'
 import { contentOf } from '../../services/versions/versions'
 
 /** A link whose clicks are noted. It leads on only for whom its block opens, and only where the block says. */

@@ -5,9 +5,9 @@
  */
 import { createHash, randomBytes } from 'node:crypto'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
+import type { SlotName } from '../../../core/pages/assemble'
 
-export const slotNames = ['name', 'roles'] as const
-export type SlotName = (typeof slotNames)[number]
+const slotNames = ['name', 'roles'] as const satisfies readonly SlotName[]
 
 // Private-use characters around something nobody can guess: no content can hold a mark.
 const [start, end] = [`\uE000${randomBytes(9).toString('base64url')}:`, '\uE001']

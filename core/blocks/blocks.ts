@@ -1,8 +1,8 @@
 /** The kinds of block pages are made of. One line for each. */
 import type { z } from 'zod'
-import { staffKindOfBlock } from '../../core/staff/block-kind'
-import type { StaffKindId } from '../../core/staff/staff-kinds'
-import type { ViewBlock } from '../kinds/view'
+import { staffKindOfBlock } from '../staff/block-kind'
+import type { StaffKindId } from '../staff/staff-kinds'
+import type { ViewBlock } from '../pages/view'
 import { account } from './account'
 import type { BlockKindModule, BlockTools, ShownBlock } from './block-kind'
 import { call } from './call'

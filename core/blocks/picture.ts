@@ -1,6 +1,6 @@
 /** A picture: one from an address, or a pattern that is woven. */
 import { z } from 'zod'
-import { weavePalettes, weavePatterns } from '../../core/kinds/weave-patterns'
+import { weavePalettes, weavePatterns } from '../kinds/weave-patterns'
 import { address, blockKind, words } from './block-kind'
 
 export const picture = blockKind({

@@ -1,10 +1,10 @@
-/** What a kind of block tells the server about itself: what staff write of one, and what it shows once it opens. */
+/** What a kind of block tells about itself: what staff write of one, and what it shows once it opens. */
 import { z } from 'zod'
-import type { Resource } from '../../core/kinds/kinds'
-import type { SiteIndex } from '../../core/site/site-index'
-import { isSitePath } from '../../core/shapes'
-import type { Listed, ViewBlock } from '../kinds/view'
-import type { Panel } from '../services/pages/member-panels'
+import type { Resource } from '../kinds/kinds'
+import type { SiteIndex } from '../site/site-index'
+import { isSitePath } from '../shapes'
+import type { Listed, ViewBlock } from '../pages/view'
+import type { Panel } from '../pages/panel'
 import type { PanelSort } from './panel-sorts'
 
 export interface ShownBlock<B> {
@@ -19,6 +19,8 @@ export interface BlockTools {
   base: string
   index: SiteIndex
   href(path: string): string
+  /** A text in Markdown as HTML. */
+  markdown(text: string): string
   /** The blocks that stand in it, as far as they open. */
   inner(): Promise<ViewBlock[]>
   /** Whether the visitor may open a thing. */

@@ -1,0 +1,434 @@
+/**
+ * What one visitor is sent for one address: assembled from what the rules
+ * admit and from nothing else. Whatever is refused never enters the view, so
+ * it cannot reach HTML, headers, metadata or any other form of the page. Where
+ * contents are read from is the caller's: the site's server, or the console
+ * that shows its draft.
+ */
+import { CompiledDecider } from '../gates/compiled-decider'
+import type { CompiledRules } from '../gates/compiled'
+import { rightBit } from '../gates/verdict'
+import type { Verdict } from '../gates/verdict'
+import type { FactGroup } from '../conditions/leaves/leaf'
+import type { Notice, Treatment } from '../rulebook/gate'
+import type { Visitor } from '../visitor/visitor'
+import { moduleOf } from '../kinds/kinds'
+import type { Kind, Resource } from '../kinds/kinds'
+import type { Block } from '../kinds/block'
+import type { MenuItem } from '../kinds/menu-item'
+import { menuFor } from '../menus/menu'
+import { moneyWords } from '../money'
+import { shownBlock } from '../blocks/blocks'
+import type { BlockKind } from '../blocks/blocks'
+import type { PanelSort } from '../blocks/panel-sorts'
+import { openedThing } from './opened'
+import type { Panel } from './panel'
+import type { Assembled, Listed, PageView, ViewBlock, ViewItem, ViewTools } from './view'
+
+/** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */
+export type SlotName = 'name' | 'roles'
+
+/** What a view is made from besides rules. */
+export interface PageSource {
+  /** Makes sure that the contents of these things are known, in one question. */
+  read(things: readonly Resource[]): Promise<void>
+  /** What only somebody admitted is shown of a thing, once it was read; empty where nothing is known. */
+  content(kind: Kind, id: string): Record<string, unknown>
+  /** A text in Markdown as HTML; `base` is put before links that stay on the site. */
+  markdown(text: string, base: string): string
+  mark(name: SlotName): string
+  /** What a panel says of the visitor; null where it has nothing to show. */
+  panel(shows: PanelSort, href: (path: string) => string): Promise<Panel | null>
+  /** Levels and roles that can be applied for, and where. */
+  forms(): Promise<{ path: string; about: { kind: 'level' | 'role'; id: string; called: string } }[]>
+}
+
+/** A block while the page is written: whether it opens, what is sent for it, and what would be if it did. */
+export interface MarkedBlock {
+  id: string
+  opens: boolean
+  sent: ViewBlock[]
+  whole(): Promise<ViewBlock[]>
+}
+
+export interface AssembleAsk {
+  rules: CompiledRules
+  decider: CompiledDecider
+  source: PageSource
+  path: string
+  base?: string | undefined
+  walked?: PageView['walked']
+  said?: string | undefined
+  /** Puts a mark around each block, for whoever writes the page. Never for a visitor. */
+  marked?: (block: MarkedBlock) => Promise<ViewBlock[]>
+}
+
+export async function assemble(ask: AssembleAsk): Promise<Assembled> {
+  return new Assembly(ask).run()
+}
+
+/** A block as it is read: where it stands and what it shows, from the row the edition names. */
+interface BlockRow {
+  id: string
+  kind: BlockKind
+  title: string
+  summary: string
+  body: Record<string, unknown>
+  oneOf: boolean
+}
+
+class Assembly {
+  private readonly facts: ReadonlySet<FactGroup>
+  private readonly base: string
+  private readonly decider: CompiledDecider
+  private personal = false
+
+  constructor(private readonly ask: AssembleAsk) {
+    this.base = ask.base ?? ''
+    this.decider = ask.decider
+    this.facts = this.decider.watch()
+  }
+
+  /**
+   * What is not there and what is hidden are the same answer, from the same work: both are decided
+   * by what the snapshot knows, and of neither is anything read.
+   */
+  async run(): Promise<Assembled> {
+    const { index } = this.ask.rules
+    const asked = index.at(this.ask.path)
+    const decided = asked ?? someThing(this.ask.rules)
+    const verdict = this.decider.decide(decided)
+    // Of a refusal the plain reading picks the answer; where nothing is there to refuse it is asked all the same.
+    if (!asked && verdict.open) this.decider.plainly.decide(decided)
+    const treatment = verdict.otherwise ?? { absent: true }
+    if (!asked || (!verdict.open && 'absent' in treatment)) {
+      await this.read([])
+      return { ...(await this.missing()), ...(asked ? { thing: asked, refused: true as const } : {}) }
+    }
+    await this.read([asked, ...this.inside(asked)])
+    if (verdict.open) return { ...(await this.opened(asked, verdict)), thing: asked }
+    const refused = await this.refused(asked, treatment)
+    // Whoever is told of the page is told how to come by it; of an absent one nobody is told anything.
+    if (refused.view.status !== 404 && !refused.redirect) refused.view.applications = await this.applicationsFor(asked)
+    return { ...refused, thing: asked, refused: true }
+  }
+
+  /** Everything that stands in a thing, at any depth; for the frame, in its parts. */
+  private inside({ kind, id }: { kind: string; id: string }, found: Resource[] = []): Resource[] {
+    for (const block of this.ask.rules.index.standingIn(kind, id)) {
+      const inner: Resource = { kind: 'block', id: block.id }
+      found.push(inner)
+      this.inside(inner, found)
+    }
+    return found
+  }
+
+  /** Reads the content of things, and of what stands in the frame, in one question. */
+  private async read(things: readonly Resource[]): Promise<void> {
+    const frame = (['header', 'banner', 'footer'] as const).flatMap(id => this.inside({ kind: 'frame', id }))
+    await this.ask.source.read([...frame, ...things])
+  }
+
+  private contentOf(kind: Kind, id: string): Record<string, unknown> {
+    return this.ask.source.content(kind, id)
+  }
+
+  private blockRow(block: Block): BlockRow {
+    const { summary = '', body = {} } = this.contentOf('block', block.id) as {
+      summary?: string
+      body?: Record<string, unknown>
+    }
+    return {
+      id: block.id,
+      kind: (block.kind ?? 'text') as BlockKind,
+      title: block.title ?? '',
+      summary,
+      body,
+      oneOf: block.oneOf === true,
+    }
+  }
+
+  private standing(kind: string, id: string): BlockRow[] {
+    return this.ask.rules.index.standingIn(kind, id).map(block => this.blockRow(block))
+  }
+
+  private get tools(): ViewTools {
+    const { index } = this.ask.rules
+    return {
+      index,
+      blocks: (kind, id) => this.blocks(this.standing(kind, id)),
+      words: markdown =>
+        markdown ? [{ kind: 'text', title: '', html: this.ask.source.markdown(markdown, this.base) }] : [],
+      list: things => this.list(things),
+      money: minor => moneyWords(minor, index.site.currency, index.site.locale),
+    }
+  }
+
+  private async opened(thing: Resource, verdict: Verdict): Promise<Assembled> {
+    const { index } = this.ask.rules
+    const seen = index.get(thing.kind, thing.id) as { title?: string }
+    const content = this.contentOf(thing.kind, thing.id)
+    const shown = await openedThing(thing.kind, seen, content, { ...this.tools, verdict })
+    return this.done(200, {
+      title: seen.title ?? thing.id,
+      summary: String(content.summary ?? ''),
+      trail: this.trail(thing),
+      ...shown,
+    })
+  }
+
+  private async refused(thing: Resource, treatment: Treatment): Promise<Assembled> {
+    const status = this.decider.signedIn ? 403 : 401
+    const found = this.decider.decide(thing).find
+    const { title: own = thing.id } = this.ask.rules.index.get(thing.kind, thing.id) as { title?: string }
+    const summary = String(this.contentOf(thing.kind, thing.id).summary ?? '')
+    const title = found ? own : ''
+    if ('teaser' in treatment)
+      return this.done(200, {
+        title: own,
+        summary,
+        blocks: [{ kind: 'teaser', title: own, summary, guest: this.guest }],
+        trail: this.trail(thing),
+      })
+    if ('notice' in treatment)
+      return this.done(status, {
+        title,
+        blocks: [this.notice(treatment.notice)],
+        trail: found ? this.trail(thing) : [],
+      })
+    if ('dimmed' in treatment)
+      return this.done(status, {
+        title,
+        blocks: this.standing(thing.kind, thing.id).map((): ViewBlock => ({ kind: 'dimmed', lines: 3 })),
+      })
+    if ('swap' in treatment) {
+      const swapped = await this.swapped(treatment.swap.block, new Set())
+      return swapped.length ? this.done(status, { title, blocks: swapped }) : this.missing()
+    }
+    if ('redirect' in treatment) {
+      const to = this.redirectTarget(treatment.redirect.to)
+      return to ? { ...(await this.done(303, {})), redirect: this.base + withBack(to, this.ask.path) } : this.missing()
+    }
+    return this.missing()
+  }
+
+  private async applicationsFor(thing: Resource): Promise<PageView['applications']> {
+    const { decider } = this
+    const visitor = decider.person ? decider.visitor : { ...decider.visitor, person: { id: '' } }
+    const since = new Date(decider.asker.at).toISOString()
+    return (await this.ask.source.forms())
+      .filter(({ about }) => {
+        const more: Visitor =
+          about.kind === 'role'
+            ? { ...visitor, roles: [...(visitor.roles ?? []), about.id] }
+            : { ...visitor, levels: [...(visitor.levels ?? []), { level: about.id, since }] }
+        return (new CompiledDecider(this.ask.rules, more, decider.asker.at).bits(thing) & rightBit.open) !== 0
+      })
+      .map(({ path, about }) => ({ title: about.called, href: this.href(path) }))
+  }
+
+  /** A redirect that would lead back here, directly or through other refusals, leads nowhere. */
+  private redirectTarget(to: string): string | null {
+    const seen = new Set([this.ask.path])
+    for (let path = to; ;) {
+      const bare = path.split(/[?#]/)[0]!
+      if (seen.has(bare)) return null
+      seen.add(bare)
+      const thing = this.ask.rules.index.at(bare)
+      if (!thing) return to
+      const verdict = this.decider.decide(thing)
+      if (verdict.open || !verdict.otherwise || !('redirect' in verdict.otherwise)) return to
+      path = verdict.otherwise.redirect.to
+    }
+  }
+
+  /** The same bytes for everything that is not there, whatever the reason. */
+  private missing(): Promise<Assembled> {
+    return this.done(404, {
+      title: 'Nothing here',
+      blocks: [{ kind: 'notice', text: 'There is no page at this address, or it is not for you.', guest: this.guest }],
+    })
+  }
+
+  private async done(status: number, part: Partial<PageView>): Promise<Assembled> {
+    const { site } = this.ask.rules.index
+    const view: PageView = {
+      status,
+      siteName: site.name ?? '',
+      lang: site.locale ?? 'en',
+      title: '',
+      summary: '',
+      here: this.ask.path,
+      base: this.base,
+      header: await this.blocks(this.standing('frame', 'header')),
+      banner: await this.blocks(this.standing('frame', 'banner')),
+      footer: await this.blocks(this.standing('frame', 'footer')),
+      menu: this.menu('main'),
+      trail: [],
+      blocks: [],
+      below: [],
+      applications: [],
+      signIn: this.base ? this.base + this.ask.path : `/sign-in?back=${encodeURIComponent(this.ask.path)}`,
+      ...part,
+      ...(this.ask.walked ? { walked: this.ask.walked } : {}),
+      ...(this.ask.said ? { said: this.ask.said } : {}),
+    }
+    return { view, facts: this.facts, ...(this.personal ? { personal: true as const } : {}) }
+  }
+
+  private get guest(): boolean {
+    return !this.decider.signedIn
+  }
+
+  private href(path: string): string {
+    return path.startsWith('/') ? this.base + path : path
+  }
+
+  private notice({ text, link }: Notice): ViewBlock {
+    return { kind: 'notice', text, guest: this.guest, ...(link ? { link: this.href(link) } : {}) }
+  }
+
+  /** What it lies in, as far as that has addresses and may be found: the first way where there are several. */
+  private trail(thing: Resource): PageView['trail'] {
+    const { index } = this.ask.rules
+    const [way = []] = moduleOf(thing.kind).ways?.(index.get(thing.kind, thing.id) as never, index) ?? []
+    return way.flatMap(({ on, id }) => {
+      const kind = on as Kind
+      const path = index.pathOf(kind, id)
+      const { title = id } = (index.get(kind, id) ?? {}) as { title?: string }
+      return path !== undefined && this.decider.decide({ kind, id }).find ? [{ title, href: this.href(path) }] : []
+    })
+  }
+
+  /** Of things those that may be found, with what lists tell of them. */
+  private async list(things: readonly Resource[]): Promise<Listed[]> {
+    const { index } = this.ask.rules
+    const found = things.flatMap(thing => {
+      const verdict = this.decider.decide(thing)
+      const path = index.pathOf(thing.kind, thing.id)
+      return verdict.find && path !== undefined ? [{ thing, verdict, path }] : []
+    })
+    await this.ask.source.read(found.map(one => one.thing))
+    return found.map(({ thing, verdict, path }) => {
+      const { title = thing.id, price } = index.get(thing.kind, thing.id) as { title?: string; price?: number }
+      return {
+        title,
+        summary: String(this.contentOf(thing.kind, thing.id).summary ?? ''),
+        href: this.href(path),
+        opens: verdict.open,
+        ...(verdict.price && price !== undefined ? { price: this.tools.money(price) } : {}),
+      }
+    })
+  }
+
+  private async blocks(rows: BlockRow[], swapping = new Set<string>()): Promise<ViewBlock[]> {
+    const shown: ViewBlock[] = []
+    for (const row of rows) shown.push(...(await this.block(row, swapping)))
+    return shown
+  }
+
+  private async block(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
+    const verdict = this.decider.decide({ kind: 'block', id: row.id })
+    const sent = verdict.open ? await this.content(row, swapping) : await this.instead(row, verdict, swapping)
+    const { marked } = this.ask
+    if (!marked) return sent
+    return marked({ id: row.id, opens: verdict.open, sent, whole: () => this.content(row, swapping) })
+  }
+
+  /** What stands in place of a block that is refused. */
+  private async instead(row: BlockRow, verdict: Verdict, swapping: Set<string>): Promise<ViewBlock[]> {
+    const treatment = verdict.otherwise ?? { absent: true }
+    if ('teaser' in treatment)
+      return row.title || row.summary
+        ? [{ kind: 'teaser', title: row.title, summary: row.summary, guest: this.guest }]
+        : []
+    if ('notice' in treatment) return [this.notice(treatment.notice)]
+    if ('dimmed' in treatment) return [{ kind: 'dimmed', lines: 3 }]
+    if ('swap' in treatment) return this.swapped(treatment.swap.block, new Set([...swapping, row.id]))
+    // A redirect says where a page leads; a block has nowhere to go and is simply not there.
+    return []
+  }
+
+  private async swapped(id: string, swapping: Set<string>): Promise<ViewBlock[]> {
+    const block = this.ask.rules.index.get('block', id)
+    if (swapping.has(id) || !block) return []
+    const thing: Resource = { kind: 'block', id }
+    await this.ask.source.read([thing, ...this.inside(thing)])
+    return this.block(this.blockRow(block), swapping)
+  }
+
+  private async content(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
+    if (row.oneOf) return this.oneOf(row, swapping)
+    return shownBlock(row.kind, row, {
+      href: path => this.href(path),
+      base: this.base,
+      markdown: text => this.ask.source.markdown(text, this.base),
+      inner: () => this.blocks(this.standing('block', row.id), swapping),
+      opens: thing => this.decider.decide(thing).open,
+      panel: shows => this.panel(shows),
+      person: () => this.person(),
+      list: things => this.list(things),
+      index: this.ask.rules.index,
+    })
+  }
+
+  private async oneOf(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
+    const chosen = this.decider.shows({ kind: 'block', id: row.id })
+    const child = this.standing('block', row.id).find(one => one.id === chosen)
+    return child ? this.block(child, swapping) : []
+  }
+
+  private person() {
+    if (!this.decider.signedIn) return null
+    const { asker, rules } = this.decider
+    const loft = (rules.rulebook.roles ?? []).some(role => role.staff && asker.roles.has(role.id))
+    return { name: this.ask.source.mark('name'), roles: this.ask.source.mark('roles'), loft }
+  }
+
+  /** A panel shows only to somebody signed in, and where it has something to show. */
+  private async panel(shows: PanelSort): Promise<Panel | null> {
+    if (shows !== 'words') this.personal ||= this.decider.signedIn
+    return this.ask.source.panel(shows, path => this.href(path))
+  }
+
+  private menu(id: string): ViewItem[] {
+    const menu = this.ask.rules.index.get('menu', id)
+    if (!menu) return []
+    const seen = menuFor(menu, {
+      ownAdmits: item => {
+        const { find, open } = this.decider.decide({ kind: 'menuItem', id: item.id })
+        return find && open
+      },
+      opens: resource => (this.decider.bits(resource) & rightBit.open) !== 0,
+    })
+    const shownItems = new Map(seen.map(({ item, state }) => [item.id, { item, state }]))
+    const under = (parent: string | undefined): ViewItem[] =>
+      seen
+        .filter(({ item }) => (item.under && shownItems.has(item.under) ? item.under : undefined) === parent)
+        .map(({ item, state }) => {
+          const path = this.targetPath(item)
+          return {
+            label: item.label,
+            ...(state === 'shown' && path ? { href: this.href(path) } : {}),
+            locked: state === 'locked',
+            here: path === this.ask.path,
+            items: under(item.id),
+          }
+        })
+    return under(undefined)
+  }
+
+  private targetPath(item: MenuItem): string | undefined {
+    if (!item.to) return undefined
+    if ('url' in item.to) return item.to.url
+    const [kind, id] = Object.entries(item.to)[0] as [Kind, string]
+    return this.ask.rules.index.pathOf(kind, id)
+  }
+}
+
+/** A thing to decide about where none was found, so that both take the same time. */
+function someThing({ index }: CompiledRules): Resource {
+  return { kind: 'page', id: index.site.pages?.at(-1)?.id ?? '' }
+}
+
+const withBack = (to: string, back: string) => `${to}${to.includes('?') ? '&' : '?'}back=${encodeURIComponent(back)}`

@@ -1,0 +1,44 @@
+/** What a thing that opens adds to its page. One line for each kind that shows more than its title. */
+import { thingsIn } from '../kinds/holding'
+import type { Category } from '../kinds/category'
+import type { Page } from '../kinds/page'
+import type { Post } from '../kinds/post'
+import type { Product } from '../kinds/product'
+import type { Kind } from '../kinds/kinds'
+import type { Verdict } from '../gates/verdict'
+import type { Opened, ViewTools } from './view'
+
+type Content = Record<string, unknown>
+type Opening = (thing: never, content: Content, tools: ViewTools & { verdict: Verdict }) => Promise<Opened>
+
+const wordsIn = ({ words = '' }: Content) => String(words)
+
+const opening: Partial<Record<Kind, Opening>> = {
+  page: async (thing: Page, _, { blocks, list, index }) => ({
+    blocks: await blocks('page', thing.id),
+    below: await list(thingsIn({ page: thing.id }, index)),
+  }),
+  post: async (thing: Post, content, { blocks, words }) => ({
+    blocks: [...words(wordsIn(content)), ...(await blocks('post', thing.id))],
+  }),
+  category: async (thing: Category, _, { list, index }) => ({
+    blocks: [],
+    below: await list(thingsIn({ category: thing.id }, index)),
+  }),
+  product: async (thing: Product, content, { money, verdict, words }) => ({
+    blocks: [
+      { kind: 'picture', alt: '', pattern: String(content.picture ?? 'plain'), palette: 'fleece' },
+      ...words(wordsIn(content)),
+    ],
+    ...(verdict.price && thing.price !== undefined ? { price: money(thing.price) } : {}),
+  }),
+  download: async (_, content, { words }) => ({ blocks: words(wordsIn(content)) }),
+}
+
+/** `thing`: what rules see of it; `content`: the rest. */
+export const openedThing = async (
+  kind: Kind,
+  thing: object,
+  content: Content,
+  tools: ViewTools & { verdict: Verdict },
+): Promise<Opened> => (await opening[kind]?.(thing as never, content, tools)) ?? { blocks: [] }

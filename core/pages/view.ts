@@ -1,0 +1,96 @@
+/** What one visitor is sent for one address, and what kinds of thing make their part of it with. */
+import type { Kind, Resource } from '../kinds/kinds'
+import type { SiteIndex } from '../site/site-index'
+import type { FactGroup } from '../conditions/leaves/leaf'
+import type { Panel } from './panel'
+
+export type ViewBlock =
+  | { kind: 'text'; html: string; title: string }
+  | { kind: 'picture'; alt: string; caption?: string; src?: string; pattern?: string; palette?: string }
+  | { kind: 'call'; title: string; text?: string; label: string; href: string }
+  | { kind: 'group'; title: string; blocks: ViewBlock[] }
+  | { kind: 'panels'; title: string; blocks: ViewBlock[] }
+  | { kind: 'list'; title: string; things: Listed[] }
+  | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }
+  | { kind: 'account'; person: { name: string; roles: string; loft: boolean } | null }
+  | { kind: 'teaser'; title: string; summary: string; /** Signing in may help: nobody is signed in. */ guest: boolean }
+  | { kind: 'notice'; text: string; guest: boolean; link?: string }
+  | { kind: 'dimmed'; lines: number }
+  /** Around a part of the page while it is written: whose it is. No visitor is ever sent one. */
+  | { kind: 'part'; id: string; blocks: ViewBlock[] }
+
+/** A thing as a list tells of it to whoever may find it. */
+export interface Listed {
+  title: string
+  summary: string
+  href: string
+  opens: boolean
+  price?: string
+}
+
+/** What a thing that opened adds to its page. */
+export interface Opened {
+  blocks: ViewBlock[]
+  below?: Listed[]
+  price?: string
+}
+
+export interface ViewTools {
+  index: SiteIndex
+  /** Blocks that stand in a thing, as far as they open. */
+  blocks(kind: string, id: string): Promise<ViewBlock[]>
+  /** Markdown as a block; none for no words. */
+  words(markdown: string): ViewBlock[]
+  /** Of things those that may be found. */
+  list(things: readonly Resource[]): Promise<Listed[]>
+  /** An amount in minor units, as people of the site read it. */
+  money(minor: number): string
+}
+
+export interface ViewItem {
+  label: string
+  href?: string
+  locked: boolean
+  here: boolean
+  items: ViewItem[]
+}
+export interface PageView {
+  status: number
+  siteName: string
+  lang: string
+  /** Of the document and its heading; empty when the page's own must not be told. */
+  title: string
+  summary: string
+  here: string
+  /** Stands before every address of the site in links; empty but in a walk. */
+  base: string
+  header: ViewBlock[]
+  banner: ViewBlock[]
+  footer: ViewBlock[]
+  menu: ViewItem[]
+  trail: { title: string; href: string }[]
+  blocks: ViewBlock[]
+  below: Listed[]
+  /** What it costs, for whoever may know. */
+  price?: string
+  /** Where a visitor signs in to come back here. */
+  signIn: string
+  walked?: { tier: string; draft: boolean; edition?: number }
+  /** What was just done, told once. */
+  said?: string
+  /** Levels and roles that would open the page and that can be applied for. */
+  applications: { title: string; href: string }[]
+}
+
+export interface Assembled {
+  view: PageView
+  /** Set instead of a page to send. */
+  redirect?: string
+  facts: ReadonlySet<FactGroup>
+  /** What is at the address, whether it opened or not. */
+  thing?: { kind: Kind; id: string }
+  /** It did not open. */
+  refused?: true
+  /** Holds what is about the visitor alone: kept by nobody, not even by their own browser. */
+  personal?: true
+}

@@ -1,3 +1,4 @@
+import { fileURLToPath } from 'node:url'
 import tailwindcss from '@tailwindcss/vite'
 import type { ManualChunksOption } from 'rollup'
 
@@ -38,6 +39,8 @@ export default defineNuxtConfig({
   },
   vite: {
     plugins: [tailwindcss()],
+    // What it does in browsers needs a document, which the core in its worker has none of.
+    resolve: { alias: { 'decode-named-character-reference': fileURLToPath(import.meta.resolve('decode-named-character-reference')) } },
     worker: { format: 'es' },
     $client: { build: { rollupOptions: { output: { manualChunks: chunkOf } } } },
   },

@@ -13,6 +13,6 @@ import { text } from './text'
 export const appBlocks: Record<BlockKind, AppBlock> = { text, picture, call, group, panels, panel, list, account }
 
 export const appBlockOf = (kind: string): AppBlock =>
-  Object.hasOwn(appBlocks, kind) ? appBlocks[kind as BlockKind] : { fields: [] }
+  Object.hasOwn(appBlocks, kind) ? appBlocks[kind as BlockKind] : { name: kind, says: '', fields: [] }
 /** Those that can be added, in the order they are offered. */
 export const addableBlocks = (Object.keys(appBlocks) as BlockKind[]).filter(kind => appBlocks[kind].first)

@@ -1,6 +1,9 @@
 import type { AppBlock } from './app-block'
 
 export const call: AppBlock = {
+  name: 'call to action',
+  says: 'A few words and a button that leads on.',
+  words: body => String(body.text ?? body.label ?? ''),
   first: { label: 'Go on', href: '/' },
   fields: [
     { key: 'text', label: 'Words', type: 'text', wide: true },

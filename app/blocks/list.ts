@@ -7,6 +7,8 @@ const kinds = (Object.keys(appKinds) as VersionedThing[]).filter(kind => appKind
 const holders = ['topic', 'folder', 'category'] as const
 
 export const list: AppBlock = {
+  name: 'list',
+  says: 'Pages, posts or files, as far as the visitor may find them.',
   first: { of: { kind: 'post' } },
   fields: [
     {

@@ -16,6 +16,8 @@ const sorts: Record<PanelSort, string> = {
 }
 
 export const panel: AppBlock = {
+  name: 'member’s tile',
+  says: 'Something of the member’s own, or words and a way on.',
   first: { shows: 'words', text: 'Say something.' },
   fields: [
     { key: 'shows', label: 'Shows', type: 'choice', options: optionsOf(sorts) },

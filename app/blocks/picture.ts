@@ -2,6 +2,10 @@ import { weavePalettes, weavePatterns } from '~~/core/kinds/weave-patterns'
 import type { AppBlock } from './app-block'
 
 export const picture: AppBlock = {
+  name: 'picture',
+  says: 'A picture, or a pattern that is woven.',
+  unheaded: true,
+  words: body => String(body.alt ?? ''),
   first: { pattern: 'plain', palette: 'fleece', alt: 'Say what it shows' },
   fields: [
     { key: 'alt', label: 'What the picture shows', type: 'text', wide: true },

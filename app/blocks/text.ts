@@ -1,6 +1,10 @@
 import type { AppBlock } from './app-block'
 
 export const text: AppBlock = {
-  first: { markdown: 'Write here.' },
-  fields: [{ key: 'markdown', label: 'Text, in Markdown', type: 'words', rows: 5 }],
+  name: 'text',
+  says: 'Words, in Markdown.',
+  first: { markdown: '' },
+  fields: [],
+  text: 'markdown',
+  words: body => String(body.markdown ?? ''),
 }

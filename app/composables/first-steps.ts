@@ -66,7 +66,7 @@ export const firstSteps: readonly FirstStep[] = [
     key: 'look',
     title: 'Look as each of them',
     says: 'Walk your site as a guest and as a member: your own view, with the master key, proves nothing.',
-    to: () => '/loft/site?tab=walk',
+    to: () => '/loft/site',
     done: (loft, walked) => walked && loft.edition > 1,
   },
 ]

@@ -19,10 +19,16 @@ const tabsOfPeople: Record<string, { path: string; tab?: string }> = {
   mail: { path: '/loft/door', tab: 'mail' },
 }
 
+/** Content and Walk were tabs of Site once; what was walked as is looked at as now. */
+function asWalked({ tab: _, tier, ...query }: LocationQuery): LocationQuery {
+  return tier === undefined ? query : { ...query, as: tier }
+}
+
 /** Where an address leads now; null where it is as it was. */
 export function movedTo(path: string, query: LocationQuery): Moved | null {
   if (path === '/loft/content') return { path: '/loft/site', query }
-  if (path === '/loft/walk') return { path: '/loft/site', query: { ...query, tab: 'walk' } }
+  if (path === '/loft/walk') return { path: '/loft/site', query: asWalked(query) }
+  if (path === '/loft/site' && query.tab !== undefined) return { path, query: asWalked(query) }
   const role = /^\/loft\/roles\/([^/]+)$/.exec(path)
   if (role) return { path: `/loft/groups/role/${role[1]}`, query }
   const { tab, ...rest } = query

@@ -352,7 +352,7 @@ export const useLoft = defineStore('loft', () => {
   /** Publishes these changes, or all there are. */
   async function publish(note: string, chosen: readonly string[] | null = null): Promise<number> {
     await settled()
-    if (unsaved.value.size) throw new Error('Not everything you typed is saved yet: see to that first.')
+    if (hasUnsaved()) throw new Error('Not everything you typed is saved yet: see to that first.')
     const { edition: published } = await loftApi('POST publish', {
       body: { note, expects: edition.value, ...(chosen ? { chosen: [...chosen] } : {}) },
     })
@@ -360,12 +360,16 @@ export const useLoft = defineStore('loft', () => {
     return published
   }
 
+  /** Others that keep what is typed for a while: what sends it, and whether there is any. */
+  const settling: { settle(): Promise<void>; unsaved(): boolean }[] = []
+  const alsoSettles = (settle: () => Promise<void>, unsaved: () => boolean) => void settling.push({ settle, unsaved })
   /** Sends everything typed and waits until it has reached the server. */
   async function settled(): Promise<void> {
     for (const name of [...timers.keys()]) flush(name)
+    await Promise.all(settling.map(one => one.settle()))
     await queue
   }
-  const hasUnsaved = () => unsaved.value.size > 0
+  const hasUnsaved = () => unsaved.value.size > 0 || settling.some(one => one.unsaved())
 
   return {
     data,
@@ -405,6 +409,7 @@ export const useLoft = defineStore('loft', () => {
     undo,
     publish,
     settled,
+    alsoSettles,
   }
 })
 

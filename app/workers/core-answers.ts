@@ -15,10 +15,13 @@ import type { Version } from '~~/core/editions/contents'
 import type { Resource } from '~~/core/kinds/kinds'
 import { givingOf, withGate } from '~~/core/gates/giving'
 import { validateRulebook } from '~~/core/check/validate'
+import { coverageOf } from '~~/core/audit/coverage'
+import { invertedCopies } from '~~/core/audit/inverted-copies'
 import { waysIn } from '~~/core/audit/ways-in'
 import { asIfAll } from '~~/core/visitor/as-if'
 import type { Visitor } from '~~/core/visitor/visitor'
 import { asIfId } from './core-messages'
+import { pageAnswer, takeContents } from './page-answer'
 import type {
   Answers,
   Ask,
@@ -27,6 +30,7 @@ import type {
   GainsAnswer,
   GivingAnswer,
   LandingsAnswer,
+  PageAnswer,
   WeighAnswer,
   Which,
   World,
@@ -215,7 +219,11 @@ function landings({ which, visitor, on, refused }: Extract<Ask, { kind: 'landing
   }
 }
 
-export function answerAsk(ask: Ask): Answers[Ask['kind']] {
+export function answerAsk(ask: Ask): Answers[Ask['kind']] | Promise<PageAnswer> {
+  if (ask.kind === 'contents') {
+    takeContents(ask.contents)
+    return null
+  }
   if (ask.kind === 'world') return reckon(ask.world)
   const { tiers, nowMs, things, context, live } = reckoned!
   if (ask.kind === 'draft') {
@@ -240,7 +248,10 @@ export function answerAsk(ask: Ask): Answers[Ask['kind']] {
   if (ask.kind === 'landings') return landings(ask)
   if (ask.kind === 'explainFor')
     return explain(new PlainDecider(rules, inContext(ask.visitor, context), nowMs), ask.resource)
+  if (ask.kind === 'coverage') return coverageOf(rules, ask, nowMs)
+  if (ask.kind === 'inverted') return invertedCopies(rules, ask.place, nowMs)
   const tier = tiers.find(one => one.id === ask.tier)
+  if (ask.kind === 'page') return tier ? pageAnswer(sideAsked(ask.which), tier.visitor, nowMs, ask) : null
   if (ask.kind === 'ways') return tier ? waysIn(rules, tier.visitor, ask.resource, nowMs) : []
   return tier ? explain(new PlainDecider(rules, tier.visitor, nowMs), ask.resource) : null
 }

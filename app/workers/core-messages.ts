@@ -11,6 +11,10 @@ import type { Visitor } from '~~/core/visitor/visitor'
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { LandingExplanation } from '~~/core/landings/explain-landing'
 import type { Issue } from '~~/core/errors'
+import type { Coverage } from '~~/core/audit/coverage'
+import type { InvertedCopies } from '~~/core/audit/inverted-copies'
+import type { Standing } from '~~/core/kinds/block'
+import type { PageView } from '~~/core/pages/view'
 
 export type Which = 'live' | 'draft'
 /** What every tier's request says; null leaves it as the tier has it. */
@@ -36,6 +40,42 @@ export interface World {
   context: Context
 }
 
+/** What only somebody admitted is shown of a version, as the server tells it to staff. */
+export interface ToldContent {
+  id: number
+  revision: number
+  /** Null where it is not told to them. */
+  content: Record<string, unknown> | null
+}
+export interface PageAsk {
+  path: string
+  /** Parts that are typed and not kept yet. */
+  typed: { kind: string; key: string; content: Record<string, unknown> }[]
+  /** Which one of several is looked at, by what they stand in. */
+  picked: Record<string, string>
+}
+/** How a part fares with whoever is looked as. */
+export interface PartNote {
+  id: string
+  opens: boolean
+  /** Something stands in its place, itself or another. */
+  sent: boolean
+  explanation: Explanation | null
+}
+export interface PageAnswer {
+  view: PageView
+  /** What it would be if it opened. */
+  whole?: PageView
+  redirect?: string
+  refused: boolean
+  /** What is at the address. */
+  thing: Resource | null
+  explanation: Explanation | null
+  parts: PartNote[]
+  /** Versions whose content must be told before the page is whole. */
+  missing: { kind: Kind; key: string; id: number }[]
+}
+
 export type Ask =
   | { kind: 'world'; world: World }
   /** The draft moved, and nothing else: what it changes now, and what it no longer changes. */
@@ -52,6 +92,12 @@ export type Ask =
   /** What would give a thing of the draft to whoever is `who`, as `visitor` is. */
   | { kind: 'giving'; resource: Resource; who: Condition; visitor: Visitor; newId: string; name: string }
   | { kind: 'gains'; from: Visitor; to: Visitor; which: Which }
+  | ({ kind: 'page'; tier: string; which: Which } & PageAsk)
+  | { kind: 'contents'; contents: ToldContent[] }
+  /** Whether everybody gets exactly one of these parts. */
+  | { kind: 'coverage'; place: Resource | null; parts: Resource[]; which: Which }
+  /** Parts that stand there and were copied and inverted by hand. */
+  | { kind: 'inverted'; place: Standing; which: Which }
   | { kind: 'landings'; which: Which; visitor: Visitor | null; on: LandingMoment; refused: Resource | null }
 
 /** Rights by weave, since a hundred thousand things share a few of them. */
@@ -126,5 +172,9 @@ export interface Answers {
   giving: GivingAnswer
   gains: GainsAnswer
   landings: LandingsAnswer
+  page: PageAnswer | null
+  contents: null
+  coverage: Coverage
+  inverted: InvertedCopies[]
 }
 export type Answered<A extends Ask = Ask> = A extends { kind: infer K extends keyof Answers } ? Answers[K] : never

@@ -32,8 +32,8 @@ export type SlotName = 'name' | 'roles'
 export interface PageSource {
   /** Makes sure that the contents of these things are known, in one question. */
   read(things: readonly Resource[]): Promise<void>
-  /** What only somebody admitted is shown of a thing, once it was read; empty where nothing is known. */
-  content(kind: Kind, id: string): Record<string, unknown>
+  /** What only somebody admitted is shown of a thing, once it was read; nothing where it may not be known. */
+  content(kind: Kind, id: string): Record<string, unknown> | undefined
   /** A text in Markdown as HTML; `base` is put before links that stay on the site. */
   markdown(text: string, base: string): string
   mark(name: SlotName): string
@@ -51,6 +51,13 @@ export interface MarkedBlock {
   whole(): Promise<ViewBlock[]>
 }
 
+export interface Writing {
+  /** Puts a mark around each block. */
+  mark(block: MarkedBlock): Promise<ViewBlock[]>
+  /** Which one of several is looked at, by what they stand in; else the one the visitor gets. */
+  picked: Readonly<Record<string, string>>
+}
+
 export interface AssembleAsk {
   rules: CompiledRules
   decider: CompiledDecider
@@ -59,8 +66,8 @@ export interface AssembleAsk {
   base?: string | undefined
   walked?: PageView['walked']
   said?: string | undefined
-  /** Puts a mark around each block, for whoever writes the page. Never for a visitor. */
-  marked?: (block: MarkedBlock) => Promise<ViewBlock[]>
+  /** For whoever writes the page, and never for a visitor. */
+  writing?: Writing
 }
 
 export async function assemble(ask: AssembleAsk): Promise<Assembled> {
@@ -73,7 +80,8 @@ interface BlockRow {
   kind: BlockKind
   title: string
   summary: string
-  body: Record<string, unknown>
+  /** Missing where whoever looks may not know it. */
+  body: Record<string, unknown> | undefined
   oneOf: boolean
 }
 
@@ -101,7 +109,7 @@ class Assembly {
     // Of a refusal the plain reading picks the answer; where nothing is there to refuse it is asked all the same.
     if (!asked && verdict.open) this.decider.plainly.decide(decided)
     const treatment = verdict.otherwise ?? { absent: true }
-    if (!asked || (!verdict.open && 'absent' in treatment)) {
+    if (!asked || (!verdict.open && 'absent' in treatment && !this.ask.writing)) {
       await this.read([])
       return { ...(await this.missing()), ...(asked ? { thing: asked, refused: true as const } : {}) }
     }
@@ -110,7 +118,8 @@ class Assembly {
     const refused = await this.refused(asked, treatment)
     // Whoever is told of the page is told how to come by it; of an absent one nobody is told anything.
     if (refused.view.status !== 404 && !refused.redirect) refused.view.applications = await this.applicationsFor(asked)
-    return { ...refused, thing: asked, refused: true }
+    const whole = this.ask.writing ? { whole: (await this.opened(asked, verdict)).view } : {}
+    return { ...refused, thing: asked, refused: true, ...whole }
   }
 
   /** Everything that stands in a thing, at any depth; for the frame, in its parts. */
@@ -130,11 +139,11 @@ class Assembly {
   }
 
   private contentOf(kind: Kind, id: string): Record<string, unknown> {
-    return this.ask.source.content(kind, id)
+    return this.ask.source.content(kind, id) ?? {}
   }
 
   private blockRow(block: Block): BlockRow {
-    const { summary = '', body = {} } = this.contentOf('block', block.id) as {
+    const { summary = '', body } = this.contentOf('block', block.id) as {
       summary?: string
       body?: Record<string, unknown>
     }
@@ -330,9 +339,9 @@ class Assembly {
   private async block(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
     const verdict = this.decider.decide({ kind: 'block', id: row.id })
     const sent = verdict.open ? await this.content(row, swapping) : await this.instead(row, verdict, swapping)
-    const { marked } = this.ask
-    if (!marked) return sent
-    return marked({ id: row.id, opens: verdict.open, sent, whole: () => this.content(row, swapping) })
+    const { writing } = this.ask
+    if (!writing) return sent
+    return writing.mark({ id: row.id, opens: verdict.open, sent, whole: () => this.content(row, swapping) })
   }
 
   /** What stands in place of a block that is refused. */
@@ -359,22 +368,28 @@ class Assembly {
 
   private async content(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
     if (row.oneOf) return this.oneOf(row, swapping)
-    return shownBlock(row.kind, row, {
-      href: path => this.href(path),
-      base: this.base,
-      markdown: text => this.ask.source.markdown(text, this.base),
-      inner: () => this.blocks(this.standing('block', row.id), swapping),
-      opens: thing => this.decider.decide(thing).open,
-      panel: shows => this.panel(shows),
-      person: () => this.person(),
-      list: things => this.list(things),
-      index: this.ask.rules.index,
-    })
+    if (!row.body) return []
+    return shownBlock(
+      row.kind,
+      { ...row, body: row.body },
+      {
+        href: path => this.href(path),
+        base: this.base,
+        markdown: text => this.ask.source.markdown(text, this.base),
+        inner: () => this.blocks(this.standing('block', row.id), swapping),
+        opens: thing => this.decider.decide(thing).open,
+        panel: shows => this.panel(shows),
+        person: () => this.person(),
+        list: things => this.list(things),
+        index: this.ask.rules.index,
+      },
+    )
   }
 
   private async oneOf(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
     const chosen = this.decider.shows({ kind: 'block', id: row.id })
-    const child = this.standing('block', row.id).find(one => one.id === chosen)
+    const looked = this.ask.writing?.picked[row.id] ?? chosen
+    const child = this.standing('block', row.id).find(one => one.id === looked)
     return child ? this.block(child, swapping) : []
   }
 

@@ -16,8 +16,11 @@ export type ViewBlock =
   | { kind: 'teaser'; title: string; summary: string; /** Signing in may help: nobody is signed in. */ guest: boolean }
   | { kind: 'notice'; text: string; guest: boolean; link?: string }
   | { kind: 'dimmed'; lines: number }
-  /** Around a part of the page while it is written: whose it is. No visitor is ever sent one. */
-  | { kind: 'part'; id: string; blocks: ViewBlock[] }
+  /**
+   * Around a block while the page is written: what is sent for it, and, where that is not the block itself, what it
+   * would be. No visitor is ever sent one.
+   */
+  | { kind: 'part'; id: string; blocks: ViewBlock[]; whole?: ViewBlock[] }
 
 /** A thing as a list tells of it to whoever may find it. */
 export interface Listed {
@@ -93,4 +96,6 @@ export interface Assembled {
   refused?: true
   /** Holds what is about the visitor alone: kept by nobody, not even by their own browser. */
   personal?: true
+  /** What the page would be if it opened, for whoever writes it. */
+  whole?: PageView
 }

@@ -6,7 +6,7 @@ import type { VersionedThing } from '../kinds/kinds'
 import { Problem } from '../problem'
 import { undoChange } from '../services/editions/draft'
 import { permitThingUndo } from '../services/editions/thing-rights'
-import { lookAtThing } from '../services/editions/look'
+import { lookAtThing, lookAtVersions } from '../services/editions/look'
 import { savedAnswer } from '../services/editions/saved-answer'
 import { addThing, changeThing, copyInput, copyThing, moveThing, removeThing } from '../services/editions/things'
 import { change, look, made, oneOf } from './action'
@@ -21,6 +21,13 @@ function place({ params }: Ask<unknown>): { kind: VersionedThing; key: string } 
   return { kind, key }
 }
 
+/** Numbers of rows, with commas between them; a page needs some hundred at once. */
+const rows = z
+  .string()
+  .max(8000)
+  .regex(/^\d{1,15}(,\d{1,15}){0,499}$/, 'Up to 500 numbers with commas between them.')
+  .transform(text => text.split(',').map(Number))
+
 const given = z.record(z.string().max(100), z.unknown())
 
 export const thingActions = {
@@ -32,6 +39,12 @@ export const thingActions = {
       const { names } = await addThing(ask.db, ask, kind, ask.input, ask.actor)
       return made(ask, await savedAnswer(ask, names))
     },
+  }),
+  /** Versions of things by their row, in whatever edition: what may be looked at of them. */
+  'GET things': look({
+    right: oneOf(kinds, 'look'),
+    input: z.object({ rows }),
+    run: ask => lookAtVersions(ask.db, ask, ask.input.rows),
   }),
   /** A thing whole, as the draft has it, with what stands in it: what may be looked at of it. */
   'GET things/:kind/:key': look({ right: oneOf(kinds, 'look'), run: ask => lookAtThing(ask.db, ask, place(ask)) }),

@@ -219,8 +219,7 @@ export const refusal = (code: string, message: string) => Object.assign(new Erro
 export class CoreHere {
   onmessage: ((event: { data: object }) => void) | null = null
   postMessage({ number, ask }: { number: number; ask: Ask }): void {
-    const answer = answerAsk(ask)
-    queueMicrotask(() => this.onmessage?.({ data: { number, answer } }))
+    void Promise.resolve(answerAsk(ask)).then(answer => this.onmessage?.({ data: { number, answer } }))
   }
 }
 

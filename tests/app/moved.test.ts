@@ -10,8 +10,13 @@ describe('old addresses of the console', () => {
     })
     expect(movedTo('/loft/walk', { path: '/trade', tier: 'guild' })).toEqual({
       path: '/loft/site',
-      query: { path: '/trade', tier: 'guild', tab: 'walk' },
+      query: { path: '/trade', as: 'guild' },
     })
+    expect(movedTo('/loft/site', { tab: 'content', edition: '3' })).toEqual({
+      path: '/loft/site',
+      query: { edition: '3' },
+    })
+    expect(movedTo('/loft/site', { path: '/trade' })).toBeNull()
     expect(movedTo('/loft/roles/stockist', {})).toEqual({ path: '/loft/groups/role/stockist', query: {} })
     expect(movedTo('/loft/people', { tab: 'levels' })).toEqual({ path: '/loft/who', query: {} })
     expect(movedTo('/loft/people', { tab: 'mail' })).toEqual({ path: '/loft/door', query: { tab: 'mail' } })

@@ -186,6 +186,6 @@ describe('the reach board', () => {
   it('leads to the page as that tier', async () => {
     const { keys } = await reach(at('page:trade', 'maker'))
     await keys('w')
-    expect(led).toEqual([`/loft/site?tab=walk&path=${encodeURIComponent('/trade')}&tier=maker`])
+    expect(led).toEqual([`/loft/site?path=${encodeURIComponent('/trade')}&as=maker`])
   })
 })

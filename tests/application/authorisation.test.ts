@@ -55,7 +55,7 @@ describe("the console's routes", () => {
 
   it('that nobody declared answer nobody', async () => {
     const ines = await signedIn(application.url, 'ines')
-    for (const path of ['nothing', 'people/p-pia/nothing', 'things', 'entries'])
+    for (const path of ['nothing', 'people/p-pia/nothing', 'entries'])
       expect((await ines(`/api/loft/${path}`)).status, path).toBe(404)
     expect((await ines('/api/loft/start', { method: 'DELETE' })).status).toBe(405)
   })

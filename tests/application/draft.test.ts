@@ -3,6 +3,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { startApplication } from '../support/application'
 import type { Application } from '../support/application'
 import { launchBrowser, newPageOf } from '../support/browser'
+import { addText, changesIn, makePage } from '../support/at-site'
 import { comeIn } from '../support/come-in'
 
 let application: Application
@@ -33,32 +34,29 @@ describe('one draft of rules and content', () => {
       keeper.getByRole('navigation', { name: 'Places' }).getByRole('link', { name }).click()
 
     await place('Site')
-    await keeper.getByRole('button', { name: '+ Page' }).click()
-    await dialog.getByLabel('Title').fill('Loom hall')
-    await dialog.getByLabel('Address').fill('/loom-hall')
-    await dialog.getByRole('button', { name: 'Make the page' }).click()
-    await keeper.getByText('It is in the draft').waitFor()
-    await keeper.getByRole('button', { name: '+ Text' }).click()
-    await keeper.getByLabel('Text, in Markdown').fill('Twelve looms, and a stove.')
-    await keeper.getByRole('button', { name: 'Save the block' }).click()
-    await keeper.getByText('Kept for the next edition.').waitFor()
+    await makePage(keeper, { title: 'Loom hall', address: '/loom-hall' })
+    await addText(keeper, 'Twelve looms, and a stove.')
+    await changesIn(keeper, 2)
     expect([await status('/loom-hall'), await html('/')]).toEqual([404, expect.not.stringContaining('Loom hall')])
 
-    // Its gate, where it is seen: on the board of the draft, which has the page already.
-    await keeper.getByRole('link', { name: 'Who reaches it', exact: true }).click()
-    const why = keeper.getByRole('region', { name: 'Why' })
-    await why.getByRole('button', { name: '+ Gate here' }).click()
-    await why.getByRole('button', { name: 'everyone' }).click()
+    // Its gate, where it is seen; the board of the draft has the page already.
+    await keeper.getByRole('heading', { name: 'Loom hall' }).click()
+    await keeper.keyboard.press('e')
+    await keeper.getByRole('button', { name: /^everyone/ }).click()
     await keeper.keyboard.type('guild')
     await keeper.getByRole('option', { name: 'Guild or above', exact: true }).click()
+    await keeper.getByText('The whole page is not sent to Guest.').waitFor()
+    await changesIn(keeper, 3)
+    await keeper.getByRole('link', { name: 'Why, on the board' }).click()
+    await keeper.getByRole('region', { name: 'Why' }).getByRole('heading', { name: 'Loom hall' }).waitFor()
     await keeper.getByText('3 changes in the draft').waitFor()
 
     // A third change, of something else.
     await place('Site')
-    await keeper.getByRole('button', { name: /^Visit the mill/ }).click()
-    await keeper.getByLabel('Title').fill('Come and see')
-    await keeper.getByRole('button', { name: 'Save the page' }).click()
-    await keeper.getByText('Kept for the next edition.').waitFor()
+    await keeper.getByRole('treeitem', { name: /^Visit the mill/ }).click()
+    await keeper.getByRole('heading', { name: 'Visit the mill' }).dblclick()
+    await keeper.getByLabel('Title', { exact: true }).fill('Come and see')
+    await changesIn(keeper, 4)
 
     await place('Editions')
     await keeper.getByText('4 of 4 ticked').waitFor()
@@ -87,11 +85,10 @@ describe('one draft of rules and content', () => {
 
     // Any edition can be walked as any visitor, also one before the page was there.
     await keeper.getByRole('link', { name: 'Walk it' }).click()
-    const walked = keeper.frameLocator('iframe')
-    await walked.getByRole('heading', { name: 'Welcome to the mill' }).waitFor()
-    await keeper.getByLabel('Address on the site').fill('/loom-hall')
-    await keeper.getByLabel('Address on the site').press('Enter')
-    await walked.getByText('There is no page at this address').waitFor()
+    await keeper.getByRole('heading', { name: 'Welcome to the mill' }).waitFor()
+    expect(await keeper.getByRole('treeitem', { name: /^Loom hall/ }).count()).toBe(0)
+    await keeper.goto(`${application.url}/loft/site?edition=1&path=/loom-hall`)
+    await keeper.getByText('There is no page at this address').waitFor()
 
     await place('Editions')
     await keeper.getByRole('link', { name: 'Its board' }).click()
@@ -110,10 +107,10 @@ describe('one draft of rules and content', () => {
   it('an edition planned for a time is published once the clock says so', async () => {
     const keeper = await keeping()
     await keeper.goto(`${application.url}/loft/site`)
-    await keeper.getByRole('button', { name: /^Boats/ }).click()
-    await keeper.getByLabel('Title').fill('The evening boat')
-    await keeper.getByRole('button', { name: 'Save the page' }).click()
-    await keeper.getByText('Kept for the next edition.').waitFor()
+    await keeper.getByRole('treeitem', { name: /^Boats/ }).click()
+    await keeper.getByRole('heading', { name: 'Boats' }).dblclick()
+    await keeper.getByLabel('Title', { exact: true }).fill('The evening boat')
+    await keeper.getByRole('button', { name: /1 here/ }).waitFor()
     await keeper.goto(`${application.url}/loft/editions`)
     await keeper.getByRole('button', { name: /Publish edition \d…/ }).click()
     const dialog = keeper.getByRole('dialog')

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, beforeEach, describe, expect, it, onTestFinished }
 import { startApplication } from '../support/application'
 import type { Application } from '../support/application'
 import { launchBrowser, newPageOf } from '../support/browser'
+import { makePage } from '../support/at-site'
 import { comeIn } from '../support/come-in'
 
 let application: Application
@@ -143,26 +144,33 @@ describe('from a rule to a page that holds', () => {
   })
 })
 
-describe('walking the site', () => {
-  it('shows each tier its own page, side by side, at another time and country', async () => {
+describe('the site, as each tier gets it', () => {
+  it('stands side by side, at another time and country, and is sent just so', async () => {
     const keeper = await newPage()
-    await comeIn(keeper, application.url, 'ines', '/loft/site?tab=walk&path=/techniques/mending&tier=guild')
-    const guild = keeper.frameLocator('iframe').first()
-    await guild.getByText('Chart for a heel of twelve').waitFor()
-    await keeper.getByRole('button', { name: '+ another tier beside' }).click()
-    const guest = keeper.frameLocator('iframe').nth(1)
-    await guest.getByText('The rest is for members.').waitFor()
-    // Links stay inside the walk.
-    await guild.getByRole('link', { name: 'Technique library' }).click()
-    await expect.poll(() => keeper.getByLabel('Address on the site').inputValue()).toBe('/techniques')
-    await keeper.goto(`${application.url}/loft/site?tab=walk&path=/trade/export&tier=stockist`)
-    await keeper.frameLocator('iframe').getByText('These terms are for shops outside Ireland').waitFor()
+    await comeIn(keeper, application.url, 'ines', '/loft/site?path=/techniques/mending&as=guild&beside=guest')
+    const [guild, guest] = ['Guild', 'Guest'].map(name =>
+      keeper.getByRole('region', { name: `The page as ${name} gets it` }),
+    )
+    await guild!.getByText('Chart for a heel of twelve').waitFor()
+    await guest!.getByText('The whole page is not sent to Guest.').waitFor()
+    await keeper.getByRole('button', { name: 'Only what they get' }).click()
+    await guest!.getByText('The rest is for members.').waitFor()
+    // Links walk on, on both sides.
+    await guild!.getByRole('link', { name: 'Technique library' }).click()
+    await expect.poll(() => new URL(keeper.url()).searchParams.get('path')).toBe('/techniques')
+    await guest!.getByRole('heading', { name: 'Technique library' }).waitFor()
+    await keeper.goto(`${application.url}/loft/site?path=/trade/export&as=stockist`)
+    const stockist = keeper.getByRole('region', { name: 'The page as Stockist gets it' })
+    await stockist.getByText('These terms are for shops outside Ireland').first().waitFor()
     await keeper.getByLabel('Country of every tier').selectOption('GB')
-    await keeper.frameLocator('iframe').getByText('customs papers').waitFor()
-    // A guest with the very same address sees nothing.
-    const address = await keeper.locator('iframe').getAttribute('src')
+    await stockist.getByText('customs papers').waitFor()
+    // What the server sends, in a window of its own; a guest with the very same address sees nothing.
+    const opened = keeper.context().waitForEvent('page')
+    await keeper.getByRole('button', { name: 'As sent, in a window' }).click()
+    const sent = await opened
+    await sent.getByText('customs papers').waitFor()
     const stranger = await newPage()
-    expect((await stranger.goto(application.url + address))!.status()).toBe(403)
+    expect((await stranger.goto(sent.url()))!.status()).toBe(403)
   })
 })
 
@@ -282,11 +290,7 @@ describe("an operator's own empty site", () => {
     await keeper.getByRole('heading', { name: 'Who reaches what' }).waitFor()
     await late.getByRole('alert').getByText('used already').waitFor()
     await keeper.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Site' }).click()
-    await keeper.getByRole('button', { name: '+ Page' }).click()
-    await keeper.getByLabel('Title').fill('Members')
-    await keeper.getByLabel('Address').fill('/members')
-    await keeper.getByRole('button', { name: 'Make the page' }).click()
-    await keeper.getByText('It is in the draft').waitFor()
+    await makePage(keeper, { title: 'Members', address: '/members' })
     // On no site before it is published.
     expect((await late.goto(`${own.url}/members`))!.status()).toBe(404)
     await keeper.getByRole('link', { name: 'Editions' }).click()

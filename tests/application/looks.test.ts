@@ -60,7 +60,7 @@ describe('everybody', () => {
     await keeper.getByRole('region', { name: 'Why' }).getByRole('button', { name: 'done' }).waitFor()
     expect(await serious(keeper)).toEqual([])
     const loft = [
-      '/loft/site?tab=walk',
+      '/loft/site?path=/techniques/mending&as=guest&beside=guild',
       '/loft/people',
       '/loft/people/p-guda',
       '/loft/people?tab=queues',

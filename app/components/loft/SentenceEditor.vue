@@ -41,7 +41,9 @@ function apply(next: Condition | null) {
   nextTick(() => sentence.value?.querySelector<HTMLElement>('button')?.focus())
 }
 function picked(part: Condition) {
-  const { path, join } = opened.value!
+  // What was open is picked once.
+  if (!opened.value) return
+  const { path, join } = opened.value
   apply(join ? addBeside(props.condition, path, join, part) : replaceAt(props.condition, path, part))
 }
 function undo() {

@@ -4,23 +4,27 @@ import type { Kind } from '~~/core/kinds/kinds'
 import type { KindField } from '~/kinds/app-kind'
 
 /** What staff write of a thing, field by field; what may not be changed is shown and stays. */
-const thing = defineModel<Record<string, unknown>>({ required: true })
-const props = defineProps<{ fields: readonly KindField[]; own?: string; may(field: KindField): boolean }>()
+const props = defineProps<{
+  thing: Readonly<Record<string, unknown>>
+  fields: readonly KindField[]
+  own?: string
+  may(field: KindField): boolean
+  /** What is wrong, by field. */ problems?: Record<string, string>
+}>()
+const emit = defineEmits<{ set: [key: string, value: unknown] }>()
 const loft = useLoft()
-const set = (key: string, value: unknown) => {
-  thing.value[key] = value
-}
-const text = (key: string) => String(thing.value[key] ?? '')
+const set = (key: string, value: unknown) => emit('set', key, value)
+const text = (key: string) => String(props.thing[key] ?? '')
 const options = ({ options: own, choices = [] }: KindField) =>
   own?.(loft.index) ?? choices.map(value => ({ value, label: value }))
-const kept = ({ key, read = String }: KindField) => (thing.value[key] === undefined ? '' : read(thing.value[key]))
+const kept = ({ key, read = String }: KindField) => (props.thing[key] === undefined ? '' : read(props.thing[key]))
 /** Of a kind, those it could name. */
 const others = (kind: string) =>
   [...loft.index.all(kind as Kind).values()]
     .filter(one => one.id !== props.own)
     .map(one => ({ id: one.id, title: (one as { title?: string }).title ?? one.id }))
 const amount = (key: string) => {
-  const value = thing.value[key]
+  const value = props.thing[key]
   return typeof value === 'number' ? typedMoney(value, loft.site.currency) : ''
 }
 const wrong = ref<Record<string, string>>({})
@@ -30,7 +34,7 @@ function setAmount(key: string, typed: string) {
   if (!wrong.value[key]) set(key, value)
 }
 function toggle(key: string, id: string, on: boolean) {
-  const list = (thing.value[key] as string[] | undefined) ?? []
+  const list = (props.thing[key] as string[] | undefined) ?? []
   set(key, on ? [...list, id] : list.filter(one => one !== id))
 }
 const picked = (event: Event) => (event.target as HTMLInputElement).value
@@ -61,7 +65,7 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
       <LoftField
         v-else
         :label="field.label"
-        :problem="wrong[field.key]"
+        :problem="wrong[field.key] || problems?.[field.key]"
         :class="field.type === 'words' || field.wide ? 'col-span-2' : ''">
         <textarea
           v-if="field.type === 'words'"

@@ -233,10 +233,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
     <div class="flex shrink-0 flex-wrap gap-2 border-t border-line px-[18px] py-2.5">
       <button v-if="mayEdit && deciding" class="btn" @click="edit">Edit gate <span class="kbd">E</span></button>
       <button v-if="mayEdit && !ownGate && ownScope" class="btn" @click="addHere">+ Gate here</button>
-      <NuxtLink
-        v-if="canWalk"
-        class="btn"
-        :to="`/loft/site?tab=walk&path=${encodeURIComponent(thing.note)}&tier=${tier.id}`">
+      <NuxtLink v-if="canWalk" class="btn" :to="`/loft/site?path=${encodeURIComponent(thing.note)}&as=${tier.id}`">
         Walk as <span class="kbd">W</span>
       </NuxtLink>
     </div>

@@ -3,9 +3,11 @@ import { shownAs } from '~/blocks/shown'
 import type { ViewBlock } from '~~/core/pages/view'
 
 /** A part of a page as the visitor gets it. */
-defineProps<{ block: ViewBlock }>()
+const props = defineProps<{ block: ViewBlock }>()
+const parts = inject(partShown, undefined)
+const shown = computed(() => (props.block.kind === 'part' && parts) || shownAs[props.block.kind])
 </script>
 
 <template>
-  <component :is="shownAs[block.kind]" :block="block" />
+  <component :is="shown" :block="block" />
 </template>

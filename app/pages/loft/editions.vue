@@ -187,9 +187,7 @@ async function withdraw(plan: Jsonified<Planned>) {
             {{ edition.note }}
           </p>
           <p v-if="edition.number !== loft.edition" class="mt-1 flex flex-wrap gap-3 text-[13px]">
-            <NuxtLink class="text-woad underline" :to="`/loft/site?tab=walk&edition=${edition.number}`"
-              >Walk it</NuxtLink
-            >
+            <NuxtLink class="text-woad underline" :to="`/loft/site?edition=${edition.number}`">Walk it</NuxtLink>
             <NuxtLink class="text-woad underline" :to="`/loft?edition=${edition.number}`">Its board</NuxtLink>
             <button class="text-woad underline" @click="goingBack = edition.number">Back to it…</button>
           </p>

@@ -179,7 +179,7 @@ function compare() {
 }
 function walk() {
   if (tier.value && thing.value?.note.startsWith('/') && appKindOf(thing.value.kind).walks)
-    navigateTo(`/loft/site?tab=walk&path=${encodeURIComponent(thing.value.note)}&tier=${tier.value.id}`)
+    navigateTo(`/loft/site?path=${encodeURIComponent(thing.value.note)}&as=${tier.value.id}`)
 }
 </script>
 

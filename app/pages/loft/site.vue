@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import { site } from '~/places/site'
-
 definePageMeta({ layout: 'loft' })
+useHead({ title: 'Site · Bravik' })
 </script>
 
 <template>
-  <LoftTabbedPlace :place="site" />
+  <LoftSitePlace />
 </template>

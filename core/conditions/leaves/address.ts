@@ -13,6 +13,7 @@ const inside = (address: Address, [network, bits]: [Address, number]) =>
 /** The networks are read once, or at every turn. */
 export const address = leaf(inList(network), {
   looksAt: 'address',
+  cut: ({ in: list }, space) => list.forEach(one => space.network(one)),
   test: ({ in: list }, { asker }) => {
     const from = asker.address
     return from === null ? UNKNOWN : triOf(list.some(cidr => inside(from, parseNetwork(cidr))))

@@ -5,6 +5,7 @@ import { only, productOrCategory } from './shapes'
 
 export const basket = leaf(productOrCategory, {
   looksAt: 'basket',
+  cut: (argument, space) => space.basket(...(only(argument) as ['product', string])),
   test: (argument, { asker }) => {
     const [what, id] = only(argument)
     return triOf(asker.basketHolds(what as 'product', id))

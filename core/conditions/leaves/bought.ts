@@ -6,6 +6,7 @@ import { only, productOrCategory } from './shapes'
 export const bought = leaf(productOrCategory, {
   looksAt: 'person',
   held: true,
+  cut: (argument, space) => space.bought(...(only(argument) as ['product', string])),
   test: (argument, { asker }) => {
     const [what, id] = only(argument)
     return triOf(asker.hasBought(what as 'product', id))

@@ -5,6 +5,7 @@ import { inList } from './shapes'
 
 export const country = leaf(inList(code), {
   looksAt: 'country',
+  cut: ({ in: list }, space) => list.forEach(one => space.request('country', one)),
   ways: eachOf(one => ({ country: one })),
   test: ({ in: list }, { asker }) => isAmong(asker.request.country, list),
   prepare: ({ in: list }) => {

@@ -14,6 +14,7 @@ const range = z.strictObject({ from: day.optional(), until: day.optional() }).ch
 
 export const date = leaf(range, {
   looksAt: 'clock',
+  cut: ({ from, until }, space) => space.date(from, until),
   // Only what is to come: nobody comes by a day that has passed.
   ways: ({ from, until }, { asker, wanted }) => {
     const day = wanted ? from : until && dayAfter(until)

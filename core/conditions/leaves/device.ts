@@ -4,6 +4,7 @@ import { inList } from './shapes'
 
 export const device = leaf(inList(sort), {
   looksAt: 'device',
+  cut: ({ in: list }, space) => list.forEach(one => space.request('device', one)),
   ways: ({ in: list }, { wanted }) =>
     devices.filter(one => list.includes(one) === wanted).map(one => [{ device: one }]),
   test: ({ in: list }, { asker }) => isAmong(asker.request.device, list),

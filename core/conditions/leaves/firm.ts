@@ -6,6 +6,7 @@ import { inList } from './shapes'
 export const firm = leaf(inList(reference), {
   looksAt: 'person',
   held: true,
+  cut: ({ in: list }, space) => list.forEach(one => space.firm(one)),
   ways: eachOf(one => ({ firm: one })),
   test: ({ in: list }, { asker }) => triOf(asker.firm !== undefined && list.includes(asker.firm)),
 })

@@ -5,6 +5,7 @@ import { inList } from './shapes'
 
 export const language = leaf(inList(tag), {
   looksAt: 'language',
+  cut: ({ in: list }, space) => list.forEach(one => space.request('language', one)),
   ways: eachOf(one => ({ language: one })),
   test: ({ in: list }, { asker }) => {
     const spoken = asker.request.language?.toLowerCase()

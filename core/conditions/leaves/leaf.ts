@@ -6,6 +6,7 @@ import { triOf, UNKNOWN } from '../../tri'
 import type { Tri } from '../../tri'
 import type { AsIf } from '../../visitor/as-if'
 import type { Asker, Holdings } from '../../visitor/asker'
+import type { Space } from '../../visitor/space'
 
 /** Parts of a request an answer may depend on: what it may be kept by. */
 export const factGroups = [
@@ -78,6 +79,11 @@ export interface LeafModule<A> {
    */
   ways?(argument: A, asking: WaysAsking): AsIf[][]
   references?(argument: unknown, at: Path, check: References): void
+  /**
+   * Cuts what it looks at by the constants in it, so that of each piece one stands for all. Without it, nothing can be
+   * tried on every visitor there can be. Leaves that lead to other rules are followed instead.
+   */
+  cut?(argument: A, space: Space): void
 }
 
 /** A module with the type of its argument, which the list passes on. */

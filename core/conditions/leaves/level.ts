@@ -20,6 +20,10 @@ function test(argument: LevelArgument, { asker }: Asking) {
 export const level = leaf(oneOf<LevelArgument>({ atLeast: reference, atMost: reference, in: choices(reference) }), {
   looksAt: 'person',
   held: true,
+  cut: (argument, space) =>
+    'in' in argument
+      ? argument.in.forEach(one => space.level(one))
+      : space.level('atLeast' in argument ? argument.atLeast : argument.atMost),
   test,
   prepare: (argument, { ranks }) => {
     if ('in' in argument) {

@@ -7,6 +7,7 @@ import { leaf } from './leaf'
 export const memberFor = leaf(z.strictObject({ atLeast: duration, level: reference.optional() }), {
   looksAt: 'person',
   held: true,
+  cut: ({ atLeast, level }, space) => space.memberFor(atLeast, level),
   test: ({ atLeast, level }, { asker }) => {
     const starts =
       level === undefined ? [...asker.levels.values()] : asker.levels.has(level) ? [asker.levels.get(level)!] : []

@@ -5,6 +5,7 @@ import { leaf } from './leaf'
 export const permission = leaf(reference, {
   looksAt: 'person',
   held: true,
+  cut: (id, space) => space.permission(id),
   test: (id, { asker }) => triOf(asker.permissions.has(id)),
   ways: (id, { asker, wanted }) =>
     wanted

@@ -15,6 +15,7 @@ function hostOf(referrer: string | undefined): string | undefined {
 
 export const referrer = leaf(inList(hostName), {
   looksAt: 'referrer',
+  cut: ({ in: list }, space) => list.forEach(one => space.request('referrer', one)),
   test: ({ in: list }, { asker }) => {
     const host = hostOf(asker.request.referrer)
     return triOf(

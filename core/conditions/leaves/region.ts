@@ -4,6 +4,7 @@ import { inList } from './shapes'
 
 export const region = leaf(inList(code), {
   looksAt: 'country',
+  cut: ({ in: list }, space) => list.forEach(one => space.request('region', one)),
   ways: eachOf(one => ({ region: one })),
   test: ({ in: list }, { asker }) => isAmong(asker.request.region, list),
 })

@@ -11,6 +11,7 @@ const hours = z.strictObject({ from: hour, until: hour }).check(sink => {
 
 export const time = leaf(hours, {
   looksAt: 'clock',
+  cut: ({ from, until }, space) => space.time(from, until),
   ways: ({ from, until }, { wanted }) => [[{ time: wanted ? from : until }]],
   test: ({ from, until }, { asker }) => {
     const [start, end, now] = [minutesOf(from), minutesOf(until), asker.clock.minutes]

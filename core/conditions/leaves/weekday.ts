@@ -5,6 +5,7 @@ import { inList } from './shapes'
 
 export const weekday = leaf(inList(day), {
   looksAt: 'clock',
+  cut: (_, space) => space.weekday(),
   ways: eachOf(weekday => ({ weekday })),
   test: ({ in: list }, { asker }) => triOf(list.includes(asker.clock.weekday)),
 })

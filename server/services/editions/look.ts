@@ -2,10 +2,11 @@
 import type { Tx } from '../../db/database'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
-import { lookable, ownersOfThings, permitLook, withParts } from './thing-rights'
+import { isThingKind, nameOf } from '../../../core/editions/contents'
+import { lookable, ownersOfNamed, permitLook, withParts } from './thing-rights'
 import type { Seen } from './thing-rights'
 import { withInside } from './things'
-import { contentOf, draftContents, readState } from '../versions/versions'
+import { contentOf, draftContents, readState, versionsOf } from '../versions/versions'
 import type { StoredVersion } from '../versions/versions'
 import type { Worker } from './worker'
 
@@ -28,35 +29,48 @@ export async function lookAtThing(
   { kind, key }: { kind: VersionedThing; key: string },
 ): Promise<LookedThing & { inside: LookedThing[] }> {
   const draft = await draftContents(db, await readState(db))
-  const found = draft.get(kind, key)
+  const found = draft.get(kind, key) as Told | undefined
   if (!found) throw new Problem('not-found')
   const seen = await permitLook(db, worker, { kind, key, body: found.body })
   const inside = withInside(draft, { kind, key }).filter(one => one !== found) as Told[]
   const within = await lookable(db, worker, inside)
+  const [own, ...inner] = await toldThings(db, [
+    { one: found, seen },
+    ...within.sort((a, b) => a.one.position - b.one.position),
+  ])
+  return { ...own!, inside: inner }
+}
+
+/** Versions of things by their row, in any edition: those that may be looked at, and of each what may be. */
+export async function lookAtVersions(db: Tx, worker: Worker, rows: readonly number[]): Promise<LookedThing[]> {
+  const versions = (await versionsOf(db, rows)).filter((one): one is Told => isThingKind(one.kind) && one.body !== null)
+  return toldThings(db, await lookable(db, worker, versions))
+}
+
+async function toldThings(db: Tx, things: readonly { one: Told; seen: Seen }[]): Promise<LookedThing[]> {
   const contents = await contentOf(
     db,
-    [found, ...within.map(({ one }) => one)].map(one => one.id),
+    things.map(({ one }) => one.id),
   )
-  const owners = await ownersOfThings(db, [...new Set([kind, ...within.map(({ one }) => one.kind)])])
-  const told = (one: StoredVersion, parts: Seen): LookedThing => {
+  const owners = await ownersOfNamed(
+    db,
+    things.map(({ one }) => one),
+  )
+  return things.map(({ one, seen }) => {
     const { id, ...body } = one.body as { id: string }
-    const { madeBy = null, assignedTo = null } = owners.get(`${one.kind} ${one.key}`) ?? {}
+    const { madeBy = null, assignedTo = null } = owners.get(nameOf(one)) ?? {}
     return {
-      kind: one.kind as VersionedThing,
+      kind: one.kind,
       id,
       version: { id: one.id, revision: one.revision },
       position: one.position,
-      thing: withParts({ ...body, ...contents.get(one.id) }, parts),
+      thing: withParts({ ...body, ...contents.get(one.id) }, seen),
       madeBy,
       assignedTo,
       changedBy: one.changedBy,
       changedAt: one.changedAt,
     }
-  }
-  return {
-    ...told(found, seen),
-    inside: within.sort((a, b) => a.one.position - b.one.position).map(inner => told(inner.one, inner.seen)),
-  }
+  })
 }
 
 type Told = StoredVersion & { kind: VersionedThing }

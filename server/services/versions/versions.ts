@@ -130,13 +130,17 @@ export const lockRules = (tx: Tx): Promise<SiteState> => readState(tx, 'update')
  */
 export const lockedBook = async (tx: Tx): Promise<Rulebook> => bookAt(tx, (await readState(tx, 'share')).live)
 
+/** Versions by their row, of whatever edition. */
+export async function versionsOf(tx: Tx, rows: readonly number[]): Promise<StoredVersion[]> {
+  if (!rows.length) return []
+  return (await tx.select(columns).from(version).where(inRows(rows))) as StoredVersion[]
+}
+const inRows = (rows: readonly number[]) => sql`${version.id} = any(${sql.param(`{${rows.join(',')}}`)}::bigint[])`
+
 /** Contents of versions by their row, for whoever may see them. */
 export async function contentOf(tx: Tx, rows: readonly number[]): Promise<Map<number, Record<string, unknown>>> {
   if (!rows.length) return new Map()
-  const found = await tx
-    .select({ id: version.id, content: version.content })
-    .from(version)
-    .where(sql`${version.id} = any(${sql.param(`{${rows.join(',')}}`)}::bigint[])`)
+  const found = await tx.select({ id: version.id, content: version.content }).from(version).where(inRows(rows))
   return new Map(found.map(({ id, content }) => [id, (content ?? {}) as Record<string, unknown>]))
 }
 

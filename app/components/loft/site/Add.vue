@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import type { Resource, VersionedThing } from '~~/core/kinds/kinds'
+import { kindNames } from '~~/core/sentences/words'
+import { staffKindOfThing } from '~~/core/staff/thing-kind'
+import { appKinds } from '~/kinds/kinds'
+import type { KindField } from '~/kinds/app-kind'
+
+/** A new thing of the site: on no site before it is published. */
+const props = defineProps<{
+  kind: VersionedThing
+  /** What is looked at: a new one lies under it where it can. */ under: Resource | null
+}>()
+const emit = defineEmits<{ made: [kind: VersionedThing, id: string]; close: [] }>()
+const loft = useLoft()
+const writing = useWriting()
+const { problem, at, run } = useDeed()
+const fields = computed(() => appKinds[props.kind].fields ?? [])
+const nests = computed(
+  () => appKinds[props.kind].parent !== undefined && fields.value.some(one => one.key === 'parent'),
+)
+const given = ref<Record<string, unknown>>(
+  nests.value && props.under?.kind === props.kind ? { parent: props.under.id } : {},
+)
+const may = (field: KindField) =>
+  field.type === 'money'
+    ? loft.may('prices', 'change')
+    : loft.may(staffKindOfThing(props.kind, {}), 'add', field.right ? [field.right] : undefined)
+
+/** An address made of the title, below what it lies under, until one is typed. */
+let addressTyped = false
+const asksAddress = computed(() => fields.value.some(one => one.key === 'path' && one.needed))
+function set(key: string, value: unknown) {
+  given.value = { ...given.value, [key]: value }
+  if (key === 'path') addressTyped = value !== null && value !== ''
+  if (!asksAddress.value || addressTyped || (key !== 'title' && key !== 'parent')) return
+  const above = given.value.parent ? loft.index.pathOf(props.kind as never, String(given.value.parent)) : undefined
+  const own = slug(String(given.value.title ?? ''))
+  given.value = { ...given.value, path: own ? `${above && above !== '/' ? above : ''}/${own}` : '' }
+}
+async function add() {
+  const body = Object.fromEntries(Object.entries(given.value).filter(([, value]) => value !== null && value !== ''))
+  const id = freshId(String(body.path ?? body.title ?? '').slice(0, 70) || props.kind, [
+    ...loft.index.all(props.kind).keys(),
+  ])
+  const done = await run(() =>
+    writing.act(
+      'POST things/:kind',
+      { params: { kind: props.kind }, body: { id, ...body } },
+      {
+        words: `a new ${kindNames[props.kind]}`,
+        back: () => loft.act('DELETE things/:kind/:key', { params: { kind: props.kind, key: id } }),
+      },
+    ),
+  )
+  if (done) emit('made', props.kind, id)
+}
+</script>
+
+<template>
+  <LoftDialog :open="true" :title="`A new ${kindNames[kind]}`" @update:open="emit('close')">
+    <form class="grid gap-3" @submit.prevent="add">
+      <LoftThingFields
+        :thing="given"
+        :fields="fields"
+        :may="may"
+        :problems="at ? { [at.slice(1)]: problem } : {}"
+        @set="set" />
+      <LoftTold :problem="at && fields.some(one => one.key === at.slice(1)) ? '' : problem" />
+      <div class="flex items-center justify-end gap-2">
+        <LoftHolds class="mr-auto" when="next" />
+        <button type="button" class="btn" @click="emit('close')">Leave it</button>
+        <button class="btn">Make the {{ kindNames[kind] }}</button>
+      </div>
+    </form>
+  </LoftDialog>
+</template>

@@ -1,0 +1,53 @@
+<script setup lang="ts">
+import type { VersionedThing } from '~~/core/kinds/kinds'
+import { kindNames } from '~~/core/sentences/words'
+import { staffKindOfThing } from '~~/core/staff/thing-kind'
+import { appKinds } from '~/kinds/kinds'
+import type { KindField } from '~/kinds/app-kind'
+
+/** Something without an address of its own, such as a topic: what is said of it. */
+const props = defineProps<{ kind: VersionedThing; id: string }>()
+const emit = defineEmits<{ gone: [] }>()
+const loft = useLoft()
+const writing = useWriting()
+const { problem, run } = useDeed()
+const name = computed(() => ({ kind: props.kind, key: props.id }))
+watch(name, now => void writing.read([now]), { immediate: true })
+const looked = computed(() => writing.looked(name.value))
+const right = computed(() => staffKindOfThing(props.kind, looked.value?.thing ?? {}))
+const may = (action: 'change' | 'withdraw', fields?: string[]) =>
+  loft.view !== 'live' && looked.value !== undefined && loft.mayThing(right.value, action, looked.value, fields)
+const mayField = (field: KindField) =>
+  field.type === 'money' ? loft.may('prices', 'change') : may('change', field.right ? [field.right] : undefined)
+const notKept = computed(() => writing.notKept.get(`${props.kind} ${props.id}`))
+const historyShown = ref(false)
+async function remove() {
+  if (await run(() => loft.act('DELETE things/:kind/:key', { params: name.value }))) emit('gone')
+}
+</script>
+
+<template>
+  <section class="card grid max-w-[620px] gap-3" :aria-label="String(looked?.thing.title ?? id)">
+    <p class="flex items-baseline gap-2 text-[13px] text-soft">
+      <b class="text-ink">{{ capital(kindNames[kind]) }}</b> {{ id }} <LoftHolds class="ml-auto" when="next" />
+    </p>
+    <LoftThingFields
+      v-if="looked"
+      :thing="looked.thing"
+      :fields="appKinds[kind].fields ?? []"
+      :own="id"
+      :may="mayField"
+      @set="(key, value) => writing.write(name, { [key]: value })" />
+    <p v-if="notKept" class="wrong" role="alert">
+      Not kept: {{ notKept.message }}
+      <button class="underline" @click="writing.letGo(`${kind} ${id}`)">Let it go</button>
+    </p>
+    <LoftTold :problem="problem" />
+    <p class="flex gap-2">
+      <NuxtLink class="btn" :to="`/loft?thing=${kind}:${id}`">Who reaches it</NuxtLink>
+      <button class="btn" :aria-pressed="historyShown" @click="historyShown = !historyShown">History</button>
+      <button v-if="may('withdraw')" class="btn quiet ml-auto" @click="remove">Remove the {{ kindNames[kind] }}</button>
+    </p>
+    <LoftVersionHistory v-if="historyShown" :id="id" :kind="kind" :may-change="may('change')" />
+  </section>
+</template>

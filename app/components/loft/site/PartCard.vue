@@ -1,0 +1,173 @@
+<script setup lang="ts">
+import { appBlockOf } from '~/blocks/blocks'
+import type { PartNote } from '~/workers/core-messages'
+import type { KindField } from '~/kinds/app-kind'
+
+/** The part at hand: who gets it, how every tier reaches it, and what can be done with it. */
+const props = defineProps<{
+  note: PartNote
+  tier: { id: string; name: string }
+  tiers: { id: string; name: string }[]
+}>()
+const desk = inject(siteDesk)!
+const loft = useLoft()
+const writing = useWriting()
+const parts = usePageParts()
+const { problem, run } = useDeed()
+const gates = ref<{ edit(): Promise<void> } | null>(null)
+const historyShown = ref(false)
+
+const id = computed(() => props.note.id)
+const name = computed(() => ({ kind: 'block' as const, key: id.value }))
+const row = computed(() => parts.part(id.value))
+const looked = computed(() => writing.looked(name.value))
+const own = computed(() => appBlockOf(row.value?.kind ?? ''))
+const called = computed(() => partName({ ...row.value, ...looked.value?.thing }))
+const right = computed(() => blockRight(row.value?.kind ?? ''))
+const may = (action: 'change' | 'withdraw', fields?: string[]) =>
+  loft.view !== 'live' && looked.value !== undefined && loft.mayThing(right.value, action, looked.value, fields)
+const mayAdd = computed(() => loft.view !== 'live' && loft.may(right.value, 'add'))
+/** The place whose alternatives it is, or is one of. */
+const several = computed(() => (row.value?.oneOf ? row.value : around.value?.oneOf ? around.value : undefined))
+const beside = computed(() => (row.value ? parts.beside(row.value) : []))
+const at = computed(() => beside.value.findIndex(one => one.id === id.value))
+const around = computed(() => (row.value ? parts.holderOf(row.value) : undefined))
+const body = computed(() => (looked.value?.thing.body ?? {}) as Record<string, unknown>)
+const notKept = computed(() => writing.notKept.get(`block ${id.value}`))
+
+function setField(key: string, value: unknown) {
+  const next = Object.fromEntries(
+    Object.entries({ ...body.value, [key]: value }).filter(([, one]) => one !== null && one !== ''),
+  )
+  writing.write(name.value, { body: next })
+}
+const mayField = (_: KindField) => may('change', ['body'])
+async function copy() {
+  const made = await run(() => parts.copy(id.value))
+  if (typeof made === 'string') desk.choose(made)
+}
+async function wrap() {
+  const made = await run(() => parts.wrap([id.value]))
+  if (typeof made === 'string') desk.choose(made)
+}
+/** The first is given to somebody; then the second is written. */
+async function giveOthers() {
+  const made = await run(() => parts.giveOthers(id.value))
+  if (!made) return
+  await writing.read([{ kind: 'block', key: made.second }])
+  desk.pick(made.group, parts.gatesOn(new Set([id.value])).length ? made.second : id.value)
+}
+async function addAlternative() {
+  const group = several.value!
+  const last = loft.index.standingIn('block', group.id).at(-1)
+  const made = await run(() => parts.add('text', { block: group.id }, last && parts.before(last.id)))
+  if (typeof made === 'string') desk.pick(group.id, made)
+}
+async function remove() {
+  const next = beside.value[at.value + 1]?.id ?? beside.value[at.value - 1]?.id ?? null
+  if (await run(() => parts.remove(id.value))) desk.choose(next)
+}
+defineExpose({ edit: () => gates.value?.edit() })
+</script>
+
+<template>
+  <section
+    class="grid grid-cols-[minmax(0,1fr)] gap-2 rounded-r-lg border-l-[3px] border-ink bg-sheet px-3 py-2.5 shadow-[0_1px_6px_rgb(30_43_45/14%)]"
+    :aria-label="`Who gets ${called}`">
+    <p class="flex items-baseline gap-2">
+      <b class="min-w-0 truncate">{{ called }}</b>
+      <span class="shrink-0 text-[12.5px] text-soft">{{ own.name }}</span>
+      <LoftHolds v-if="may('change')" class="ml-auto shrink-0" when="next" />
+    </p>
+    <LoftSiteSeveral v-if="several" :group="several" />
+    <LoftSiteGates ref="gates" :thing="{ kind: 'block', id }" :name="called" :explanation="note.explanation">
+      <template #none
+        >No gate of its own: whoever gets {{ around ? 'the group around it' : 'the page' }} gets it.</template
+      >
+    </LoftSiteGates>
+    <LoftSiteReaches :thing="{ kind: 'block', id }" :tiers="tiers" :tier="tier.id" @tier="desk.lookAs($event)" />
+    <LoftThingFields
+      v-if="own.fields.length && looked"
+      :thing="body"
+      :fields="own.fields"
+      :may="mayField"
+      @set="setField" />
+    <div v-if="notKept" class="wrong" role="alert">
+      Not kept: {{ notKept.message }}
+      <button v-if="notKept.met" class="underline" @click="writing.keepOver(`block ${id}`)">Keep mine</button>{{ ' ' }}
+      <button class="underline" @click="writing.letGo(`block ${id}`)">
+        {{ notKept.met ? 'Take theirs' : 'Let it go' }}
+      </button>
+    </div>
+    <LoftTold :problem="problem" />
+    <div class="flex flex-wrap items-center gap-1" role="group" :aria-label="`What can be done with ${called}`">
+      <button v-if="may('change', ['body'])" class="btn small" @click="desk.choose(id, true)">
+        Write <span class="kbd">Enter</span>
+      </button>
+      <template v-if="may('change', ['place'])">
+        <button
+          class="btn small quiet"
+          :disabled="at <= 0"
+          :aria-label="`Move ${called} up`"
+          title="Up: Alt ↑"
+          @click="run(() => parts.move(id, -1))">
+          ↑
+        </button>
+        <button
+          class="btn small quiet"
+          :disabled="at === beside.length - 1"
+          :aria-label="`Move ${called} down`"
+          title="Down: Alt ↓"
+          @click="run(() => parts.move(id, 1))">
+          ↓
+        </button>
+        <button
+          v-if="around"
+          class="btn small quiet"
+          :aria-label="`Move ${called} out of the group`"
+          title="Out of the group: Alt ←"
+          @click="run(() => parts.moveOut(id))">
+          ⇤
+        </button>
+        <button
+          v-if="parts.groupBefore(id)"
+          class="btn small quiet"
+          :aria-label="`Move ${called} into the group before it`"
+          title="Into the group before it: Alt →"
+          @click="run(() => parts.moveIn(id))">
+          ⇥
+        </button>
+        <button v-if="mayAdd" class="btn small quiet" title="A group around it" @click="wrap">Wrap</button>
+        <button
+          v-if="own.holds && !row?.oneOf && parts.gatesOn(new Set([id])).length === 0"
+          class="btn small quiet"
+          title="What is in it stands by itself again"
+          @click="run(() => parts.unwrap(id)).then(done => done && desk.choose(null))">
+          Take apart
+        </button>
+      </template>
+      <button
+        v-if="mayAdd && !several"
+        class="btn small quiet"
+        title="What it is goes to whom it is for; a second part goes to everybody else"
+        @click="giveOthers">
+        Give the others something else
+      </button>
+      <button
+        v-if="mayAdd && several"
+        class="btn small quiet"
+        title="One more alternative, before the last"
+        @click="addAlternative">
+        + Alternative
+      </button>
+      <button v-if="mayAdd" class="btn small quiet" title="With all that is in it, and its gates" @click="copy">
+        Copy
+      </button>
+      <button class="btn small quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">
+        History
+      </button>
+      <button v-if="may('withdraw')" class="btn small quiet" @click="remove">Remove</button>
+    </div>
+    <LoftVersionHistory v-if="historyShown" :id="id" kind="block" :may-change="may('change')" />
+  </section>
+</template>

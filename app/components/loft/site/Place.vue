@@ -1,0 +1,473 @@
+<script setup lang="ts">
+import { isOwnAddress } from '~~/core/site/own-addresses'
+import type { InvertedCopies } from '~~/core/audit/inverted-copies'
+import { nameOf } from '~~/core/editions/contents'
+import type { VersionedThing } from '~~/core/kinds/kinds'
+import type { Standing } from '~~/core/kinds/block'
+import type { BlockKind } from '~~/core/blocks/blocks'
+import { appKindOf } from '~/kinds/kinds'
+
+/** The site, written where it is seen: everything there is, the thing at hand as a tier gets it, and who gets each part. */
+const loft = useLoft()
+const writing = useWriting()
+const walked = useWalked()
+const parts = usePageParts()
+const route = useRoute()
+const router = useRouter()
+const { problem, done, run } = useDeed()
+
+const tiers = computed(() => loft.board?.tiers ?? [])
+const path = ref(String(route.query.path ?? '/'))
+/** It begins as a guest: whoever looks with the master key sees what nobody else does. */
+const tier = ref(String(route.query.as ?? ''))
+const second = ref(String(route.query.beside ?? ''))
+watch(
+  tiers,
+  list => {
+    if (list.length && !list.some(one => one.id === tier.value))
+      tier.value = (list.find(one => !one.visitor.person) ?? list[0])!.id
+    if (list.length && second.value && !list.some(one => one.id === second.value)) second.value = ''
+  },
+  { immediate: true },
+)
+const chosen = ref<string | null>(null)
+const writes = ref(false)
+const picked = ref<Record<string, string>>({})
+const leftOut = ref(false)
+/** Pixels; 0 is a screen. */
+const width = ref(0)
+const widths: Record<number, string> = { 0: 'a screen', 768: 'a tablet', 390: 'a phone' }
+
+const { answer, reading } = useSitePage(() => ({ path: path.value, tier: tier.value, picked: picked.value }))
+const other = useSitePage(() => ({ path: path.value, tier: second.value, picked: {} }))
+const thing = computed(() => loft.index.at(path.value) ?? null)
+const own = computed(() => isOwnAddress(path.value))
+
+/** The address names what is looked at, as whom and beside whom, so that it can be passed on. */
+watch([path, tier, second], ([now, as, beside]) => {
+  void router.replace({ query: { ...route.query, path: now, as, ...(beside ? { beside } : { beside: undefined }) } })
+})
+watch(
+  () => route.query.path,
+  asked => {
+    if (typeof asked === 'string' && asked !== path.value) path.value = asked
+  },
+)
+watch(path, () => {
+  chosen.value = null
+  writes.value = false
+  picked.value = {}
+})
+/** A thing named by the address, or the front page. */
+watch(
+  [() => route.query.thing, () => loft.data],
+  ([named]) => {
+    const [kind, ...rest] = String(named ?? '').split(':')
+    const found = kind && rest.length ? loft.index.pathOf(kind as never, rest.join(':')) : undefined
+    if (found) path.value = found
+  },
+  { immediate: true },
+)
+watch(
+  () => Number(route.query.edition) || null,
+  async edition => {
+    if (edition !== null && edition !== loft.visiting) await loft.visit(edition).catch(() => loft.load())
+    else if (edition === null && loft.visiting !== null) await loft.load()
+  },
+  { immediate: true },
+)
+onUnmounted(() => (loft.visiting === null ? undefined : loft.load()))
+/** Looked at as more than one: that is what shows how a site fares. */
+watch([tier, second], (_, [before]) => {
+  if (before && loft.edition > 1) walked.value = true
+})
+
+const editions = computed(() => Array.from({ length: Math.max(0, loft.edition - 1) }, (_, i) => loft.edition - 1 - i))
+const which = computed({
+  get: () => (loft.visiting === null ? (loft.view === 'live' ? 'live' : 'draft') : String(loft.visiting)),
+  set: value => {
+    const edition = Number(value)
+    if (!edition) loft.view = value === 'live' ? 'live' : 'draft'
+    void router.replace({ query: { ...route.query, edition: edition || undefined } })
+  },
+})
+const mayWrite = computed(() => loft.view !== 'live' && loft.visiting === null)
+
+/** What is looked at where it has no address of its own: it is listed, and written in its own form. */
+const bare = ref<{ kind: VersionedThing; id: string } | null>(null)
+function choose(kind: VersionedThing, id: string) {
+  const at = loft.index.pathOf(kind as never, id)
+  bare.value = at === undefined ? { kind, id } : null
+  if (at !== undefined) path.value = at
+}
+function follow(to: string) {
+  bare.value = null
+  path.value = to.split(/[?#]/)[0] || '/'
+}
+
+const pane = ref<{
+  step(way: -1 | 1): void
+  choose(part: string | null, writing?: boolean): void
+  edit(): void
+  order(): string[]
+} | null>(null)
+/** After the part at hand, or last on the page. */
+async function addPart(kind: BlockKind) {
+  const at = chosen.value ? parts.part(chosen.value) : undefined
+  const holder = thing.value
+  const place: Standing | undefined =
+    at?.in ?? (holder && appKindOf(holder.kind).blocks ? ({ [holder.kind]: holder.id } as Standing) : undefined)
+  if (!place) return
+  const made = await run(() => parts.add(kind, place, at?.id))
+  if (typeof made !== 'string') return
+  await writing.read([{ kind: 'block', key: made }])
+  await nextTick()
+  pane.value?.choose(made, true)
+}
+
+const adding = ref<VersionedThing | null>(null)
+const copying = ref(false)
+async function made(kind: VersionedThing, id: string) {
+  adding.value = null
+  copying.value = false
+  await nextTick()
+  choose(kind, id)
+  done.value = 'It is in the draft: nobody sees it before it is published.'
+}
+async function removeWhole() {
+  const here = thing.value
+  if (!here) return
+  const ask = { params: { kind: here.kind as VersionedThing, key: here.id } }
+  const back = () =>
+    loft.base.get(here.kind, here.id)
+      ? loft.undo(here.kind, here.id)
+      : Promise.reject(new Error('It was new, and is gone.'))
+  if (
+    await run(
+      () => writing.act('DELETE things/:kind/:key', ask, { words: 'a removal', back }),
+      'It goes with the next edition.',
+    )
+  )
+    path.value = '/'
+}
+
+/** Parts of the page that were copied and given to opposite visitors by hand. */
+const inverted = shallowRef<InvertedCopies[]>([])
+watch(
+  [thing, () => loft.board],
+  async ([here]) => {
+    if (!here || !mayWrite.value || !appKindOf(here.kind).blocks) return void (inverted.value = [])
+    const found = await askCore({ kind: 'inverted', place: { [here.kind]: here.id } as Standing, which: 'draft' })
+    if (thing.value?.id === here.id) inverted.value = found
+  },
+  { immediate: true },
+)
+async function join(copies: InvertedCopies) {
+  const group = await run(() => parts.join(copies))
+  if (typeof group === 'string') pane.value?.choose(group)
+}
+
+/** Changes of the draft that are about what is looked at: itself, its parts, and gates on these. */
+const hereCount = computed(() => {
+  const here = thing.value
+  if (!here) return 0
+  const inside = loft.index
+    .standingIn(here.kind, here.id)
+    .flatMap(one => parts.withInside(one.id))
+    .map(one => one.id)
+  const names = new Set([`${here.kind} ${here.id}`, ...inside.map(id => `block ${id}`)])
+  const on = new Set([...names].map(name => name.replace(' ', ':')))
+  return loft.changes.filter(change => {
+    if (names.has(nameOf(change))) return true
+    const scope = Object.entries(((change.after ?? change.before) as { on?: object } | null)?.on ?? {})[0]
+    return change.kind === 'gate' && scope !== undefined && on.has(scope.join(':'))
+  }).length
+})
+const publishing = ref(false)
+const ticked = useTickedChanges(publishing)
+const mayPublish = computed(() => loft.changes.some(change => loft.mayChange(change, 'publish')))
+
+async function takeBack(again: boolean) {
+  const words = await run(() => (again ? writing.redo() : writing.undo()))
+  if (typeof words === 'string' && words) done.value = again ? `Done again: ${words}.` : `Taken back: ${words}.`
+}
+
+function onKey(event: KeyboardEvent) {
+  const target = event.composedPath()[0] as HTMLElement
+  const typing = target.closest?.('input, textarea, select, [contenteditable=true]')
+  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing) {
+    event.preventDefault()
+    return void takeBack(event.shiftKey)
+  }
+  if (typing || event.ctrlKey || event.metaKey) return
+  // A list, a picker or a dialog has its own keys.
+  if (target.closest?.('[role=tree], [role=listbox], [role=dialog], [role=radiogroup], button.token')) return
+  const digit = Number(event.code.replace('Digit', ''))
+  const one = tiers.value[digit - 1]
+  if (one && !event.altKey) {
+    if (event.shiftKey) second.value = second.value === one.id ? '' : one.id
+    else tier.value = one.id
+    return
+  }
+  if (event.altKey) return onAltKey(event)
+  const acts: Record<string, () => void> = {
+    ArrowUp: () => pane.value?.step(-1),
+    ArrowDown: () => pane.value?.step(1),
+    Enter: () => mayWrite.value && pane.value?.choose(chosen.value ?? pageItself, true),
+    Escape: () => pane.value?.choose(null),
+    e: () => pane.value?.edit(),
+    '+': () => void addPart('text'),
+  }
+  const act = acts[event.key]
+  // A button that has the focus is pressed by Enter.
+  if (!act || (event.key === 'Enter' && target.closest?.('button, a, summary'))) return
+  event.preventDefault()
+  act()
+}
+function onAltKey(event: KeyboardEvent) {
+  const id = chosen.value
+  if (!id || !mayWrite.value) return
+  const acts: Record<string, () => Promise<unknown>> = {
+    ArrowUp: () => parts.move(id, -1),
+    ArrowDown: () => parts.move(id, 1),
+    ArrowLeft: () => parts.moveOut(id),
+    ArrowRight: () => parts.moveIn(id),
+  }
+  const act = acts[event.key]
+  if (!act) return
+  event.preventDefault()
+  void run(act).then(() => nextTick(() => pane.value?.choose(id)))
+}
+onMounted(() => window.addEventListener('keydown', onKey))
+onUnmounted(() => {
+  window.removeEventListener('keydown', onKey)
+  void writing.settled()
+})
+/** The bytes themselves: what the server sends such a visitor, in a window of its own. */
+async function asSent() {
+  const one = (loft.draft.tiers ?? []).find(other => other.id === tier.value)
+  if (!one) return
+  await loft.settled()
+  const { at, country, device } = loft.context
+  const request = {
+    ...one.visitor.request,
+    ...(at ? { at } : {}),
+    ...(country ? { country } : {}),
+    ...(device ? { device } : {}),
+  }
+  const pass = await run(() =>
+    loftApi('POST walk', {
+      body: {
+        tier: one.name ?? one.id,
+        visitor: { ...one.visitor, request },
+        draft: mayWrite.value,
+        ...(loft.visiting === null ? {} : { edition: loft.visiting }),
+      },
+    }),
+  )
+  if (pass) window.open(pass.base + path.value, '_blank', 'noopener')
+}
+const threadOf = (id: string) => loft.threads.get(id) ?? 'var(--line)'
+/** Dark enough for words on it. */
+const groundOf = (id: string) => `color-mix(in oklab, ${threadOf(id)} 84%, #1e2b2d)`
+const differences = computed(() =>
+  answer.value && other.answer.value && second.value ? pageDifferences(answer.value, other.answer.value) : [],
+)
+const differNames = computed(() => ({
+  one: tiers.value.find(one => one.id === tier.value)?.name ?? '',
+  two: tiers.value.find(one => one.id === second.value)?.name ?? '',
+}))
+const partTitle = (id: string) => {
+  const part = parts.part(id)
+  return partName({ ...part, ...writing.looked({ kind: 'block', key: id })?.thing })
+}
+</script>
+
+<template>
+  <div class="flex h-full flex-col max-lg:h-auto">
+    <div class="grid min-h-0 flex-1 grid-cols-[224px_minmax(0,1fr)] max-lg:grid-cols-1">
+      <LoftSiteList
+        class="max-lg:max-h-[34vh]"
+        :chosen="bare ?? thing"
+        :tier="tier"
+        @choose="choose"
+        @add="adding = $event" />
+      <div class="flex min-h-0 min-w-0 flex-col">
+        <div class="flex flex-wrap items-center gap-x-2 gap-y-1.5 px-4 pb-2 pt-2.5">
+          <span class="inline-flex h-[30px] items-stretch overflow-hidden rounded-lg border border-line bg-sheet">
+            <span class="flex items-center px-2.5 text-soft">as</span>
+            <select
+              v-model="tier"
+              class="as cursor-pointer px-2.5 font-semibold text-white"
+              :style="{ background: groundOf(tier) }"
+              aria-label="As which tier">
+              <option v-for="one in tiers" :key="one.id" :value="one.id">{{ one.name }}</option>
+            </select>
+          </span>
+          <span
+            v-if="second"
+            class="inline-flex h-[30px] items-stretch overflow-hidden rounded-lg border border-line bg-sheet">
+            <span class="flex items-center px-2 text-soft">beside</span>
+            <select
+              v-model="second"
+              class="as cursor-pointer px-2 font-semibold text-white"
+              :style="{ background: groundOf(second) }"
+              aria-label="The second tier">
+              <option v-for="one in tiers" :key="one.id" :value="one.id">{{ one.name }}</option>
+            </select>
+            <button class="px-2 text-soft hover:text-ink" aria-label="Close the second" @click="second = ''">✕</button>
+          </span>
+          <button
+            v-if="!second"
+            class="btn quiet !px-1.5"
+            @click="second = tiers.find(one => one.id !== tier)?.id ?? ''">
+            + beside
+          </button>
+          <select v-model="which" class="input !min-h-[30px] !w-[104px]" aria-label="Which rules">
+            <option value="draft">Draft</option>
+            <option value="live">Live, edition {{ loft.edition }}</option>
+            <option v-for="one in editions" :key="one" :value="String(one)">Edition {{ one }}, as it was</option>
+          </select>
+          <LoftChips />
+          <label class="chip" :class="{ set: width }"
+            >at <b>{{ widths[width] }}</b>
+            <select v-model="width" class="absolute h-7 w-24 cursor-pointer opacity-0" aria-label="How wide">
+              <option v-for="(words, value) in widths" :key="value" :value="Number(value)">{{ words }}</option>
+            </select>
+          </label>
+          <span class="ml-auto flex items-center gap-1">
+            <button
+              class="btn quiet !px-2"
+              :disabled="!writing.canUndo"
+              title="Take back: Ctrl Z"
+              aria-label="Take back"
+              @click="takeBack(false)">
+              ↶
+            </button>
+            <button
+              class="btn quiet !px-2"
+              :disabled="!writing.canRedo"
+              title="Do again: Ctrl Shift Z"
+              aria-label="Do again"
+              @click="takeBack(true)">
+              ↷
+            </button>
+            <button
+              v-if="loft.changes.length && mayWrite"
+              class="btn !border-weld-line !bg-weld-pale !font-medium"
+              :disabled="!mayPublish"
+              @click="publishing = true">
+              <span
+                ><b>{{ loft.changes.length }} {{ loft.changes.length === 1 ? 'change' : 'changes' }}</b
+                >, {{ hereCount }} here</span
+              >
+            </button>
+          </span>
+        </div>
+        <p
+          v-if="problem || done"
+          class="px-4 pb-1"
+          :class="problem ? 'wrong' : 'text-[13px] text-moss'"
+          :role="problem ? 'alert' : 'status'">
+          {{ problem || done }}
+        </p>
+        <div class="min-h-0 flex-1 overflow-y-auto px-4 pb-6" @click.self="pane?.choose(null)">
+          <LoftSiteBare v-if="bare" :id="bare.id" :kind="bare.kind" @gone="bare = null" />
+          <p v-else-if="own" class="text-soft">
+            The application itself answers {{ path }}: its words are said in
+            <NuxtLink class="text-woad underline" to="/loft/door">Door</NuxtLink>.
+          </p>
+          <section
+            v-if="second && !own && !bare"
+            class="mb-2 flex flex-wrap items-baseline gap-x-3 rounded-lg border border-line bg-sheet px-3 py-1.5 text-[13.5px]"
+            aria-label="Differences">
+            <b>{{
+              differences.length
+                ? `${differences.length} ${differences.length === 1 ? 'difference' : 'differences'}`
+                : 'Both are sent the same'
+            }}</b>
+            <span v-for="one in differences" :key="one.key">
+              <button v-if="one.part !== undefined" class="text-woad underline" @click="pane?.choose(one.part)">
+                {{ partTitle(one.part) }}</button><span v-else>{{ one.what }}</span
+              ><span class="text-soft">{{ one.only === 'both' ? ' differs' : ` only ${differNames[one.only]}` }}</span>
+            </span>
+          </section>
+          <p
+            v-for="copies in inverted"
+            :key="copies.dropped"
+            class="mb-2 flex flex-wrap items-baseline gap-x-3 rounded-lg border border-weld-line bg-weld-pale px-3 py-1.5 text-[13.5px]">
+            <span
+              ><b>{{ copies.parts.map(partTitle).join(' and ') }}</b> go to opposite visitors. As alternatives of one
+              place, nobody gets both or neither.</span
+            >
+            <button class="text-woad underline" @click="join(copies)">Join them</button>
+          </p>
+          <div
+            v-if="!own && !bare"
+            class="grid items-start gap-3"
+            :class="second ? 'grid-cols-2 max-lg:grid-cols-1' : 'grid-cols-1'">
+            <LoftSitePane
+              ref="pane"
+              v-model:tier="tier"
+              v-model:chosen="chosen"
+              v-model:writes="writes"
+              v-model:picked="picked"
+              :path="path"
+              :answer="answer"
+              :tiers="tiers"
+              :thread="threadOf(tier)"
+              :width="width || null"
+              :left-out="leftOut"
+              :narrow="!!second"
+              @follow="follow"
+              @add="addPart"
+              @copy="copying = true"
+              @remove="removeWhole" />
+            <div v-if="second" class="min-w-0">
+              <LoftSitePane
+                v-model:tier="second"
+                :chosen="null"
+                :writes="false"
+                :picked="{}"
+                :path="path"
+                :answer="other.answer.value"
+                :tiers="tiers"
+                :thread="threadOf(second)"
+                :width="width || null"
+                :left-out="leftOut"
+                beside
+                @follow="follow" />
+            </div>
+          </div>
+          <p v-if="!answer && reading" class="text-soft">Reading…</p>
+        </div>
+      </div>
+    </div>
+    <footer
+      class="flex h-[27px] shrink-0 items-center gap-3 border-t border-line bg-sheet px-4 text-[12.5px] text-soft max-lg:hidden">
+      <span class="truncate"
+        >Made by the site itself as {{ differNames.one }} would get it;
+        {{ leftOut ? 'refused parts are left out.' : 'hatched parts are told to you, not sent to them.' }}
+        <button class="text-woad underline" :aria-pressed="leftOut" @click="leftOut = !leftOut">
+          {{ leftOut ? 'Show what is refused' : 'Only what they get' }}
+        </button>
+        <button v-if="loft.may('gates', 'look')" class="ml-2 text-woad underline" @click="asSent">
+          As sent, in a window
+        </button></span
+      >
+      <span class="ml-auto flex shrink-0 items-center gap-1.5">
+        <span class="kbd">1</span>–<span class="kbd">{{ Math.min(9, tiers.length) }}</span> tier
+        <span class="kbd">↑</span><span class="kbd">↓</span> part <span class="kbd">Enter</span> write
+        <span class="kbd">E</span> who <span class="kbd">+</span> part
+      </span>
+    </footer>
+    <LoftSiteAdd v-if="adding" :kind="adding" :under="thing" @made="made" @close="adding = null" />
+    <LoftSiteCopy
+      v-if="copying && thing"
+      :id="thing.id"
+      :kind="thing.kind as VersionedThing"
+      @made="made"
+      @close="copying = false" />
+    <LoftPublish v-model:open="publishing" :ticked="ticked" listed @done="ticked.left = new Set()" />
+  </div>
+</template>

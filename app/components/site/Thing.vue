@@ -1,0 +1,27 @@
+<script setup lang="ts">
+import type { PageView } from '~~/core/pages/view'
+
+/** What is at an address, as far as the visitor gets it. */
+defineProps<{ view: PageView }>()
+</script>
+
+<template>
+  <article>
+    <nav v-if="view.trail.length" class="trail" aria-label="Where you are">
+      <a v-for="step in view.trail" :key="step.href" :href="step.href">{{ step.title }}</a>
+    </nav>
+    <slot name="head">
+      <h1>{{ view.title || 'For members' }}</h1>
+      <p v-if="view.summary" class="summary">
+        {{ view.summary }}
+      </p>
+    </slot>
+    <SiteBlock v-for="(block, i) in view.blocks" :key="i" :block="block" />
+    <slot name="more" />
+    <p v-for="offer in view.applications" :key="offer.href">
+      Not yet? <a :href="offer.href">Apply to be {{ offer.title }}</a>
+    </p>
+    <p v-if="view.price" class="price">{{ view.price }}</p>
+    <SiteListed v-if="view.below.length" :things="view.below" />
+  </article>
+</template>

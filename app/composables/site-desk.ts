@@ -1,0 +1,37 @@
+import type { InjectionKey } from 'vue'
+import { staffKindOfThing } from '~~/core/staff/thing-kind'
+import type { BlockKind } from '~~/core/blocks/blocks'
+import type { PartNote } from '~/workers/core-messages'
+
+/** What stands for the page itself among its parts. */
+export const pageItself = ''
+
+/** What the parts of a page share with whoever writes it: which is looked at, which is written, how each fares. */
+export interface SiteDesk {
+  tier: { id: string; name: string }
+  /** The part at hand; `pageItself` for what the page says about itself. */
+  readonly chosen: string | null
+  /** It is being written. */
+  readonly writing: boolean
+  /** Only what the tier gets is shown. */
+  readonly leftOut: boolean
+  note(part: string): PartNote | undefined
+  choose(part: string | null, writing?: boolean): void
+  /** Goes to the part before or after the one at hand. */
+  step(way: -1 | 1): void
+  /** One of several, to be looked at. */
+  pick(around: string, part: string): void
+  add(kind: BlockKind): void
+  lookAs(tier: string): void
+  /** Of what is looked at as a whole. */
+  copyWhole(): void
+  removeWhole(): void
+}
+export const siteDesk: InjectionKey<SiteDesk> = Symbol('the desk a page is written at')
+
+/** Within a document or a tree of its own: where a part stands. */
+export const partElement = (root: ParentNode | null | undefined, part: string): HTMLElement | null =>
+  root?.querySelector<HTMLElement>(`[data-part="${CSS.escape(part)}"]`) ?? null
+
+/** The right staff need for a kind of part. */
+export const blockRight = (kind: string) => staffKindOfThing('block', { kind })

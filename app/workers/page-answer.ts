@@ -1,0 +1,91 @@
+/** A page as a tier would be sent it, with what whoever writes it must know of each part. */
+import { CompiledDecider } from '~~/core/gates/compiled-decider'
+import { explain } from '~~/core/gates/explain'
+import { PlainDecider } from '~~/core/gates/plain-decider'
+import type { CompiledRules } from '~~/core/gates/compiled'
+import type { Contents, Version } from '~~/core/editions/contents'
+import { assemble } from '~~/core/pages/assemble'
+import type { MarkedBlock, PageSource } from '~~/core/pages/assemble'
+import { renderMarkdown } from '~~/core/texts/markdown'
+import type { ViewBlock } from '~~/core/pages/view'
+import type { Kind } from '~~/core/kinds/kinds'
+import type { Visitor } from '~~/core/visitor/visitor'
+import type { PageAnswer, PageAsk, PartNote, ToldContent } from './core-messages'
+
+type Content = Record<string, unknown>
+/** Contents by version and revision, as they were told; what was not asked for the longest goes first. */
+const told = new Map<string, Content | null>()
+const mostTold = 20_000
+
+export function takeContents(contents: readonly ToldContent[]): void {
+  for (const { id, revision, content } of contents) told.set(`${id}.${revision}`, content)
+  for (const name of told.keys()) if (told.size > mostTold) told.delete(name)
+}
+
+/** Texts are the same again and again while one of them is written. */
+const rendered = new Map<string, string>()
+const mostRendered = 500
+function markdown(text: string, base: string): string {
+  const known = rendered.get(text)
+  if (known !== undefined) return known
+  const html = renderMarkdown(text, base)
+  if (rendered.size >= mostRendered) rendered.clear()
+  rendered.set(text, html)
+  return html
+}
+
+interface Side {
+  contents: Contents
+  rules: CompiledRules
+}
+
+export async function pageAnswer(
+  { contents, rules }: Side,
+  visitor: Visitor,
+  nowMs: number,
+  { path, typed, picked }: PageAsk,
+): Promise<PageAnswer> {
+  const written = new Map(typed.map(one => [`${one.kind} ${one.key}`, one.content]))
+  const missing = new Map<string, { kind: Kind; key: string; id: number }>()
+  const content = (kind: Kind, key: string): Content | undefined => {
+    const name = `${kind} ${key}`
+    const version = contents.get(kind, key) as (Version & { id?: number; revision?: number }) | undefined
+    if (!version?.id) return written.get(name)
+    const known = told.get(`${version.id}.${version.revision}`)
+    if (known === undefined) missing.set(name, { kind, key, id: version.id })
+    return known ? { ...known, ...written.get(name) } : undefined
+  }
+  const decider = new CompiledDecider(rules, visitor, nowMs)
+  const plain = new PlainDecider(rules, visitor, nowMs)
+  const parts = new Map<string, PartNote>()
+  const mark = async ({ id, opens, sent, whole }: MarkedBlock): Promise<ViewBlock[]> => {
+    parts.set(id, { id, opens, sent: sent.length > 0, explanation: explain(plain, { kind: 'block', id }) })
+    return [{ kind: 'part', id, blocks: sent, ...(opens ? {} : { whole: await whole() }) }]
+  }
+  const source: PageSource = {
+    read: async things => things.forEach(({ kind, id }) => content(kind, id)),
+    content,
+    markdown,
+    mark: name => (name === 'name' ? (visitor.person?.name ?? 'Their name') : ''),
+    // What is a person's own is known of persons, not of tiers.
+    panel: async () => (decider.signedIn ? { shows: 'words' } : null),
+    forms: async () => [],
+  }
+  const { view, whole, redirect, refused, thing } = await assemble({
+    rules,
+    decider,
+    source,
+    path,
+    writing: { mark, picked },
+  })
+  return {
+    view,
+    ...(whole ? { whole } : {}),
+    ...(redirect ? { redirect } : {}),
+    refused: refused === true,
+    thing: thing ?? null,
+    explanation: thing ? explain(plain, thing) : null,
+    parts: [...parts.values()],
+    missing: [...missing.values()],
+  }
+}

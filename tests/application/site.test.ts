@@ -1,0 +1,115 @@
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { addText, changesIn } from '../support/at-site'
+import { cookieOf, startApplication } from '../support/application'
+import type { Application } from '../support/application'
+import { launchBrowser, newPageOf } from '../support/browser'
+import { comeIn } from '../support/come-in'
+
+let application: Application
+let browser: Browser
+
+beforeAll(async () => {
+  ;[application, browser] = await Promise.all([startApplication(), launchBrowser()])
+})
+afterAll(async () => {
+  await browser?.close()
+  await application?.stop()
+})
+
+async function atSite(path: string, as = 'guest'): Promise<Page> {
+  const keeper = await newPageOf(browser)
+  await comeIn(keeper, application.url, 'ines', `/loft/site?path=${path}&as=${as}`)
+  await keeper.getByRole('region', { name: /^The page as/ }).waitFor()
+  return keeper
+}
+const html = async (path: string, cookie = '') =>
+  (await fetch(application.url + path, { headers: cookie ? { cookie } : {} })).text()
+async function publish(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /^\d+ changes?,/ }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('button', { name: /^Publish edition/ }).click()
+  await dialog.waitFor({ state: 'detached' })
+}
+/** Says whom the part at hand is for, in the first token of its sentence. */
+async function say(page: Page, phrase: string): Promise<void> {
+  await page.keyboard.press('e')
+  await page.getByRole('button', { name: /^everyone/ }).click()
+  await page.keyboard.type(phrase)
+  await page.keyboard.press('Enter')
+}
+
+describe('writing the site where it is seen', () => {
+  it('keeps what is written without being told to, cleans what is pasted, and takes it back', async () => {
+    const keeper = await atSite('/visit/ferry')
+    await keeper.getByRole('heading', { name: 'Boats' }).waitFor()
+    await addText(keeper, 'The evening boat waits.')
+    const part = keeper.getByRole('group', { name: 'The evening boat waits.', exact: true })
+    await part.dblclick()
+    const text = keeper.getByRole('textbox', { name: 'The evening boat waits.' })
+    await text.press('Control+a')
+    await text.press('Control+b')
+    await expect.poll(() => text.innerText()).toBe('**The evening boat waits.**')
+    await text.press('Control+End')
+    await text.evaluate(element => {
+      const data = new DataTransfer()
+      data.setData(
+        'text/html',
+        '<p class="MsoNormal" style="color:red"><b>Tickets</b> <a href="/join" onclick="x()">here</a><script>alert(1)</script></p>',
+      )
+      element.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }))
+    })
+    await expect.poll(() => text.innerText()).toBe('**The evening boat waits.****Tickets** [here](/join)')
+    await text.press('Escape')
+    await changesIn(keeper, 1)
+    expect(await html('/visit/ferry')).not.toContain('evening boat')
+    await keeper.getByRole('link', { name: 'here' }).waitFor()
+    // Step by step what was written goes, and at last the part itself.
+    const changes = keeper.getByRole('button', { name: /^\d+ changes?,/ })
+    const takeBack = keeper.getByRole('button', { name: 'Take back' })
+    let steps = 0
+    while (await takeBack.isEnabled()) {
+      await takeBack.click()
+      await keeper.getByText(/^Taken back/).waitFor()
+      steps++
+    }
+    await changes.waitFor({ state: 'detached' })
+    expect(steps).toBeGreaterThan(1)
+    await keeper.getByRole('button', { name: 'Do again' }).click()
+    await changesIn(keeper, 1)
+    await keeper.getByRole('button', { name: 'Do again' }).click()
+    await keeper
+      .getByRole('group', { name: /The evening boat waits/ })
+      .first()
+      .waitFor()
+    await keeper.reload()
+    await keeper
+      .getByRole('group', { name: /The evening boat waits/ })
+      .first()
+      .waitFor()
+    await keeper.getByRole('treeitem', { name: 'Boats' }).waitFor()
+  })
+
+  it('makes alternatives of a copied pair: each visitor gets one, and their bytes hold no other', async () => {
+    const keeper = await atSite('/visit')
+    await addText(keeper, 'Come to the Guild table.')
+    await say(keeper, 'guild or above')
+    await keeper.getByText('not sent').first().waitFor()
+    await keeper.getByRole('button', { name: 'Copy', exact: true }).click()
+    const copy = keeper.getByRole('group', { name: 'Come to the Guild table.', exact: true }).nth(1)
+    await copy.waitFor()
+    await keeper.keyboard.press('Enter')
+    await keeper.locator('.cm-content').fill('Tea is poured at four.')
+    await keeper.keyboard.press('Escape')
+    const card = keeper.getByRole('region', { name: 'Who gets Tea is poured at four.' })
+    await card.getByRole('button', { name: /^Guild or above/ }).focus()
+    await keeper.keyboard.press('n')
+    await keeper.getByRole('button', { name: 'Join them' }).click()
+    await keeper.getByText('Every possible visitor gets exactly one.').waitFor()
+    await keeper.getByRole('button', { name: 'Tea is poured at four.' }).first().waitFor()
+    await publish(keeper)
+    const [guest, guild] = [await html('/visit'), await html('/visit', await cookieOf(application.url, 'guda'))]
+    expect([guest.includes('Tea is poured'), guest.includes('Guild table')]).toEqual([true, false])
+    expect([guild.includes('Tea is poured'), guild.includes('Guild table')]).toEqual([false, true])
+  })
+})

@@ -23,6 +23,8 @@ export interface SiteDesk {
   pick(around: string, part: string): void
   add(kind: BlockKind): void
   lookAs(tier: string): void
+  /** Marked words that are to be for some: whom, is asked beside the part. */
+  passage: { words: string; write(phrase: string): void } | null
   /** Of what is looked at as a whole. */
   copyWhole(): void
   removeWhole(): void

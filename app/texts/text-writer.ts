@@ -27,6 +27,8 @@ export interface WriterAsk {
   /** Escape, or an arrow over the edge: -1 upwards, 1 downwards, 0 stays. */
   left(way: -1 | 0 | 1): void
   readOnly?: boolean
+  /** Somebody wants the marked words to be for some. */
+  passage(marked: { from: number; to: number; text: string }): void
 }
 
 const looks = HighlightStyle.define([
@@ -92,7 +94,16 @@ const link: StateCommand = ({ state, dispatch }) => {
   return true
 }
 
-export function textWriter({ parent, root, text, label, changed, left, readOnly = false }: WriterAsk): TextWriter {
+export function textWriter({
+  parent,
+  root,
+  text,
+  label,
+  changed,
+  left,
+  passage,
+  readOnly = false,
+}: WriterAsk): TextWriter {
   const leave = (way: -1 | 1) => (view: EditorView) => {
     const { main } = view.state.selection
     if (!main.empty) return false
@@ -121,6 +132,15 @@ export function textWriter({ parent, root, text, label, changed, left, readOnly 
               key: 'Escape',
               run: () => {
                 left(0)
+                return true
+              },
+            },
+            {
+              key: 'e',
+              run: editor => {
+                const { from, to, empty } = editor.state.selection.main
+                if (empty) return false
+                passage({ from, to, text: editor.state.sliceDoc(from, to) })
                 return true
               },
             },

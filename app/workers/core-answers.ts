@@ -251,7 +251,7 @@ export function answerAsk(ask: Ask): Answers[Ask['kind']] | Promise<PageAnswer> 
   if (ask.kind === 'coverage') return coverageOf(rules, ask, nowMs)
   if (ask.kind === 'inverted') return invertedCopies(rules, ask.place, nowMs)
   const tier = tiers.find(one => one.id === ask.tier)
-  if (ask.kind === 'page') return tier ? pageAnswer(sideAsked(ask.which), tier.visitor, nowMs, ask) : null
+  if (ask.kind === 'pageView') return tier ? pageAnswer(sideAsked(ask.which), tier.visitor, nowMs, ask) : null
   if (ask.kind === 'ways') return tier ? waysIn(rules, tier.visitor, ask.resource, nowMs) : []
   return tier ? explain(new PlainDecider(rules, tier.visitor, nowMs), ask.resource) : null
 }

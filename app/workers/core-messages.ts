@@ -92,7 +92,7 @@ export type Ask =
   /** What would give a thing of the draft to whoever is `who`, as `visitor` is. */
   | { kind: 'giving'; resource: Resource; who: Condition; visitor: Visitor; newId: string; name: string }
   | { kind: 'gains'; from: Visitor; to: Visitor; which: Which }
-  | ({ kind: 'page'; tier: string; which: Which } & PageAsk)
+  | ({ kind: 'pageView'; tier: string; which: Which } & PageAsk)
   | { kind: 'contents'; contents: ToldContent[] }
   /** Whether everybody gets exactly one of these parts. */
   | { kind: 'coverage'; place: Resource | null; parts: Resource[]; which: Which }
@@ -172,7 +172,7 @@ export interface Answers {
   giving: GivingAnswer
   gains: GainsAnswer
   landings: LandingsAnswer
-  page: PageAnswer | null
+  pageView: PageAnswer | null
   contents: null
   coverage: Coverage
   inverted: InvertedCopies[]

@@ -1,4 +1,5 @@
 /** A page as a tier would be sent it, with what whoever writes it must know of each part. */
+import { localTime } from '~~/core/calendar'
 import { CompiledDecider } from '~~/core/gates/compiled-decider'
 import { explain } from '~~/core/gates/explain'
 import { PlainDecider } from '~~/core/gates/plain-decider'
@@ -6,7 +7,10 @@ import type { CompiledRules } from '~~/core/gates/compiled'
 import type { Contents, Version } from '~~/core/editions/contents'
 import { assemble } from '~~/core/pages/assemble'
 import type { MarkedBlock, PageSource } from '~~/core/pages/assemble'
-import { renderMarkdown } from '~~/core/texts/markdown'
+import { lexiconOf } from '~~/core/sentences/lexicon'
+import { passagesOf, renderText } from '~~/core/texts/passages'
+import type { Rendering } from '~~/core/texts/passages'
+import { textOf } from '~~/core/pages/text-of'
 import type { ViewBlock } from '~~/core/pages/view'
 import type { Kind } from '~~/core/kinds/kinds'
 import type { Visitor } from '~~/core/visitor/visitor'
@@ -25,12 +29,13 @@ export function takeContents(contents: readonly ToldContent[]): void {
 /** Texts are the same again and again while one of them is written. */
 const rendered = new Map<string, string>()
 const mostRendered = 500
-function markdown(text: string, base: string): string {
-  const known = rendered.get(text)
+function text(markdown: string, rendering: Rendering): string {
+  const key = `${JSON.stringify(rendering.admitted)}\n${rendering.reader('name')}\n${markdown}`
+  const known = rendered.get(key)
   if (known !== undefined) return known
-  const html = renderMarkdown(text, base)
+  const html = renderText(markdown, rendering)
   if (rendered.size >= mostRendered) rendered.clear()
-  rendered.set(text, html)
+  rendered.set(key, html)
   return html
 }
 
@@ -56,6 +61,7 @@ export async function pageAnswer(
     return known ? { ...known, ...written.get(name) } : undefined
   }
   const decider = new CompiledDecider(rules, visitor, nowMs)
+  const today = localTime(nowMs, contents.index.site.timezone).date
   const plain = new PlainDecider(rules, visitor, nowMs)
   const parts = new Map<string, PartNote>()
   const mark = async ({ id, opens, sent, whole }: MarkedBlock): Promise<ViewBlock[]> => {
@@ -65,8 +71,16 @@ export async function pageAnswer(
   const source: PageSource = {
     read: async things => things.forEach(({ kind, id }) => content(kind, id)),
     content,
-    markdown,
-    mark: name => (name === 'name' ? (visitor.person?.name ?? 'Their name') : ''),
+    text,
+    // Of what is typed and not kept yet nothing is kept of whom its passages are for.
+    passages: ({ kind, id }) => {
+      const typedContent = written.get(`${kind} ${id}`)
+      const markdown = typedContent && textOf({ ...(rules.index.get(kind as string, id) as object), ...typedContent })
+      if (markdown === undefined) return undefined
+      const { conditions, problems } = passagesOf(markdown, lexiconOf(contents.book, contents.index), today)
+      return problems.length ? null : conditions
+    },
+    mark: name => (name === 'name' ? (visitor.person?.name ?? 'their name') : `their ${name}`),
     // What is a person's own is known of persons, not of tiers.
     panel: async () => (decider.signedIn ? { shows: 'words' } : null),
     forms: async () => [],

@@ -22,7 +22,7 @@ const mostPieces = 4000
 export function invertedCopies(rules: CompiledRules, place: Standing, nowMs: number): InvertedCopies[] {
   const [kind, id] = Object.entries(place)[0] as [string, string]
   const around: Resource | null = 'frame' in place ? null : ({ kind, id } as Resource)
-  if (kind === 'block' && rules.index.get('block', id)?.oneOf) return []
+  if ('block' in place && rules.index.get('block', id)?.oneOf) return []
   const beside = rules.index.standingIn(kind, id)
   const gates = beside.map(one => onlyGateOf(rules, one))
   const found: InvertedCopies[] = []

@@ -19,8 +19,8 @@ export interface BlockTools {
   base: string
   index: SiteIndex
   href(path: string): string
-  /** A text in Markdown as HTML. */
-  markdown(text: string): string
+  /** Its text as HTML, with what is sent of its passages. */
+  text(markdown: string): string
   /** The blocks that stand in it, as far as they open. */
   inner(): Promise<ViewBlock[]>
   /** Whether the visitor may open a thing. */
@@ -39,6 +39,8 @@ export interface BlockKindModule<S extends z.ZodObject = z.ZodObject> {
   body: S
   /** Other blocks stand in it. */
   holds?: true
+  /** The part of its body that is a text, whose passages may be for some. */
+  text?: string
   shown(block: ShownBlock<z.infer<S>>, tools: BlockTools): Made | Promise<Made>
 }
 

@@ -4,5 +4,6 @@ import { blockKind } from './block-kind'
 
 export const text = blockKind({
   body: z.strictObject({ markdown: z.string().max(200_000) }),
-  shown: ({ title, body }, { markdown }) => ({ kind: 'text', title, html: markdown(body.markdown) }),
+  text: 'markdown',
+  shown: ({ title, body }, { text }) => ({ kind: 'text', title, html: text(body.markdown) }),
 })

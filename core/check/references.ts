@@ -26,6 +26,11 @@ export function checkReferences(document: Raw, index: SiteIndex): Issue[] {
   return new ReferenceCheck(document, index).run()
 }
 
+/** The same for conditions that stand elsewhere, each with its place. */
+export function checkConditions(document: Raw, index: SiteIndex, conditions: readonly [unknown, Path][]): Issue[] {
+  return new ReferenceCheck(document, index).conditions(conditions)
+}
+
 class ReferenceCheck {
   private readonly found: Issue[] = []
   private readonly ids: Record<'levels' | 'roles' | 'permissions' | 'audiences' | 'rates' | 'taxes', Set<unknown>>
@@ -47,6 +52,11 @@ class ReferenceCheck {
       taxes: ids(this.tax.taxes),
     }
     this.facts = new Map(objectsOf(document.facts).map(([entry]) => [entry.id, entry]))
+  }
+
+  conditions(list: readonly [unknown, Path][]): Issue[] {
+    for (const [condition, path] of list) this.condition(condition, path)
+    return this.found
   }
 
   run(): Issue[] {

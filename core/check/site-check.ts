@@ -7,6 +7,7 @@ import { moduleOf } from '../kinds/kinds'
 import type { Kept } from '../kinds/kinds'
 import type { Naming } from '../kinds/kind'
 import { pointer } from '../pointer'
+import { checkConditions } from './references'
 import { isOwnAddress } from '../site/own-addresses'
 
 /** An issue of one thing; `at` points into its body. */
@@ -36,6 +37,9 @@ export function siteIssues(contents: Contents, only?: ReadonlySet<string>): Thin
     }
     const names = namesOf(one)
     const touched = !only || only.has(nameOf(one))
+    const { passages } = one.body as Written
+    // Whom a passage is for depends on rules, whichever of the two was changed.
+    for (const found1 of passages ? passageIssues(contents, passages) : []) add(one, found1)
     if (path !== undefined && touched && isOwnAddress(path)) add(one, issue('/path', 'own-address', undefined, path))
     if (!touched && !names.some(({ kind, id }) => only.has(`${kind} ${id}`))) continue
     for (const { at, kind, id } of names)
@@ -60,6 +64,25 @@ export function liesIn(contents: Contents, kind: string, id: string, target: { k
     if (at) for (const one of namesOf(at)) if (one.within) open.push(`${one.kind} ${one.id}`)
   }
   return false
+}
+
+interface Written {
+  passages?: (object | null)[]
+  broken?: true
+}
+const passageIssues = (contents: Contents, passages: readonly (object | null)[]): Issue[] =>
+  checkConditions(
+    contents.book as unknown as Record<string, unknown>,
+    contents.index,
+    passages.flatMap((one, i): [unknown, (string | number)[]][] => (one ? [[one, ['passages', i]]] : [])),
+  )
+
+/** Texts nobody would be sent, since a passage in them is not right. They may wait in a draft, and be published in none. */
+export function brokenTexts(contents: Contents): ThingIssue[] {
+  return contents.thingVersions.flatMap(({ kind, key, body }) => {
+    const { passages, broken } = body as Written
+    return broken || passages?.includes(null) ? [{ ...issue('/text', 'broken-text'), kind: kind as Kept, key }] : []
+  })
 }
 
 const titleOf = ({ key, body }: Version) => `“${(body as { title?: string } | null)?.title ?? key}”`

@@ -100,6 +100,12 @@ export class CompiledDecider implements CompiledAsking {
     return this.slot(this.rules.slots.slotOf(condition, 'plain')) === TRUE
   }
 
+  /** The same, with the master key where one is held. */
+  admitsOrKey(condition: Condition): boolean {
+    if (this.admits(condition)) return true
+    return this.asker.masterKey && this.slot(this.rules.slots.slotOf(condition, 'key')) === TRUE
+  }
+
   audience(): Tri {
     return 1
   }

@@ -1,7 +1,7 @@
 /** A part of a page: it stands in a page, a post, another block or the site's frame, and opens only where that does. */
 import { z } from 'zod'
 import { key } from '../shapes'
-import { kindOf, titled } from './kind'
+import { kindOf, titled, written } from './kind'
 import type { Lookup } from './kind'
 
 export const frameParts = ['header', 'banner', 'footer'] as const
@@ -15,7 +15,13 @@ export const standing = z.union([
   z.strictObject({ frame: z.enum(frameParts) }),
 ])
 
-const shape = z.strictObject({ ...titled, in: standing, oneOf: z.boolean().optional(), kind: z.string().optional() })
+const shape = z.strictObject({
+  ...titled,
+  ...written,
+  in: standing,
+  oneOf: z.boolean().optional(),
+  kind: z.string().optional(),
+})
 export type Block = z.infer<typeof shape>
 
 /** Data with longer nesting is none; also ends rings. */

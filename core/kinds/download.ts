@@ -1,7 +1,7 @@
 /** A file to fetch, in folders. */
 import { z } from 'zod'
 import { key } from '../shapes'
-import { holderOf, kindOf, namesOne, titled } from './kind'
+import { holderOf, kindOf, namesOne, titled, written } from './kind'
 import type { Place } from './kind'
 
 const folderShape = z.strictObject({ ...titled, parent: key.optional() })
@@ -12,7 +12,7 @@ export const folder = holderOf<z.infer<typeof folderShape>>()({
   names: thing => namesOne('folder', 'parent', thing.parent, true),
 })
 
-const shape = z.strictObject({ ...titled, path: key.optional(), folder: key.optional() })
+const shape = z.strictObject({ ...titled, ...written, path: key.optional(), folder: key.optional() })
 export type Download = z.infer<typeof shape>
 
 export const download = kindOf<Download>()({

@@ -104,6 +104,15 @@ export interface KindModule<Thing extends { id: string } = never> extends Holder
 /** Titles serve screens; no rule looks at them. */
 export const titled = { id: key, title: z.string().optional() }
 
+/**
+ * What rules see of a text: whom its passages are for, in the order in which they begin, each a condition; null for one
+ * that is not understood. `broken`: something about its passages is not right, so that nobody is sent the text.
+ */
+export const written = {
+  passages: z.array(z.record(z.string(), z.unknown()).nullable()).optional(),
+  broken: z.literal(true).optional(),
+}
+
 /** A module with the type of its things, which lists of modules pass on. */
 export const kindOf =
   <Thing extends { id: string }>() =>

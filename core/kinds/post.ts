@@ -1,12 +1,12 @@
 /** A post, filed under any number of topics. */
 import { z } from 'zod'
 import { key } from '../shapes'
-import { holderOf, kindOf, namesEach, titled } from './kind'
+import { holderOf, kindOf, namesEach, titled, written } from './kind'
 
 const topicShape = z.strictObject(titled)
 export const topic = holderOf<z.infer<typeof topicShape>>()({ list: 'topics', shape: topicShape, gated: true })
 
-const shape = z.strictObject({ ...titled, path: key, topics: z.array(key).optional() })
+const shape = z.strictObject({ ...titled, ...written, path: key, topics: z.array(key).optional() })
 export type Post = z.infer<typeof shape>
 
 export const post = kindOf<Post>()({

@@ -1,13 +1,14 @@
 /** Goods, in categories. A variant lies in its parent's categories, and its parent's gates are read before its own. */
 import { z } from 'zod'
 import { key } from '../shapes'
-import { kindOf, namesEach, namesOne, titled } from './kind'
+import { kindOf, namesEach, namesOne, titled, written } from './kind'
 import type { Lookup, Place } from './kind'
 
 const sale = z.strictObject({ price: z.int(), from: z.string().optional(), until: z.string().optional() })
 
 const shape = z.strictObject({
   ...titled,
+  ...written,
   of: key.optional(),
   path: key.optional(),
   categories: z.array(key).optional(),

@@ -18,6 +18,9 @@ import type { Block } from '../kinds/block'
 import type { MenuItem } from '../kinds/menu-item'
 import { menuFor } from '../menus/menu'
 import { moneyWords } from '../money'
+import { levelShown } from '../rulebook/public-name'
+import type { Condition } from '../conditions/condition'
+import type { ReaderWord, Rendering } from '../texts/passages'
 import { shownBlock } from '../blocks/blocks'
 import type { BlockKind } from '../blocks/blocks'
 import type { PanelSort } from '../blocks/panel-sorts'
@@ -26,7 +29,7 @@ import type { Panel } from './panel'
 import type { Assembled, Listed, PageView, ViewBlock, ViewItem, ViewTools } from './view'
 
 /** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */
-export type SlotName = 'name' | 'roles'
+export type SlotName = 'name' | 'roles' | 'levels' | 'firm'
 
 /** What a view is made from besides rules. */
 export interface PageSource {
@@ -34,8 +37,10 @@ export interface PageSource {
   read(things: readonly Resource[]): Promise<void>
   /** What only somebody admitted is shown of a thing, once it was read; nothing where it may not be known. */
   content(kind: Kind, id: string): Record<string, unknown> | undefined
-  /** A text in Markdown as HTML; `base` is put before links that stay on the site. */
-  markdown(text: string, base: string): string
+  /** A text as HTML. */
+  text(markdown: string, rendering: Rendering): string
+  /** Whom the passages of a text are for; null where the text is kept from everybody. Default: as it was kept. */
+  passages?(thing: Resource): readonly (Condition | null)[] | null | undefined
   mark(name: SlotName): string
   /** What a panel says of the visitor; null where it has nothing to show. */
   panel(shows: PanelSort, href: (path: string) => string): Promise<Panel | null>
@@ -166,11 +171,39 @@ class Assembly {
     return {
       index,
       blocks: (kind, id) => this.blocks(this.standing(kind, id)),
-      words: markdown =>
-        markdown ? [{ kind: 'text', title: '', html: this.ask.source.markdown(markdown, this.base) }] : [],
+      words: (thing, markdown) => (markdown ? [{ kind: 'text', title: '', html: this.text(thing, markdown) }] : []),
       list: things => this.list(things),
       money: minor => moneyWords(minor, index.site.currency, index.site.locale),
     }
+  }
+
+  private text(thing: Resource, markdown: string): string {
+    const { source, writing } = this.ask
+    const kept = (this.ask.rules.index.get(thing.kind as string, thing.id) ?? {}) as {
+      passages?: (Condition | null)[]
+      broken?: true
+    }
+    const told = source.passages?.(thing)
+    const conditions = told === undefined ? (kept.broken ? null : (kept.passages ?? [])) : told
+    return source.text(markdown, {
+      base: this.base,
+      admitted: conditions && conditions.map(one => one !== null && this.decider.admitsOrKey(one)),
+      reader: what => this.reader(what),
+      ...(writing ? { marked: true } : {}),
+    })
+  }
+
+  /** Words of the reader's own: the view has a mark for them, where they have any. */
+  private reader(what: ReaderWord): string | null {
+    if (!this.decider.signedIn) return null
+    const { asker, rules } = this.decider
+    const has: Record<ReaderWord, () => boolean> = {
+      name: () => Boolean(this.decider.person?.name),
+      levels: () =>
+        (rules.rulebook.levels ?? []).some(level => asker.levels.has(level.id) && levelShown(level) !== null),
+      firm: () => asker.firm !== undefined,
+    }
+    return has[what]() ? this.ask.source.mark(what) : null
   }
 
   private async opened(thing: Resource, verdict: Verdict): Promise<Assembled> {
@@ -375,7 +408,7 @@ class Assembly {
       {
         href: path => this.href(path),
         base: this.base,
-        markdown: text => this.ask.source.markdown(text, this.base),
+        text: markdown => this.text({ kind: 'block', id: row.id }, markdown),
         inner: () => this.blocks(this.standing('block', row.id), swapping),
         opens: thing => this.decider.decide(thing).open,
         panel: shows => this.panel(shows),

@@ -1,5 +1,6 @@
 /** What a thing that opens adds to its page. One line for each kind that shows more than its title. */
 import { thingsIn } from '../kinds/holding'
+import type { Download } from '../kinds/download'
 import type { Category } from '../kinds/category'
 import type { Page } from '../kinds/page'
 import type { Post } from '../kinds/post'
@@ -19,7 +20,7 @@ const opening: Partial<Record<Kind, Opening>> = {
     below: await list(thingsIn({ page: thing.id }, index)),
   }),
   post: async (thing: Post, content, { blocks, words }) => ({
-    blocks: [...words(wordsIn(content)), ...(await blocks('post', thing.id))],
+    blocks: [...words({ kind: 'post', id: thing.id }, wordsIn(content)), ...(await blocks('post', thing.id))],
   }),
   category: async (thing: Category, _, { list, index }) => ({
     blocks: [],
@@ -28,11 +29,13 @@ const opening: Partial<Record<Kind, Opening>> = {
   product: async (thing: Product, content, { money, verdict, words }) => ({
     blocks: [
       { kind: 'picture', alt: '', pattern: String(content.picture ?? 'plain'), palette: 'fleece' },
-      ...words(wordsIn(content)),
+      ...words({ kind: 'product', id: thing.id }, wordsIn(content)),
     ],
     ...(verdict.price && thing.price !== undefined ? { price: money(thing.price) } : {}),
   }),
-  download: async (_, content, { words }) => ({ blocks: words(wordsIn(content)) }),
+  download: async (thing: Download, content, { words }) => ({
+    blocks: words({ kind: 'download', id: thing.id }, wordsIn(content)),
+  }),
 }
 
 /** `thing`: what rules see of it; `content`: the rest. */

@@ -42,8 +42,8 @@ export interface ViewTools {
   index: SiteIndex
   /** Blocks that stand in a thing, as far as they open. */
   blocks(kind: string, id: string): Promise<ViewBlock[]>
-  /** Markdown as a block; none for no words. */
-  words(markdown: string): ViewBlock[]
+  /** The text of a thing as a block; none for no words. */
+  words(thing: Resource, markdown: string): ViewBlock[]
   /** Of things those that may be found. */
   list(things: readonly Resource[]): Promise<Listed[]>
   /** An amount in minor units, as people of the site read it. */

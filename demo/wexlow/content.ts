@@ -73,7 +73,7 @@ export const wexlowPages: DemoPage[] = [
           ),
           text(
             'hello-member',
-            'Your notes are where you left them. New this month: [mending a heel](/techniques/mending) without a seam.',
+            'Good to see you, :reader[name]{else="friend"}. Your notes are where you left them. New this month: [mending a heel](/techniques/mending) without a seam.',
             'Welcome back',
           ),
           text(
@@ -174,7 +174,7 @@ export const wexlowPages: DemoPage[] = [
         blocks: [
           text(
             'colour-about',
-            'Hold the ground in the right hand and the pattern in the left, always. The one carried *below* stands out.',
+            'Hold the ground in the right hand and the pattern in the left, always. The one carried *below* stands out. :for[Makers: the tension swatch of lesson two is yours to keep.]{who="Maker or above" else="Makers keep a tension swatch here."} Nothing here is hurried.',
           ),
         ],
         below: [

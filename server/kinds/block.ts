@@ -25,7 +25,15 @@ export const block = {
     summary: summary.default(''),
     body: z.unknown(),
   }),
-  fields: { title: 'title', summary: 'summary', body: 'body', in: 'place', oneOf: 'place' },
+  fields: {
+    passages: 'body',
+    broken: 'body',
+    title: 'title',
+    summary: 'summary',
+    body: 'body',
+    in: 'place',
+    oneOf: 'place',
+  },
   takesAlong: ['block'],
   holds: thing => blockModule(thing.kind as BlockKind).holds === true,
   problem: thing => {

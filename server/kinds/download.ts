@@ -16,5 +16,13 @@ export const download = {
     summary: summary.default(''),
     words: words.default(''),
   }),
-  fields: { title: 'title', path: 'address', summary: 'summary', words: 'body', folder: 'folder' },
+  fields: {
+    passages: 'body',
+    broken: 'body',
+    title: 'title',
+    path: 'address',
+    summary: 'summary',
+    words: 'body',
+    folder: 'folder',
+  },
 } as const satisfies ServerKind

@@ -16,6 +16,14 @@ export const post = {
     summary: summary.default(''),
     words: words.default(''),
   }),
-  fields: { title: 'title', path: 'address', summary: 'summary', words: 'body', topics: 'topics' },
+  fields: {
+    passages: 'body',
+    broken: 'body',
+    title: 'title',
+    path: 'address',
+    summary: 'summary',
+    words: 'body',
+    topics: 'topics',
+  },
   takesAlong: ['block'],
 } as const satisfies ServerKind

@@ -16,6 +16,8 @@ export const product = {
     picture: z.enum(weavePatterns).default('plain'),
   }),
   fields: {
+    passages: 'summary',
+    broken: 'summary',
     title: 'title',
     path: 'address',
     summary: 'summary',

@@ -53,11 +53,19 @@ function typed(at: number) {
   meetNamed()
 }
 
+/** Once: a field that loses the focus to what was picked picks what is marked in it a second time. */
+let isTaken = false
+function take(condition: Condition) {
+  if (isTaken) return
+  isTaken = true
+  emit('pick', condition)
+}
+
 function pick(one: Offered) {
   const filled = text.value.slice(0, one.from) + (one.fill ?? one.text) + (one.fill ? '' : text.value.slice(one.to))
   if (one.condition) {
     const all = isTyped.value ? read(filled, props.lexicon, today) : { ok: true as const, condition: one.condition }
-    if (all.ok) return emit('pick', all.condition)
+    if (all.ok) return take(all.condition)
   }
   text.value = one.fill && !isTyped.value ? one.fill : filled
   cursor.value = text.value.length
@@ -74,7 +82,7 @@ function onKey(event: KeyboardEvent) {
   if (event.key === 'Enter' && isTyped.value && whole.value.ok && (!marked || marked === first)) {
     event.preventDefault()
     event.stopPropagation()
-    emit('pick', whole.value.condition)
+    take(whole.value.condition)
   }
 }
 </script>

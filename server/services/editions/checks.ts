@@ -1,7 +1,7 @@
 /** What may not be: rules or things that do not hold together, and what people hold being taken from under them. */
 import { sql } from 'drizzle-orm'
 import { placeIssues } from '../../../core/check/placed-issue'
-import { siteIssues } from '../../../core/check/site-check'
+import { brokenTexts, siteIssues } from '../../../core/check/site-check'
 import { validateRulebook } from '../../../core/check/validate'
 import type { Contents, Version } from '../../../core/editions/contents'
 import { issueCodes } from '../../../core/errors'
@@ -50,6 +50,17 @@ export function refuseBroken(
     ...things.map(one => ({ at: `${one.kind} ${one.key} ${one.at}`, message: issueCodes[one.code] })),
   ]
   throw new Problem('edition-broken', { broken }, { issues })
+}
+
+/** Refuses an edition with a text in it that nobody would be sent. */
+export function refuseBrokenTexts(contents: Contents): void {
+  const broken = brokenTexts(contents)
+  if (broken.length)
+    throw new Problem(
+      'edition-broken',
+      { broken: broken.map(one => ({ at: titled(contents.get(one.kind, one.key)!), message: one.message })) },
+      { issues: broken },
+    )
 }
 
 /**

@@ -15,7 +15,7 @@ import { isServerKind, staffKindOf } from '../../kinds/kinds'
 import { authorise } from '../staff/authorise'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
-import { refuseBroken, refuseHeld, refuseRisen } from './checks'
+import { refuseBroken, refuseBrokenTexts, refuseHeld, refuseRisen } from './checks'
 import { openTurn } from './draft'
 import { wholeVersion } from './changes'
 import type { Turn } from './draft'
@@ -87,6 +87,7 @@ export async function refuseUnfit(turn: Turn, { changes, next }: Publication): P
       },
     )
   refuseBroken(next)
+  refuseBrokenTexts(next)
   await refuseRisen(turn.tx, turn.live.book, next.book)
   // Somebody may have got, or begun to buy, what goes.
   for (const gone of changes) if (gone.body === null) await refuseHeld(turn.tx, gone.kind, gone.key)

@@ -2,6 +2,10 @@
 import { and, eq } from 'drizzle-orm'
 import { liesIn, namersOf } from '../../../core/check/site-check'
 import type { Gate } from '../../../core/rulebook/gate'
+import { localTime } from '../../../core/calendar'
+import { keptOfText } from '../../../core/pages/text-of'
+import { lexiconOf } from '../../../core/sentences/lexicon'
+import { clockMs } from '../../clock'
 import { moduleOf } from '../../../core/kinds/kinds'
 import { parseWith } from '../../parse-with'
 import { z } from 'zod'
@@ -45,8 +49,9 @@ export async function wholeThing(turn: Pick<Turn, 'tx'>, stored: StoredVersion):
 }
 
 /** The input as the kind takes it; throws `bad-input` with the place. */
-function parsed(kind: VersionedThing, input: unknown): ThingInput {
-  const fits = parseWith(serverKinds[kind].input, input) as ThingInput
+function parsed(kind: VersionedThing, input: unknown, draft: StoredContents): ThingInput {
+  const { passages: _passages, broken: _broken, ...given } = input as ThingInput
+  const fits = parseWith(serverKinds[kind].input, given) as ThingInput
   const problem = serverKinds[kind].problem?.(fits)
   if (problem)
     throw new Problem(
@@ -54,7 +59,8 @@ function parsed(kind: VersionedThing, input: unknown): ThingInput {
       { why: problem.message },
       { at: `/${problem.at.map(part => String(part)).join('/')}` },
     )
-  return fits
+  const { book, index } = draft
+  return { ...fits, ...keptOfText(fits, lexiconOf(book, index), localTime(clockMs(), index.site.timezone).date) }
 }
 
 function putOf(kind: VersionedThing, key: string, whole: ThingInput, position?: number): Put {
@@ -96,7 +102,7 @@ export async function addThing(
 ): Promise<Changed> {
   const { id: key, position, assignedTo, ...rest } = parseWith(addition, input)
   return changeDraft(db, actor, async turn => {
-    const whole = parsed(kind, rest)
+    const whole = parsed(kind, rest, turn.draft)
     authoriseAddition(worker, kind, whole)
     if (assignedTo !== undefined && assignedTo !== null)
       authorise(worker.rights, { kind: staffKindOf(kind, whole), action: 'add', fields: ['assignment'] })
@@ -151,7 +157,7 @@ export async function changeThing(
       after: { position: current.position, ...wanted, ...told },
     })
     if (assignedTo !== undefined) await assign(turn, worker, current, assignedTo)
-    const whole = parsed(kind, wanted)
+    const whole = parsed(kind, wanted, turn.draft)
     if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
     refuseBadNames(turn.draft, kind, key, whole)
     refuseFilled(turn.draft, kind, key, whole)
@@ -307,7 +313,7 @@ export async function copyThing(
       for (const ask of rightsForParts(as, staffKindOf(as, whole), unseen))
         authorise(worker.rights, { ...ask, action: 'look' })
       const own = one === copied[0] ? { path: undefined, ...without(input, 'id') } : {}
-      const copy = parsed(as, defined({ ...(renamed(whole, newKeys) as ThingInput), ...own }))
+      const copy = parsed(as, defined({ ...(renamed(whole, newKeys) as ThingInput), ...own }), turn.draft)
       const newKey = newKeys.get(`${one.kind} ${one.key}`)!
       if (one === copied[0]) refuseBadNames(turn.draft, as, newKey, copy)
       puts.push(putOf(as, newKey, copy, one === copied[0] ? undefined : one.position))

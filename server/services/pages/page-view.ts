@@ -1,12 +1,14 @@
 /** What one visitor is sent for one address, with what the database holds; and how long whom that may be kept for. */
 import { createHash } from 'node:crypto'
+import { LRUCache } from 'lru-cache'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import type { FactGroup } from '../../../core/conditions/leaves/leaf'
 import type { Kind } from '../../../core/kinds/kinds'
 import { assemble } from '../../../core/pages/assemble'
 import type { PageSource } from '../../../core/pages/assemble'
 import type { Assembled, PageView } from '../../../core/pages/view'
-import { renderMarkdown } from '../../../core/texts/markdown'
+import { renderText } from '../../../core/texts/passages'
+import type { Rendering } from '../../../core/texts/passages'
 import type { PanelSort } from '../../../core/blocks/panel-sorts'
 import type { Tx } from '../../db/database'
 import { openForms } from '../people/applications'
@@ -33,9 +35,24 @@ export type SentView = Assembled & { slots: Slots }
 
 export async function assembleView(ask: ViewAsk): Promise<SentView> {
   const { snapshot, decider, path, base, walked, said } = ask
-  const slots = slotsOf(decider)
+  const slots = slotsOf(decider, snapshot.firms)
   const source = sourceOf(ask, slots)
   return { ...(await assemble({ rules: snapshot.rules, decider, source, path, base, walked, said })), slots }
+}
+
+/** Texts are read again and again, and most are sent the same to everybody. Bytes. */
+const rendered = new LRUCache<string, string>({
+  maxSize: 16 * 1_048_576,
+  sizeCalculation: (html, key) => html.length + key.length + 128,
+})
+function renderedText(markdown: string, rendering: Rendering): string {
+  const { base = '', admitted } = rendering
+  // What stands for the reader differs between readers: such a text is rendered each time.
+  if (markdown.includes(':reader')) return renderText(markdown, rendering)
+  const key = `${base}\n${JSON.stringify(admitted)}\n${markdown}`
+  let html = rendered.get(key)
+  if (html === undefined) rendered.set(key, (html = renderText(markdown, rendering)))
+  return html
 }
 
 function sourceOf({ snapshot, decider, db, walked, sessionId, hidden }: ViewAsk, slots: Slots): PageSource {
@@ -49,7 +66,7 @@ function sourceOf({ snapshot, decider, db, walked, sessionId, hidden }: ViewAsk,
       for (const [row, content] of await contentOf(db, rows)) contents.set(row, content)
     },
     content: (kind, id) => contents.get(rowOf(kind, id) ?? -1) ?? {},
-    markdown: renderMarkdown,
+    text: renderedText,
     mark: name => slots.mark(name),
     panel: async (shows, href) =>
       hidden?.has(shows)

@@ -5,9 +5,10 @@
  */
 import { createHash, randomBytes } from 'node:crypto'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
+import { levelShown } from '../../../core/rulebook/public-name'
 import type { SlotName } from '../../../core/pages/assemble'
 
-const slotNames = ['name', 'roles'] as const satisfies readonly SlotName[]
+const slotNames = ['name', 'roles', 'levels', 'firm'] as const satisfies readonly SlotName[]
 
 // Private-use characters around something nobody can guess: no content can hold a mark.
 const [start, end] = [`\uE000${randomBytes(9).toString('base64url')}:`, '\uE001']
@@ -26,7 +27,7 @@ export interface Slots {
 
 const escaped = (text: string) => text.replace(/[&<>"']/g, char => `&#${char.charCodeAt(0)};`)
 
-export function slotsOf(decider: CompiledDecider): Slots {
+export function slotsOf(decider: CompiledDecider, firms: readonly { id: string; name: string }[] = []): Slots {
   let used = false
   const words: Record<SlotName, () => string> = {
     name: () => decider.person?.name ?? '',
@@ -35,6 +36,12 @@ export function slotsOf(decider: CompiledDecider): Slots {
       const nameOf = (role: string) => rules.rulebook.roles?.find(one => one.id === role)?.name ?? role
       return [...asker.roles].map(nameOf).join(', ')
     },
+    levels: () => {
+      const { asker, rules } = decider
+      const told = (rules.rulebook.levels ?? []).filter(level => asker.levels.has(level.id)).map(levelShown)
+      return told.filter(name => name !== null).join(', ')
+    },
+    firm: () => firms.find(one => one.id === decider.asker.firm)?.name ?? '',
   }
   return {
     mark: name => {

@@ -32,6 +32,8 @@ import {
 } from '../../../demo/wexlow/people-rules'
 import { wexlowMakers, wexlowStock } from '../../../demo/wexlow/goods'
 import { wexlowRulebook } from '../../../demo/wexlow/rulebook'
+import { keptOfText } from '../../../core/pages/text-of'
+import { lexiconOf } from '../../../core/sentences/lexicon'
 import { staffRule } from '../../../core/staff/staff-rule'
 import { clockDate, clockMs } from '../../clock'
 import { serverKinds, split } from '../../kinds/kinds'
@@ -63,10 +65,15 @@ interface FirstThing {
 async function firstEdition(tx: Tx, name: string, book: Rulebook, things: readonly FirstThing[]): Promise<void> {
   await tx.insert(siteState).values({ name, timezone: 'Europe/Dublin', currency: 'EUR', liveEdition: 1 })
   await tx.insert(edition).values({ number: 1, publishedBy: 'Bravik', note: 'The first edition.' })
+  const lexicon = lexiconOf(book, { timezone: 'Europe/Dublin', currency: 'EUR' })
   const rows = [
     ...entriesOf(book),
     ...things.map(({ kind, key, thing: { ...whole } }) => {
-      const { body, content } = split(kind, serverKinds[kind].input.parse(whole) as Record<string, unknown>)
+      const given = serverKinds[kind].input.parse(whole) as Record<string, unknown>
+      const { body, content } = split(kind, {
+        ...given,
+        ...keptOfText(given, lexicon, clockDate().toISOString().slice(0, 10)),
+      })
       return { kind, key, body: { id: key, ...body }, content }
     }),
   ].map((row, i) => ({ ...row, position: i + 1, editionFrom: 1, changedBy: 'Bravik' }))

@@ -57,6 +57,10 @@ async function choose(part: string | null, writing = false) {
   // What is said of it is seen with it, as far as there is room.
   requestAnimationFrame(() => margin.value?.reveal())
 }
+const passage = shallowRef<SiteDesk['passage']>(null)
+watch([chosen, writes], () => {
+  passage.value = null
+})
 provide(
   siteDesk,
   reactive({
@@ -77,6 +81,7 @@ provide(
     },
     copyWhole: () => emit('copy'),
     removeWhole: () => emit('remove'),
+    passage,
   }) as SiteDesk,
 )
 defineExpose({ step, choose, edit, order })

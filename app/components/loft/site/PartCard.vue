@@ -85,6 +85,11 @@ defineExpose({ edit: () => gates.value?.edit() })
         >No gate of its own: whoever gets {{ around ? 'the group around it' : 'the page' }} gets it.</template
       >
     </LoftSiteGates>
+    <LoftSitePassages
+      v-if="own.text && looked"
+      :text="String(body[own.text] ?? '')"
+      :may-change="may('change', ['body'])"
+      @change="setField(own.text!, $event)" />
     <LoftSiteReaches :thing="{ kind: 'block', id }" :tiers="tiers" :tier="tier.id" @tier="desk.lookAs($event)" />
     <LoftThingFields
       v-if="own.fields.length && looked"

@@ -1,7 +1,8 @@
 <script setup lang="ts">
+import type { Condition } from '~~/core/conditions/condition'
 import { treatmentFor } from '~~/core/gates/otherwise'
 import { kindNames, kindPlurals, rightLeads } from '~~/core/sentences/words'
-import { say, sayTreatment } from '~~/core/sentences/say'
+import { say, sayText, sayTreatment } from '~~/core/sentences/say'
 import type { ExplainedGate } from '~~/core/gates/explain'
 import type { Kind } from '~~/core/kinds/kinds'
 import { pointer } from '~~/core/pointer'
@@ -59,6 +60,9 @@ const instead = computed(() => {
   const found = treatmentFor(gate.otherwise, false) ?? treatmentFor(gate.otherwise, true)
   return found ? sayTreatment(found, loft.lexicon) : ''
 })
+const passages = computed(() =>
+  (row.value?.passages ?? []).flatMap(one => (one ? [sayText(one as Condition, loft.lexicon)] : [])),
+)
 const around = computed(() => {
   const place = row.value?.in
   if (!place) return 'as the page'
@@ -78,5 +82,7 @@ const around = computed(() => {
       >{{ ' ' }}</template
     ><span v-if="gate.from" class="text-soft">by {{ gate.from }}</span></span
   >
+  <span v-for="(words, i) in passages" :key="i" class="block">a passage: for {{ words }}</span>
+  <span v-if="row?.broken" class="wrong block">a passage is not right</span>
   <span v-if="instead" class="block text-soft">otherwise {{ instead }}</span>
 </template>

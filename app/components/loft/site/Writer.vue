@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { appBlockOf } from '~/blocks/blocks'
+import { asPassage } from '~~/core/texts/passages'
 import type { TextWriter } from '~/texts/text-writer'
 
 /** A part while it is written: its heading and its text where they stand. What else it has is written beside it. */
@@ -34,6 +35,15 @@ watch(
       label: partName({ ...row.value, ...looked.value?.thing }),
       changed: markdown => {
         if (markdown !== text.value) writing.write(name.value, { body: { ...body.value, [own.value.text!]: markdown } })
+      },
+      passage: ({ from, to, text: words }) => {
+        desk.passage = {
+          words,
+          write: phrase => {
+            writer?.replace(from, to, asPassage(words, phrase))
+            writer?.focus()
+          },
+        }
       },
       left: way => (way ? desk.step(way) : desk.choose(props.id, false)),
     })

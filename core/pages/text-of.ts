@@ -1,0 +1,27 @@
+/** The text of a thing, whose passages may be for some: its words, or the part of its body that is one. */
+import { blockKinds, blockModule } from '../blocks/blocks'
+import type { BlockKind } from '../blocks/blocks'
+import type { Lexicon } from '../sentences/lexicon'
+import { passagesOf } from '../texts/passages'
+
+const isBlockKind = (kind: unknown): kind is BlockKind => blockKinds.includes(kind as BlockKind)
+
+/** `thing`: everything staff give of one. Nothing where it has no text. */
+export function textOf(thing: object): string | undefined {
+  const { words, body, kind: own } = thing as { words?: unknown; body?: Record<string, unknown>; kind?: unknown }
+  if (typeof words === 'string') return words
+  const part = isBlockKind(own) ? blockModule(own).text : undefined
+  const text = part === undefined ? undefined : body?.[part]
+  return typeof text === 'string' ? text : undefined
+}
+
+/** What rules see of the text of a thing, read from it whenever it is written; `today` completes dates without a year. */
+export function keptOfText(thing: object, lexicon: Lexicon, today: string): { passages?: unknown[]; broken?: true } {
+  const text = textOf(thing)
+  if (text === undefined) return {}
+  const { conditions, problems } = passagesOf(text, lexicon, today)
+  return {
+    ...(conditions.length ? { passages: conditions } : {}),
+    ...(problems.length ? { broken: true as const } : {}),
+  }
+}

@@ -1,0 +1,127 @@
+import { describe, expect, it } from 'vitest'
+import { lexiconOf } from '../sentences/lexicon'
+import type { Rulebook } from '../rulebook/rulebook'
+import { asPassage, passagesOf, renderText, withWho, writtenPassages } from './passages'
+
+const book: Rulebook = {
+  bravik: 'rulebook/1',
+  levels: [
+    { id: 'maker', name: 'Maker', rank: 20 },
+    { id: 'guild', name: 'Guild', rank: 30 },
+  ],
+}
+const lexicon = lexiconOf(book, { timezone: 'UTC', currency: 'EUR' })
+const of = (text: string) => passagesOf(text, lexicon, '2026-11-26')
+const problems = (text: string) => of(text).problems.map(one => one.message)
+const html = (text: string, admitted: boolean[] | null, reader: Record<string, string> = {}) =>
+  renderText(text, { admitted, reader: what => reader[what] ?? null }).trim()
+const maker = { level: { atLeast: 'maker' } }
+const guild = { level: { atLeast: 'guild' } }
+
+describe('a passage', () => {
+  it('is read as the condition it says, in the order in which they begin', () => {
+    const text =
+      'For all. :for[Makers, and :for[the Guild]{who="Guild or above"}.]{who="Maker or above"}\n\n:::for{who="Guild or above"}\nMore.\n:::'
+    expect(of(text)).toEqual({ conditions: [maker, guild, guild], problems: [] })
+  })
+
+  it('is sent to whom it is for, with its own marks; others get its other words or none, and no trace of it', () => {
+    const text = 'Hold it. :for[The **swatch** is yours.]{who="Maker or above" else="Makers <keep> it."} Go on.'
+    expect(html(text, [true])).toBe('<p>Hold it. The <strong>swatch</strong> is yours. Go on.</p>')
+    expect(html(text, [false])).toBe('<p>Hold it. Makers &#x3C;keep> it. Go on.</p>')
+    expect(html(':for[All of it.]{who="Guild or above"}', [false])).toBe('')
+    const run = 'Before.\n\n:::for{who="Guild or above" else="For the Guild."}\n- one\n- two\n:::\n\nAfter.'
+    expect(html(run, [false])).toBe('<p>Before.</p>\n<p>For the Guild.</p>\n<p>After.</p>')
+    expect(html(run, [true])).toContain('<li>one</li>')
+  })
+
+  it('within one that is not sent is not sent either, whoever it is for', () => {
+    const text = ':for[Makers :for[and Guild]{who="Guild or above"}]{who="Maker or above"} end'
+    expect(html(text, [false, true])).toBe('<p> end</p>')
+    expect(html(text, [true, false])).toBe('<p>Makers  end</p>')
+  })
+
+  it('is wrong, and at its place, where it has no end, no words, nobody it is for, or is nothing at all', () => {
+    for (const [text, at, words] of [
+      ['Read on. :for[the secret{who="Guild or above"} and more', 9, 'here are none'],
+      ['One.\n\n:::for{who="Guild or above"}\nthe secret\n\nmore', 6, 'has no end'],
+      [':for[the secret]', 0, 'says whom it is for'],
+      [':for[the secret]{who=" "}', 0, 'says whom it is for'],
+      [':for[the secret]{who="Gild or above"}', 0, 'not understood at “Gild”'],
+      ['So :members[the secret]{only="yes"}', 3, '“members” is nothing'],
+      ['::for{who="Guild or above"}', 0, 'here are none'],
+      [':reader[password]', 0, 'a name, levels and a firm'],
+    ] as const) {
+      const found = of(text).problems
+      expect([text, found[0]?.at, found.map(one => one.message).join(' ')]).toEqual([
+        text,
+        at,
+        expect.stringContaining(words),
+      ])
+    }
+  })
+
+  it('that is wrong keeps the whole text from everybody, whatever is asked', () => {
+    for (const text of [
+      'a :for[the secret{who="Guild or above"}',
+      'a\n\n:::for{who="Guild or above"}\nthe secret',
+      'a :for[the secret]',
+      'a :members[the secret]{x=1}',
+    ])
+      for (const admitted of [[], [true], [false], [true, true], null])
+        expect([text, html(text, admitted)]).toEqual([text, ''])
+    // Another count than there are passages is another text than the one that was read.
+    expect(html(':for[the secret]{who="Guild or above"}', [])).toBe('')
+  })
+
+  it('leaves times, addresses and code alone', () => {
+    expect(problems('At 10:30, or 7:pm. See https://a.example:80/b and `:for[x]`.')).toEqual([])
+    expect(html('At 7:pm sharp', [])).toBe('<p>At 7:pm sharp</p>')
+    expect(html('`:for[x]{who="y"}`', [])).toContain('<code>:for[x]{who="y"}</code>')
+  })
+})
+
+describe('a passage that is written', () => {
+  it('is made of words or paragraphs, and said anew, whatever the phrase holds', () => {
+    const text = `Hold it. ${asPassage('The swatch', 'Maker or above')} Go on.`
+    expect(of(text)).toEqual({ conditions: [maker], problems: [] })
+    const [one] = writtenPassages(text)
+    expect(one).toMatchObject({ words: 'The swatch', who: 'Maker or above' })
+    expect(of(withWho(text, one!, 'Guild or above')).conditions).toEqual([guild])
+    const odd = withWho(text, one!, 'query "a & b"')
+    expect(writtenPassages(odd)[0]!.who).toBe('query "a & b"')
+    const run = `Before.${asPassage('One.\n\nTwo.', 'Guild or above')}After.`
+    expect(of(run)).toEqual({ conditions: [guild], problems: [] })
+    expect(of(withWho(run, writtenPassages(run)[0]!, 'Maker or above')).conditions).toEqual([maker])
+  })
+})
+
+describe('whoever writes a text', () => {
+  it('sees what is for some, and what is kept of it, marked', () => {
+    const text = 'a :for[b]{who="Maker or above"} :for[c]{who="Guild or above" else="d"}'
+    const marked = renderText(text, { admitted: [true, false], reader: () => null, marked: true }).trim()
+    expect(marked).toBe(
+      '<p>a <mark class="passage" title="Maker or above">b</mark> <mark class="passage kept" title="Guild or above">d</mark></p>',
+    )
+  })
+})
+
+describe('the reader', () => {
+  it('stands in a text by name, or by the words for whoever has none; escaped', () => {
+    const text = 'Good evening, :reader[name]{else="friend"}.'
+    expect(html(text, [], { name: 'Ana <b>' })).toBe('<p>Good evening, Ana &#x3C;b>.</p>')
+    expect(html(text, [])).toBe('<p>Good evening, friend.</p>')
+  })
+})
+
+describe('a text', () => {
+  it('passes no HTML, no script and no link through that leads where links may not', () => {
+    const bad = html(
+      'So <script>x()</script> [a](javascript:x) ![b](data:x) [c](/visit) <a href="x" onclick="y">d</a>',
+      [],
+    )
+    expect(bad).toContain('&#x3C;script>')
+    expect(bad).toContain('<a href="/visit">c</a>')
+    expect(bad).not.toMatch(/javascript:|data:|<script|<a [^>]*onclick/)
+  })
+})

@@ -88,6 +88,7 @@ async function pages(): Promise<void> {
       body: '{"email":"mako@wexlow.example","password":"wexlow-demo"}',
     })
     const cookie = signedIn.headers.getSetCookie()[0]!.split(';')[0]!
+    await manyParts(address)
     const load = async (path: string, seconds: number) => {
       const { latency, requests, non2xx } = await autocannon({
         url: address + path,
@@ -114,9 +115,49 @@ async function pages(): Promise<void> {
     console.log(
       `  ungated ${mean('open').toFixed(1)} ms · gated ${mean('gated').toFixed(1)} ms, ${number(mean('rate'))} a second · ratio ${(mean('gated') / mean('open')).toFixed(2)} (aim: under 1.2)`,
     )
+    await load('/sixty/open', 3)
+    await load('/sixty/gated', 3)
+    const parts: { open: number; gated: number }[] = []
+    for (let i = 0; i < 3; i++)
+      parts.push({ open: (await load('/sixty/open', 3)).ms, gated: (await load('/sixty/gated', 3)).ms })
+    const of = (key: 'open' | 'gated') => parts.reduce((total, round) => total + round[key], 0) / parts.length
+    console.log(
+      `  60 parts ${of('open').toFixed(1)} ms · each behind a gate ${of('gated').toFixed(1)} ms · ratio ${(of('gated') / of('open')).toFixed(2)} (aim: under 1.3)`,
+    )
   } finally {
     server.kill()
   }
+}
+
+/** Two pages of sixty parts each, told apart only by the gates before the parts of one: all of them open to Makers. */
+async function manyParts(address: string): Promise<void> {
+  const headers = { 'content-type': 'application/json' }
+  const post = async (path: string, body: object, cookie = '', method = 'POST') => {
+    const answer = await fetch(address + path, { method, headers: { ...headers, cookie }, body: JSON.stringify(body) })
+    if (!answer.ok) throw new Error(`${method} ${path} answered ${answer.status}: ${await answer.text()}`)
+    return answer
+  }
+  const entered = await post('/api/session', { email: 'ines@wexlow.example', password: 'wexlow-demo' })
+  const cookie = entered.headers.getSetCookie()[0]!.split(';')[0]!
+  const opens = [
+    { level: { atLeast: 'maker' } },
+    { level: { in: ['maker', 'guild'] } },
+    { signedIn: true },
+    { any: [{ role: { anyOf: ['stockist'] } }, { level: { atLeast: 'friend' } }] },
+    { not: { role: { anyOf: ['stockist'] } } },
+    { all: [{ signedIn: true }, { not: { country: { in: ['DE'] } } }, { level: { atLeast: 'friend' } }] },
+  ]
+  for (const page of ['open', 'gated']) {
+    await post('/api/loft/things/page', { id: `sixty-${page}`, title: 'Sixty parts', path: `/sixty/${page}` }, cookie)
+    for (let i = 0; i < 60; i++) {
+      const id = `sixty-${page}-${i}`
+      const body = { markdown: `Part **${i}**: cast on a tenth fewer stitches than the body needs, then raise them.` }
+      await post('/api/loft/things/block', { id, kind: 'text', in: { page: `sixty-${page}` }, body }, cookie)
+      const gate = { id, on: { block: id }, open: opens[i % opens.length] }
+      if (page === 'gated') await post(`/api/loft/entries/gate/${id}`, { body: gate, expects: null }, cookie, 'PUT')
+    }
+  }
+  await post('/api/loft/publish', { note: 'Sixty parts', expects: 1 }, cookie)
 }
 
 if (process.argv[2] === 'large') {

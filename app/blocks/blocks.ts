@@ -8,9 +8,20 @@ import { list } from './list'
 import { panel } from './panel'
 import { panels } from './panels'
 import { picture } from './picture'
+import { signIn } from './sign-in'
 import { text } from './text'
 
-export const appBlocks: Record<BlockKind, AppBlock> = { text, picture, call, group, panels, panel, list, account }
+export const appBlocks: Record<BlockKind, AppBlock> = {
+  text,
+  picture,
+  call,
+  group,
+  panels,
+  panel,
+  list,
+  signIn,
+  account,
+}
 
 export const appBlockOf = (kind: string): AppBlock =>
   Object.hasOwn(appBlocks, kind) ? appBlocks[kind as BlockKind] : { name: kind, says: '', fields: [] }

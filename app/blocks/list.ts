@@ -4,7 +4,10 @@ import { appKinds } from '~/kinds/kinds'
 import type { AppBlock } from './app-block'
 
 const kinds = (Object.keys(appKinds) as VersionedThing[]).filter(kind => appKinds[kind].walks)
-const holders = ['topic', 'folder', 'category'] as const
+const holders = ['topic', 'folder', 'category', 'page'] as const
+
+/** Pages lie below one another, and in nothing. */
+const holds: Partial<Record<(typeof holders)[number], string>> = { page: 'pages below' }
 
 export const list: AppBlock = {
   name: 'list',
@@ -20,7 +23,7 @@ export const list: AppBlock = {
         ...holders.flatMap(kind =>
           [...index.all(kind).values()].map(({ id, title = id }) => ({
             value: JSON.stringify({ [kind]: id }),
-            label: `the ${kindNames[kind]} ${title}`,
+            label: holds[kind] ? `${holds[kind]} ${title}` : `the ${kindNames[kind]} ${title}`,
           })),
         ),
       ],

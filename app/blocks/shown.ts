@@ -10,6 +10,7 @@ import Notice from '~/components/site/blocks/Notice.vue'
 import Part from '~/components/site/blocks/Part.vue'
 import Panel from '~/components/site/blocks/Panel.vue'
 import Picture from '~/components/site/blocks/Picture.vue'
+import SignIn from '~/components/site/blocks/SignIn.vue'
 import Teaser from '~/components/site/blocks/Teaser.vue'
 import Text from '~/components/site/blocks/Text.vue'
 
@@ -24,6 +25,7 @@ export const shownAs: Record<ViewBlock['kind'], Component> = {
   list: List,
   panel: Panel,
   account: Account,
+  signIn: SignIn,
   teaser: Teaser,
   notice: Notice,
   dimmed: Dimmed,

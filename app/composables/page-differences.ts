@@ -13,16 +13,14 @@ export interface PageDifference {
 function sentParts(blocks: readonly ViewBlock[], found = new Map<string, string>()): Map<string, string> {
   for (const block of blocks) {
     if (block.kind === 'part') {
-      const sent = plain(block.blocks)
-      if (sent.length) found.set(block.id, JSON.stringify(sent.map(withoutInner)))
+      // What stands in it, or is one of several there, is told of by itself.
+      const sent = block.blocks.filter(one => one.kind !== 'part').map(withoutInner)
+      if (sent.length) found.set(block.id, JSON.stringify(sent))
       sentParts(block.blocks, found)
     } else if ('blocks' in block) sentParts(block.blocks, found)
   }
   return found
 }
-const plain = (blocks: readonly ViewBlock[]): ViewBlock[] =>
-  blocks.flatMap(one => (one.kind === 'part' ? plain(one.blocks) : one))
-/** What stands in it is told of by itself. */
 const withoutInner = (block: ViewBlock) => ('blocks' in block ? { ...block, blocks: [] } : block)
 const menuWords = (items: readonly ViewItem[]): string[] =>
   items.flatMap(one => [`${one.label} ${one.locked ? 'locked' : (one.href ?? '')}`, ...menuWords(one.items)])

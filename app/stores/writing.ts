@@ -4,6 +4,9 @@
  */
 import { defineStore } from 'pinia'
 import { computed, ref, shallowRef } from 'vue'
+import type { Condition } from '~~/core/conditions/condition'
+import { textOf, withText } from '~~/core/pages/text-of'
+import { restated } from '~~/core/texts/passages'
 import { nameOf } from '~~/core/editions/contents'
 import type { VersionedThing } from '~~/core/kinds/kinds'
 import type { DraftAction, LoftAsk, LookedThing, SavedChanges } from '~/composables/loft-api'
@@ -55,7 +58,13 @@ export const useWriting = defineStore('writing', () => {
   /** A thing as it is kept, where that has been read. */
   const kept = ({ kind, key }: ThingName): LookedThing | undefined => {
     const version = loft.contents.get(kind, key)
-    return version && known.value.get(versionKey(version))
+    const found = version && known.value.get(versionKey(version))
+    const { passages } = (version?.body ?? {}) as { passages?: (Condition | null)[] }
+    const text = found && passages ? textOf(found.thing) : undefined
+    if (!found || !passages || text === undefined) return found
+    // Whom a passage is for is said by the names things have now.
+    const now = restated(text, passages, loft.lexicon)
+    return now === text ? found : { ...found, thing: withText(found.thing, now) }
   }
   /** The same with what is typed in it. */
   const looked = (name: ThingName): LookedThing | undefined => {

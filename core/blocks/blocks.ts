@@ -11,9 +11,10 @@ import { list } from './list'
 import { panel } from './panel'
 import { panels } from './panels'
 import { picture } from './picture'
+import { signIn } from './sign-in'
 import { text } from './text'
 
-const modules = { text, picture, call, group, panels, panel, account, list }
+const modules = { text, picture, call, group, panels, panel, account, list, signIn }
 
 export type BlockKind = keyof typeof modules
 export type BlockBody<K extends BlockKind> = z.infer<(typeof modules)[K]['body']>

@@ -15,6 +15,14 @@ export function textOf(thing: object): string | undefined {
   return typeof text === 'string' ? text : undefined
 }
 
+/** A thing with another text in place of its own; as it was where it has none. */
+export function withText<T extends object>(thing: T, text: string): T {
+  const { words, body, kind: own } = thing as { words?: unknown; body?: object; kind?: unknown }
+  if (typeof words === 'string') return { ...thing, words: text }
+  const part = isBlockKind(own) ? blockModule(own).text : undefined
+  return part === undefined ? thing : { ...thing, body: { ...body, [part]: text } }
+}
+
 /** What rules see of the text of a thing, read from it whenever it is written; `today` completes dates without a year. */
 export function keptOfText(thing: object, lexicon: Lexicon, today: string): { passages?: unknown[]; broken?: true } {
   const text = textOf(thing)

@@ -13,6 +13,7 @@ export type ViewBlock =
   | { kind: 'list'; title: string; things: Listed[] }
   | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }
   | { kind: 'account'; person: { name: string; roles: string; loft: boolean } | null }
+  | { kind: 'signIn'; title: string; text?: string }
   | { kind: 'teaser'; title: string; summary: string; /** Signing in may help: nobody is signed in. */ guest: boolean }
   | { kind: 'notice'; text: string; guest: boolean; link?: string }
   | { kind: 'dimmed'; lines: number }

@@ -10,4 +10,5 @@ export const staffKindOfBlock = {
   panel: 'blocks-panel',
   account: 'blocks-panel',
   list: 'blocks-panel',
+  signIn: 'blocks-panel',
 } as const satisfies Record<string, StaffKindId>

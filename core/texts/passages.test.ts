@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { lexiconOf } from '../sentences/lexicon'
 import type { Rulebook } from '../rulebook/rulebook'
-import { asPassage, passagesOf, renderText, withWho, writtenPassages } from './passages'
+import { asPassage, passagesOf, renderText, restated, withWho, writtenPassages } from './passages'
 
 const book: Rulebook = {
   bravik: 'rulebook/1',
@@ -93,6 +93,21 @@ describe('a passage that is written', () => {
     const run = `Before.${asPassage('One.\n\nTwo.', 'Guild or above')}After.`
     expect(of(run)).toEqual({ conditions: [guild], problems: [] })
     expect(of(withWho(run, writtenPassages(run)[0]!, 'Maker or above')).conditions).toEqual([maker])
+  })
+})
+
+describe('a passage whose names have changed', () => {
+  it('is said by those they have now, and means what it meant', () => {
+    const text = ':for[a :for[b]{who="Guild or above"}]{who="Maker or above"} c'
+    const renamed = lexiconOf(
+      { ...book, levels: book.levels!.map(one => (one.id === 'guild' ? { ...one, name: 'Long table' } : one)) },
+      { timezone: 'UTC', currency: 'EUR' },
+    )
+    expect(passagesOf(text, renamed).problems).toHaveLength(1)
+    const now = restated(text, [maker, guild], renamed)
+    expect(passagesOf(now, renamed)).toEqual({ conditions: [maker, guild], problems: [] })
+    expect(restated(text, [maker, guild], lexicon)).toBe(text)
+    expect(restated(text, [maker], renamed)).toBe(text)
   })
 })
 

@@ -14,6 +14,7 @@ import type { ContainerDirective, LeafDirective, TextDirective } from 'mdast-uti
 import type { Nodes, Parent, PhrasingContent, Root } from 'mdast'
 import { SKIP, visit } from 'unist-util-visit'
 import { read } from '../sentences/read'
+import { sayText } from '../sentences/say'
 import type { Lexicon } from '../sentences/lexicon'
 import type { Condition } from '../conditions/condition'
 import { htmlOf, parseText } from './markdown'
@@ -145,6 +146,21 @@ export function withWho(markdown: string, { at, length }: WrittenPassage, phrase
   if (!found) return markdown
   const from = at + found.index
   return `${markdown.slice(0, from)}who=${quoted(phrase)}${markdown.slice(from + found[0].length)}`
+}
+
+/**
+ * The text with its phrases as they would be said now: what a passage means is kept by what it names, and names change.
+ * `conditions`: what was kept of it.
+ */
+export function restated(markdown: string, conditions: readonly (Condition | null)[], lexicon: Lexicon): string {
+  const passages = writtenPassages(markdown)
+  if (passages.length !== conditions.length) return markdown
+  return passages.reduceRight((text, passage, i) => {
+    const meant = conditions[i]
+    const said = read(passage.who, lexicon)
+    const isSaid = said.ok && JSON.stringify(said.condition) === JSON.stringify(meant)
+    return meant && !isSaid ? withWho(text, passage, sayText(meant, lexicon)) : text
+  }, markdown)
 }
 
 /** What a text is rendered with. */

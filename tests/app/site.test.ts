@@ -15,6 +15,7 @@ const page = {
   title: 'Steeks',
   summary: 'Cut without fear.',
   signIn: '/sign-in?back=%2Fsteeks',
+  here: '/steeks',
   walked: undefined as { tier: string; draft: boolean } | undefined,
 }
 beforeEach(() => {
@@ -52,6 +53,14 @@ describe('a block of the site', () => {
     expect(dimmed.match(/<span/g)).toHaveLength(3)
     expect(words(dimmed)).toBe('')
     expect(dimmed).toContain('aria-label="A part for members"')
+  })
+
+  it('lets in whoever is not, back to where they were; a walk has no form that would act for the keeper', async () => {
+    const form = await block({ kind: 'signIn', title: 'Come in', text: 'One of us?' })
+    expect(form).toContain('action="/sign-in"')
+    expect(form).toContain('name="back" value="/steeks"')
+    page.walked = { tier: 'Guest', draft: true }
+    expect(await block({ kind: 'signIn', title: '' })).not.toContain('<form')
   })
 
   it('says a teaser once, where the page has said its title already', async () => {

@@ -130,7 +130,10 @@ describe('writing the site where it is seen', () => {
     await keeper.getByRole('group', { name: /^Passage: / }).waitFor()
     await changesIn(keeper, 1)
     await publish(keeper)
-    const [guest, maker] = [await html('/visit/ferry'), await html('/visit/ferry', await cookieOf(application.url, 'mako'))]
+    const [guest, maker] = [
+      await html('/visit/ferry'),
+      await html('/visit/ferry', await cookieOf(application.url, 'mako')),
+    ]
     expect([guest.includes('The door is on the left'), guest.includes('loom.')]).toEqual([true, false])
     expect(guest).not.toMatch(/:for|who=|passage/)
     expect(maker).toContain('behind the loom.')

@@ -12,14 +12,20 @@ const loft = useLoft()
 const writing = useWriting()
 const root = ref<HTMLElement | null>(null)
 const more = ref('')
+/** Gates that were begun here stay in sight, wherever they stand. */
+const begun = ref<string[]>([])
 const mayEdit = computed(() => loft.view !== 'live' && loft.visiting === null && loft.may('gates', 'change'))
 const mayAdd = computed(() => mayEdit.value && loft.may('gates', 'add') && props.thing.kind in scopes)
 const own = computed(() =>
   (loft.book.gates ?? []).filter(gate => {
     const [on, id] = Object.entries(gate.on).find(([key]) => key !== 'below')!
-    return on === props.thing.kind && id === props.thing.id
+    return (on === props.thing.kind && id === props.thing.id) || begun.value.includes(gate.id)
   }),
 )
+const placeOf = (gate: Gate) =>
+  scopesAt(props.thing, loft.index)
+    .slice(1)
+    .find(one => one.key === JSON.stringify(gate.on))?.label
 const explained = (gate: Gate) => props.explanation?.gates.find(one => one.id === gate.id)
 const values = (gate: Gate, right: 'open' | 'find') =>
   explained(gate)?.rights.find(one => one.right === right)?.values ?? {}
@@ -46,13 +52,27 @@ function say(gate: Gate, right: 'open' | 'find', condition: Condition | null) {
   const statesLess = !condition && !('open' in rest) && !('find' in rest) && !gate.otherwise
   put(gate.id, statesLess ? null : next)
 }
+/** Where a gate that begins here would stand. */
+const offered = computed(() => (mayAdd.value ? scopesAt(props.thing, loft.index) : []))
+const scope = ref('')
+watch(
+  () => props.thing.id,
+  () => {
+    scope.value = ''
+  },
+)
 function add() {
+  const wanted = offered.value.find(one => one.key === scope.value) ?? offered.value[0]
+  if (!wanted) return
   const id = freshId(
-    props.thing.id,
+    wanted === offered.value[0] ? props.thing.id : wanted.label,
     (loft.draft.gates ?? []).map(gate => gate.id),
   )
-  put(id, { id, name: props.name, on: { [props.thing.kind]: props.thing.id }, open: { everyone: true } } as Gate)
+  const name = wanted === offered.value[0] ? props.name : capital(wanted.label)
+  put(id, { id, name, on: wanted.on, open: { everyone: true } } as Gate)
+  begun.value = [...begun.value, id]
 }
+
 /** To the first words of who gets it; where nothing says so, that begins here. */
 async function edit() {
   if (!own.value.length && mayAdd.value) add()
@@ -65,6 +85,7 @@ defineExpose({ edit })
 <template>
   <div ref="root" class="grid grid-cols-[minmax(0,1fr)] gap-1.5">
     <div v-for="gate in own" :key="gate.id">
+      <p v-if="placeOf(gate)" class="text-[12.5px] text-soft">on {{ placeOf(gate) }}</p>
       <LoftGateEditor
         v-if="more === gate.id || gate.active === false"
         :gate="gate"
@@ -101,8 +122,14 @@ defineExpose({ edit })
     <p v-if="!own.length" class="text-[13px] text-soft">
       <slot name="none">No gate of its own: whoever gets what is around it gets it.</slot>
     </p>
-    <p v-if="!own.length && mayAdd">
-      <button class="btn" @click="edit">For some only… <span class="kbd">E</span></button>
+    <p v-if="!own.length && mayAdd" class="flex flex-wrap items-center gap-1.5">
+      <button class="btn small" @click="edit">For some only… <span class="kbd">E</span></button>
+      <select
+        v-model="scope"
+        class="input !min-h-[26px] !w-auto min-w-0 max-w-full !py-0 !text-[12.5px]"
+        aria-label="Where the gate stands">
+        <option v-for="(one, i) in offered" :key="one.key" :value="i ? one.key : ''">{{ one.label }}</option>
+      </select>
     </p>
   </div>
 </template>

@@ -323,7 +323,7 @@ const partTitle = (id: string) => {
             @click="second = tiers.find(one => one.id !== tier)?.id ?? ''">
             + beside
           </button>
-          <select v-model="which" class="input !min-h-[30px] !w-[104px]" aria-label="Which rules">
+          <select v-model="which" class="input !min-h-[30px] !w-[88px] !px-1.5" aria-label="Which rules">
             <option value="draft">Draft</option>
             <option value="live">Live, edition {{ loft.edition }}</option>
             <option v-for="one in editions" :key="one" :value="String(one)">Edition {{ one }}, as it was</option>
@@ -337,7 +337,7 @@ const partTitle = (id: string) => {
           </label>
           <span class="ml-auto flex items-center gap-1">
             <button
-              class="btn quiet !px-2"
+              class="btn quiet !px-1"
               :disabled="!writing.canUndo"
               title="Take back: Ctrl Z"
               aria-label="Take back"
@@ -345,7 +345,7 @@ const partTitle = (id: string) => {
               ↶
             </button>
             <button
-              class="btn quiet !px-2"
+              class="btn quiet !px-1"
               :disabled="!writing.canRedo"
               title="Do again: Ctrl Shift Z"
               aria-label="Do again"
@@ -359,7 +359,7 @@ const partTitle = (id: string) => {
               @click="publishing = true">
               <span
                 ><b>{{ loft.changes.length }} {{ loft.changes.length === 1 ? 'change' : 'changes' }}</b
-                >, {{ hereCount }} here</span
+                ><template v-if="!second">, {{ hereCount }} here</template></span
               >
             </button>
           </span>

@@ -40,7 +40,11 @@ export default defineNuxtConfig({
   vite: {
     plugins: [tailwindcss()],
     // What it does in browsers needs a document, which the core in its worker has none of.
-    resolve: { alias: { 'decode-named-character-reference': fileURLToPath(import.meta.resolve('decode-named-character-reference')) } },
+    resolve: {
+      alias: {
+        'decode-named-character-reference': fileURLToPath(import.meta.resolve('decode-named-character-reference')),
+      },
+    },
     worker: { format: 'es' },
     $client: { build: { rollupOptions: { output: { manualChunks: chunkOf } } } },
   },

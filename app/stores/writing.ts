@@ -50,6 +50,8 @@ export const useWriting = defineStore('writing', () => {
   const saving = ref(0)
   const done = shallowRef<Step[]>([])
   const undone = shallowRef<Step[]>([])
+  /** The latest of each that was read, by `kind key`. */
+  const latest = new Map<string, LookedThing>()
   const timers = new Map<string, ReturnType<typeof setTimeout>>()
   const asked = new Map<number, Promise<void>>()
 
@@ -58,7 +60,8 @@ export const useWriting = defineStore('writing', () => {
   /** A thing as it is kept, where that has been read. */
   const kept = ({ kind, key }: ThingName): LookedThing | undefined => {
     const version = loft.contents.get(kind, key)
-    const found = version && known.value.get(versionKey(version))
+    // Between being kept and being known as that there is a moment: until then it is what it was.
+    const found = version && (known.value.get(versionKey(version)) ?? latest.get(nameOf({ kind, key })))
     const { passages } = (version?.body ?? {}) as { passages?: (Condition | null)[] }
     const text = found && passages ? textOf(found.thing) : undefined
     if (!found || !passages || text === undefined) return found
@@ -74,6 +77,7 @@ export const useWriting = defineStore('writing', () => {
   }
 
   function remember(things: readonly LookedThing[]): void {
+    for (const one of things) latest.set(`${one.kind} ${one.id}`, one)
     known.value = new Map([...known.value, ...things.map(one => [versionKey(one.version), one] as const)])
     void askCore({ kind: 'contents', contents: things.map(({ version, thing }) => ({ ...version, content: thing })) })
   }

@@ -274,9 +274,10 @@ describe('the staff', () => {
     const places = oona.getByRole('navigation', { name: 'Places' })
     await places.getByRole('link', { name: 'Shop' }).click()
     expect(await places.innerText()).not.toMatch(/Activity/)
-    // Posts of her own and goods stand under Content; pages are nothing she may look at.
+    // Posts of her own and goods stand in Site; pages are nothing she may look at.
     await places.getByRole('link', { name: 'Site' }).click()
-    await oona.getByRole('heading', { name: 'Posts' }).waitFor()
+    await oona.getByRole('treeitem', { name: 'Posts' }).waitFor()
+    await oona.getByRole('heading', { name: 'The wheel turns again' }).waitFor()
     expect(await oona.locator('main').innerText()).not.toMatch(/Pages|Welcome to the mill/)
     await places.getByRole('link', { name: 'Shop' }).click()
     await oona.getByLabel('Stock of Niddy-noddy').fill('8')

@@ -3,6 +3,8 @@ import type { PageView } from '~~/core/pages/view'
 
 /** What stands around every page of the site. */
 defineProps<{ view: PageView }>()
+/** A page that is shown within the console is not what the document is about. */
+const within = inject(partShown, undefined) !== undefined
 </script>
 
 <template>
@@ -18,9 +20,9 @@ defineProps<{ view: PageView }>()
       </nav>
       <SiteBlock v-for="(block, i) in view.header" :key="i" :block="block" />
     </header>
-    <main id="content">
+    <component :is="within ? 'div' : 'main'" id="content" class="main">
       <slot />
-    </main>
+    </component>
     <footer class="foot">
       <SiteBlock v-for="(block, i) in view.footer" :key="i" :block="block" />
     </footer>

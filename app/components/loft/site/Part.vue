@@ -23,6 +23,8 @@ const isRefused = computed(() => props.block.whole !== undefined && note.value?.
 const shown = computed(() => (isRefused.value ? props.block.blocks : (props.block.whole ?? props.block.blocks)))
 const treatment = computed(() => note.value?.explanation?.otherwise?.value)
 const instead = computed(() => insteadWords(treatment.value, loft.lexicon))
+/** Of which whoever writes may look at nothing but where it stands. */
+const isUnknown = computed(() => looked.value === undefined)
 /** One of several: the others behind it. */
 const others = computed(() => (row.value?.oneOf ? loft.index.standingIn('block', id.value) : []))
 /** The first of them that opens, as the visitor gets it. */
@@ -92,7 +94,10 @@ function choose(event: MouseEvent) {
     /></LoftSiteWriter>
     <template v-else>
       <SiteBlock v-for="(one, i) in shown" :key="i" :block="one" />
-      <p v-if="!shown.length" class="withheld">{{ name }}: <b>nothing</b> stands here for {{ desk.tier.name }}.</p>
+      <p v-if="!shown.length" class="withheld">
+        <template v-if="isUnknown">{{ name }}: what it says is <b>not yours</b> to look at.</template>
+        <template v-else>{{ name }}: <b>nothing</b> stands here for {{ desk.tier.name }}.</template>
+      </p>
     </template>
   </div>
 </template>

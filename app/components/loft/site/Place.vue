@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { isOwnAddress } from '~~/core/site/own-addresses'
 import type { InvertedCopies } from '~~/core/audit/inverted-copies'
 import { nameOf } from '~~/core/editions/contents'
@@ -58,6 +59,22 @@ watch(path, () => {
   writes.value = false
   picked.value = {}
 })
+/** Whoever may not look at what stands there begins with the first of what they may. */
+watch(
+  () => loft.data !== null,
+  there => {
+    if (!there || route.query.path !== undefined || route.query.thing !== undefined) return
+    const looks = (kind: VersionedThing) => loft.may(staffKindOfThing(kind, {}), 'look')
+    const at = loft.index.at(path.value)
+    if (at && looks(at.kind as VersionedThing)) return
+    for (const kind of listedKinds.filter(looks))
+      for (const id of loft.index.all(kind).keys()) {
+        const found = loft.index.pathOf(kind as never, id)
+        if (found !== undefined) return void (path.value = found)
+      }
+  },
+  { immediate: true },
+)
 /** A thing named by the address, or the front page. */
 watch(
   [() => route.query.thing, () => loft.data],

@@ -52,7 +52,7 @@ watch(
   { immediate: true, flush: 'post' },
 )
 // Taken back, or written by somebody else: what stands in the draft is what stands here.
-watch(text, now => writer?.set(now))
+watch(text, now => looked.value && writer?.set(now))
 onUnmounted(() => writer?.destroy())
 
 function onTitleKey(event: KeyboardEvent) {

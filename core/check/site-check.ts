@@ -66,6 +66,33 @@ export function liesIn(contents: Contents, kind: string, id: string, target: { k
   return false
 }
 
+/** As many lie in one another, at most: more is no arrangement anybody could find their way in. */
+export const deepest = 30
+
+/** How many a thing lies in, itself counted; no further than `deepest`. */
+export function depthOf(contents: Contents, kind: string, id: string): number {
+  let depth = 0
+  let at: { kind: string; id: string } | undefined = { kind, id }
+  for (; at && depth <= deepest; depth++) {
+    const found: Version | undefined = contents.get(at.kind as Kept, at.id)
+    at = found && namesOf(found).find(one => one.within)
+  }
+  return depth
+}
+
+/** How many lie in one another in it, itself counted; no further than `deepest`. */
+export function heightOf(contents: Contents, name: string): number {
+  let height = 0
+  let level: ReadonlySet<string> = new Set([name])
+  for (; level.size && height <= deepest; height++) {
+    const inside = contents.thingVersions.filter(one =>
+      namesOf(one).some(({ kind, id, within }) => within && level.has(`${kind} ${id}`)),
+    )
+    level = new Set(inside.map(nameOf))
+  }
+  return height
+}
+
 interface Written {
   passages?: (object | null)[]
   broken?: true

@@ -109,6 +109,7 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'lies-in-itself': ({ kind }) => `A ${kindName(kind)} cannot lie in itself.`,
   'unknown-thing': ({ kind, id }) => `There is no ${kindName(kind)} “${id}”.`,
   'holds-nothing': 'Nothing can stand in that.',
+  'too-deep': ({ most }) => `No more than ${most} can lie in one another.`,
   'nothing-to-change': 'Nothing is to be changed.',
   'not-beside': ({ before }) => `“${before}” does not stand beside it.`,
   'staff-role-by-invitation': 'A staff role is handed out by name, never by an invitation.',

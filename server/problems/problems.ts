@@ -90,6 +90,7 @@ export const reasons = {
   'lies-in-itself': of<{ kind: string }>('bad-input'),
   'unknown-thing': of<{ kind: string; id: string }>('bad-input'),
   'holds-nothing': of('bad-input'),
+  'too-deep': of<{ most: number }>('bad-input'),
   'nothing-to-change': of('bad-input'),
   'not-beside': of<{ before: string | null }>('bad-input'),
   'staff-role-by-invitation': of('bad-input'),

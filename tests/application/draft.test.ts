@@ -86,7 +86,7 @@ describe('one draft of rules and content', () => {
     // Any edition can be walked as any visitor, also one before the page was there.
     await keeper.getByRole('link', { name: 'Walk it' }).click()
     await keeper.getByRole('heading', { name: 'Welcome to the mill' }).waitFor()
-    expect(await keeper.getByRole('treeitem', { name: /^Loom hall/ }).count()).toBe(0)
+    await keeper.getByRole('treeitem', { name: /^Loom hall/ }).waitFor({ state: 'detached' })
     await keeper.goto(`${application.url}/loft/site?edition=1&path=/loom-hall`)
     await keeper.getByText('There is no page at this address').waitFor()
 

@@ -57,6 +57,23 @@ const worker = (personId: string, ...list: Omit<StaffRuleInput, 'role'>[]) => ({
 const kept = async (kind: VersionedThing) =>
   (await contentsOf(site)).of(kind) as (StoredVersion & { kind: VersionedThing })[]
 
+describe('things in one another', () => {
+  it('lie so deep and no deeper, however they come there', async () => {
+    const group = (id: string, place: object) => ({ id, kind: 'group', in: place, body: {} })
+    await addBlock(group('deep-1', { page: 'looms' }))
+    for (let n = 2; n < 30; n++) await addBlock(group(`deep-${n}`, { block: `deep-${n - 1}` }))
+    const more = await problemOf(addBlock(group('deep-30', { block: 'deep-29' })))
+    expect(more).toMatchObject({ code: 'bad-input', extra: { at: '/in/block' } })
+    expect(more!.message).toContain('30')
+    // What holds others brings them along.
+    await addBlock(group('tall-1', { page: 'looms' }))
+    await addBlock(group('tall-2', { block: 'tall-1' }))
+    expect(await codeOf(changeBlock('tall-1', { in: { block: 'deep-28' } }))).toBe('bad-input')
+    expect(await codeOf(changeBlock('tall-1', { in: { block: 'deep-27' } }))).toBe('none')
+    await remove('block', 'deep-1')
+  })
+})
+
 describe('blocks', () => {
   it('stand in the order they are put in, among those beside them', async () => {
     for (const id of ['one', 'two', 'three']) await addBlock(text(id))

@@ -1,6 +1,6 @@
 /** Things in the draft: made, changed, moved, copied with their gates, removed. */
 import { and, eq } from 'drizzle-orm'
-import { liesIn, namersOf } from '../../../core/check/site-check'
+import { deepest, depthOf, heightOf, liesIn, namersOf } from '../../../core/check/site-check'
 import type { Gate } from '../../../core/rulebook/gate'
 import { localTime } from '../../../core/calendar'
 import { keptOfText } from '../../../core/pages/text-of'
@@ -68,6 +68,14 @@ function putOf(kind: VersionedThing, key: string, whole: ThingInput, position?: 
   return { kind, key, body: { id: key, ...body }, content, ...(position === undefined ? {} : { position }) }
 }
 
+/** Whether it lies in that already: then nothing gets deeper. */
+const liesThere = (now: StoredVersion | undefined, kind: string, id: string) =>
+  now !== undefined &&
+  (moduleOf(now.kind).names?.(now.body as never) ?? []).some(one => one.within && one.kind === kind && one.id === id)
+/** Nothing stands yet in what is new. */
+const heightIn = (draft: StoredContents, kind: VersionedThing, key: string) =>
+  draft.get(kind, key) ? heightOf(draft, `${kind} ${key}`) : 1
+
 /** Names that lead nowhere and addresses that are taken, told at the field that says so. */
 function refuseBadNames(draft: StoredContents, kind: VersionedThing, key: string, whole: ThingInput): void {
   const { body } = split(kind, whole)
@@ -78,6 +86,9 @@ function refuseBadNames(draft: StoredContents, kind: VersionedThing, key: string
     if (within && liesIn(draft, other, id, { kind, key }))
       throw new Problem('lies-in-itself', { kind }, { at: pointer })
     if (!there) throw new Problem('unknown-thing', { kind: other, id }, { at: pointer })
+    const height = within && !liesThere(draft.get(kind, key), other, id) ? heightIn(draft, kind, key) : 0
+    if (height && depthOf(draft, other, id) + height > deepest)
+      throw new Problem('too-deep', { most: deepest }, { at: pointer })
     if (within && serverKinds[other as VersionedThing].holds?.(there.body as ThingInput) === false)
       throw new Problem('holds-nothing', {}, { at: pointer })
   }

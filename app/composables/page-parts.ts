@@ -2,7 +2,6 @@
 import type { Block, Standing } from '~~/core/kinds/block'
 import type { BlockKind } from '~~/core/blocks/blocks'
 import type { InvertedCopies } from '~~/core/audit/inverted-copies'
-import { nameOf } from '~~/core/editions/contents'
 import type { VersionedThing } from '~~/core/kinds/kinds'
 import { appBlockOf, appBlocks } from '~/blocks/blocks'
 import type { LookedThing } from './loft-api'
@@ -247,7 +246,6 @@ export function usePageParts() {
     return group
   }
 
-  const changed = computed(() => new Set(loft.changes.map(nameOf)))
   return {
     part,
     beside,
@@ -266,6 +264,5 @@ export function usePageParts() {
     withInside,
     giveOthers,
     join,
-    changed,
   }
 }

@@ -1,6 +1,5 @@
 import type { InjectionKey } from 'vue'
 import { staffKindOfThing } from '~~/core/staff/thing-kind'
-import type { BlockKind } from '~~/core/blocks/blocks'
 import type { PartNote } from '~/workers/core-messages'
 
 /** What stands for the page itself among its parts. */
@@ -21,7 +20,6 @@ export interface SiteDesk {
   step(way: -1 | 1): void
   /** One of several, to be looked at. */
   pick(around: string, part: string): void
-  add(kind: BlockKind): void
   lookAs(tier: string): void
   /** Marked words that are to be for some: whom, is asked beside the part. */
   passage: { words: string; write(phrase: string): void } | null

@@ -12,8 +12,6 @@ export interface TextWriter {
   focus(): void
   /** Another text, unless it is the one that stands there. */
   set(text: string): void
-  /** The words that are marked, and where. */
-  marked(): { from: number; to: number; text: string }
   replace(from: number, to: number, text: string): void
   destroy(): void
 }
@@ -175,10 +173,6 @@ export function textWriter({
     set: next => {
       const now = view.state.doc.toString()
       if (now !== next) view.dispatch({ changes: { from: 0, to: now.length, insert: next } })
-    },
-    marked: () => {
-      const { from, to } = view.state.selection.main
-      return { from, to, text: view.state.sliceDoc(from, to) }
     },
     replace: (from, to, insert) => {
       view.dispatch({ changes: { from, to, insert }, selection: EditorSelection.range(from, from + insert.length) })

@@ -8,7 +8,7 @@ import type { Contents, Version } from '~~/core/editions/contents'
 import { assemble } from '~~/core/pages/assemble'
 import type { MarkedBlock, PageSource } from '~~/core/pages/assemble'
 import { lexiconOf } from '~~/core/sentences/lexicon'
-import { passagesOf, renderText } from '~~/core/texts/passages'
+import { passagesOf, readerWords, renderText } from '~~/core/texts/passages'
 import type { Rendering } from '~~/core/texts/passages'
 import { textOf } from '~~/core/pages/text-of'
 import type { ViewBlock } from '~~/core/pages/view'
@@ -30,7 +30,7 @@ export function takeContents(contents: readonly ToldContent[]): void {
 const rendered = new Map<string, string>()
 const mostRendered = 500
 function text(markdown: string, rendering: Rendering): string {
-  const key = `${JSON.stringify(rendering.admitted)}\n${rendering.reader('name')}\n${markdown}`
+  const key = `${JSON.stringify(rendering.admitted)}\n${JSON.stringify(readerWords.map(rendering.reader))}\n${markdown}`
   const known = rendered.get(key)
   if (known !== undefined) return known
   const html = renderText(markdown, rendering)

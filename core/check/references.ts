@@ -26,9 +26,10 @@ export function checkReferences(document: Raw, index: SiteIndex): Issue[] {
   return new ReferenceCheck(document, index).run()
 }
 
-/** The same for conditions that stand elsewhere, each with its place. */
-export function checkConditions(document: Raw, index: SiteIndex, conditions: readonly [unknown, Path][]): Issue[] {
-  return new ReferenceCheck(document, index).conditions(conditions)
+/** The same for conditions that stand elsewhere, each with its place. The rules are read once, when the first is asked about. */
+export function conditionChecker(document: Raw, index: SiteIndex): (conditions: readonly [unknown, Path][]) => Issue[] {
+  let check: ReferenceCheck | undefined
+  return conditions => (check ??= new ReferenceCheck(document, index)).conditions(conditions)
 }
 
 class ReferenceCheck {
@@ -55,8 +56,9 @@ class ReferenceCheck {
   }
 
   conditions(list: readonly [unknown, Path][]): Issue[] {
+    const before = this.found.length
     for (const [condition, path] of list) this.condition(condition, path)
-    return this.found
+    return this.found.slice(before)
   }
 
   run(): Issue[] {

@@ -7,7 +7,7 @@ import { moduleOf } from '../kinds/kinds'
 import type { Kept } from '../kinds/kinds'
 import type { Naming } from '../kinds/kind'
 import { pointer } from '../pointer'
-import { checkConditions } from './references'
+import { conditionChecker } from './references'
 import { isOwnAddress } from '../site/own-addresses'
 
 /** An issue of one thing; `at` points into its body. */
@@ -28,6 +28,7 @@ export function siteIssues(contents: Contents, only?: ReadonlySet<string>): Thin
   const found: ThingIssue[] = []
   const add = ({ kind, key }: Version, found1: Issue) => found.push({ ...found1, kind: kind as Kept, key })
   const things = contents.thingVersions
+  const check = conditionChecker(contents.book as unknown as Record<string, unknown>, contents.index)
   for (const one of things) {
     const path = pathOf(one)
     if (path !== undefined) {
@@ -39,7 +40,7 @@ export function siteIssues(contents: Contents, only?: ReadonlySet<string>): Thin
     const touched = !only || only.has(nameOf(one))
     const { passages } = one.body as Written
     // Whom a passage is for depends on rules, whichever of the two was changed.
-    for (const found1 of passages ? passageIssues(contents, passages) : []) add(one, found1)
+    for (const found1 of passages ? check(placed(passages)) : []) add(one, found1)
     if (path !== undefined && touched && isOwnAddress(path)) add(one, issue('/path', 'own-address', undefined, path))
     if (!touched && !names.some(({ kind, id }) => only.has(`${kind} ${id}`))) continue
     for (const { at, kind, id } of names)
@@ -97,12 +98,8 @@ interface Written {
   passages?: (object | null)[]
   broken?: true
 }
-const passageIssues = (contents: Contents, passages: readonly (object | null)[]): Issue[] =>
-  checkConditions(
-    contents.book as unknown as Record<string, unknown>,
-    contents.index,
-    passages.flatMap((one, i): [unknown, (string | number)[]][] => (one ? [[one, ['passages', i]]] : [])),
-  )
+const placed = (passages: readonly (object | null)[]) =>
+  passages.flatMap((one, i): [object, (string | number)[]][] => (one ? [[one, ['passages', i]]] : []))
 
 /** Texts nobody would be sent, since a passage in them is not right. They may wait in a draft, and be published in none. */
 export function brokenTexts(contents: Contents): ThingIssue[] {

@@ -59,16 +59,7 @@ const thing = computed<ChosenThing | null>(() => {
   const found = things.value[position]
   return found ? { ...found, position, ...described(found, loft.index) } : null
 })
-/** An edition as it was, when the address names one. */
-watch(
-  () => Number(route.query.edition) || null,
-  async edition => {
-    if (edition !== null && edition !== loft.visiting) await loft.visit(edition).catch(() => loft.load())
-    else if (edition === null && loft.visiting !== null) await loft.load()
-  },
-  { immediate: true },
-)
-onUnmounted(() => (loft.visiting === null ? undefined : loft.load()))
+useVisitedEdition()
 const differWords = computed(() => filter.differ?.map(t => loft.board?.tiers[t]?.name).join(' and '))
 
 watch(

@@ -19,7 +19,6 @@ const may = (action: 'change' | 'withdraw', fields?: string[]) =>
   loft.view !== 'live' && looked.value !== undefined && loft.mayThing(right.value, action, looked.value, fields)
 const mayField = (field: KindField) =>
   field.type === 'money' ? loft.may('prices', 'change') : may('change', field.right ? [field.right] : undefined)
-const notKept = computed(() => writing.notKept.get(`${props.kind} ${props.id}`))
 const historyShown = ref(false)
 async function remove() {
   if (await run(() => loft.act('DELETE things/:kind/:key', { params: name.value }))) emit('gone')
@@ -38,10 +37,7 @@ async function remove() {
       :own="id"
       :may="mayField"
       @set="(key, value) => writing.write(name, { [key]: value })" />
-    <p v-if="notKept" class="wrong" role="alert">
-      Not kept: {{ notKept.message }}
-      <button class="underline" @click="writing.letGo(`${kind} ${id}`)">Let it go</button>
-    </p>
+    <LoftSiteNotKept :of="name" />
     <LoftTold :problem="problem" />
     <p class="flex gap-2">
       <NuxtLink class="btn" :to="`/loft?thing=${kind}:${id}`">Who reaches it</NuxtLink>

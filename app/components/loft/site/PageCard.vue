@@ -100,15 +100,7 @@ defineExpose({ edit: () => gates.value?.edit() })
         >
       </div>
     </details>
-    <div v-if="notKept" class="wrong" role="alert">
-      Not kept: {{ notKept.message }}
-      <button v-if="notKept.met" class="underline" @click="writing.keepOver(`${name.kind} ${name.key}`)">
-        Keep mine</button
-      >{{ ' ' }}
-      <button class="underline" @click="writing.letGo(`${name.kind} ${name.key}`)">
-        {{ notKept.met ? 'Take theirs' : 'Let it go' }}
-      </button>
-    </div>
+    <LoftSiteNotKept :of="name" />
     <LoftTold :problem="problem" />
     <div class="flex flex-wrap gap-1">
       <button v-if="may('change', ['title'])" class="btn small" @click="desk.choose(pageItself, true)">

@@ -75,7 +75,6 @@ provide(
       picked.value = { ...picked.value, [around]: part }
       void choose(part)
     },
-    add: (kind: BlockKind) => emit('add', kind),
     lookAs: (id: string) => {
       tier.value = id
     },
@@ -84,7 +83,7 @@ provide(
     passage,
   }) as SiteDesk,
 )
-defineExpose({ step, choose, edit, order })
+defineExpose({ step, choose, edit })
 const addable = computed(() =>
   (Object.keys(appBlocks) as BlockKind[]).filter(kind => appBlocks[kind].first && loft.may(blockRight(kind), 'add')),
 )

@@ -33,7 +33,6 @@ const beside = computed(() => (row.value ? parts.beside(row.value) : []))
 const at = computed(() => beside.value.findIndex(one => one.id === id.value))
 const around = computed(() => (row.value ? parts.holderOf(row.value) : undefined))
 const body = computed(() => (looked.value?.thing.body ?? {}) as Record<string, unknown>)
-const notKept = computed(() => writing.notKept.get(`block ${id.value}`))
 
 function setField(key: string, value: unknown) {
   const next = Object.fromEntries(
@@ -97,13 +96,7 @@ defineExpose({ edit: () => gates.value?.edit() })
       :fields="own.fields"
       :may="mayField"
       @set="setField" />
-    <div v-if="notKept" class="wrong" role="alert">
-      Not kept: {{ notKept.message }}
-      <button v-if="notKept.met" class="underline" @click="writing.keepOver(`block ${id}`)">Keep mine</button>{{ ' ' }}
-      <button class="underline" @click="writing.letGo(`block ${id}`)">
-        {{ notKept.met ? 'Take theirs' : 'Let it go' }}
-      </button>
-    </div>
+    <LoftSiteNotKept :of="name" />
     <LoftTold :problem="problem" />
     <div class="flex flex-wrap items-center gap-1" role="group" :aria-label="`What can be done with ${called}`">
       <button v-if="may('change', ['body'])" class="btn small" @click="desk.choose(id, true)">

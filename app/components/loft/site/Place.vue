@@ -85,15 +85,7 @@ watch(
   },
   { immediate: true },
 )
-watch(
-  () => Number(route.query.edition) || null,
-  async edition => {
-    if (edition !== null && edition !== loft.visiting) await loft.visit(edition).catch(() => loft.load())
-    else if (edition === null && loft.visiting !== null) await loft.load()
-  },
-  { immediate: true },
-)
-onUnmounted(() => (loft.visiting === null ? undefined : loft.load()))
+useVisitedEdition()
 /** Looked at as more than one: that is what shows how a site fares. */
 watch([tier, second], (_, [before]) => {
   if (before && loft.edition > 1) walked.value = true
@@ -126,7 +118,6 @@ const pane = ref<{
   step(way: -1 | 1): void
   choose(part: string | null, writing?: boolean): void
   edit(): void
-  order(): string[]
 } | null>(null)
 /** After the part at hand, or last on the page. */
 async function addPart(kind: BlockKind) {
@@ -262,26 +253,12 @@ onUnmounted(() => {
 })
 /** The bytes themselves: what the server sends such a visitor, in a window of its own. */
 async function asSent() {
-  const one = (loft.draft.tiers ?? []).find(other => other.id === tier.value)
+  const one = tiers.value.find(other => other.id === tier.value)
   if (!one) return
   await loft.settled()
-  const { at, country, device } = loft.context
-  const request = {
-    ...one.visitor.request,
-    ...(at ? { at } : {}),
-    ...(country ? { country } : {}),
-    ...(device ? { device } : {}),
-  }
-  const pass = await run(() =>
-    loftApi('POST walk', {
-      body: {
-        tier: one.name ?? one.id,
-        visitor: { ...one.visitor, request },
-        draft: mayWrite.value,
-        ...(loft.visiting === null ? {} : { edition: loft.visiting }),
-      },
-    }),
-  )
+  const edition = loft.visiting === null ? {} : { edition: loft.visiting }
+  const body = { tier: one.name, visitor: one.visitor, draft: mayWrite.value, ...edition }
+  const pass = await run(() => loftApi('POST walk', { body }))
   if (pass) window.open(pass.base + path.value, '_blank', 'noopener')
 }
 const threadOf = (id: string) => loft.threads.get(id) ?? 'var(--line)'

@@ -68,7 +68,7 @@ function onTitleKey(event: KeyboardEvent) {
 </script>
 
 <template>
-  <section v-if="own.text" class="text" @keydown.stop>
+  <section :class="{ text: own.text }" @keydown.stop>
     <h2 v-if="!own.unheaded">
       <input
         v-model="title"
@@ -77,17 +77,7 @@ function onTitleKey(event: KeyboardEvent) {
         aria-label="Heading"
         @keydown="onTitleKey" />
     </h2>
-    <div ref="at" />
+    <div v-if="own.text" ref="at" />
+    <slot v-else />
   </section>
-  <div v-else @keydown.stop>
-    <h2 v-if="!own.unheaded">
-      <input
-        v-model="title"
-        class="in-place"
-        placeholder="A heading, if it needs one"
-        aria-label="Heading"
-        @keydown="onTitleKey" />
-    </h2>
-    <slot />
-  </div>
 </template>

@@ -1,0 +1,14 @@
+/** An edition as it was, where the address names one; whoever leaves the screen comes back to now. */
+export function useVisitedEdition(): void {
+  const loft = useLoft()
+  const route = useRoute()
+  watch(
+    () => Number(route.query.edition) || null,
+    async edition => {
+      if (edition !== null && edition !== loft.visiting) await loft.visit(edition).catch(() => loft.load())
+      else if (edition === null && loft.visiting !== null) await loft.load()
+    },
+    { immediate: true },
+  )
+  onUnmounted(() => (loft.visiting === null ? undefined : loft.load()))
+}

@@ -11,6 +11,21 @@ export interface OfferedScope {
   on: Scope
 }
 
+/** Where a gate could stand that holds for all of these, the narrowest first, and for how many things it holds, of their kinds where it is not the whole site. */
+export function scopesOfAll(chosen: readonly Resource[], all: readonly Resource[], index: SiteIndex) {
+  const [first, ...others] = chosen.map(thing => scopesAt(thing, index))
+  const shared = (first ?? []).filter(one => others.every(list => list.some(other => other.key === one.key)))
+  const kinds = new Set(chosen.map(one => one.kind))
+  const counts = new Map(shared.map(one => [one.key, 0]))
+  for (const thing of all)
+    if (kinds.has(thing.kind))
+      for (const { key } of scopesAt(thing, index)) {
+        const count = counts.get(key)
+        if (count !== undefined) counts.set(key, count + 1)
+      }
+  return shared.map(one => ({ ...one, holdsFor: 'everything' in one.on ? all.length : counts.get(one.key)! }))
+}
+
 /** The narrowest first; the whole site comes last. */
 export function scopesAt({ kind, id }: Resource, index: SiteIndex): OfferedScope[] {
   const module = moduleOf(kind)
@@ -21,11 +36,14 @@ export function scopesAt({ kind, id }: Resource, index: SiteIndex): OfferedScope
   const path = module.path?.(thing as never)
   const around = (module.ways?.(thing as never, index) ?? [])
     .flat()
-    .filter(place => place.on in scopes && place.on !== kind)
+    .filter(place => place.on in scopes)
+    .toReversed()
     .map(place =>
-      offered(`all in the ${kindNames[place.on as Kind] ?? place.on} ${titleOf(place.on, place.id)}`, {
-        [place.on]: place.id,
-      } as Scope),
+      belowScopes.has(place.on as Kind)
+        ? offered(`${titleOf(place.on, place.id)} and all below it`, { [place.on]: place.id, below: true } as Scope)
+        : offered(`all in the ${kindNames[place.on as Kind] ?? place.on} ${titleOf(place.on, place.id)}`, {
+            [place.on]: place.id,
+          } as Scope),
     )
   const folder = path && path !== '/' ? path.slice(0, path.lastIndexOf('/')) : undefined
   return [

@@ -10,6 +10,7 @@ export interface GroupRow {
   type: 'group'
   key: string
   /** Of which all shown are in the group. */ kind?: Kind
+  /** Everything there is: what is said of the whole site is said here. */ everything?: true
   title: string
   positions: number[]
   open: boolean
@@ -25,6 +26,8 @@ export interface ThingRow {
   open: boolean
 }
 export type Row = GroupRow | ThingRow
+/** The key of the row of everything. */
+export const wholeSite = 'everything'
 
 export interface Filter {
   text: string
@@ -98,6 +101,10 @@ export function reachRows(
   })
   if (filter.alike) return alikeRows(board, index, kept, folded)
   const searching = kept.length < board.things.length && !filter.kind
+  const everything: Row[] =
+    searching || filter.kind
+      ? []
+      : [{ type: 'group', key: wholeSite, everything: true, title: 'Whole site', positions: kept, open: true }]
   const byKind = new Map<Kind, number[]>()
   for (const at of kept) {
     const { kind } = board.things[at]!
@@ -105,12 +112,13 @@ export function reachRows(
     if (members) members.push(at)
     else byKind.set(kind, [at])
   }
-  return [...byKind].flatMap(([kind, members]): Row[] => {
+  const ofKinds = [...byKind].flatMap(([kind, members]): Row[] => {
     const key = `kind ${kind}`
     const open = !folded.has(key) || (searching && members.length < 40)
     const group: GroupRow = { type: 'group', key, kind, title: kindPlurals[kind], positions: members, open }
     return open ? [group, ...treeRows(board, index, kind, members, folded, searching)] : [group]
   })
+  return [...everything, ...ofKinds]
 }
 
 /** Things that share one list of gates, together. These groups begin folded, so for them `folded` names those unfolded. */

@@ -14,13 +14,6 @@ export const door = tabbed({
       holds: 'once',
     },
     {
-      key: 'refused',
-      label: 'The refused',
-      may: mayLook('gates'),
-      component: defineAsyncComponent(() => import('~/components/loft/Refusals.vue')),
-      holds: 'next',
-    },
-    {
       key: 'landings',
       label: 'Landings',
       may: mayLook('landings'),

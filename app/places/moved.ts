@@ -29,6 +29,8 @@ export function movedTo(path: string, query: LocationQuery): Moved | null {
   if (path === '/loft/content') return { path: '/loft/site', query }
   if (path === '/loft/walk') return { path: '/loft/site', query: asWalked(query) }
   if (path === '/loft/site' && query.tab !== undefined) return { path, query: asWalked(query) }
+  // What the refused get is said where who gets it is.
+  if (path === '/loft/door' && query.tab === 'refused') return { path: '/loft', query: { row: 'everything' } }
   const role = /^\/loft\/roles\/([^/]+)$/.exec(path)
   if (role) return { path: `/loft/groups/role/${role[1]}`, query }
   const { tab, ...rest } = query

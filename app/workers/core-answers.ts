@@ -16,6 +16,7 @@ import type { Resource } from '~~/core/kinds/kinds'
 import { givingOf, withGate } from '~~/core/gates/giving'
 import { validateRulebook } from '~~/core/check/validate'
 import { coverageOf } from '~~/core/audit/coverage'
+import { idleGates } from '~~/core/audit/idle-gates'
 import { invertedCopies } from '~~/core/audit/inverted-copies'
 import { waysIn } from '~~/core/audit/ways-in'
 import { asIfAll } from '~~/core/visitor/as-if'
@@ -249,6 +250,7 @@ export function answerAsk(ask: Ask): Answers[Ask['kind']] | Promise<PageAnswer> 
   if (ask.kind === 'explainFor')
     return explain(new PlainDecider(rules, inContext(ask.visitor, context), nowMs), ask.resource)
   if (ask.kind === 'coverage') return coverageOf(rules, ask, nowMs)
+  if (ask.kind === 'idle') return idleGates(rules, ask.resource, nowMs)
   if (ask.kind === 'inverted') return invertedCopies(rules, ask.place, nowMs)
   const tier = tiers.find(one => one.id === ask.tier)
   if (ask.kind === 'pageView') return tier ? pageAnswer(sideAsked(ask.which), tier.visitor, nowMs, ask) : null

@@ -83,6 +83,8 @@ export type Ask =
   /** Things by the words of their names and places, at most so many. */
   | { kind: 'find'; text: string; most?: number }
   | { kind: 'explain'; resource: Resource; tier: string; which: Which }
+  /** Gates that change nothing of who finds and opens it. */
+  | { kind: 'idle'; resource: Resource; which: Which }
   /** What a tier that is refused lacks. */
   | { kind: 'ways'; resource: Resource; tier: string; which: Which }
   /** What each change alone would move, on top of what is live; and all that are chosen together. */
@@ -163,6 +165,7 @@ export interface Answers {
   world: BoardTold
   draft: BoardTold
   explain: Explanation | null
+  idle: string[]
   ways: AsIf[][]
   explainFor: Explanation | null
   weigh: WeighAnswer

@@ -11,7 +11,7 @@ import { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import { rightBit } from '../gates/verdict'
 import { resourceKey } from '../kinds/kinds'
-import type { Kind, Resource } from '../kinds/kinds'
+import type { Kind, Resource, Right } from '../kinds/kinds'
 import { Space } from '../visitor/space'
 import type { Visitor } from '../visitor/visitor'
 
@@ -36,8 +36,13 @@ export type Coverage =
       nobodys: string[]
     }
 
-/** Cuts a space by every condition that decides whether these open. */
-export function spaceOf(rules: CompiledRules, resources: readonly Resource[], nowMs: number): Space {
+/** Cuts a space by every condition that decides whether these open; `also`: or have another right. */
+export function spaceOf(
+  rules: CompiledRules,
+  resources: readonly Resource[],
+  nowMs: number,
+  also: readonly Right[] = [],
+): Space {
   const space = new Space(rules.holdings, nowMs)
   const seen = new Set<string>()
   const look = (condition: Condition): void =>
@@ -66,7 +71,8 @@ export function spaceOf(rules: CompiledRules, resources: readonly Resource[], no
     if (!chain) return
     for (const guard of chain.guards)
       for (const [name, value] of guard.pattern.pairs) space.query(name, value === undefined ? [] : [value])
-    for (const { gate } of gatesOf(chain)) if (gate.open) look(gate.open)
+    for (const { gate } of gatesOf(chain))
+      for (const right of ['open', ...also] as const) if (gate[right]) look(gate[right])
     if (chain.standsIn && chain.standsIn !== 'open') follow(chain.standsIn)
   }
   resources.forEach(follow)

@@ -1,5 +1,6 @@
 /** Which items of a menu a visitor sees, and how. */
-import type { Kind, Resource } from '../kinds/kinds'
+import type { Resource } from '../kinds/kinds'
+import { targetThing } from '../kinds/target'
 import type { Menu, MenuItem } from '../kinds/menu-item'
 
 export type ItemState = 'shown' | 'locked'
@@ -51,7 +52,6 @@ export function menuFor(menu: Menu, ask: MenuAsk): { item: MenuItem; state: Item
 }
 
 function targetOpens(item: MenuItem, ask: MenuAsk): boolean {
-  if (!item.to || item.follow === false || 'url' in item.to) return true
-  const [kind, id] = Object.entries(item.to)[0] as [Kind, string]
-  return ask.opens({ kind, id })
+  const target = item.follow === false ? null : targetThing(item.to)
+  return target === null || ask.opens(target)
 }

@@ -78,6 +78,7 @@ const keys = (board: BoardAnswer, filter: Partial<Filter>, folded = new Set<stri
 describe('the rows of the reach board', () => {
   it('group by kind, with pages as a tree', () => {
     expect(keys(boardWith(), {})).toEqual([
+      'everything',
       'kind page',
       'page home',
       'page lib',
@@ -95,6 +96,7 @@ describe('the rows of the reach board', () => {
 
   it('fold, and count what is below', () => {
     expect(keys(boardWith(), {}, new Set(['page lib', 'kind block']))).toEqual([
+      'everything',
       'kind page',
       'page home',
       'page lib',

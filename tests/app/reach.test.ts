@@ -105,7 +105,7 @@ describe('the reach board', () => {
     await keys('g')
     expect(text()).toContain('Welts that do not flare and 2 alike')
     const groups = rows()
-    await press('▸Welts that do not flare and 2 alike3')
+    await press('▸Welts that do not flare and 2 alike')
     expect(rows()).toBeGreaterThan(groups)
   })
 

@@ -14,10 +14,12 @@ const props = defineProps<{
   notes: Record<string, string>
   /** Where gates stand that are switched off. */ asleep: SleepingGates
   selected: { row: string; tier: number }
+  /** Names, `kind id`, of things that are ticked. */ ticked: ReadonlySet<string>
 }>()
 const emit = defineEmits<{
   select: [row: string, tier: number]
   fold: [key: string]
+  /** By position. */ tick: [things: readonly number[]]
   why: []
   edit: []
   walk: []
@@ -45,6 +47,12 @@ const columns = computed(() => `minmax(180px, 1fr) repeat(${props.board.tiers.le
 const cells = computed(() => (props.which === 'live' ? props.board.live : props.board.draft))
 /** The shares of a whole kind come with the board; of a part of one they are counted. */
 function countedOf(row: GroupRow): number[][] | undefined {
+  if (row.everything) {
+    const kinds = Object.values(props.board.shares[props.which])
+    return props.board.tiers.map((_, t) =>
+      [0, 1, 2, 3].map(reach => kinds.reduce((sum, of) => sum + of[t]![reach]!, 0)),
+    )
+  }
   const counted = row.kind && props.board.shares[props.which][row.kind]
   return counted?.[0]?.reduce((sum, n) => sum + n, 0) === row.positions.length ? counted : undefined
 }
@@ -57,12 +65,22 @@ function go(row: number, tier: number) {
   virtual.value.scrollToIndex(row)
 }
 
+const positionsIn = (row: Row) => (row.type === 'group' ? row.positions : [row.position])
+const isTicked = (row: Row) =>
+  props.ticked.size > 0 &&
+  positionsIn(row).every(at => props.ticked.has(`${props.board.things[at]!.kind} ${props.board.things[at]!.id}`))
+function tickHere() {
+  const row = props.rows[at.value]
+  if (row) emit('tick', positionsIn(row))
+}
+
 const acts: Record<string, () => void> = {
   Enter: () => emit('why'),
   e: () => emit('edit'),
   w: () => emit('walk'),
   c: () => emit('compare'),
   g: () => emit('group'),
+  t: tickHere,
   ' ': () => {
     const row = props.rows[at.value]
     if (row) emit('fold', foldKey(row))
@@ -100,9 +118,8 @@ defineExpose({
         class="sticky top-0 z-10 grid items-end bg-wool pb-2"
         :style="{ gridTemplateColumns: columns }">
         <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
-          >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers
-          <LoftAsleep v-if="asleep.everywhere" :gates="asleep.everywhere"
-        /></span>
+          >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers</span
+        >
         <span
           v-for="(tier, t) in board.tiers"
           :key="tier.id"
@@ -129,12 +146,15 @@ defineExpose({
           <LoftReachGroupRow
             v-if="item.row.type === 'group'"
             :row="item.row"
-            :asleep="item.row.kind ? asleep.onKind(item.row.kind) : ''"
+            :asleep="item.row.everything ? asleep.everywhere : item.row.kind ? asleep.onKind(item.row.kind) : ''"
             :tiers="board.tiers"
             :cells="cells"
             :counted="countedOf(item.row)"
             :threads="threads"
             :chosen="chosenIn(item.row)"
+            :ticking="ticked.size > 0"
+            :ticked="isTicked(item.row)"
+            @tick="emit('tick', positionsIn(item.row))"
             @fold="emit('fold', foldKey(item.row))"
             @select="emit('select', item.row.key, $event)" />
           <LoftReachThingRow
@@ -147,6 +167,9 @@ defineExpose({
             :before="which === 'live' ? cells : board.live"
             :threads="threads"
             :chosen="chosenIn(item.row)"
+            :ticking="ticked.size > 0"
+            :ticked="isTicked(item.row)"
+            @tick="emit('tick', [item.row.position])"
             @fold="emit('fold', foldKey(item.row))"
             @select="emit('select', item.row.key, $event)"
             @edit="emit('edit')" />

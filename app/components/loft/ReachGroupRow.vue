@@ -12,8 +12,10 @@ const props = defineProps<{
   counted: number[][] | undefined
   threads: Map<string, string>
   chosen: number | null
+  /** Something is ticked. */ ticking: boolean
+  ticked: boolean
 }>()
-const emit = defineEmits<{ fold: []; select: [tier: number] }>()
+const emit = defineEmits<{ fold: []; tick: []; select: [tier: number] }>()
 
 /** How many things of the group each tier leaves unseen, glimpses, opens and takes. */
 const shares = computed(
@@ -30,18 +32,32 @@ const said = (counts: number[]) => `${counts[3]} taken, ${counts[2]} opened, ${c
 </script>
 
 <template>
-  <button
-    role="rowheader"
-    tabindex="-1"
-    class="flex min-w-0 items-baseline gap-1.5 text-left"
-    :aria-expanded="row.open"
-    @click="emit('fold')">
-    <span class="w-3 text-[10px]" aria-hidden="true">{{ row.open ? '▾' : '▸' }}</span>
-    <b class="display truncate text-[14.5px]">{{ row.title }}</b><span class="text-[12px] text-soft">{{
-      row.positions.length
-    }}</span>
+  <span role="rowheader" class="flex min-w-0 items-baseline gap-1.5">
+    <button
+      v-if="!row.everything"
+      tabindex="-1"
+      class="flex min-w-0 items-baseline gap-1.5 text-left"
+      :aria-expanded="row.open"
+      @click="emit('fold')">
+      <span class="w-3 text-[10px]" aria-hidden="true">{{ row.open ? '▾' : '▸' }}</span>
+      <b class="display truncate text-[14.5px]">{{ row.title }}</b>
+    </button>
+    <b v-else class="display truncate text-[14.5px]" @click="emit('select', chosen ?? 0)">{{ row.title }}</b>
+    <span class="text-[12px] text-soft">{{ row.positions.length }}</span>
     <LoftAsleep v-if="asleep" :gates="asleep" />
-  </button>
+    <button v-if="row.kind || row.everything" tabindex="-1" class="said-of-all" @click="emit('select', chosen ?? 0)">
+      what is said of {{ row.everything ? 'it' : 'all' }}
+    </button>
+    <input
+      v-if="!row.everything"
+      type="checkbox"
+      tabindex="-1"
+      class="tick"
+      :class="{ shown: ticking }"
+      :checked="ticked"
+      :aria-label="`Tick all ${row.title}`"
+      @click.stop="emit('tick')" />
+  </span>
   <span
     v-for="(tier, t) in tiers"
     :id="cellId(row.key, t)"

@@ -11,8 +11,10 @@ const props = defineProps<{
   before: Cells
   threads: Map<string, string>
   chosen: number | null
+  /** Something is ticked. */ ticking: boolean
+  ticked: boolean
 }>()
-const emit = defineEmits<{ fold: []; select: [tier: number]; edit: [] }>()
+const emit = defineEmits<{ fold: []; tick: []; select: [tier: number]; edit: [] }>()
 const bits = (list: Cells, t: number) => cellOf(list, props.tiers.length, props.row.position, t)
 </script>
 
@@ -30,13 +32,21 @@ const bits = (list: Cells, t: number) => cellOf(list, props.tiers.length, props.
       @click="emit('fold')">
       {{ row.open ? '▾' : '▸' }}
     </button>
-    <span class="max-w-full shrink-0 truncate" :class="chosen === null ? '' : 'font-semibold'">{{
+    <span class="max-w-[calc(100%-20px)] shrink-0 truncate" :class="chosen === null ? '' : 'font-semibold'">{{
       described.title
     }}</span>
     <LoftAsleep v-if="asleep" :gates="asleep" />
     <span class="min-w-0 truncate text-[12px] text-soft">{{
       row.below && !row.open ? `and ${row.below} below` : described.note
     }}</span>
+    <input
+      type="checkbox"
+      tabindex="-1"
+      class="tick"
+      :class="{ shown: ticking }"
+      :checked="ticked"
+      :aria-label="`Tick ${described.title}`"
+      @click.stop="emit('tick')" />
   </span>
   <span
     v-for="(tier, t) in tiers"

@@ -22,6 +22,7 @@ const props = defineProps<{
 const editing = defineModel<string | null>('editing', { required: true })
 const loft = useLoft()
 const root = ref<HTMLElement | null>(null)
+const idle = useIdleGates(() => props.thing)
 
 /** What a gate on this very thing would say it stands on; none where gates stand on many such things at once. */
 const ownScope = computed(() => (props.thing.kind in scopes ? props.thing.kind : null))
@@ -87,12 +88,6 @@ const answerFrom = computed(() => {
   return gate ? `by ${gate.gate.name ?? gate.id}` : ''
 })
 
-const newId = () =>
-  freshId(
-    props.thing.id,
-    (loft.draft.gates ?? []).map(gate => gate.id),
-  )
-
 /** Opens the gate that decides for editing; where there is none, makes one here. */
 function edit() {
   if (!mayEdit.value) return
@@ -112,17 +107,23 @@ async function focusFirstToken() {
   token.focus()
 }
 watch(() => props.explanation, focusFirstToken, { flush: 'post' })
-function addHere() {
-  const id = newId()
-  const gate = {
-    id,
-    name: props.thing.title,
-    on: { [ownScope.value!]: props.thing.id },
-    open: { everyone: true },
-  } as Gate
-  loft.change('gate', id, gate)
+function addHere(wanted = scopesAt(props.thing, loft.index)[0], alone = true) {
+  if (!wanted) return
+  const id = freshId(
+    alone ? props.thing.id : wanted.label,
+    (loft.draft.gates ?? []).map(gate => gate.id),
+  )
+  const name = alone ? props.thing.title : capital(wanted.label)
+  loft.change('gate', id, { id, name, on: wanted.on, open: { everyone: true } } as Gate)
   editing.value = id
+  focusWanted = true
 }
+/** What further out refuses somebody, and so what an exception here would be from. */
+const further = computed(() =>
+  gates.value.some(gate => !gate.off && gate.step !== 'self' && gate.rights.some(one => one.right === 'open')),
+)
+const exceptions = useExceptions()
+const exception = computed(() => ownScope.value !== null && exceptions.of(props.thing))
 defineExpose({ edit, focus: () => root.value?.focus() })
 </script>
 
@@ -224,15 +225,29 @@ defineExpose({ edit, focus: () => root.value?.focus() })
                 loft.change('gate', gate.id, null)
               }
             " />
+          <LoftIdleGate
+            v-if="gate.step === 'self' && !gate.off && idle.includes(gate.id)"
+            :gate="bookGate(gate.id) ?? gate.gate"
+            :may-change="mayEdit"
+            @change="loft.change('gate', gate.id, $event)" />
         </li>
       </ol>
+      <label
+        v-if="which === 'draft' && ownScope && exceptions.may.value && (exception || (further && !ownGate))"
+        class="flex items-baseline gap-2 text-[13.5px]"
+        ><input
+          type="checkbox"
+          :checked="!!exception"
+          @change="exception ? exceptions.end(thing) : exceptions.make(thing, thing.title)" />
+        An exception: open to everyone, whatever stands further out</label
+      >
       <p v-if="explanation && !speaking.length" class="text-soft">
         No gate stands here: everyone who reaches what is around it comes in.
       </p>
     </div>
     <div class="flex shrink-0 flex-wrap gap-2 border-t border-line px-[18px] py-2.5">
       <button v-if="mayEdit && deciding" class="btn" @click="edit">Edit gate <span class="kbd">E</span></button>
-      <button v-if="mayEdit && !ownGate && ownScope" class="btn" @click="addHere">+ Gate here</button>
+      <LoftGateHere v-if="mayEdit && !ownGate && ownScope" :thing="thing" words="+ Gate here" @add="addHere" />
       <NuxtLink v-if="canWalk" class="btn" :to="`/loft/site?path=${encodeURIComponent(thing.note)}&as=${tier.id}`">
         Walk as <span class="kbd">W</span>
       </NuxtLink>

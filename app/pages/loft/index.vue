@@ -83,6 +83,12 @@ watch(
 )
 
 const remember = useDebounceFn(() => {
+  if (row.value?.type === 'group' && (row.value.everything || row.value.kind)) {
+    const { kind } = row.value
+    return void router.replace({
+      query: { ...(loft.visiting ? { edition: loft.visiting } : {}), row: kind ?? wholeSite, tier: tier.value?.id },
+    })
+  }
   if (thing.value && tier.value)
     router.replace({
       query: {
@@ -139,11 +145,20 @@ function reveal(kind: Kind, id: string) {
   nextTick(() => boardView.value?.show(`${kind} ${id}`))
 }
 watch(
-  [() => route.query.thing, () => loft.board !== null],
+  [() => route.query.thing, () => loft.board !== null, () => route.query.row],
   () => {
     const [kind, ...rest] = String(route.query.thing ?? '').split(':')
     const id = rest.join(':')
     const t = loft.board?.tiers.findIndex(one => one.id === route.query.tier) ?? -1
+    if (loft.board && !id && route.query.row) {
+      const wanted = String(route.query.row)
+      const key = wanted === wholeSite ? wholeSite : `kind ${wanted}`
+      if (key !== selected.value.row) {
+        selected.value = { ...selected.value, row: key }
+        nextTick(() => boardView.value?.show(key))
+      }
+      return
+    }
     if (!id || !loft.board || `${kind} ${id}` === selected.value.row) return
     selected.value = { row: `${kind} ${id}`, tier: Math.max(0, t >= 0 ? t : selected.value.tier) }
     reveal(kind as Kind, id)
@@ -153,11 +168,24 @@ watch(
 watch(
   rows,
   list => {
-    if (!selected.value.row && list.length && !route.query.thing)
+    if (!selected.value.row && list.length && !route.query.thing && !route.query.row)
       selected.value = { row: list.find(one => one.type === 'thing')?.key ?? '', tier: 0 }
   },
   { immediate: true },
 )
+
+/** Rows that are to be said one sentence of, by the names of their things. */
+const ticked = ref<ReadonlySet<string>>(new Set())
+const tickedThings = computed(() => things.value.filter(one => ticked.value.has(`${one.kind} ${one.id}`)))
+function tick(positions: readonly number[]) {
+  const names = positions.map(at => `${things.value[at]!.kind} ${things.value[at]!.id}`)
+  const next = new Set(ticked.value)
+  const all = names.every(name => next.has(name))
+  for (const name of names)
+    if (all) next.delete(name)
+    else next.add(name)
+  ticked.value = next
+}
 
 function compare() {
   if (comparing.value === null || comparing.value === selected.value.tier) {
@@ -241,6 +269,8 @@ function walk() {
             :notes="notes"
             :asleep="asleep"
             :selected="selected"
+            :ticked="ticked"
+            @tick="tick"
             @select="select"
             @fold="fold"
             @why="pane?.focus()"
@@ -252,8 +282,14 @@ function walk() {
       </div>
       <aside
         class="h-full w-[356px] shrink-0 border-l border-line bg-sheet max-lg:h-auto max-lg:w-full max-lg:border-l-0 max-lg:border-t">
+        <LoftSeveralPane
+          v-if="ticked.size"
+          ref="pane"
+          :things="tickedThings"
+          :which="which"
+          @untick="ticked = new Set()" />
         <LoftWhyPane
-          v-if="thing && tier"
+          v-else-if="thing && tier"
           ref="pane"
           v-model:editing="editing"
           :thing="thing"
@@ -261,6 +297,13 @@ function walk() {
           :thread="loft.threads.get(tier.id) ?? '#888'"
           :explanation="explanation"
           :ways="ways"
+          :which="which" />
+        <LoftScopePane
+          v-else-if="row?.type === 'group' && (row.everything || row.kind)"
+          ref="pane"
+          :key="row.key"
+          :row="row"
+          :tier="tier"
           :which="which" />
         <p v-else-if="row?.type === 'group'" class="p-5 text-soft">
           {{ row.title }}: choose one of the {{ row.positions.length }} things to see why it is reached or not.

@@ -5,12 +5,14 @@ import { scopes } from '~~/core/kinds/kinds'
 import type { Resource } from '~~/core/kinds/kinds'
 import { rightLeads } from '~~/core/sentences/words'
 import type { Gate } from '~~/core/rulebook/gate'
+import type { OfferedScope } from '~/composables/gate-scopes'
 
 /** Who gets one thing: the gates on itself, edited in place. */
 const props = defineProps<{ thing: Resource; name: string; explanation: Explanation | null }>()
 const loft = useLoft()
 const writing = useWriting()
 const root = ref<HTMLElement | null>(null)
+const idle = useIdleGates(() => props.thing)
 const more = ref('')
 /** Gates that were begun here stay in sight, wherever they stand. */
 const begun = ref<string[]>([])
@@ -52,30 +54,26 @@ function say(gate: Gate, right: 'open' | 'find', condition: Condition | null) {
   const statesLess = !condition && !('open' in rest) && !('find' in rest) && !gate.otherwise
   put(gate.id, statesLess ? null : next)
 }
-/** Where a gate that begins here would stand. */
-const offered = computed(() => (mayAdd.value ? scopesAt(props.thing, loft.index) : []))
-const scope = ref('')
-watch(
-  () => props.thing.id,
-  () => {
-    scope.value = ''
-  },
-)
-function add() {
-  const wanted = offered.value.find(one => one.key === scope.value) ?? offered.value[0]
+function add(wanted: OfferedScope | undefined, alone = true) {
   if (!wanted) return
   const id = freshId(
-    wanted === offered.value[0] ? props.thing.id : wanted.label,
+    alone ? props.thing.id : wanted.label,
     (loft.draft.gates ?? []).map(gate => gate.id),
   )
-  const name = wanted === offered.value[0] ? props.name : capital(wanted.label)
-  put(id, { id, name, on: wanted.on, open: { everyone: true } } as Gate)
+  put(id, { id, name: alone ? props.name : capital(wanted.label), on: wanted.on, open: { everyone: true } } as Gate)
   begun.value = [...begun.value, id]
+}
+async function begin(wanted: OfferedScope, alone: boolean) {
+  add(wanted, alone)
+  await firstWords()
 }
 
 /** To the first words of who gets it; where nothing says so, that begins here. */
 async function edit() {
-  if (!own.value.length && mayAdd.value) add()
+  if (!own.value.length && mayAdd.value) add(scopesAt(props.thing, loft.index)[0])
+  await firstWords()
+}
+async function firstWords() {
   await nextTick()
   root.value?.querySelector<HTMLElement>('button.token')?.focus()
 }
@@ -112,6 +110,7 @@ defineExpose({ edit })
           :for-block="'block' in gate.on"
           @change="put(gate.id, $event ? { ...gate, otherwise: $event } : withoutOtherwise(gate))" />
       </template>
+      <LoftIdleGate v-if="idle.includes(gate.id)" :gate="gate" :may-change="mayEdit" @change="put(gate.id, $event)" />
       <p v-if="mayEdit" class="mt-1 flex gap-3 text-[12.5px]">
         <button class="text-woad underline" @click="more = more === gate.id ? '' : gate.id">
           {{ more === gate.id ? 'less' : 'all of the gate' }}
@@ -122,15 +121,7 @@ defineExpose({ edit })
     <p v-if="!own.length" class="text-[13px] text-soft">
       <slot name="none">No gate of its own: whoever gets what is around it gets it.</slot>
     </p>
-    <p v-if="!own.length && mayAdd" class="flex flex-wrap items-center gap-1.5">
-      <button class="btn small" @click="edit">For some only… <span class="kbd">E</span></button>
-      <select
-        v-model="scope"
-        class="input !min-h-[26px] !w-auto min-w-0 max-w-full !py-0 !text-[12.5px]"
-        aria-label="Where the gate stands">
-        <option v-for="(one, i) in offered" :key="one.key" :value="i ? one.key : ''">{{ one.label }}</option>
-      </select>
-    </p>
+    <LoftGateHere v-if="!own.length && mayAdd" :thing="thing" words="For some only…" keys="E" @add="begin" />
   </div>
 </template>
 

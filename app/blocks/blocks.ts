@@ -5,10 +5,12 @@ import type { AppBlock } from './app-block'
 import { call } from './call'
 import { group } from './group'
 import { list } from './list'
+import { menu } from './menu'
 import { panel } from './panel'
 import { panels } from './panels'
 import { picture } from './picture'
 import { signIn } from './sign-in'
+import { signUp } from './sign-up'
 import { text } from './text'
 
 export const appBlocks: Record<BlockKind, AppBlock> = {
@@ -20,6 +22,8 @@ export const appBlocks: Record<BlockKind, AppBlock> = {
   panel,
   list,
   signIn,
+  signUp,
+  menu,
   account,
 }
 

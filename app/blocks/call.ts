@@ -1,3 +1,5 @@
+import { refusedWords } from '~/composables/refused-words'
+import { optionsOf } from './app-block'
 import type { AppBlock } from './app-block'
 
 export const call: AppBlock = {
@@ -9,6 +11,12 @@ export const call: AppBlock = {
     { key: 'text', label: 'Words', type: 'text', wide: true },
     { key: 'label', label: 'Button', type: 'text', needed: true },
     { key: 'href', label: 'Leads to', type: 'text', needed: true },
+    {
+      key: 'whenRefused',
+      label: 'For whom that does not open, it',
+      type: 'choice',
+      options: optionsOf(refusedWords),
+    },
     { key: 'counted', label: 'Note in the activity who follows it', type: 'check' },
   ],
 }

@@ -6,11 +6,13 @@ import Call from '~/components/site/blocks/Call.vue'
 import Dimmed from '~/components/site/blocks/Dimmed.vue'
 import Group from '~/components/site/blocks/Group.vue'
 import List from '~/components/site/blocks/List.vue'
+import Menu from '~/components/site/blocks/Menu.vue'
 import Notice from '~/components/site/blocks/Notice.vue'
 import Part from '~/components/site/blocks/Part.vue'
 import Panel from '~/components/site/blocks/Panel.vue'
 import Picture from '~/components/site/blocks/Picture.vue'
 import SignIn from '~/components/site/blocks/SignIn.vue'
+import SignUp from '~/components/site/blocks/SignUp.vue'
 import Teaser from '~/components/site/blocks/Teaser.vue'
 import Text from '~/components/site/blocks/Text.vue'
 
@@ -26,6 +28,8 @@ export const shownAs: Record<ViewBlock['kind'], Component> = {
   panel: Panel,
   account: Account,
   signIn: SignIn,
+  signUp: SignUp,
+  menu: Menu,
   teaser: Teaser,
   notice: Notice,
   dimmed: Dimmed,

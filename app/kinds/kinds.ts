@@ -3,9 +3,9 @@ import type { VersionedThing } from '~~/core/kinds/kinds'
 import { appKind } from './app-kind'
 import type { AppKind } from './app-kind'
 import { block } from './block'
-import { menuItem } from './menu-item'
+import { menu, menuItem } from './menu-item'
 import { page } from './page'
-import { category, download, folder, menu, post, product, register, topic } from './plain'
+import { category, download, folder, post, product, register, topic } from './plain'
 
 export const appKinds: Record<VersionedThing, AppKind> = {
   page,

@@ -34,7 +34,6 @@ export const post = appKind({
   blocks: true,
   listed: { group: 'Posts', order: 1 },
 })
-export const menu = appKind({})
 export const folder = appKind({
   fields: [title, { key: 'parent', label: 'Lies in', type: 'one', of: 'folder', right: 'folder' }],
   parent: ({ parent }) => parent as string | undefined,

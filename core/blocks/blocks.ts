@@ -8,13 +8,15 @@ import type { BlockKindModule, BlockTools, ShownBlock } from './block-kind'
 import { call } from './call'
 import { group } from './group'
 import { list } from './list'
+import { menu } from './menu'
 import { panel } from './panel'
 import { panels } from './panels'
 import { picture } from './picture'
 import { signIn } from './sign-in'
+import { signUp } from './sign-up'
 import { text } from './text'
 
-const modules = { text, picture, call, group, panels, panel, account, list, signIn }
+const modules = { text, picture, call, group, panels, panel, account, list, signIn, signUp, menu }
 
 export type BlockKind = keyof typeof modules
 export type BlockBody<K extends BlockKind> = z.infer<(typeof modules)[K]['body']>

@@ -93,7 +93,8 @@ export function chainOf(resource: Resource, gates: GateIndex, index: SiteIndex):
   const module = moduleOf(kind)
   const thing = index.find(resource) as never
   if (!thing) return null
-  const outer: Step[] = insideOthers.has(kind) ? [] : [{ on: 'everything', gates: gates.everything }]
+  const reached = !insideOthers.has(kind) && !module.apart?.(thing)
+  const outer: Step[] = !reached ? [] : [{ on: 'everything', gates: gates.everything }]
   outer.push({ on: 'kind', id: kind, gates: gates.on('kind', kind) })
   const path = module.path?.(thing)
   const chain: Chain = {

@@ -39,12 +39,12 @@ export interface Lookup {
   lineage(kind: string, id: string): readonly string[]
 }
 
-/** An id a thing names. `within`: it lies or stands in what it names, which can be no ring. */
+/** An id a thing names. `within`: it lies or stands in what it names, which can be no ring; false: it only leads there. */
 export interface Naming {
   at: Path
   kind: string
   id: string
-  within?: true
+  within?: boolean
 }
 
 /** What a site is read from: its lists by name. */
@@ -83,6 +83,8 @@ export interface KindModule<Thing extends { id: string } = never> extends Holder
   below?: true
   /** What it stands in, which must open; `open` is the site's frame. A gate on everything reaches it only through that. */
   standsIn?(thing: Thing, asked: Asked): Asked | 'open'
+  /** Outside what is said of the whole site, as the pages for signing in are. */
+  apart?(thing: Thing): boolean
   /** Others of its kind around it, outermost first, whose gates may say what the refused get. */
   around?(thing: Thing, look: Lookup): string[]
   /** Shut until a gate on its kind or itself opens it. */

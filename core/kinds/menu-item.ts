@@ -2,14 +2,15 @@
 import { z } from 'zod'
 import { key } from '../shapes'
 import { holderOf, kindOf, namesOne, titled } from './kind'
-import type { Lists } from './kind'
-import { target } from './target'
+import type { Lists, Naming } from './kind'
+import { target, targetPlace, targetThing } from './target'
 
 export const whenRefused = z.enum(['hide', 'locked', 'show'])
 
 const shape = z.strictObject({
   id: key,
   label: z.string(),
+  /** What an entry that is the way in and out says to whoever is in. */ labelIn: z.string().optional(),
   to: target.optional(),
   under: key.optional(),
   follow: z.boolean().optional(),
@@ -43,11 +44,13 @@ export const menuItem = kindOf<MenuItem>()({
   rights: ['find', 'search', 'open'],
   kept: keptItem,
   all: lists => menusOf(lists).flatMap(one => one.items),
-  names: thing => [
+  names: (thing): Naming[] => [
     ...namesOne('menu', 'menu', (thing as KeptMenuItem).menu),
     ...namesOne('menuItem', 'under', thing.under, true),
-    ...Object.entries(thing.to ?? {}).flatMap(([kind, id]) => (kind === 'url' ? [] : [{ at: ['to', kind], kind, id }])),
+    ...[targetThing(thing.to) ?? []].flat().map(({ kind, id }) => ({ at: ['to', kind], kind, id, within: false })),
   ],
+  // The way in and out is outside the gates: shutting the whole site shuts nobody out of signing in.
+  apart: thing => targetPlace(thing.to) === 'entrance',
   seenInMenu: true,
   unnamed: true,
 })

@@ -7,7 +7,9 @@ import type { MenuAsk } from './menu'
 const asking = ({
   admits = () => true,
   opens = () => true,
-}: { admits?: (id: string) => boolean; opens?: (id: string) => boolean } = {}): MenuAsk => ({
+  signedIn = false,
+}: { admits?: (id: string) => boolean; opens?: (id: string) => boolean; signedIn?: boolean } = {}): MenuAsk => ({
+  signedIn,
   ownAdmits: item => admits(item.id),
   opens: one => opens(one.id),
 })
@@ -24,6 +26,15 @@ describe('a menu', () => {
     })
     expect(shown(items, asking({ opens: id => id === 'a' }))).toEqual(['a shown', 'c shown', 'd shown'])
     expect(shown(items, asking({ admits: id => id !== 'd' }))).toEqual(['a shown', 'b shown', 'c shown'])
+  })
+
+  it('has the way in and out for everybody, and an account for whoever is in', () => {
+    const items = menu(
+      { id: 'in', label: 'Sign in', to: { own: 'entrance' } },
+      { id: 'mine', label: 'Account', to: { own: 'account' } },
+    )
+    expect(shown(items, asking())).toEqual(['in shown'])
+    expect(shown(items, asking({ signedIn: true }))).toEqual(['in shown', 'mine shown'])
   })
 
   it('hides, locks or keeps what is refused, as the item says or else the menu', () => {

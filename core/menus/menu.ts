@@ -1,6 +1,6 @@
 /** Which items of a menu a visitor sees, and how. */
 import type { Resource } from '../kinds/kinds'
-import { targetThing } from '../kinds/target'
+import { targetPlace, targetThing } from '../kinds/target'
 import type { Menu, MenuItem } from '../kinds/menu-item'
 
 export type ItemState = 'shown' | 'locked'
@@ -8,6 +8,7 @@ export interface MenuAsk {
   /** Whether the item's own gates find and open it. */
   ownAdmits(item: MenuItem): boolean
   opens(resource: Resource): boolean
+  signedIn: boolean
 }
 
 /** The items that are not hidden, in the order of the list. */
@@ -52,6 +53,8 @@ export function menuFor(menu: Menu, ask: MenuAsk): { item: MenuItem; state: Item
 }
 
 function targetOpens(item: MenuItem, ask: MenuAsk): boolean {
+  // Nobody has an account before they are in.
+  if (targetPlace(item.to) === 'account' && !ask.signedIn) return false
   const target = item.follow === false ? null : targetThing(item.to)
   return target === null || ask.opens(target)
 }

@@ -17,6 +17,7 @@ import type { Kind, Resource } from '../kinds/kinds'
 import type { Block } from '../kinds/block'
 import type { MenuItem } from '../kinds/menu-item'
 import { menuFor } from '../menus/menu'
+import { targetPlace, targetThing } from '../kinds/target'
 import { moneyWords } from '../money'
 import { levelShown } from '../rulebook/public-name'
 import type { Condition } from '../conditions/condition'
@@ -26,7 +27,7 @@ import type { BlockKind } from '../blocks/blocks'
 import type { PanelSort } from '../blocks/panel-sorts'
 import { openedThing } from './opened'
 import type { Panel } from './panel'
-import type { Assembled, Listed, PageView, ViewBlock, ViewItem, ViewTools } from './view'
+import type { Assembled, Listed, PageView, SignUpForm, ViewBlock, ViewItem, ViewTools } from './view'
 
 /** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */
 export type SlotName = 'name' | 'roles' | 'levels' | 'firm'
@@ -45,6 +46,8 @@ export interface PageSource {
   /** What a panel says of the visitor; null where it has nothing to show. */
   panel(shows: PanelSort, href: (path: string) => string): Promise<Panel | null>
   /** Levels and roles that can be applied for, and where. */
+  /** What signing up asks. Default: nothing but a name, an address and a password. */
+  signUp?: SignUpForm
   forms(): Promise<{ path: string; about: { kind: 'level' | 'role'; id: string; called: string } }[]>
 }
 
@@ -310,7 +313,7 @@ class Assembly {
       blocks: [],
       below: [],
       applications: [],
-      signIn: this.base ? this.base + this.ask.path : `/sign-in?back=${encodeURIComponent(this.ask.path)}`,
+      signIn: this.base + this.signIn,
       ...part,
       ...(this.ask.walked ? { walked: this.ask.walked } : {}),
       ...(this.ask.said ? { said: this.ask.said } : {}),
@@ -414,6 +417,8 @@ class Assembly {
         panel: shows => this.panel(shows),
         person: () => this.person(),
         list: things => this.list(things),
+        menu: id => this.menu(id),
+        signUp: this.ask.source.signUp ?? { mode: 'open', facts: [] },
         index: this.ask.rules.index,
       },
     )
@@ -448,6 +453,7 @@ class Assembly {
         return find && open
       },
       opens: resource => (this.decider.bits(resource) & rightBit.open) !== 0,
+      signedIn: this.decider.signedIn,
     })
     const shownItems = new Map(seen.map(({ item, state }) => [item.id, { item, state }]))
     const under = (parent: string | undefined): ViewItem[] =>
@@ -455,6 +461,10 @@ class Assembly {
         .filter(({ item }) => (item.under && shownItems.has(item.under) ? item.under : undefined) === parent)
         .map(({ item, state }) => {
           const path = this.targetPath(item)
+          // Whoever is in is told the way out, which is something done and no place.
+          const wayOut = targetPlace(item.to) === 'entrance' && this.decider.signedIn
+          if (wayOut && state === 'shown')
+            return { label: item.labelIn ?? 'Sign out', locked: false, here: false, items: under(item.id), wayOut }
           return {
             label: item.label,
             ...(state === 'shown' && path ? { href: this.href(path) } : {}),
@@ -466,13 +476,25 @@ class Assembly {
     return under(undefined)
   }
 
+  /** In a walk nobody signs in: it leads back to where one is. */
+  private get signIn(): string {
+    return this.base ? this.ask.path : `/sign-in?back=${encodeURIComponent(this.ask.path)}`
+  }
+
   private targetPath(item: MenuItem): string | undefined {
     if (!item.to) return undefined
-    if ('url' in item.to) return item.to.url
-    const [kind, id] = Object.entries(item.to)[0] as [Kind, string]
-    return this.ask.rules.index.pathOf(kind, id)
+    if (item.to.url !== undefined) return item.to.url
+    const { index } = this.ask.rules
+    const own = targetPlace(item.to)
+    if (own === 'entrance') return this.signIn
+    if (own === 'account') return index.at(homePath) ? homePath : '/account/profile'
+    const target = targetThing(item.to)
+    return target ? index.pathOf(target.kind, target.id) : undefined
   }
 }
+
+/** Where members have what is their own, where the site has a page there. */
+const homePath = '/account'
 
 /** A thing to decide about where none was found, so that both take the same time. */
 function someThing({ index }: CompiledRules): Resource {

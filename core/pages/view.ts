@@ -7,13 +7,15 @@ import type { Panel } from './panel'
 export type ViewBlock =
   | { kind: 'text'; html: string; title: string }
   | { kind: 'picture'; alt: string; caption?: string; src?: string; pattern?: string; palette?: string }
-  | { kind: 'call'; title: string; text?: string; label: string; href: string }
+  | { kind: 'call'; title: string; text?: string; label: string; href?: string }
   | { kind: 'group'; title: string; blocks: ViewBlock[] }
-  | { kind: 'panels'; title: string; blocks: ViewBlock[] }
+  | { kind: 'panels'; title: string; blocks: ViewBlock[]; most?: { screen?: number; tablet?: number; phone?: number } }
   | { kind: 'list'; title: string; things: Listed[] }
   | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }
   | { kind: 'account'; person: { name: string; roles: string; loft: boolean } | null }
   | { kind: 'signIn'; title: string; text?: string }
+  | { kind: 'signUp'; title: string; text?: string; form: SignUpForm }
+  | { kind: 'menu'; title: string; items: ViewItem[] }
   | { kind: 'teaser'; title: string; summary: string; /** Signing in may help: nobody is signed in. */ guest: boolean }
   | { kind: 'notice'; text: string; guest: boolean; link?: string }
   | { kind: 'dimmed'; lines: number }
@@ -22,6 +24,12 @@ export type ViewBlock =
    * would be. No visitor is ever sent one.
    */
   | { kind: 'part'; id: string; blocks: ViewBlock[]; whole?: ViewBlock[] }
+
+/** What the form for signing up asks. */
+export interface SignUpForm {
+  mode: 'open' | 'invitation' | 'closed'
+  facts: { id: string; name: string; type: string; choices: string[]; required: boolean }[]
+}
 
 /** A thing as a list tells of it to whoever may find it. */
 export interface Listed {
@@ -56,6 +64,7 @@ export interface ViewItem {
   href?: string
   locked: boolean
   here: boolean
+  /** It signs whoever follows it out. */ wayOut?: true
   items: ViewItem[]
 }
 export interface PageView {

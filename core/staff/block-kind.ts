@@ -11,4 +11,6 @@ export const staffKindOfBlock = {
   account: 'blocks-panel',
   list: 'blocks-panel',
   signIn: 'blocks-panel',
+  signUp: 'blocks-panel',
+  menu: 'blocks-panel',
 } as const satisfies Record<string, StaffKindId>

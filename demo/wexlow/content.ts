@@ -452,6 +452,7 @@ export const wexlowPages: DemoPage[] = [
 
 export const wexlowFrame: { frame: 'header' | 'banner' | 'footer'; block: DemoBlock }[] = [
   { frame: 'banner', block: text('ferry-banner', 'Islanders: the 15:40 boat waits for the school today.') },
+  { frame: 'footer', block: { id: 'footer-menu', kind: 'menu', body: { menu: 'foot' } } },
   {
     frame: 'footer',
     block: text('footer-about', 'Wexlow Mill, at the burn mouth. All names and figures here are made up.'),
@@ -462,11 +463,25 @@ export const wexlowFrame: { frame: 'header' | 'banner' | 'footer'; block: DemoBl
   },
 ]
 
-export const wexlowMenu: { id: string; label: string; to: { page: string }; whenRefused?: 'locked' }[] = [
+export interface DemoEntry {
+  id: string
+  label: string
+  labelIn?: string
+  to: Record<string, string>
+  whenRefused?: 'locked'
+}
+export const wexlowMenu: DemoEntry[] = [
   { id: 'm-techniques', label: 'Techniques', to: { page: 'techniques' } },
   { id: 'm-gansey', label: 'Gansey course', to: { page: 'gansey' }, whenRefused: 'locked' },
   { id: 'm-visit', label: 'Visit', to: { page: 'visit' } },
   { id: 'm-trade', label: 'Trade desk', to: { page: 'trade' } },
   { id: 'm-join', label: 'Join', to: { page: 'join' } },
   { id: 'm-account', label: 'Account', to: { page: 'account' } },
+  { id: 'm-entrance', label: 'Sign in', labelIn: 'Sign out', to: { own: 'entrance' } },
+]
+/** What else there is to find, at the foot of every page. */
+export const wexlowFootMenu: DemoEntry[] = [
+  { id: 'f-ferry', label: 'Boats', to: { page: 'ferry' } },
+  { id: 'f-notes', label: 'A day at the madder vat', to: { post: 'madder-day' } },
+  { id: 'f-prices', label: 'Trade prices', to: { page: 'trade-prices' } },
 ]

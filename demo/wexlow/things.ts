@@ -1,6 +1,6 @@
 /** Everything that stands on the site of Wexlow Mill, in the order of the site. */
-import { wexlowFrame, wexlowMenu, wexlowPages } from './content'
-import type { DemoBlock, DemoPage } from './content'
+import { wexlowFootMenu, wexlowFrame, wexlowMenu, wexlowPages } from './content'
+import type { DemoBlock, DemoEntry, DemoPage } from './content'
 import { wexlowGoods } from './goods'
 import type { DemoThing } from './goods'
 
@@ -26,15 +26,16 @@ const pagesOf = ({ id, path, title, summary, below = [] }: DemoPage, parent?: st
 ]
 const everyPage = (pages: DemoPage[]): DemoPage[] => pages.flatMap(one => [one, ...everyPage(one.below ?? [])])
 
+const menuOf = (menu: string, title: string, entries: readonly DemoEntry[]): DemoThing[] => [
+  { kind: 'menu', key: menu, thing: { title } },
+  ...entries.map(({ id, ...entry }): DemoThing => ({ kind: 'menuItem', key: id, thing: { menu, ...entry } })),
+]
+
 export const wexlowThings = (): DemoThing[] => [
   ...wexlowPages.flatMap(one => pagesOf(one)),
   ...everyPage(wexlowPages).flatMap(one => one.blocks.flatMap(block => blocksOf(block, { page: one.id }))),
   ...wexlowFrame.flatMap(({ frame, block }) => blocksOf(block, { frame })),
-  { kind: 'menu', key: 'main', thing: { title: 'Main menu' } },
-  ...wexlowMenu.map(({ id, label, to, whenRefused }): DemoThing => ({
-    kind: 'menuItem',
-    key: id,
-    thing: { menu: 'main', label, to, ...(whenRefused ? { whenRefused } : {}) },
-  })),
+  ...menuOf('main', 'Main menu', wexlowMenu),
+  ...menuOf('foot', 'At the foot', wexlowFootMenu),
   ...wexlowGoods,
 ]

@@ -15,6 +15,7 @@ export const menuItem = {
   input: z.strictObject({
     menu: id,
     label: z.string().min(1).max(200),
+    labelIn: z.string().min(1).max(200).optional(),
     to: target.optional(),
     under: id.optional(),
     follow: z.boolean().optional(),

@@ -20,7 +20,9 @@ import {
   readFacts,
   resetPassword,
   signUp,
+  signUpForm,
 } from '../services/entrance/sign-up'
+import type { SignUpForm } from '../../core/pages/view'
 import type { SignUpWorld } from '../services/entrance/sign-up'
 import { browserOf, setSessionCookie } from './sign-in-form'
 import { weaknessOf } from '../services/secrets/password-strength'
@@ -42,11 +44,9 @@ const mailLimits = (what: string, email: string, network: string) => [
   { what: `${what}From`, of: network, most: 40, windowMs: hourMs },
 ]
 
-export interface SignUpData {
-  mode: 'open' | 'invitation' | 'closed'
+export interface SignUpData extends SignUpForm {
   invitation: { token: string; email: string } | null
   brokenInvitation: boolean
-  facts: { id: string; name: string; type: string; choices: string[]; required: boolean }[]
 }
 
 export const signUpPage: OwnPage<SignUpData> = {
@@ -56,16 +56,9 @@ export const signUpPage: OwnPage<SignUpData> = {
     const token = ask.query.invitation
     const link = token ? await peekLink(db(), token, 'invite') : undefined
     return {
-      mode: world.settings['sign-up'].mode,
+      ...signUpForm(world),
       invitation: link && token ? { token, email: String(link.data.email) } : null,
       brokenInvitation: token !== undefined && !link,
-      facts: askedFacts(world).map(({ id, name, type, choices, required }) => ({
-        id,
-        name: name ?? id,
-        type,
-        choices: choices ?? [],
-        required,
-      })),
     }
   },
   async act(ask, form) {

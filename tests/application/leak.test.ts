@@ -27,7 +27,7 @@ const phone = 'Mozilla/5.0 (Linux; Android 14) Mobile'
 const desktop = 'Mozilla/5.0 (X11; Linux x86_64)'
 
 /** Parts of a thing that are words a reader could be sent. */
-const wordsOf = ['title', 'summary', 'label', 'words', 'alt', 'text', 'caption', 'markdown']
+const wordsOf = ['title', 'summary', 'label', 'labelIn', 'words', 'alt', 'text', 'caption', 'markdown']
 
 function marked(kind: string, id: string, value: unknown): unknown {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return value
@@ -37,7 +37,7 @@ function marked(kind: string, id: string, value: unknown): unknown {
       typeof inner === 'string' && wordsOf.includes(key)
         ? key === 'markdown' || key === 'words'
           ? `**${mark(kind, id, 'body')}**`
-          : mark(kind, id, key)
+          : mark(kind, id, key.toLowerCase())
         : marked(kind, id, inner),
     ]),
   )
@@ -179,11 +179,13 @@ function allowedMarks(visitor: Visitor, agent: string): Set<string> {
     if (verdict.open) allow('block', id, 'title', 'summary', 'body', 'alt', 'text', 'label', 'caption')
     else if (verdict.otherwise && 'teaser' in verdict.otherwise) allow('block', id, 'title', 'summary')
   }
-  for (const { item } of menuFor(rules.index.get('menu', 'main')!, {
-    ownAdmits: one => decider.decide({ kind: 'menuItem', id: one.id }).open,
-    opens: resource => decider.opens(resource.kind, resource.id, true),
-  }))
-    allow('menuItem', item.id, 'label')
+  for (const menu of rules.index.all('menu').values())
+    for (const { item } of menuFor(menu, {
+      ownAdmits: one => decider.decide({ kind: 'menuItem', id: one.id }).open,
+      opens: resource => decider.opens(resource.kind, resource.id, true),
+      signedIn: visitor.person !== null,
+    }))
+      allow('menuItem', item.id, 'label', 'labelin')
   return allowed
 }
 

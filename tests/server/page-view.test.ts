@@ -12,6 +12,7 @@ import { assembleView, cacheHeaders, viewKey } from '../../server/services/pages
 import type { ViewBlock } from '../../core/pages/view'
 import type { VersionedThing } from '../../core/kinds/kinds'
 import type { StoredContents } from '../../server/services/versions/versions'
+import { SiteIndex } from '../../core/site/site-index'
 import { contentsOf, ines, keeperOf, liveRules, snapshotOf } from '../support/world'
 import { freshDatabase } from '../support/database'
 
@@ -44,8 +45,8 @@ beforeAll(async () => {
 })
 afterAll(() => site.close())
 
-async function assembled(path: string, gates: Gate[], visitor: Visitor = guest, base = '') {
-  const rules = new CompiledRules({ ...wexlowRulebook, gates }, contents.index)
+async function assembled(path: string, gates: Gate[], visitor: Visitor = guest, base = '', index = contents.index) {
+  const rules = new CompiledRules({ ...wexlowRulebook, gates }, index)
   return assembleView({
     snapshot: snapshotOf(rules, [], contents),
     decider: new CompiledDecider(rules, visitor, nowMs),
@@ -235,6 +236,7 @@ describe('lists and menus', () => {
       'Visit',
       'Trade desk',
       'Account',
+      'Sign out',
       'More',
     ])
   })
@@ -243,7 +245,11 @@ describe('lists and menus', () => {
 describe('what may be kept', () => {
   const headers = { person: 'Cookie', device: 'User-Agent', country: 'x-country' }
   it('follows what was looked at', async () => {
-    const kept = async (gates: Gate[]) => cacheHeaders(await assembled('/visit/ferry', gates), headers)
+    // A menu that says “sign in” or “sign out” differs by who asks; without menus nothing else here does.
+    const plain = new SiteIndex({ ...contents.index.site, menus: [] })
+    const kept = async (gates: Gate[], index = plain) =>
+      cacheHeaders(await assembled('/visit/ferry', gates, guest, '', index), headers)
+    expect(await kept([], contents.index)).toEqual({ 'cache-control': 'private, no-cache', vary: 'Cookie' })
     expect(await kept([])).toEqual({ 'cache-control': 'public, max-age=0, must-revalidate' })
     expect(await kept([{ id: 'g', on: { page: 'ferry' }, open: { date: { from: '2026-01-01' } } }])).toEqual({
       'cache-control': 'public, max-age=0, must-revalidate',

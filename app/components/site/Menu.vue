@@ -2,12 +2,20 @@
 import type { ViewItem } from '~~/core/pages/view'
 
 defineProps<{ items: ViewItem[] }>()
+const view = usePageView()
 </script>
 
 <template>
   <ul>
     <li v-for="item in items" :key="item.label">
-      <a v-if="item.href" :href="item.href" :aria-current="item.here ? 'page' : undefined">{{ item.label }}</a>
+      <template v-if="item.wayOut">
+        <!-- In a walk this form would sign the keeper out. -->
+        <span v-if="view.walked">{{ item.label }}</span>
+        <form v-else method="post" action="/sign-out">
+          <button class="out">{{ item.label }}</button>
+        </form>
+      </template>
+      <a v-else-if="item.href" :href="item.href" :aria-current="item.here ? 'page' : undefined">{{ item.label }}</a>
       <span v-else :class="{ locked: item.locked }">{{ item.label }}<small v-if="item.locked"> members</small></span>
       <SiteMenu v-if="item.items.length" :items="item.items" />
     </li>

@@ -4,6 +4,7 @@ import { Problem } from '../../problem'
 import { callerOf } from '../../request'
 import { record, tierOf } from '../../services/activity/activity'
 import type { BlockBody, BlockKind } from '../../../core/blocks/blocks'
+import { mayLead } from '../../../core/blocks/call'
 import { contentOf } from '../../services/versions/versions'
 
 /** A link whose clicks are noted. It leads on only for whom its block opens, and only where the block says. */
@@ -15,7 +16,10 @@ export default defineEventHandler(async event => {
   const content = row && (await contentOf(db(), [row.id])).get(row.id)
   const isCall = row && snapshot.rules.index.get('block', id)?.kind === ('call' satisfies BlockKind)
   const body = isCall ? (content?.body as BlockBody<'call'> | undefined) : undefined
-  if (!body?.counted) throw new Problem('not-found')
+  const leads =
+    body &&
+    (body.whenRefused === 'show' || mayLead(body.href, snapshot.rules.index, thing => decider.decide(thing).open))
+  if (!body?.counted || !leads) throw new Problem('not-found')
   record({
     kind: 'click',
     personId: signedIn?.personId ?? null,

@@ -1,6 +1,7 @@
 /** From a stranger to somebody who can sign in: sign-up, confirming, approval, invitations, passwords. */
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
+import type { SignUpForm } from '../../../core/pages/view'
 import type { Fact, Level } from '../../../core/rulebook/people-rules'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { fitsType } from '../../../core/visitor/fact-type'
@@ -43,6 +44,18 @@ export function askedFacts({
     (book.facts ?? []).filter(one => one.id === fact).map(one => ({ ...one, required })),
   )
 }
+
+/** What the form for signing up asks. */
+export const signUpForm = (world: Pick<SignUpWorld, 'book' | 'settings'>): SignUpForm => ({
+  mode: world.settings['sign-up'].mode,
+  facts: askedFacts(world).map(({ id, name, type, choices, required }) => ({
+    id,
+    name: name ?? id,
+    type,
+    choices: choices ?? [],
+    required,
+  })),
+})
 
 /** Reads facts from a form's texts. An empty field is an absent fact; what does not fit its type is told at the field. */
 export function readFacts(

@@ -11,6 +11,7 @@ import { renderText } from '../../../core/texts/passages'
 import type { Rendering } from '../../../core/texts/passages'
 import type { PanelSort } from '../../../core/blocks/panel-sorts'
 import type { Tx } from '../../db/database'
+import { signUpForm } from '../entrance/sign-up'
 import { openForms } from '../people/applications'
 import { contentOf } from '../versions/versions'
 import type { Snapshot } from '../editions/snapshot'
@@ -72,6 +73,7 @@ function sourceOf({ snapshot, decider, db, walked, sessionId, hidden }: ViewAsk,
       hidden?.has(shows)
         ? null
         : panelOf(shows, { snapshot, decider, db, sessionId, walked: walked !== undefined, href }),
+    signUp: signUpForm({ book: snapshot.rules.rulebook, settings: snapshot.settings }),
     forms: async () =>
       (await openForms(db, snapshot.rules.rulebook, false)).map(({ target, about }) => ({
         path: `/apply/${target.replace(' ', '/')}`,

@@ -2,6 +2,7 @@
 import type { VersionedThing } from '~~/core/kinds/kinds'
 import { kindNames } from '~~/core/sentences/words'
 import { staffKindOfThing } from '~~/core/staff/thing-kind'
+import { desks } from '~/kinds/desks'
 import { appKinds } from '~/kinds/kinds'
 import type { KindField } from '~/kinds/app-kind'
 
@@ -26,7 +27,8 @@ async function remove() {
 </script>
 
 <template>
-  <section class="card grid max-w-[620px] gap-3" :aria-label="String(looked?.thing.title ?? id)">
+  <component :is="desks[kind]" v-if="desks[kind]" :id="id" :key="id" @gone="emit('gone')" />
+  <section v-else class="card grid max-w-[620px] gap-3" :aria-label="String(looked?.thing.title ?? id)">
     <p class="flex items-baseline gap-2 text-[13px] text-soft">
       <b class="text-ink">{{ capital(kindNames[kind]) }}</b> {{ id }} <LoftHolds class="ml-auto" when="next" />
     </p>

@@ -157,20 +157,17 @@ async function moveUnder(row: SiteRow, parent: string | null) {
     }),
   )
 }
+const tree = useTreeMoves<SiteRow>({
+  siblings,
+  parentOf: row => thingOf(row)?.parent ?? null,
+  above: (row, parent) => (loft.index.get(row.kind, parent) as { parent?: string } | undefined)?.parent ?? null,
+  nests: row => nests(row.kind),
+  fits: (row, other) => row.kind === other.kind,
+  moveBefore,
+  moveUnder,
+})
 async function moveByKey(row: SiteRow, key: string) {
-  const all = siblings(row)
-  const here = all.findIndex(one => one.id === row.id)
-  const above = thingOf(row)?.parent
-  const ways: Record<string, () => Promise<unknown> | undefined> = {
-    ArrowUp: () => (here > 0 ? moveBefore(row, all[here - 1]!.id) : undefined),
-    ArrowDown: () => (here < all.length - 1 ? moveBefore(row, all[here + 2]?.id ?? null) : undefined),
-    ArrowRight: () => (here > 0 ? moveUnder(row, all[here - 1]!.id) : undefined),
-    ArrowLeft: () =>
-      above === undefined
-        ? undefined
-        : moveUnder(row, (loft.index.get(row.kind, above) as { parent?: string } | undefined)?.parent ?? null),
-  }
-  await ways[key]?.()
+  await tree.byKey(row, key)
   await nextTick()
   void go(rows.value.findIndex(one => one.key === row.key))
 }
@@ -198,37 +195,6 @@ function onKey(event: KeyboardEvent, row: KindRow | SiteRow) {
   act()
 }
 
-const dragged = ref<SiteRow | null>(null)
-const over = ref<{ key: string; where: 'before' | 'in' | 'after' } | null>(null)
-/** The upper and the lower edge of a row put beside it, the middle puts under it. */
-function onDragOver(event: DragEvent, row: KindRow | SiteRow) {
-  const one = dragged.value
-  if (!one || row.type !== 'thing' || row.kind !== one.kind || row.key === one.key) return
-  event.preventDefault()
-  const box = (event.currentTarget as HTMLElement).getBoundingClientRect()
-  const share = (event.clientY - box.top) / box.height
-  const where = !nests(row.kind)
-    ? share < 0.5
-      ? 'before'
-      : 'after'
-    : share < 0.3
-      ? 'before'
-      : share > 0.7
-        ? 'after'
-        : 'in'
-  over.value = { key: row.key, where }
-}
-async function onDrop(row: KindRow | SiteRow) {
-  const [one, to] = [dragged.value, over.value]
-  dragged.value = over.value = null
-  if (!one || !to || row.type !== 'thing') return
-  if (to.where === 'in') return moveUnder(one, row.id)
-  const parent = thingOf(row)?.parent ?? null
-  await moveUnder(one, parent)
-  const all = siblings(row).filter(other => other.id !== one.id)
-  const here = all.findIndex(other => other.id === row.id)
-  await moveBefore(one, to.where === 'before' ? row.id : (all[here + 1]?.id ?? null))
-}
 const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
 </script>
 
@@ -265,13 +231,7 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
           class="absolute inset-x-0 flex h-[27px] cursor-pointer items-center gap-1 pr-3 outline-offset-[-2px]"
           :class="[
             row.type === 'kind' ? 'bg-band font-semibold' : isChosen(row) ? 'bg-band font-semibold' : 'hover:bg-band',
-            over?.key === row.key
-              ? over.where === 'in'
-                ? 'ring-2 ring-inset ring-woad'
-                : over.where === 'before'
-                  ? 'border-t-2 border-woad'
-                  : 'border-b-2 border-woad'
-              : '',
+            tree.marked(row.key),
           ]"
           :style="{
             transform: `translateY(${start}px)`,
@@ -280,10 +240,10 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
           :draggable="row.type === 'thing' && mayMove(row)"
           @click="row.type === 'thing' ? emit('choose', row.kind, row.id) : fold(row.key)"
           @keydown="onKey($event, row)"
-          @dragstart="dragged = row.type === 'thing' ? row : null"
-          @dragover="onDragOver($event, row)"
-          @dragend="dragged = over = null"
-          @drop.prevent="onDrop(row)">
+          @dragstart="tree.drag(row.type === 'thing' ? row : null)"
+          @dragover="row.type === 'thing' && tree.onDragOver($event, row)"
+          @dragend="tree.drag(null)"
+          @drop.prevent="row.type === 'thing' && tree.onDrop(row)">
           <template v-if="row.type === 'kind'">
             <span class="truncate">{{ row.title }}</span>
             <span class="ml-auto text-[12.5px] font-normal text-soft">{{ row.count }}</span>

@@ -75,16 +75,6 @@ watch(
   },
   { immediate: true },
 )
-/** A thing named by the address, or the front page. */
-watch(
-  [() => route.query.thing, () => loft.data],
-  ([named]) => {
-    const [kind, ...rest] = String(named ?? '').split(':')
-    const found = kind && rest.length ? loft.index.pathOf(kind as never, rest.join(':')) : undefined
-    if (found) path.value = found
-  },
-  { immediate: true },
-)
 useVisitedEdition()
 /** Looked at as more than one: that is what shows how a site fares. */
 watch([tier, second], (_, [before]) => {
@@ -109,6 +99,16 @@ function choose(kind: VersionedThing, id: string) {
   bare.value = at === undefined ? { kind, id } : null
   if (at !== undefined) path.value = at
 }
+/** A thing named by the address, or the front page. */
+watch(
+  [() => route.query.thing, () => loft.data],
+  ([named]) => {
+    const [kind, ...rest] = String(named ?? '').split(':')
+    const id = rest.join(':')
+    if (kind && loft.index.get(kind, id)) choose(kind as VersionedThing, id)
+  },
+  { immediate: true },
+)
 function follow(to: string) {
   bare.value = null
   path.value = to.split(/[?#]/)[0] || '/'
@@ -439,7 +439,7 @@ const partTitle = (id: string) => {
     </div>
     <footer
       class="flex h-[27px] shrink-0 items-center gap-3 border-t border-line bg-sheet px-4 text-[12.5px] text-soft max-lg:hidden">
-      <span class="truncate"
+      <span v-if="!bare" class="truncate"
         >Made by the site itself as {{ differNames.one }} would get it;
         {{ leftOut ? 'refused parts are left out.' : 'hatched parts are told to you, not sent to them.' }}
         <button class="text-woad underline" :aria-pressed="leftOut" @click="leftOut = !leftOut">
@@ -449,7 +449,7 @@ const partTitle = (id: string) => {
           As sent, in a window
         </button></span
       >
-      <span class="ml-auto flex shrink-0 items-center gap-1.5">
+      <span v-if="!bare" class="ml-auto flex shrink-0 items-center gap-1.5">
         <span class="kbd">1</span>–<span class="kbd">{{ Math.min(9, tiers.length) }}</span> tier
         <span class="kbd">↑</span><span class="kbd">↓</span> part <span class="kbd">Enter</span> write
         <span class="kbd">E</span> who <span class="kbd">+</span> part

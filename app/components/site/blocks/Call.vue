@@ -12,6 +12,7 @@ defineProps<{ block: ViewOf<'call'> }>()
         {{ block.text }}
       </p>
     </div>
-    <a class="button" :href="block.href">{{ block.label }}</a>
+    <a v-if="block.href" class="button" :href="block.href">{{ block.label }}</a>
+    <span v-else class="button plain locked">{{ block.label }}</span>
   </section>
 </template>

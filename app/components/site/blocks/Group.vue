@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import type { ViewOf } from '~/blocks/shown'
 
-defineProps<{ block: ViewOf<'group' | 'panels'> }>()
+const props = defineProps<{ block: ViewOf<'group' | 'panels'> }>()
+/** At most so many side by side, by the width there is. */
+const most = computed(() =>
+  props.block.kind === 'panels' ? Object.entries(props.block.most ?? {}).map(([width, n]) => `${width}-${n}`) : [],
+)
 </script>
 
 <template>
-  <section :class="block.kind">
+  <section :class="[block.kind, ...most]">
     <h2 v-if="block.title">
       {{ block.title }}
     </h2>

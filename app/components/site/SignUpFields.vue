@@ -1,0 +1,49 @@
+<script setup lang="ts">
+import type { SignUpForm } from '~~/core/pages/view'
+
+/** What is asked of whoever signs up. */
+withDefaults(
+  defineProps<{
+    facts: SignUpForm['facts']
+    /** Invited under this address. */ invited?: string
+    values?: Record<string, string>
+    problems?: Record<string, string>
+  }>(),
+  { invited: '', values: () => ({}), problems: () => ({}) },
+)
+</script>
+
+<template>
+  <SiteField name="name" label="Your name" autocomplete="name" required :value="values.name" :problem="problems.name" />
+  <p v-if="invited">
+    You are invited as <b>{{ invited }}</b>.
+  </p>
+  <SiteField
+    v-else
+    name="email"
+    label="E-mail address"
+    type="email"
+    autocomplete="username"
+    required
+    :value="values.email"
+    :problem="problems.email" />
+  <SiteField
+    name="password"
+    label="Password"
+    hint="ten characters or more"
+    type="password"
+    autocomplete="new-password"
+    required
+    :problem="problems.password" />
+  <SiteField
+    v-for="fact in facts"
+    :key="fact.id"
+    :name="`fact-${fact.id}`"
+    :label="fact.name"
+    :hint="fact.required ? '' : 'if you like'"
+    :type="fact.type as 'text'"
+    :choices="fact.choices"
+    :required="fact.required"
+    :value="values[`fact-${fact.id}`]"
+    :problem="problems[`fact-${fact.id}`]" />
+</template>

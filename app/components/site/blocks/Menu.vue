@@ -1,0 +1,14 @@
+<script setup lang="ts">
+import type { ViewOf } from '~/blocks/shown'
+
+defineProps<{ block: ViewOf<'menu'> }>()
+</script>
+
+<template>
+  <nav class="menu" :aria-label="block.title || 'More'">
+    <h2 v-if="block.title">
+      {{ block.title }}
+    </h2>
+    <SiteMenu :items="block.items" />
+  </nav>
+</template>

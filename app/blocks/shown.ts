@@ -1,6 +1,7 @@
 /** How the site shows each part of a page: its own component. A missing one does not compile. */
 import type { Component } from 'vue'
 import type { ViewBlock } from '~~/core/pages/view'
+import Accent from '~/components/site/blocks/Accent.vue'
 import Account from '~/components/site/blocks/Account.vue'
 import Call from '~/components/site/blocks/Call.vue'
 import Dimmed from '~/components/site/blocks/Dimmed.vue'
@@ -33,5 +34,6 @@ export const shownAs: Record<ViewBlock['kind'], Component> = {
   teaser: Teaser,
   notice: Notice,
   dimmed: Dimmed,
+  accent: Accent,
   part: Part,
 }

@@ -21,7 +21,14 @@ function sentParts(blocks: readonly ViewBlock[], found = new Map<string, string>
   }
   return found
 }
-const withoutInner = (block: ViewBlock) => ('blocks' in block ? { ...block, blocks: [] } : block)
+function withoutInner(block: ViewBlock): ViewBlock {
+  if (!('blocks' in block)) return block
+  // A look is no part of its own: what is in it is the part.
+  return {
+    ...block,
+    blocks: block.kind === 'accent' ? block.blocks.filter(one => one.kind !== 'part').map(withoutInner) : [],
+  }
+}
 const menuWords = (items: readonly ViewItem[]): string[] =>
   items.flatMap(one => [`${one.label} ${one.locked ? 'locked' : (one.href ?? '')}`, ...menuWords(one.items)])
 

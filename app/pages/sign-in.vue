@@ -39,6 +39,7 @@ useHead({ title: 'Sign in', meta: [{ name: 'robots', content: 'noindex' }] })
       <label>Password <input type="password" name="password" autocomplete="current-password" required /></label>
       <button class="button">Sign in</button>
     </form>
+    <SiteWays lead="The page you came from opens" :ways="usePageView().ways" />
     <p><a href="/sign-up">Sign up</a> · <a href="/forgot">Forgot the password?</a></p>
   </article>
 </template>

@@ -65,7 +65,7 @@ function itemsSeen(rules: CompiledRules, decider: CompiledDecider): [string, num
     menuFor(menu, {
       ownAdmits: item => admits('menuItem', item.id, rightBit.find | rightBit.open),
       opens: ({ kind, id }) => admits(kind, id, rightBit.open),
-      signedIn: decider.signedIn,
+      signedIn: () => decider.signedIn,
     }).map(({ item, state }): [string, number] => [
       item.id,
       state === 'shown' ? rightBit.find | rightBit.search | rightBit.open : rightBit.find | rightBit.search,

@@ -14,22 +14,33 @@ import type { AsIf } from '../visitor/as-if'
 import { Asker } from '../visitor/asker'
 import type { Visitor } from '../visitor/visitor'
 
-/** As many are told; more than three things at once are nobody's next step. */
-const mostWays = 4
+export interface WaysInLimits {
+  /** Whether a part may be looked at as so. Default: any. */
+  step?(part: AsIf): boolean
+  /** As many are told. Default: 4. */
+  mostWays?: number
+  /** So that a site with very many rules is answered soon: what is shortest is tried first. Default: 1500. */
+  mostTries?: number
+}
+/** More things at once are nobody's next step. */
 const mostParts = 3
-/** So that a site with very many rules is answered soon: what is shortest is tried first. */
-const mostTries = 1500
 const mostLooked = 20_000
 
 /**
  * The ways in, shortest first, each a list of what would have to be so besides; empty where it opens
  * already, or where nothing rules look at would do. Staff roles are no way in: nobody is given one to read a page.
  */
-export function waysIn(rules: CompiledRules, visitor: Visitor, resource: Resource, nowMs: number): AsIf[][] {
+export function waysIn(
+  rules: CompiledRules,
+  visitor: Visitor,
+  resource: Resource,
+  nowMs: number,
+  { step = () => true, mostWays = 4, mostTries = 1500 }: WaysInLimits = {},
+): AsIf[][] {
   const opens = (as: Visitor) => (new CompiledDecider(rules, as, nowMs).bits(resource) & rightBit.open) !== 0
   if (opens(visitor)) return []
   const clock = { nowMs, timezone: rules.index.site.timezone }
-  const steps = stepsFrom(rules, visitor, resource, nowMs)
+  const steps = stepsFrom(rules, visitor, resource, nowMs).filter(way => way.every(step))
   const rankOf = (part: AsIf) => ('level' in part ? (rules.holdings.ranks.get(part.level) ?? 0) : null)
   const isBelow = (part: AsIf, way: readonly AsIf[]) =>
     rankOf(part) !== null && way.some(one => rankOf(one) !== null && rankOf(one)! > rankOf(part)!)

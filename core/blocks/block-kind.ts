@@ -44,6 +44,8 @@ export interface BlockKindModule<S extends z.ZodObject = z.ZodObject> {
   holds?: true
   /** The part of its body that is a text, whose passages may be for some. */
   text?: string
+  /** What a dimmed one can keep: its label, that it is a picture. Default: neither. */
+  outline?(body: z.infer<S>): { label?: string; picture?: true }
   shown(block: ShownBlock<z.infer<S>>, tools: BlockTools): Made | Promise<Made>
 }
 

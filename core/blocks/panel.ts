@@ -10,6 +10,7 @@ export const panel = blockKind({
     page: id.optional(),
     label: words.optional(),
   }),
+  outline: ({ label }) => (label ? { label } : {}),
   shown: async ({ title, body: { shows, text, page: target, label } }, tools) => {
     const page = target === undefined ? undefined : tools.index.get('page', target)
     if (target !== undefined && (!page || !tools.opens({ kind: 'page', id: target }))) return []

@@ -11,6 +11,7 @@ export const picture = blockKind({
     alt: words,
     caption: words.optional(),
   }),
+  outline: () => ({ picture: true }),
   shown: ({ body: { alt, pattern, palette, src, caption } }) => ({
     kind: 'picture',
     alt,

@@ -104,7 +104,7 @@ function menuAnswer(id: string, rules: RuleSet, decider: PlainDecider): unknown 
   const menu = rules.index.get('menu', id)
   if (!menu) return null
   return menuFor(menu, {
-    signedIn: decider.asker.signedIn,
+    signedIn: () => decider.asker.signedIn,
     ownAdmits: item => {
       const { find, open } = decider.decide({ kind: 'menuItem', id: item.id })
       return find && open

@@ -38,9 +38,10 @@ export function siteIssues(contents: Contents, only?: ReadonlySet<string>): Thin
     }
     const names = namesOf(one)
     const touched = !only || only.has(nameOf(one))
-    const { passages } = one.body as Written
+    const { passages, accent } = one.body as Written
     // Whom a passage is for depends on rules, whichever of the two was changed.
     for (const found1 of passages ? check(placed(passages)) : []) add(one, found1)
+    for (const found1 of accent?.for ? check([[accent.for, ['accent', 'for']]]) : []) add(one, found1)
     if (path !== undefined && touched && isOwnAddress(path)) add(one, issue('/path', 'own-address', undefined, path))
     if (!touched && !names.some(({ kind, id }) => only.has(`${kind} ${id}`))) continue
     for (const { at, kind, id } of names)
@@ -96,6 +97,7 @@ export function heightOf(contents: Contents, name: string): number {
 
 interface Written {
   passages?: (object | null)[]
+  accent?: { for?: object }
   broken?: true
 }
 const placed = (passages: readonly (object | null)[]) =>

@@ -15,12 +15,18 @@ export const standing = z.union([
   z.strictObject({ frame: z.enum(frameParts) }),
 ])
 
+/** The looks a part can have for some, out of the site's own. */
+export const accents = ['tint', 'frame', 'bar'] as const
+export type Accent = (typeof accents)[number]
+
 const shape = z.strictObject({
   ...titled,
   ...written,
   in: standing,
   oneOf: z.boolean().optional(),
   kind: z.string().optional(),
+  /** Another look for some of those who get it; for all of them where nobody is named. `for`: a condition. */
+  accent: z.strictObject({ look: z.enum(accents), for: z.record(z.string(), z.unknown()).optional() }).optional(),
 })
 export type Block = z.infer<typeof shape>
 

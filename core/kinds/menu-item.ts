@@ -11,7 +11,8 @@ const shape = z.strictObject({
   id: key,
   label: z.string(),
   /** What an entry that is the way in and out says to whoever is in. */ labelIn: z.string().optional(),
-  to: target.optional(),
+  // Asked late: the list of kinds names this module, and a target names one of the list.
+  to: z.lazy(() => target).optional(),
   under: key.optional(),
   follow: z.boolean().optional(),
   whenRefused: whenRefused.optional(),

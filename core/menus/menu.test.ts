@@ -9,7 +9,7 @@ const asking = ({
   opens = () => true,
   signedIn = false,
 }: { admits?: (id: string) => boolean; opens?: (id: string) => boolean; signedIn?: boolean } = {}): MenuAsk => ({
-  signedIn,
+  signedIn: () => signedIn,
   ownAdmits: item => admits(item.id),
   opens: one => opens(one.id),
 })
@@ -90,6 +90,7 @@ describe('a menu', () => {
         fc.array(fc.boolean(), { minLength: 8, maxLength: 8 }),
         (items, admits) => {
           const seen = menuFor(menu(...items), {
+            signedIn: () => false,
             ownAdmits: item => admits[Number(item.id[1])]!,
             opens: one => admits[4 + Number(one.id[1])]!,
           })

@@ -8,7 +8,8 @@ export interface MenuAsk {
   /** Whether the item's own gates find and open it. */
   ownAdmits(item: MenuItem): boolean
   opens(resource: Resource): boolean
-  signedIn: boolean
+  /** Asked only where it matters: what a page looks at says who may keep it. */
+  signedIn(): boolean
 }
 
 /** The items that are not hidden, in the order of the list. */
@@ -54,7 +55,7 @@ export function menuFor(menu: Menu, ask: MenuAsk): { item: MenuItem; state: Item
 
 function targetOpens(item: MenuItem, ask: MenuAsk): boolean {
   // Nobody has an account before they are in.
-  if (targetPlace(item.to) === 'account' && !ask.signedIn) return false
+  if (targetPlace(item.to) === 'account' && !ask.signedIn()) return false
   const target = item.follow === false ? null : targetThing(item.to)
   return target === null || ask.opens(target)
 }

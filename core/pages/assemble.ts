@@ -5,14 +5,14 @@
  * contents are read from is the caller's: the site's server, or the console
  * that shows its draft.
  */
-import { CompiledDecider } from '../gates/compiled-decider'
+import type { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import { rightBit } from '../gates/verdict'
 import type { Verdict } from '../gates/verdict'
 import type { FactGroup } from '../conditions/leaves/leaf'
-import type { Notice, Treatment } from '../rulebook/gate'
-import type { Visitor } from '../visitor/visitor'
-import { moduleOf } from '../kinds/kinds'
+import type { DimmedPart, Notice, Treatment } from '../rulebook/gate'
+import { chainOf, gatesOf } from '../gates/chain'
+import { insideOthers, moduleOf } from '../kinds/kinds'
 import type { Kind, Resource } from '../kinds/kinds'
 import type { Block } from '../kinds/block'
 import type { MenuItem } from '../kinds/menu-item'
@@ -22,10 +22,13 @@ import { moneyWords } from '../money'
 import { levelShown } from '../rulebook/public-name'
 import type { Condition } from '../conditions/condition'
 import type { ReaderWord, Rendering } from '../texts/passages'
-import { shownBlock } from '../blocks/blocks'
+import { blockModule, shownBlock } from '../blocks/blocks'
 import type { BlockKind } from '../blocks/blocks'
 import type { PanelSort } from '../blocks/panel-sorts'
 import { openedThing } from './opened'
+import { wayName, waysTo } from './ways-to'
+import type { Way } from './ways-to'
+import { waysIn } from '../audit/ways-in'
 import type { Panel } from './panel'
 import type { Assembled, Listed, PageView, SignUpForm, ViewBlock, ViewItem, ViewTools } from './view'
 
@@ -74,6 +77,8 @@ export interface AssembleAsk {
   base?: string | undefined
   walked?: PageView['walked']
   said?: string | undefined
+  /** Where somebody was refused before they came to sign in: a path of the site. */
+  back?: string | undefined
   /** For whoever writes the page, and never for a visitor. */
   writing?: Writing
 }
@@ -91,6 +96,7 @@ interface BlockRow {
   /** Missing where whoever looks may not know it. */
   body: Record<string, unknown> | undefined
   oneOf: boolean
+  accent: Block['accent']
 }
 
 class Assembly {
@@ -98,6 +104,8 @@ class Assembly {
   private readonly base: string
   private readonly decider: CompiledDecider
   private personal = false
+  private readonly ways = new Map<number, Way[]>()
+  private forms: Awaited<ReturnType<PageSource['forms']>> | undefined
 
   constructor(private readonly ask: AssembleAsk) {
     this.base = ask.base ?? ''
@@ -119,13 +127,14 @@ class Assembly {
     const treatment = verdict.otherwise ?? { absent: true }
     if (!asked || (!verdict.open && 'absent' in treatment && !this.ask.writing)) {
       await this.read([])
-      return { ...(await this.missing()), ...(asked ? { thing: asked, refused: true as const } : {}) }
+      const missing = await this.missing()
+      const { back } = this.ask
+      if (back !== undefined) missing.view.ways = await this.waysBack(back)
+      return { ...missing, ...(asked ? { thing: asked, refused: true as const } : {}) }
     }
     await this.read([asked, ...this.inside(asked)])
     if (verdict.open) return { ...(await this.opened(asked, verdict)), thing: asked }
     const refused = await this.refused(asked, treatment)
-    // Whoever is told of the page is told how to come by it; of an absent one nobody is told anything.
-    if (refused.view.status !== 404 && !refused.redirect) refused.view.applications = await this.applicationsFor(asked)
     const whole = this.ask.writing ? { whole: (await this.opened(asked, verdict)).view } : {}
     return { ...refused, thing: asked, refused: true, ...whole }
   }
@@ -162,6 +171,7 @@ class Assembly {
       summary,
       body,
       oneOf: block.oneOf === true,
+      accent: block.accent,
     }
   }
 
@@ -232,19 +242,20 @@ class Assembly {
       return this.done(200, {
         title: own,
         summary,
-        blocks: [{ kind: 'teaser', title: own, summary, guest: this.guest }],
+        blocks: [{ kind: 'teaser', title: own, summary, guest: this.guest, ...(await this.told(thing)) }],
         trail: this.trail(thing),
       })
     if ('notice' in treatment)
       return this.done(status, {
         title,
-        blocks: [this.notice(treatment.notice)],
+        blocks: [await this.notice(treatment.notice, thing)],
         trail: found ? this.trail(thing) : [],
       })
     if ('dimmed' in treatment)
       return this.done(status, {
         title,
-        blocks: this.standing(thing.kind, thing.id).map((): ViewBlock => ({ kind: 'dimmed', lines: 3 })),
+        blocks: this.standing(thing.kind, thing.id).map(row => dimmedBlock(row, treatment.dimmed)),
+        ways: await this.waysTo(thing),
       })
     if ('swap' in treatment) {
       const swapped = await this.swapped(treatment.swap.block, new Set())
@@ -257,19 +268,55 @@ class Assembly {
     return this.missing()
   }
 
-  private async applicationsFor(thing: Resource): Promise<PageView['applications']> {
+  /** What would let the visitor in to where they came from to sign in. */
+  private async waysBack(path: string): Promise<Way[]> {
+    const thing = this.ask.rules.index.at(path)
+    return thing && !this.decider.decide(thing).open ? this.waysTo(thing) : []
+  }
+
+  /** What would let the visitor in to a thing they may find; told of every weave once. */
+  private async waysTo(thing: Resource): Promise<Way[]> {
     const { decider } = this
-    const visitor = decider.person ? decider.visitor : { ...decider.visitor, person: { id: '' } }
-    const since = new Date(decider.asker.at).toISOString()
-    return (await this.ask.source.forms())
-      .filter(({ about }) => {
-        const more: Visitor =
-          about.kind === 'role'
-            ? { ...visitor, roles: [...(visitor.roles ?? []), about.id] }
-            : { ...visitor, levels: [...(visitor.levels ?? []), { level: about.id, since }] }
-        return (new CompiledDecider(this.ask.rules, more, decider.asker.at).bits(thing) & rightBit.open) !== 0
-      })
-      .map(({ path, about }) => ({ title: about.called, href: this.href(path) }))
+    if (!this.mayBeTold(thing)) return []
+    // What they are told depends on who they are.
+    void decider.signedIn
+    const weave = this.ask.rules.weaveOf(thing)
+    const known = this.ways.get(weave)
+    if (known) return known
+    this.forms ??= await this.ask.source.forms()
+    const told = waysTo({ ...this.waysAsk, thing, forms: this.forms })
+    this.ways.set(weave, told)
+    return told
+  }
+  /**
+   * Whether the visitor may be told of a thing at all: of what may be found. What stands in a page is found with it,
+   * and told by what stands in its place, unless a gate says apart who finds it.
+   */
+  private mayBeTold(thing: Resource): boolean {
+    const { rules } = this.ask
+    if (!insideOthers.has(thing.kind)) return this.decider.decide(thing).find
+    const chain = chainOf(thing, rules.gates, rules.index)
+    const place = chain?.standsIn
+    if (!chain || (place && place !== 'open' && !this.decider.decide(place).open)) return false
+    return gatesOf(chain).every(({ gate }) => !gate.find || this.decider.admitsOrKey(gate.find))
+  }
+
+  private async told(thing: Resource): Promise<{ ways?: Way[] }> {
+    const ways = await this.waysTo(thing)
+    return ways.length ? { ways } : {}
+  }
+  private get waysAsk() {
+    const { rules, source } = this.ask
+    const { decider } = this
+    return {
+      rules,
+      visitor: decider.visitor,
+      nowMs: decider.asker.at,
+      finds: (one: Resource) => decider.decide(one).find,
+      href: (path: string) => this.href(path),
+      signIn: this.base + this.signIn,
+      signUp: (source.signUp?.mode ?? 'open') === 'open' ? '/sign-up' : null,
+    }
   }
 
   /** A redirect that would lead back here, directly or through other refusals, leads nowhere. */
@@ -291,7 +338,14 @@ class Assembly {
   private missing(): Promise<Assembled> {
     return this.done(404, {
       title: 'Nothing here',
-      blocks: [{ kind: 'notice', text: 'There is no page at this address, or it is not for you.', guest: this.guest }],
+      blocks: [
+        {
+          kind: 'notice',
+          text: 'There is no page at this address, or it is not for you.',
+          guest: this.guest,
+          ways: [],
+        },
+      ],
     })
   }
 
@@ -312,7 +366,7 @@ class Assembly {
       trail: [],
       blocks: [],
       below: [],
-      applications: [],
+      ways: [],
       signIn: this.base + this.signIn,
       ...part,
       ...(this.ask.walked ? { walked: this.ask.walked } : {}),
@@ -329,8 +383,9 @@ class Assembly {
     return path.startsWith('/') ? this.base + path : path
   }
 
-  private notice({ text, link }: Notice): ViewBlock {
-    return { kind: 'notice', text, guest: this.guest, ...(link ? { link: this.href(link) } : {}) }
+  private async notice({ text, link }: Notice, thing: Resource): Promise<ViewBlock> {
+    const told = await this.told(thing)
+    return { kind: 'notice', text, guest: this.guest, ...(link ? { link: this.href(link) } : {}), ...told }
   }
 
   /** What it lies in, as far as that has addresses and may be found: the first way where there are several. */
@@ -374,21 +429,31 @@ class Assembly {
 
   private async block(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
     const verdict = this.decider.decide({ kind: 'block', id: row.id })
-    const sent = verdict.open ? await this.content(row, swapping) : await this.instead(row, verdict, swapping)
+    const sent = verdict.open ? await this.admitted(row, swapping) : await this.instead(row, verdict, swapping)
     const { writing } = this.ask
     if (!writing) return sent
-    return writing.mark({ id: row.id, opens: verdict.open, sent, whole: () => this.content(row, swapping) })
+    return writing.mark({ id: row.id, opens: verdict.open, sent, whole: () => this.admitted(row, swapping) })
+  }
+
+  /** What it shows, in another look for those it has one for. */
+  private async admitted(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
+    const blocks = await this.content(row, swapping)
+    const { accent } = row
+    const has = accent && blocks.length > 0 && (!accent.for || this.decider.admitsOrKey(accent.for as Condition))
+    return has ? [{ kind: 'accent', look: accent.look, blocks }] : blocks
   }
 
   /** What stands in place of a block that is refused. */
   private async instead(row: BlockRow, verdict: Verdict, swapping: Set<string>): Promise<ViewBlock[]> {
     const treatment = verdict.otherwise ?? { absent: true }
-    if ('teaser' in treatment)
-      return row.title || row.summary
-        ? [{ kind: 'teaser', title: row.title, summary: row.summary, guest: this.guest }]
-        : []
-    if ('notice' in treatment) return [this.notice(treatment.notice)]
-    if ('dimmed' in treatment) return [{ kind: 'dimmed', lines: 3 }]
+    const thing: Resource = { kind: 'block', id: row.id }
+    if ('teaser' in treatment) {
+      const { title, summary } = row
+      if (!title && !summary) return []
+      return [{ kind: 'teaser', title, summary, guest: this.guest, ...(await this.told(thing)) }]
+    }
+    if ('notice' in treatment) return [await this.notice(treatment.notice, thing)]
+    if ('dimmed' in treatment) return [dimmedBlock(row, treatment.dimmed)]
     if ('swap' in treatment) return this.swapped(treatment.swap.block, new Set([...swapping, row.id]))
     // A redirect says where a page leads; a block has nowhere to go and is simply not there.
     return []
@@ -453,7 +518,7 @@ class Assembly {
         return find && open
       },
       opens: resource => (this.decider.bits(resource) & rightBit.open) !== 0,
-      signedIn: this.decider.signedIn,
+      signedIn: () => this.decider.signedIn,
     })
     const shownItems = new Map(seen.map(({ item, state }) => [item.id, { item, state }]))
     const under = (parent: string | undefined): ViewItem[] =>
@@ -469,11 +534,27 @@ class Assembly {
             label: item.label,
             ...(state === 'shown' && path ? { href: this.href(path) } : {}),
             locked: state === 'locked',
+            ...(state === 'locked' ? this.unlockedBy(item) : {}),
             here: path === this.ask.path,
             items: under(item.id),
           }
         })
     return under(undefined)
+  }
+
+  /** The level or role that would unlock an entry; told where what it leads to may be found. */
+  private unlockedBy(item: MenuItem): { from?: string } {
+    const target = targetThing(item.to)
+    if (!target || !this.decider.decide(target).find) return {}
+    const { decider } = this
+    void decider.signedIn
+    const ways = waysIn(this.ask.rules, decider.visitor, target, decider.asker.at, {
+      step: part => 'level' in part || 'role' in part,
+      mostWays: 1,
+      mostTries: 30,
+    })
+    const from = wayName(this.ask.rules, ways)
+    return from ? { from } : {}
   }
 
   /** In a walk nobody signs in: it leads back to where one is. */
@@ -495,6 +576,19 @@ class Assembly {
 
 /** Where members have what is their own, where the site has a page there. */
 const homePath = '/account'
+
+/** Its shape, and of its words those that may stay: no link, no price, nothing that is for whoever is admitted. */
+function dimmedBlock({ kind, title, body }: BlockRow, how: true | { keep: DimmedPart[] }): ViewBlock {
+  const keeps = (part: DimmedPart) => how !== true && how.keep.includes(part)
+  const { label, picture } = (body && blockModule(kind).outline?.(body)) ?? {}
+  return {
+    kind: 'dimmed',
+    lines: 3,
+    ...(keeps('heading') && title ? { title } : {}),
+    ...(keeps('label') && label ? { label } : {}),
+    ...(keeps('picture') && picture ? { picture } : {}),
+  }
+}
 
 /** A thing to decide about where none was found, so that both take the same time. */
 function someThing({ index }: CompiledRules): Resource {

@@ -2,7 +2,9 @@
 import type { Kind, Resource } from '../kinds/kinds'
 import type { SiteIndex } from '../site/site-index'
 import type { FactGroup } from '../conditions/leaves/leaf'
+import type { Accent } from '../kinds/block'
 import type { Panel } from './panel'
+import type { Way } from './ways-to'
 
 export type ViewBlock =
   | { kind: 'text'; html: string; title: string }
@@ -16,9 +18,17 @@ export type ViewBlock =
   | { kind: 'signIn'; title: string; text?: string }
   | { kind: 'signUp'; title: string; text?: string; form: SignUpForm }
   | { kind: 'menu'; title: string; items: ViewItem[] }
-  | { kind: 'teaser'; title: string; summary: string; /** Signing in may help: nobody is signed in. */ guest: boolean }
-  | { kind: 'notice'; text: string; guest: boolean; link?: string }
-  | { kind: 'dimmed'; lines: number }
+  | {
+      kind: 'teaser'
+      title: string
+      summary: string
+      /** Signing in may help: nobody is signed in. */ guest: boolean
+      ways?: Way[]
+    }
+  | { kind: 'notice'; text: string; guest: boolean; link?: string; ways?: Way[] }
+  | { kind: 'dimmed'; lines: number; title?: string; label?: string; picture?: true }
+  /** Another look, for some of those who get it. */
+  | { kind: 'accent'; look: Accent; blocks: ViewBlock[] }
   /**
    * Around a block while the page is written: what is sent for it, and, where that is not the block itself, what it
    * would be. No visitor is ever sent one.
@@ -63,6 +73,7 @@ export interface ViewItem {
   label: string
   href?: string
   locked: boolean
+  /** Of a locked one: the level or role that would unlock it. */ from?: string
   here: boolean
   /** It signs whoever follows it out. */ wayOut?: true
   items: ViewItem[]
@@ -91,8 +102,8 @@ export interface PageView {
   walked?: { tier: string; draft: boolean; edition?: number }
   /** What was just done, told once. */
   said?: string
-  /** Levels and roles that would open the page and that can be applied for. */
-  applications: { title: string; href: string }[]
+  /** What would let the visitor in, where they are told of what they do not get. */
+  ways: Way[]
 }
 
 export interface Assembled {

@@ -41,11 +41,15 @@ const link = shape<string>(sink => {
 export const notice = z.strictObject({ text: label, link: link.optional() })
 export type Notice = z.infer<typeof notice>
 
+/** What a dimmed part may keep of itself, besides its shape. */
+export const dimmedParts = ['heading', 'label', 'picture'] as const
+export type DimmedPart = (typeof dimmedParts)[number]
+
 const treatmentKinds: Record<string, z.ZodType> = {
   absent: z.literal(true),
   teaser: z.literal(true),
   notice,
-  dimmed: z.literal(true),
+  dimmed: z.union([z.literal(true), z.strictObject({ keep: z.array(z.enum(dimmedParts)).min(1) })]),
   swap: z.strictObject({ block: reference }),
   redirect: z.strictObject({ to: sitePath }),
 }
@@ -53,7 +57,7 @@ export type Treatment =
   | { absent: true }
   | { teaser: true }
   | { notice: Notice }
-  | { dimmed: true }
+  | { dimmed: true | { keep: DimmedPart[] } }
   | { swap: { block: string } }
   | { redirect: { to: string } }
 export const treatment: z.ZodType<Treatment> = oneOfKeys<Treatment>(() => treatmentKinds)

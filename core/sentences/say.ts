@@ -4,7 +4,7 @@
  */
 import { keyOf } from '../conditions/condition'
 import type { Condition, LeafKey } from '../conditions/condition'
-import type { Gate, Otherwise, Treatment } from '../rulebook/gate'
+import type { DimmedPart, Gate, Otherwise, Treatment } from '../rulebook/gate'
 import type { Right } from '../kinds/kinds'
 import { phrasesOf } from './phrases'
 import { rightLeads } from './words'
@@ -102,9 +102,18 @@ function sayOtherwise(otherwise: Otherwise, lexicon: Lexicon): { guest?: string;
   }
 }
 
+export const dimmedWords: Record<DimmedPart, string> = {
+  heading: 'heading',
+  label: 'label',
+  picture: 'picture’s outline',
+}
+const joined = (words: readonly string[]) => words.join(', ').replace(/, ([^,]*)$/, ' and $1')
+
 export function sayTreatment(treatment: Treatment, lexicon: Lexicon): string {
   if ('notice' in treatment) return `notice “${treatment.notice.text}”`
   if ('swap' in treatment) return `the block ${written(lexicon.things.block, treatment.swap.block)} instead`
   if ('redirect' in treatment) return `redirect to ${treatment.redirect.to}`
+  if ('dimmed' in treatment && treatment.dimmed !== true)
+    return `dimmed, with its ${joined(treatment.dimmed.keep.map(one => dimmedWords[one]))}`
   return Object.keys(treatment)[0]!
 }

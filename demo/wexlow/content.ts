@@ -1,4 +1,5 @@
 /** Pages, blocks and the menu of Wexlow Mill. */
+import type { Block } from '../../core/kinds/block'
 import type { BlockBody, BlockKind } from '../../core/blocks/blocks'
 
 export interface DemoBlock<K extends BlockKind = BlockKind> {
@@ -8,6 +9,7 @@ export interface DemoBlock<K extends BlockKind = BlockKind> {
   title?: string
   summary?: string
   oneOf?: boolean
+  accent?: Block['accent']
   inner?: DemoBlock[]
 }
 export interface DemoPage {
@@ -108,6 +110,11 @@ export const wexlowPages: DemoPage[] = [
         'Each page is written by whoever at the mill does the thing most, and corrected by whoever does it best.',
       ),
       picture('techniques-cloth', 'diamond', 'woad', 'Diamond twill in woad blue'),
+      text(
+        'techniques-letters',
+        'A letter goes out on the first of the month: what was written, what was mended, and whose swatch won.',
+        'Letters from the library',
+      ),
     ],
     below: [
       {
@@ -355,9 +362,17 @@ export const wexlowPages: DemoPage[] = [
     title: 'Visit the mill',
     summary: 'The boat, the path and the opening hours.',
     blocks: [
+      {
+        ...text(
+          'visit-how',
+          'Take the morning boat to Wexlow quay and follow the burn uphill for twenty minutes. The door with the red latch is never locked.',
+        ),
+        accent: { look: 'bar', for: { role: { anyOf: ['islander'] } } },
+      },
       text(
-        'visit-how',
-        'Take the morning boat to Wexlow quay and follow the burn uphill for twenty minutes. The door with the red latch is never locked.',
+        'visit-poster',
+        'You found us by the poster at the quay: show it at the door, and the first cup is ours.',
+        'From the poster',
       ),
       text(
         'open-loom',
@@ -372,7 +387,14 @@ export const wexlowPages: DemoPage[] = [
         path: '/visit/ferry',
         title: 'Boats',
         summary: 'Twice a day, weather willing.',
-        blocks: [text('ferry-times', 'Out at 8:10 and 15:40, back at 9:30 and 17:00. In an easterly, ring the quay.')],
+        blocks: [
+          text('ferry-times', 'Out at 8:10 and 15:40, back at 9:30 and 17:00. In an easterly, ring the quay.'),
+          text(
+            'ferry-abroad',
+            'From abroad: the night train meets the 8:10, and the quay takes cards.',
+            'Coming from further away',
+          ),
+        ],
       },
       {
         id: 'north-quay',
@@ -398,6 +420,7 @@ export const wexlowPages: DemoPage[] = [
         'join-levels',
         '**Friend**, free: letters from the mill and a place at open days.\n\n**Maker**, 6.00 a month: the whole technique library.\n\n**Guild**, 84.00 a year: the gansey course, charts, and the wheels on weekday evenings.',
       ),
+      { id: 'sign-in-here', kind: 'signIn', title: 'One of us already?', body: { text: 'Then it is here for you.' } },
       call('join-card', 'Join the mill', {
         text: 'It takes a name, an address and a password. Levels are bought from your account.',
         label: 'Sign up',

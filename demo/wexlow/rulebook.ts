@@ -141,7 +141,7 @@ export const wexlowRulebook: Rulebook = {
       name: 'Darning chart',
       on: { block: 'darn-chart' },
       open: { level: { atLeast: 'guild' } },
-      otherwise: { dimmed: true },
+      otherwise: { dimmed: { keep: ['heading'] } },
     },
     {
       id: 'wheel-hours',
@@ -192,6 +192,25 @@ export const wexlowRulebook: Rulebook = {
       name: 'Invitation on the account page',
       on: { block: 'account-invite' },
       open: { signedIn: false },
+    },
+    {
+      id: 'library-letters',
+      name: 'Letters from the library',
+      on: { block: 'techniques-letters' },
+      open: { signedIn: true },
+      otherwise: { guest: { swap: { block: 'sign-in-here' } } },
+    },
+    {
+      id: 'poster',
+      name: 'From the poster',
+      on: { block: 'visit-poster' },
+      open: { query: { name: 'from', in: ['poster'] } },
+    },
+    {
+      id: 'ferry-abroad',
+      name: 'From further away',
+      on: { block: 'ferry-abroad' },
+      open: { not: { country: { in: ['IE', 'GB'] } } },
     },
     {
       id: 'open-loom',

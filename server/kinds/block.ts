@@ -1,6 +1,7 @@
 /** Blocks. What one holds depends on its own kind. */
 import { z } from 'zod'
-import { frameParts } from '../../core/kinds/block'
+import { condition } from '../../core/conditions/condition'
+import { accents, frameParts } from '../../core/kinds/block'
 import { blockKinds, blockModule } from '../../core/blocks/blocks'
 import type { BlockKind } from '../../core/blocks/blocks'
 import { id, summary } from './server-kind'
@@ -23,6 +24,7 @@ export const block = {
     title: z.string().max(200).optional(),
     oneOf: z.boolean().optional(),
     summary: summary.default(''),
+    accent: z.strictObject({ look: z.enum(accents), for: condition.optional() }).optional(),
     body: z.unknown(),
   }),
   fields: {
@@ -31,6 +33,7 @@ export const block = {
     title: 'title',
     summary: 'summary',
     body: 'body',
+    accent: 'body',
     in: 'place',
     oneOf: 'place',
   },

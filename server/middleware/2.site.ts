@@ -86,7 +86,7 @@ async function guardLoft(event: H3Event, path: string) {
 async function visited(event: H3Event, path: string | null): Promise<SentView> {
   const { snapshot, decider, signedIn } = await callerOf(event)
   // Pages for signing in stand outside the gates; they borrow the site's frame from an address that is not there.
-  const done = getQuery(event).done
+  const { done, back } = getQuery(event)
   const assembled = await assembleView({
     snapshot,
     decider,
@@ -94,6 +94,7 @@ async function visited(event: H3Event, path: string | null): Promise<SentView> {
     path: path ?? '',
     said: path === '/account' && typeof done === 'string' ? saidAfter[done] : undefined,
     sessionId: signedIn?.sessionId,
+    ...(path === null && typeof back === 'string' ? { back: back.split(/[?#]/)[0]! } : {}),
   })
   if (path === null) {
     assembled.view.status = 200

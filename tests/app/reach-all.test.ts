@@ -31,7 +31,7 @@ describe('what is said of the whole site and of each kind', () => {
     expect(openFor('/visit/ferry', 'Guest')).toContain('open')
     await press('Visit the mill/visit')
     expect(loft.draft.gates!.filter(one => one.name === 'Open: Visit the mill')).toEqual([])
-  })
+  }, 20_000)
 
   it('says what the refused get, of anything and of a kind apart, beside the other settings', async () => {
     const { loft, type, find, text, answers } = await mountScreen(Reach, at({ row: 'post' }))

@@ -178,12 +178,15 @@ function allowedMarks(visitor: Visitor, agent: string): Set<string> {
     const verdict = decider.decide({ kind: 'block', id })
     if (verdict.open) allow('block', id, 'title', 'summary', 'body', 'alt', 'text', 'label', 'caption')
     else if (verdict.otherwise && 'teaser' in verdict.otherwise) allow('block', id, 'title', 'summary')
+    else if (verdict.otherwise && 'dimmed' in verdict.otherwise && verdict.otherwise.dimmed !== true)
+      for (const part of verdict.otherwise.dimmed.keep)
+        allow('block', id, { heading: 'title', label: 'label', picture: '' }[part])
   }
   for (const menu of rules.index.all('menu').values())
     for (const { item } of menuFor(menu, {
       ownAdmits: one => decider.decide({ kind: 'menuItem', id: one.id }).open,
       opens: resource => decider.opens(resource.kind, resource.id, true),
-      signedIn: visitor.person !== null,
+      signedIn: () => visitor.person !== null,
     }))
       allow('menuItem', item.id, 'label', 'labelin')
   return allowed

@@ -98,7 +98,7 @@ describe('from stranger to member and back', () => {
     await nell.goto(`${later}/techniques/mending`)
     expect(await text(nell)).toContain('The rest is for members.')
     expect((await nell.goto(`${later}/techniques/gansey`))!.status()).toBe(403)
-    await nell.getByRole('link', { name: 'Apply to be Test knitter' }).click()
+    await nell.getByRole('link', { name: 'as Test knitter, by asking' }).click()
     await nell.getByLabel('What did you last knit from a chart?').fill('The harbour cowl')
     await nell.getByRole('button', { name: 'Send' }).click()
     await nell.getByText('Your application waits').waitFor()

@@ -140,7 +140,9 @@ describe('things', () => {
     expect(copy!.map(one => one.kind)).toEqual(of!.map(one => one.kind))
     const chart = copy![of!.findIndex(one => one.id === 'darn-chart')]!
     const gates = book.gates!.filter(one => JSON.stringify(one.on).includes(chart.id))
-    expect(gates).toMatchObject([{ open: { level: { atLeast: 'guild' } }, otherwise: { dimmed: true } }])
+    expect(gates).toMatchObject([
+      { open: { level: { atLeast: 'guild' } }, otherwise: { dimmed: { keep: ['heading'] } } },
+    ])
     expect(book.gates!.find(one => 'page' in one.on && one.on.page === 'trade-2')).toMatchObject({
       open: { role: { anyOf: ['stockist'] } },
       on: { below: true },

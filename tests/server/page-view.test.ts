@@ -1,7 +1,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { CompiledRules } from '../../core/gates/compiled'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
-import type { Gate, Treatment } from '../../core/rulebook/gate'
+import type { DimmedPart, Gate, Treatment } from '../../core/rulebook/gate'
 import type { Visitor } from '../../core/visitor/visitor'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import type { Connection } from '../../server/db/database'
@@ -12,6 +12,8 @@ import { assembleView, cacheHeaders, viewKey } from '../../server/services/pages
 import type { ViewBlock } from '../../core/pages/view'
 import type { VersionedThing } from '../../core/kinds/kinds'
 import type { StoredContents } from '../../server/services/versions/versions'
+import { eq } from 'drizzle-orm'
+import { forgetContents } from '../../server/services/versions/versions'
 import { SiteIndex } from '../../core/site/site-index'
 import { contentsOf, ines, keeperOf, liveRules, snapshotOf } from '../support/world'
 import { freshDatabase } from '../support/database'
@@ -39,6 +41,7 @@ beforeAll(async () => {
   await add('block', 'outer', { kind: 'group', title: 'Outer', in: { page: 'visit' }, body: {} })
   const inner = { title: 'Inner', summary: 'What is inside', in: { block: 'outer' } }
   await add('block', 'inner', text('inner [link](/trade) <b>raw</b>', inner))
+  await add('block', 'call-trade', { kind: 'call', in: { page: 'ferry' }, body: { label: 'Go', href: '/' } })
   await add('menuItem', 'm-more', { menu: 'main', label: 'More' })
   await add('menuItem', 'm-long', { menu: 'main', label: 'The long draw', to: { page: 'long-draw' }, under: 'm-more' })
   contents = await contentsOf(site)
@@ -158,14 +161,41 @@ describe('a refused page', () => {
 describe('blocks', () => {
   it('are replaced, dimmed, teased or left out, each by its own gate', async () => {
     const shown = async (otherwise?: Treatment) =>
-      texts((await view('/visit', [nobody({ block: 'inner' }, otherwise)])).blocks).slice(5)
+      texts((await view('/visit', [nobody({ block: 'inner' }, otherwise)])).blocks).slice(6)
     expect(await shown()).toEqual([])
     expect(await shown({ teaser: true })).toEqual(['teaser'])
     expect(await shown({ dimmed: true })).toEqual(['dimmed'])
+    const dimmed = async (keep: DimmedPart[]) =>
+      (await view('/visit', [nobody({ block: 'inner' }, { dimmed: { keep } })])).blocks.flatMap(one =>
+        one.kind === 'group' ? one.blocks : [],
+      )
+    // Of its words those that may stay, and of those only what it has.
+    expect(await dimmed(['heading', 'label'])).toEqual([{ kind: 'dimmed', lines: 3, title: 'Inner' }])
+    expect(await dimmed(['label'])).toEqual([{ kind: 'dimmed', lines: 3 }])
     expect(await shown({ swap: { block: 'footer-about' } })).toEqual([
       'Wexlow Mill, at the burn mouth. All names and figures here are made up.',
     ])
     expect(await shown({ redirect: { to: '/' } })).toEqual([])
+  })
+
+  it('have another look for those it is for', async () => {
+    const looks = async (visitor: Visitor) =>
+      (await view('/visit', [], visitor)).blocks.flatMap(one => (one.kind === 'accent' ? [one.look] : []))
+    expect(await looks(guest)).toEqual([])
+    expect(await looks({ person: { id: 'p' }, roles: ['islander'] })).toEqual(['bar'])
+  })
+
+  it('follow what they lead to, and never say where that is to whom it does not open', async () => {
+    const called = async (whenRefused?: 'locked' | 'show') => {
+      await site.db
+        .update(schema.version)
+        .set({ content: { body: { label: 'Go', href: '/trade?x=1', ...(whenRefused ? { whenRefused } : {}) } } })
+        .where(eq(schema.version.key, 'call-trade'))
+      forgetContents()
+      const { blocks } = await view('/visit/ferry', [nobody({ page: 'trade' })])
+      return blocks.flatMap(one => (one.kind === 'call' ? [one.href ?? 'no link'] : []))
+    }
+    expect([await called(), await called('locked'), await called('show')]).toEqual([[], ['no link'], ['/trade?x=1']])
   })
 
   it('that swap with one another end in nothing', async () => {

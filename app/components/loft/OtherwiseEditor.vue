@@ -1,5 +1,7 @@
 <script setup lang="ts">
-import type { Otherwise, Treatment } from '~~/core/rulebook/gate'
+import { dimmedParts } from '~~/core/rulebook/gate'
+import type { DimmedPart, Otherwise, Treatment } from '~~/core/rulebook/gate'
+import { dimmedWords } from '~~/core/sentences/say'
 import { isSitePath } from '~~/core/shapes'
 import type { Lexicon } from '~~/core/sentences/lexicon'
 
@@ -69,6 +71,13 @@ function setApart(value: boolean) {
   const given = Object.fromEntries(Object.entries({ guest, signedIn }).filter(([, one]) => one))
   if (Object.keys(given).length) emit('change', given as Otherwise)
 }
+const keptOf = (treatment: Treatment | undefined): DimmedPart[] =>
+  treatment && 'dimmed' in treatment && treatment.dimmed !== true ? treatment.dimmed.keep : []
+function setKept(state: 'guest' | 'signedIn', part: DimmedPart, keeps: boolean) {
+  const kept = keptOf(parts.value[state])
+  const keep = dimmedParts.filter(one => (one === part ? keeps : kept.includes(one)))
+  set(state, { dimmed: keep.length ? { keep } : true })
+}
 const problem = ref('')
 function setPath(state: 'guest' | 'signedIn', to: string) {
   problem.value = isSitePath(to) ? '' : `“${to}” is no address of this site: it begins with “/”.`
@@ -102,6 +111,20 @@ function setNotice(state: 'guest' | 'signedIn', text: string) {
           @change="setNotice(state, ($event.target as HTMLInputElement).value)"
           @keydown.stop />
       </template>
+      <span
+        v-else-if="parts[state] && 'dimmed' in parts[state]!"
+        class="flex flex-wrap gap-x-3 text-[13px]"
+        role="group"
+        aria-label="What a dimmed part keeps">
+        <span class="text-soft">keeps its</span>
+        <label v-for="(word, part) in dimmedWords" :key="part" class="flex items-baseline gap-1"
+          ><input
+            type="checkbox"
+            :checked="keptOf(parts[state]).includes(part)"
+            @change="setKept(state, part, ($event.target as HTMLInputElement).checked)" />
+          {{ word }}</label
+        >
+      </span>
       <label v-else-if="parts[state] && 'redirect' in parts[state]!" class="flex items-center gap-2"
         ><span class="text-soft">to</span
         ><input

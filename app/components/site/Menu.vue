@@ -16,7 +16,9 @@ const view = usePageView()
         </form>
       </template>
       <a v-else-if="item.href" :href="item.href" :aria-current="item.here ? 'page' : undefined">{{ item.label }}</a>
-      <span v-else :class="{ locked: item.locked }">{{ item.label }}<small v-if="item.locked"> members</small></span>
+      <span v-else :class="{ locked: item.locked }"
+        >{{ item.label }}<small v-if="item.locked">{{ item.from ? ` from ${item.from}` : ' members' }}</small></span
+      >
       <SiteMenu v-if="item.items.length" :items="item.items" />
     </li>
   </ul>

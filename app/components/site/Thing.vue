@@ -18,9 +18,7 @@ defineProps<{ view: PageView }>()
     </slot>
     <SiteBlock v-for="(block, i) in view.blocks" :key="i" :block="block" />
     <slot name="more" />
-    <p v-for="offer in view.applications" :key="offer.href">
-      Not yet? <a :href="offer.href">Apply to be {{ offer.title }}</a>
-    </p>
+    <SiteWays :ways="view.ways" />
     <p v-if="view.price" class="price">{{ view.price }}</p>
     <SiteListed v-if="view.below.length" :things="view.below" />
   </article>

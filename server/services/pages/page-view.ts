@@ -27,6 +27,7 @@ export interface ViewAsk {
   base?: string
   walked?: PageView['walked']
   said?: string | undefined
+  /** Where somebody was refused before they came to sign in. */ back?: string | undefined
   /** The browser's own session, marked in the list of sessions. */ sessionId?: string | undefined
   /** Panels that are not for whoever looks. */ hidden?: ReadonlySet<PanelSort>
 }
@@ -35,10 +36,10 @@ export interface ViewAsk {
 export type SentView = Assembled & { slots: Slots }
 
 export async function assembleView(ask: ViewAsk): Promise<SentView> {
-  const { snapshot, decider, path, base, walked, said } = ask
+  const { snapshot, decider, path, base, walked, said, back } = ask
   const slots = slotsOf(decider, snapshot.firms)
   const source = sourceOf(ask, slots)
-  return { ...(await assemble({ rules: snapshot.rules, decider, source, path, base, walked, said })), slots }
+  return { ...(await assemble({ rules: snapshot.rules, decider, source, path, base, walked, said, back })), slots }
 }
 
 /** Texts are read again and again, and most are sent the same to everybody. Bytes. */

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { appBlockOf } from '~/blocks/blocks'
+import type { Block } from '~~/core/kinds/block'
 import type { PartNote } from '~/workers/core-messages'
 import type { KindField } from '~/kinds/app-kind'
 
@@ -96,6 +97,11 @@ defineExpose({ edit: () => gates.value?.edit() })
       :fields="own.fields"
       :may="mayField"
       @set="setField" />
+    <LoftSiteAccentOf
+      v-if="looked"
+      :accent="looked.thing.accent as Block['accent']"
+      :may-change="may('change', ['body'])"
+      @change="writing.write(name, { accent: $event })" />
     <LoftSiteNotKept :of="name" />
     <LoftTold :problem="problem" />
     <div class="flex flex-wrap items-center gap-1" role="group" :aria-label="`What can be done with ${called}`">

@@ -1,11 +1,15 @@
 <script setup lang="ts">
 import type { ViewOf } from '~/blocks/shown'
 
+/** A part out of reach: its shape, and what of its words may be told. Nothing in it leads anywhere. */
 defineProps<{ block: ViewOf<'dimmed'> }>()
 </script>
 
 <template>
   <section class="dimmed" aria-label="A part for members">
-    <span v-for="line in block.lines" :key="line" />
+    <h2 v-if="block.title">{{ block.title }}</h2>
+    <i v-if="block.picture" class="outline" />
+    <template v-else><span v-for="line in block.lines" :key="line" /></template>
+    <b v-if="block.label" class="button plain locked">{{ block.label }}</b>
   </section>
 </template>

@@ -11,5 +11,6 @@ const view = usePageView()
     <p v-if="block.link || block.guest">
       <a v-if="block.link" :href="block.link">Read more</a> <a v-if="block.guest" :href="view.signIn">Sign in</a>
     </p>
+    <SiteWays v-if="block.ways" :ways="block.ways" />
   </section>
 </template>

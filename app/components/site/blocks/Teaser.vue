@@ -17,5 +17,6 @@ const view = usePageView()
       The rest is for members.
       <template v-if="block.guest"> <a :href="view.signIn">Sign in</a> if you are one of us. </template>
     </p>
+    <SiteWays v-if="block.ways" :ways="block.ways" />
   </section>
 </template>

@@ -148,3 +148,7 @@ export function isDate(text: string): boolean {
 
 export const isTime = (text: string) => /^([01]\d|2[0-3]):[0-5]\d$/.test(text)
 export const minutesOf = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3))
+
+/** A local date, `YYYY-MM-DD`, as people of a locale read it; default English. */
+export const dayWords = (date: string, locale = 'en'): string =>
+  new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: 'UTC' }).format(Date.parse(`${date}T12:00:00Z`))

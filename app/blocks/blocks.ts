@@ -9,6 +9,7 @@ import { menu } from './menu'
 import { panel } from './panel'
 import { panels } from './panels'
 import { picture } from './picture'
+import { shared } from './shared'
 import { signIn } from './sign-in'
 import { signUp } from './sign-up'
 import { text } from './text'
@@ -25,6 +26,7 @@ export const appBlocks: Record<BlockKind, AppBlock> = {
   signUp,
   menu,
   account,
+  shared,
 }
 
 export const appBlockOf = (kind: string): AppBlock =>

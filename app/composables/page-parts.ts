@@ -161,6 +161,89 @@ export function usePageParts() {
     return loft.act('DELETE things/:kind/:key', params(id))
   }
 
+  const fresh = (id: string) => freshKey(id.replace(/-[a-z0-9]{5}$/, ''))
+  /** Put before another that stands where it does. */
+  const putBefore = (key: string, before: string | null) =>
+    loft.act('POST things/:kind/:key/move', { ...params(key), body: { before } })
+  const shared = (key: string, shares: string, place: Standing) =>
+    loft.act('POST things/:kind', {
+      params: { kind: 'block' },
+      body: { id: key, kind: 'shared', shares, in: place, body: {} },
+    })
+  const copied = (of: string, key: string, place: Standing) =>
+    loft.act('POST things/:kind/:key/copy', { ...params(of), body: { id: key, in: place } })
+  const drop = (key: string) => loft.act('DELETE things/:kind/:key', params(key))
+  const shelf: Standing = { frame: 'shelf' }
+  const onShelf = () => loft.index.standingIn('frame', 'shelf')
+  /** Where a part of the shelf stands. */
+  const usesOf = (id: string) => [...loft.index.all('block').values()].filter(one => one.shares === id)
+
+  /** What it was stands on the shelf from now on, and a part that shows it where it stood. Answers the latter. */
+  async function share(id: string): Promise<string> {
+    await loft.settled()
+    const block = part(id)!
+    const [place, next, key] = [block.in, nextOf(block), fresh(id)]
+    const make = async () => {
+      await loft.act('PUT things/:kind/:key', { ...params(id), body: { in: shelf } })
+      const made = await shared(key, id, place)
+      return next === null ? made : putBefore(key, next)
+    }
+    await make()
+    const back = async () => {
+      await drop(key)
+      await loft.act('PUT things/:kind/:key', { ...params(id), body: { in: place } })
+      return putBefore(id, next)
+    }
+    writing.step({ words: 'the sharing of a part', back, again: make })
+    return key
+  }
+  /** In place of what is shared, a copy that is its own, with the same gates. Answers its id. */
+  async function makeOwn(id: string): Promise<string> {
+    await loft.settled()
+    const block = part(id)!
+    const [place, key, of] = [block.in, fresh(id), block.shares!]
+    const make = async () => {
+      await copied(of, key, place)
+      await putBefore(key, id)
+      return drop(id)
+    }
+    const next = nextOf(block)
+    await make()
+    const back = async () => {
+      await dropWithGates(key)
+      const made = await shared(id, of, place)
+      return next === null ? made : putBefore(id, next)
+    }
+    writing.step({ words: 'a copy of its own', back, again: make })
+    return key
+  }
+  /** A copy elsewhere, with everything inside and its gates. Answers its id. */
+  async function copyTo(id: string, place: Standing, after?: string): Promise<string> {
+    await loft.settled()
+    const key = fresh(id)
+    const next = after === undefined ? null : nextOf(part(after)!)
+    const make = async () => {
+      const made = await copied(id, key, place)
+      return next === null ? made : putBefore(key, next)
+    }
+    await make()
+    writing.step({ words: 'a copy', back: () => dropWithGates(key), again: make })
+    return key
+  }
+  /** The same part of the shelf here too. Answers the id of what shows it. */
+  async function shareHere(id: string, place: Standing, after?: string): Promise<string> {
+    await loft.settled()
+    const key = fresh(id)
+    const next = after === undefined ? null : nextOf(part(after)!)
+    const make = async () => {
+      const made = await shared(key, id, place)
+      return next === null ? made : putBefore(key, next)
+    }
+    await make()
+    writing.step({ words: 'a shared part', back: () => drop(key), again: make })
+    return key
+  }
+
   /** A group around one, with a gate of its own once it is given one. Answers its id. */
   async function wrap(ids: readonly string[]): Promise<string> {
     await loft.settled()
@@ -264,5 +347,11 @@ export function usePageParts() {
     withInside,
     giveOthers,
     join,
+    onShelf,
+    usesOf,
+    share,
+    makeOwn,
+    copyTo,
+    shareHere,
   }
 }

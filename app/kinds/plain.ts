@@ -27,6 +27,8 @@ export const post = appKind({
     title,
     path('/notes/a-wet-spring', true),
     { key: 'topics', label: 'Topics', type: 'many', of: 'topic', right: 'topics' },
+    { key: 'author', label: 'Written by', type: 'text', right: 'body' },
+    { key: 'date', label: 'Of the day', type: 'text', hint: '2026-11-24', right: 'body' },
     summary,
     words,
   ],

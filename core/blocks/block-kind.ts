@@ -33,6 +33,8 @@ export interface BlockTools {
   list(things: readonly Resource[]): Promise<Listed[]>
   /** The entries of a menu, as far as the visitor gets them. */
   menu(id: string): ViewItem[]
+  /** What it shares, as far as that opens. */
+  shared(): Promise<ViewBlock[]>
   /** What signing up asks. */ signUp: SignUpForm
 }
 

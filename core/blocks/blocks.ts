@@ -12,11 +12,12 @@ import { menu } from './menu'
 import { panel } from './panel'
 import { panels } from './panels'
 import { picture } from './picture'
+import { shared } from './shared'
 import { signIn } from './sign-in'
 import { signUp } from './sign-up'
 import { text } from './text'
 
-const modules = { text, picture, call, group, panels, panel, account, list, signIn, signUp, menu }
+const modules = { text, picture, call, group, panels, panel, account, list, signIn, signUp, menu, shared }
 
 export type BlockKind = keyof typeof modules
 export type BlockBody<K extends BlockKind> = z.infer<(typeof modules)[K]['body']>

@@ -2,9 +2,10 @@
 import { z } from 'zod'
 import { key } from '../shapes'
 import { kindOf, titled, written } from './kind'
-import type { Lookup } from './kind'
+import type { Lookup, Naming } from './kind'
 
-export const frameParts = ['header', 'banner', 'footer'] as const
+/** What stands on every page; and the shelf, which shows nowhere itself: parts that are used in many places stand there. */
+export const frameParts = ['header', 'banner', 'footer', 'shelf'] as const
 export type FramePart = (typeof frameParts)[number]
 /** Where a block stands. */
 export type Standing = { page: string } | { post: string } | { block: string } | { frame: FramePart }
@@ -25,6 +26,8 @@ const shape = z.strictObject({
   in: standing,
   oneOf: z.boolean().optional(),
   kind: z.string().optional(),
+  /** A part of the shelf that is shown here, with its own gates. */
+  shares: key.optional(),
   /** Another look for some of those who get it; for all of them where nobody is named. `for`: a condition. */
   accent: z.strictObject({ look: z.enum(accents), for: z.record(z.string(), z.unknown()).optional() }).optional(),
 })
@@ -37,9 +40,12 @@ export const block = kindOf<Block>()({
   list: 'blocks',
   shape,
   rights: ['find', 'search', 'open'],
-  names: ({ in: place }) => {
+  names: ({ in: place, shares }): Naming[] => {
     const [kind, id] = Object.entries(place)[0] as [string, string]
-    return kind === 'frame' ? [] : [{ at: ['in', kind], kind, id, within: true }]
+    return [
+      ...(kind === 'frame' ? [] : [{ at: ['in', kind], kind, id, within: true }]),
+      ...(shares === undefined ? [] : [{ at: ['shares'], kind: 'block', id: shares, within: false }]),
+    ]
   },
   standsIn: ({ in: place }) => {
     if ('frame' in place) return 'open'

@@ -3,8 +3,14 @@ import type { SiteIndex } from '../site/site-index'
 import { listedKinds, moduleOf } from './kinds'
 import type { Kind, Resource } from './kinds'
 
-/** `of` names one holder, `{ topic: 'notes' }`, or all things of a kind, `{ kind: 'post' }`. In the order of the site. */
+/** `of` names one holder, `{ topic: 'notes' }`, or all things of a kind, `{ kind: 'post' }`. The newest first; what has no day after them, in the order of the site. */
 export function thingsIn(of: Record<string, string>, index: SiteIndex): Resource[] {
+  const found = inSiteOrder(of, index)
+  const dayOf = ({ kind, id }: Resource) => moduleOf(kind).day?.(index.get(kind as string, id) as never) ?? ''
+  return found.toSorted((a, b) => (dayOf(a) < dayOf(b) ? 1 : dayOf(a) > dayOf(b) ? -1 : 0))
+}
+
+function inSiteOrder(of: Record<string, string>, index: SiteIndex): Resource[] {
   const [holder, id] = Object.entries(of)[0] as [string, string]
   const all = (kind: Kind) => [...index.all(kind).keys()].map((key): Resource => ({ kind, id: key }))
   if (holder === 'kind') return listedKinds.has(id as Kind) ? all(id as Kind) : []

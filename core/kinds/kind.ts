@@ -83,6 +83,8 @@ export interface KindModule<Thing extends { id: string } = never> extends Holder
   below?: true
   /** What it stands in, which must open; `open` is the site's frame. A gate on everything reaches it only through that. */
   standsIn?(thing: Thing, asked: Asked): Asked | 'open'
+  /** The local date it is of: of things that have one lists show the newest first. */
+  day?(thing: Thing): string | undefined
   /** Outside what is said of the whole site, as the pages for signing in are. */
   apart?(thing: Thing): boolean
   /** Others of its kind around it, outermost first, whose gates may say what the refused get. */

@@ -6,7 +6,13 @@ import { holderOf, kindOf, namesEach, titled, written } from './kind'
 const topicShape = z.strictObject(titled)
 export const topic = holderOf<z.infer<typeof topicShape>>()({ list: 'topics', shape: topicShape, gated: true })
 
-const shape = z.strictObject({ ...titled, ...written, path: key, topics: z.array(key).optional() })
+const shape = z.strictObject({
+  ...titled,
+  ...written,
+  path: key,
+  topics: z.array(key).optional(),
+  /** A local date, `YYYY-MM-DD`: lists show the newest first. */ date: z.iso.date().optional(),
+})
 export type Post = z.infer<typeof shape>
 
 export const post = kindOf<Post>()({
@@ -14,6 +20,7 @@ export const post = kindOf<Post>()({
   shape,
   rights: ['find', 'search', 'open'],
   path: thing => thing.path,
+  day: thing => thing.date,
   names: thing => namesEach('topic', 'topics', thing.topics),
   ways: thing => (thing.topics ?? []).map(id => [{ on: 'topic', id }]),
 })

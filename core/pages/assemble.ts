@@ -18,6 +18,7 @@ import type { Block } from '../kinds/block'
 import type { MenuItem } from '../kinds/menu-item'
 import { menuFor } from '../menus/menu'
 import { targetPlace, targetThing } from '../kinds/target'
+import { dayWords } from '../calendar'
 import { moneyWords } from '../money'
 import { levelShown } from '../rulebook/public-name'
 import type { Condition } from '../conditions/condition'
@@ -97,6 +98,7 @@ interface BlockRow {
   body: Record<string, unknown> | undefined
   oneOf: boolean
   accent: Block['accent']
+  shares: string | undefined
 }
 
 class Assembly {
@@ -172,6 +174,7 @@ class Assembly {
       body,
       oneOf: block.oneOf === true,
       accent: block.accent,
+      shares: block.shares,
     }
   }
 
@@ -187,6 +190,7 @@ class Assembly {
       words: (thing, markdown) => (markdown ? [{ kind: 'text', title: '', html: this.text(thing, markdown) }] : []),
       list: things => this.list(things),
       money: minor => moneyWords(minor, index.site.currency, index.site.locale),
+      day: date => dayWords(date, index.site.locale),
     }
   }
 
@@ -411,11 +415,13 @@ class Assembly {
     await this.ask.source.read(found.map(one => one.thing))
     return found.map(({ thing, verdict, path }) => {
       const { title = thing.id, price } = index.get(thing.kind, thing.id) as { title?: string; price?: number }
+      const day = moduleOf(thing.kind).day?.(index.get(thing.kind, thing.id) as never)
       return {
         title,
         summary: String(this.contentOf(thing.kind, thing.id).summary ?? ''),
         href: this.href(path),
         opens: verdict.open,
+        ...(day === undefined ? {} : { day: dayWords(day, index.site.locale) }),
         ...(verdict.price && price !== undefined ? { price: this.tools.money(price) } : {}),
       }
     })
@@ -459,12 +465,22 @@ class Assembly {
     return []
   }
 
-  private async swapped(id: string, swapping: Set<string>): Promise<ViewBlock[]> {
+  /** `also`: what it leads to counts as shown already, so that a ring ends. */
+  private async swapped(id: string, swapping: Set<string>, also?: string): Promise<ViewBlock[]> {
     const block = this.ask.rules.index.get('block', id)
     if (swapping.has(id) || !block) return []
+    if (also !== undefined) swapping.add(also)
     const thing: Resource = { kind: 'block', id }
     await this.ask.source.read([thing, ...this.inside(thing)])
     return this.block(this.blockRow(block), swapping)
+  }
+
+  /** Of what stands on the shelf only: anything else would be shown where it may not be. */
+  private async sharedPart({ shares = '' }: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
+    const { in: place } = this.ask.rules.index.get('block', shares) ?? {}
+    return place && 'frame' in place && place.frame === 'shelf'
+      ? this.swapped(shares, new Set([...swapping]), shares)
+      : []
   }
 
   private async content(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
@@ -483,6 +499,7 @@ class Assembly {
         person: () => this.person(),
         list: things => this.list(things),
         menu: id => this.menu(id),
+        shared: () => this.sharedPart(row, swapping),
         signUp: this.ask.source.signUp ?? { mode: 'open', facts: [] },
         index: this.ask.rules.index,
       },

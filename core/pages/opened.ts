@@ -19,7 +19,15 @@ const opening: Partial<Record<Kind, Opening>> = {
     blocks: await blocks('page', thing.id),
     below: await list(thingsIn({ page: thing.id }, index)),
   }),
-  post: async (thing: Post, content, { blocks, words }) => ({
+  post: async (thing: Post, content, { blocks, day, words }) => ({
+    ...(content.author || thing.date
+      ? {
+          byline: {
+            ...(content.author ? { author: String(content.author) } : {}),
+            ...(thing.date ? { day: day(thing.date) } : {}),
+          },
+        }
+      : {}),
     blocks: [...words({ kind: 'post', id: thing.id }, wordsIn(content)), ...(await blocks('post', thing.id))],
   }),
   category: async (thing: Category, _, { list, index }) => ({

@@ -48,6 +48,7 @@ export interface Listed {
   href: string
   opens: boolean
   price?: string
+  /** The day it is of, in words. */ day?: string
 }
 
 /** What a thing that opened adds to its page. */
@@ -55,6 +56,12 @@ export interface Opened {
   blocks: ViewBlock[]
   below?: Listed[]
   price?: string
+  byline?: Byline
+}
+/** Who wrote it, and when, in words. */
+export interface Byline {
+  author?: string
+  day?: string
 }
 
 export interface ViewTools {
@@ -67,6 +74,8 @@ export interface ViewTools {
   list(things: readonly Resource[]): Promise<Listed[]>
   /** An amount in minor units, as people of the site read it. */
   money(minor: number): string
+  /** A local date, as people of the site read it. */
+  day(date: string): string
 }
 
 export interface ViewItem {
@@ -95,6 +104,7 @@ export interface PageView {
   trail: { title: string; href: string }[]
   blocks: ViewBlock[]
   below: Listed[]
+  byline?: Byline
   /** What it costs, for whoever may know. */
   price?: string
   /** Where a visitor signs in to come back here. */

@@ -4,6 +4,7 @@
  */
 import { waysIn } from '../audit/ways-in'
 import type { CompiledRules } from '../gates/compiled'
+import { dayWords, localTime } from '../calendar'
 import { moneyWords } from '../money'
 import { levelShown, roleCalled } from '../rulebook/public-name'
 import type { Resource } from '../kinds/kinds'
@@ -79,8 +80,6 @@ function tellers({ rules, visitor, forms, finds, href, signIn, signUp }: WaysAsk
   const isGuest = !visitor.person
   const formOf = (kind: 'level' | 'role', id: string) =>
     forms.find(one => one.about.kind === kind && one.about.id === id)?.path
-  const day = (instant: number, zone: string) =>
-    new Intl.DateTimeFormat(locale, { dateStyle: 'long', timeZone: zone }).format(instant)
   const bought = (kind: 'product' | 'category', id: string, called: (title: string) => string): Way | null => {
     const thing = index.get(kind, id) as { title?: string } | undefined
     const path = index.pathOf(kind, id)
@@ -113,8 +112,8 @@ function tellers({ rules, visitor, forms, finds, href, signIn, signUp }: WaysAsk
     },
     product: id => bought('product', id, title => `with ${title}`),
     category: id => bought('category', id, title => `with something of ${title}`),
-    date: value => ({ words: `on ${day(Date.parse(`${value}T12:00:00Z`), 'UTC')}` }),
-    at: value => ({ words: `from ${day(Date.parse(value), timezone)}` }),
+    date: value => ({ words: `on ${dayWords(value, locale)}` }),
+    at: value => ({ words: `from ${dayWords(localTime(Date.parse(value), timezone).date, locale)}` }),
     weekday: value => ({ words: `on a ${weekdayNames[value as keyof typeof weekdayNames]}` }),
     time: value => ({ words: `at ${value}` }),
   }

@@ -13,4 +13,5 @@ export const staffKindOfBlock = {
   signIn: 'blocks-panel',
   signUp: 'blocks-panel',
   menu: 'blocks-panel',
+  shared: 'blocks-group',
 } as const satisfies Record<string, StaffKindId>

@@ -24,6 +24,8 @@ const posts = [
   topic('dye-days', { title: 'Dye days' }),
   post('wheel-mended', {
     title: 'The wheel turns again',
+    author: 'Bo Lind',
+    date: '2026-02-03',
     path: '/notes/wheel-mended',
     topics: ['mill-notes'],
     summary: 'Two new buckets, and a week without current.',
@@ -32,6 +34,8 @@ const posts = [
   }),
   post('nine-flocks', {
     title: 'Nine flocks, one scale',
+    author: 'Ines Varga',
+    date: '2026-07-14',
     path: '/notes/nine-flocks',
     topics: ['mill-notes'],
     summary: 'What came in at the clip, and what it weighed.',
@@ -39,6 +43,8 @@ const posts = [
   }),
   post('madder-day', {
     title: 'A day at the madder vat',
+    author: 'Ottilie Fern',
+    date: '2026-10-05',
     path: '/notes/madder-day',
     topics: ['dye-days'],
     summary: 'Six skeins, three mordants, one afternoon.',
@@ -47,6 +53,8 @@ const posts = [
   }),
   post('woad-sowing', {
     title: 'Sowing woad with the Guild',
+    author: 'Ottilie Fern',
+    date: '2026-04-20',
     path: '/notes/woad-sowing',
     topics: ['dye-days'],
     summary: 'The bed behind the carding room.',

@@ -7,7 +7,7 @@ import type { BlockKind } from '../../core/blocks/blocks'
 import { id, summary } from './server-kind'
 import type { ServerKind } from './server-kind'
 
-const places = z.union(
+export const places = z.union(
   [
     z.strictObject({ page: id }),
     z.strictObject({ post: id }),
@@ -23,6 +23,7 @@ export const block = {
     kind: z.enum(blockKinds),
     title: z.string().max(200).optional(),
     oneOf: z.boolean().optional(),
+    shares: id.optional(),
     summary: summary.default(''),
     accent: z.strictObject({ look: z.enum(accents), for: condition.optional() }).optional(),
     body: z.unknown(),
@@ -36,10 +37,13 @@ export const block = {
     accent: 'body',
     in: 'place',
     oneOf: 'place',
+    shares: 'body',
   },
   takesAlong: ['block'],
   holds: thing => blockModule(thing.kind as BlockKind).holds === true,
   problem: thing => {
+    if ((thing.kind === 'shared') !== (thing.shares !== undefined))
+      return { at: ['shares'], message: 'A shared part says which part of the shelf it shows.' }
     const [issue] = blockModule(thing.kind as BlockKind).body.safeParse(thing.body).error?.issues ?? []
     return issue && { at: ['body', ...(issue.path as (string | number)[])], message: issue.message }
   },

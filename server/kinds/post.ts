@@ -15,6 +15,8 @@ export const post = {
     topics: z.array(id).max(50).optional(),
     summary: summary.default(''),
     words: words.default(''),
+    date: z.iso.date('A day such as 2026-11-24.').optional(),
+    author: z.string().trim().max(120).optional(),
   }),
   fields: {
     passages: 'body',
@@ -24,6 +26,8 @@ export const post = {
     summary: 'summary',
     words: 'body',
     topics: 'topics',
+    date: 'body',
+    author: 'body',
   },
   takesAlong: ['block'],
 } as const satisfies ServerKind

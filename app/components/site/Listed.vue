@@ -9,7 +9,9 @@ defineProps<{ things: Listed[] }>()
   <ul class="below">
     <li v-for="one in things" :key="one.href">
       <a :href="one.href">{{ one.title }}</a>
-      <span>{{ one.summary }}</span>
+      <span
+        >{{ one.summary }}<small v-if="one.day" class="day"> {{ one.day }}</small></span
+      >
       <small v-if="one.price" class="price">{{ one.price }}</small>
       <small v-if="!one.opens">for members</small>
     </li>

@@ -16,6 +16,9 @@ defineProps<{ view: PageView }>()
         {{ view.summary }}
       </p>
     </slot>
+    <p v-if="view.byline" class="byline">
+      {{ [view.byline.author, view.byline.day].filter(Boolean).join(', ') }}
+    </p>
     <SiteBlock v-for="(block, i) in view.blocks" :key="i" :block="block" />
     <slot name="more" />
     <SiteWays :ways="view.ways" />

@@ -12,6 +12,7 @@ import { z } from 'zod'
 import type { Database } from '../../db/database'
 import { thing as thingTable } from '../../db/schema'
 import { id as idShape } from '../../kinds/server-kind'
+import { places } from '../../kinds/block'
 import { serverKinds, split, staffKindOf } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
@@ -203,7 +204,8 @@ async function assign(turn: Turn, worker: Worker, current: StoredVersion, assign
 /** What holds others cannot become what holds none while they stand in it. */
 function refuseFilled(draft: StoredContents, kind: VersionedThing, key: string, whole: ThingInput): void {
   if (serverKinds[kind].holds?.(whole) !== false) return
-  if (namersOf(draft, new Set([`${kind} ${key}`])).some(one => one.kind === kind))
+  const name = `${kind} ${key}`
+  if (namersOf(draft, new Set([name])).some(one => one.kind === kind && standsIn(one as StoredVersion, name)))
     throw new Problem('blocks-in-it', {}, { at: '/kind' })
 }
 
@@ -294,7 +296,12 @@ function refuseBelow(draft: StoredContents, { kind, key }: Named): void {
   throw new Problem('things-under-it', { many, below: below.map(titleOf) })
 }
 
-export const copyInput = z.strictObject({ id: idShape, path: z.string().optional(), title: z.string().optional() })
+export const copyInput = z.strictObject({
+  id: idShape,
+  path: z.string().optional(),
+  title: z.string().optional(),
+  in: places.optional(),
+})
 
 /** Makes a copy of a thing, of all that stands in it, and of the gates on them: what was for some stays for some. */
 export async function copyThing(

@@ -20,7 +20,13 @@ const tier = defineModel<string>('tier', { required: true })
 const chosen = defineModel<string | null>('chosen', { required: true })
 const writes = defineModel<boolean>('writes', { required: true })
 const picked = defineModel<Record<string, string>>('picked', { required: true })
-const emit = defineEmits<{ follow: [path: string]; add: [kind: BlockKind]; copy: []; remove: [] }>()
+const emit = defineEmits<{
+  follow: [path: string]
+  add: [kind: BlockKind]
+  shelf: [id: string, shared: boolean]
+  copy: []
+  remove: []
+}>()
 const loft = useLoft()
 const sheet = ref<{ root(): ShadowRoot | null; measure(): void } | null>(null)
 const tops = shallowRef<ReadonlyMap<string, number>>(new Map())
@@ -84,6 +90,30 @@ provide(
   }) as SiteDesk,
 )
 defineExpose({ step, choose, edit })
+/** What stands on the shelf, to be shown here too or to begin with. */
+const parts = usePageParts()
+const writing = useWriting()
+watch(
+  () => parts.onShelf().length,
+  count => {
+    if (count && !props.beside) void writing.read(parts.onShelf().map(one => ({ kind: 'block' as const, key: one.id })))
+  },
+  { immediate: true },
+)
+const shelf = computed(() =>
+  parts.onShelf().flatMap(one => {
+    const name = partName({ ...one, ...writing.looked({ kind: 'block', key: one.id })?.thing })
+    return [
+      { value: `share ${one.id}`, name, says: 'From the shelf: the same here as elsewhere.' },
+      { value: `copy ${one.id}`, name, says: 'From the shelf: a copy to begin with.' },
+    ]
+  }),
+)
+function take(value: string | null) {
+  const [how, id] = value?.split(' ') ?? []
+  if (how && id) return emit('shelf', id, how === 'share')
+  if (how) emit('add', how as BlockKind)
+}
 const addable = computed(() =>
   (Object.keys(appBlocks) as BlockKind[]).filter(kind => appBlocks[kind].first && loft.may(blockRight(kind), 'add')),
 )
@@ -119,7 +149,7 @@ const addable = computed(() =>
         :model-value="null"
         as="div"
         class="mt-2"
-        @update:model-value="$event && emit('add', $event)">
+        @update:model-value="take">
         <span class="flex flex-wrap items-center gap-2">
           <ListboxButton class="btn">+ Part</ListboxButton>
           <span class="text-[12.5px] text-soft">It comes after the part at hand, with no gate of its own.</span>
@@ -130,6 +160,12 @@ const addable = computed(() =>
             <li class="cursor-pointer rounded-lg px-2.5 py-1" :class="active ? 'bg-band' : ''">
               <b>{{ capital(appBlocks[kind].name) }}</b>
               <span class="block text-[12.5px] text-soft">{{ appBlocks[kind].says }}</span>
+            </li>
+          </ListboxOption>
+          <ListboxOption v-for="one in shelf" :key="one.value" v-slot="{ active }" :value="one.value" as="template">
+            <li class="cursor-pointer rounded-lg border-t border-line px-2.5 py-1" :class="active ? 'bg-band' : ''">
+              <b>{{ one.name }}</b>
+              <span class="block text-[12.5px] text-soft">{{ one.says }}</span>
             </li>
           </ListboxOption>
         </ListboxOptions>

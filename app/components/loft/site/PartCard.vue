@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { sayText } from '~~/core/sentences/say'
 import { appBlockOf } from '~/blocks/blocks'
 import type { Block } from '~~/core/kinds/block'
 import type { PartNote } from '~/workers/core-messages'
@@ -46,9 +47,29 @@ async function copy() {
   const made = await run(() => parts.copy(id.value))
   if (typeof made === 'string') desk.choose(made)
 }
-async function wrap() {
-  const made = await run(() => parts.wrap([id.value]))
+async function change(work: () => Promise<string>) {
+  const made = await run(work)
   if (typeof made === 'string') desk.choose(made)
+}
+/** Around it and those right below it, so that one sentence is said of all. */
+const wrap = (count: number) =>
+  count && change(() => parts.wrap(beside.value.slice(at.value, at.value + count).map(one => one.id)))
+const pages = computed(() => [...loft.index.all('page').values()])
+const isOnShelf = computed(() => row.value && 'frame' in row.value.in && row.value.in.frame === 'shelf')
+const uses = computed(() => (isOnShelf.value ? parts.usesOf(id.value).length : 0))
+const carried = ref('')
+watch(id, () => {
+  carried.value = ''
+})
+/** Elsewhere: it says whose gates it carries. */
+async function copyTo(where: string) {
+  if (!where) return
+  const gates = parts.gatesOn(new Set(parts.withInside(id.value).map(one => one.id)))
+  const made = await run(() => parts.copyTo(id.value, where === 'shelf' ? { frame: 'shelf' } : { page: where }))
+  if (!made) return
+  const said = gates.flatMap(gate => (gate.open ? [sayText(gate.open, loft.lexicon)] : []))
+  const place = where === 'shelf' ? 'on the shelf' : `on ${pages.value.find(one => one.id === where)?.title ?? where}`
+  carried.value = `A copy stands ${place}. ${said.length ? `It is for ${said.join('; and in it for ')}, as here.` : 'It has no gate of its own.'}`
 }
 /** The first is given to somebody; then the second is written. */
 async function giveOthers() {
@@ -79,6 +100,9 @@ defineExpose({ edit: () => gates.value?.edit() })
       <span class="shrink-0 text-[12.5px] text-soft">{{ own.name }}</span>
       <LoftHolds v-if="may('change')" class="ml-auto shrink-0" when="next" />
     </p>
+    <p v-if="isOnShelf" class="text-[13px] text-weld">
+      On the shelf: it stands in {{ uses }} {{ uses === 1 ? 'place' : 'places' }}, and is changed in all of them.
+    </p>
     <LoftSiteSeveral v-if="several" :group="several" />
     <LoftSiteGates ref="gates" :thing="{ kind: 'block', id }" :name="called" :explanation="note.explanation">
       <template #none
@@ -104,6 +128,7 @@ defineExpose({ edit: () => gates.value?.edit() })
       @change="writing.write(name, { accent: $event })" />
     <LoftSiteNotKept :of="name" />
     <LoftTold :problem="problem" />
+    <p v-if="carried" class="text-[13px] text-moss" role="status">{{ carried }}</p>
     <div class="flex flex-wrap items-center gap-1" role="group" :aria-label="`What can be done with ${called}`">
       <button v-if="may('change', ['body'])" class="btn small" @click="desk.choose(id, true)">
         Write <span class="kbd">Enter</span>
@@ -141,7 +166,18 @@ defineExpose({ edit: () => gates.value?.edit() })
           @click="run(() => parts.moveIn(id))">
           ⇥
         </button>
-        <button v-if="mayAdd" class="btn small quiet" title="A group around it" @click="wrap">Wrap</button>
+        <select
+          v-if="mayAdd"
+          class="input !min-h-[26px] !w-[76px] !py-0 !text-[12.5px]"
+          :aria-label="`Wrap ${called}`"
+          title="A group around it, and around those below"
+          :value="''"
+          @change="wrap(Number(($event.target as HTMLSelectElement).value))">
+          <option value="">Wrap…</option>
+          <option v-for="count in beside.length - at" :key="count" :value="count">
+            {{ count === 1 ? 'this alone' : `this and the ${count === 2 ? 'next' : `next ${count - 1}`}` }}
+          </option>
+        </select>
         <button
           v-if="own.holds && !row?.oneOf && parts.gatesOn(new Set([id])).length === 0"
           class="btn small quiet"
@@ -166,6 +202,30 @@ defineExpose({ edit: () => gates.value?.edit() })
       </button>
       <button v-if="mayAdd" class="btn small quiet" title="With all that is in it, and its gates" @click="copy">
         Copy
+      </button>
+      <select
+        v-if="mayAdd"
+        class="input !min-h-[26px] !w-[92px] !py-0 !text-[12.5px]"
+        :aria-label="`Copy ${called} to`"
+        :value="''"
+        @change="copyTo(($event.target as HTMLSelectElement).value)">
+        <option value="">Copy to…</option>
+        <option value="shelf">the shelf, for later</option>
+        <option v-for="page in pages" :key="page.id" :value="page.id">{{ page.title ?? page.id }}</option>
+      </select>
+      <button
+        v-if="row?.shares && mayAdd"
+        class="btn small quiet"
+        title="What is shared stays as it is elsewhere"
+        @click="change(() => parts.makeOwn(id))">
+        Make a copy of its own here
+      </button>
+      <button
+        v-else-if="mayAdd && may('change', ['place']) && !isOnShelf && !around"
+        class="btn small quiet"
+        title="It stands on the shelf, and can stand in many places; its gates travel with it"
+        @click="change(() => parts.share(id))">
+        Share
       </button>
       <button class="btn small quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">
         History

@@ -121,16 +121,26 @@ const pane = ref<{
 } | null>(null)
 /** After the part at hand, or last on the page. */
 async function addPart(kind: BlockKind) {
-  const at = chosen.value ? parts.part(chosen.value) : undefined
+  await bring((place, after) => parts.add(kind, place, after))
+}
+const fromShelf = (id: string, shared: boolean) =>
+  bring((place, after) => (shared ? parts.shareHere(id, place, after) : parts.copyTo(id, place, after)), !shared)
+async function bring(make: (place: Standing, after?: string) => Promise<string>, writes = true) {
   const holder = thing.value
+  const chosenPart = chosen.value ? parts.part(chosen.value) : undefined
+  // After what is shared comes after where it stands here, not after it on the shelf.
+  const at =
+    chosenPart && 'frame' in chosenPart.in && chosenPart.in.frame === 'shelf'
+      ? parts.usesOf(chosenPart.id).find(one => holder && (one.in as Record<string, string>)[holder.kind] === holder.id)
+      : chosenPart
   const place: Standing | undefined =
     at?.in ?? (holder && appKindOf(holder.kind).blocks ? ({ [holder.kind]: holder.id } as Standing) : undefined)
   if (!place) return
-  const made = await run(() => parts.add(kind, place, at?.id))
+  const made = await run(() => make(place, at?.id))
   if (typeof made !== 'string') return
   await writing.read([{ kind: 'block', key: made }])
   await nextTick()
-  pane.value?.choose(made, true)
+  pane.value?.choose(made, writes)
 }
 
 const adding = ref<VersionedThing | null>(null)
@@ -415,6 +425,7 @@ const partTitle = (id: string) => {
               :narrow="!!second"
               @follow="follow"
               @add="addPart"
+              @shelf="fromShelf"
               @copy="copying = true"
               @remove="removeWhole" />
             <div v-if="second" class="min-w-0">

@@ -114,6 +114,7 @@ export const staffKinds = {
   'settings-mail': setting('mail'),
   'settings-activity': setting('activity'),
   'settings-payment': setting('payment'),
+  'settings-parts': setting('parts'),
 } as const satisfies Record<string, StaffKind>
 export type StaffKindId = keyof typeof staffKinds
 export const staffKindIds = Object.keys(staffKinds) as StaffKindId[]

@@ -19,6 +19,7 @@ const settingKinds = [
   'settings-mail',
   'settings-activity',
   'settings-payment',
+  'settings-parts',
 ] as const
 
 export const settingActions = {

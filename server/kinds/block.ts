@@ -40,6 +40,7 @@ export const block = {
     shares: 'body',
   },
   takesAlong: ['block'],
+  sort: thing => String(thing.kind),
   holds: thing => blockModule(thing.kind as BlockKind).holds === true,
   problem: thing => {
     if ((thing.kind === 'shared') !== (thing.shares !== undefined))

@@ -14,6 +14,8 @@ export interface ServerKind {
   fields: Readonly<Record<string, FieldRight>>
   /** Kinds of thing that stand or lie in one and go with it when it is removed. */
   takesAlong?: readonly string[]
+  /** What sort of it one is, which a site can be without. */
+  sort?(thing: Record<string, unknown>): string
   /** What is wrong with one as a whole: a sentence, and where. */
   problem?(thing: Record<string, unknown>): { at: (string | number)[]; message: string } | undefined
   /** How many others may stand in it: none, for what holds nothing. Default: no limit. */

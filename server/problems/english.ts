@@ -157,6 +157,8 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'being-asked-for': ({ asking }) => `${asking} ${asking === 1 ? 'application waits' : 'applications wait'} for it.`,
   'master-role-fixed': 'This role holds the master key: it can be read, and is fixed.',
   'no-master-role': 'Some role holds the master key, or nobody could keep the site.',
+  'sort-switched-off': ({ sort }) =>
+    `Parts of the kind “${sort}” are switched off for this site: one can be read, and not written.`,
   'blocks-in-it': 'Blocks stand in it: move them out first.',
   'things-under-it': ({ many, below }) => `${below.length} ${many} under it: ${below.join(', ')}.`,
   'firm-without-owner': 'Make a colleague an owner first: a firm with people has one.',

@@ -45,6 +45,7 @@ export const reasons = {
   'no-such-entry-kind': of<{ kind: string }>('not-found'),
   'no-such-kind': of<{ kind: string }>('not-found'),
   'no-such-mail-text': of('not-found'),
+  'sort-switched-off': of<{ sort: string }>('not-allowed'),
   'no-such-settings': of('not-found'),
   'no-such-thing-kind': of<{ kind: string }>('not-found'),
   'no-such-edition': of<{ edition: number }>('not-found'),

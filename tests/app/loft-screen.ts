@@ -126,6 +126,7 @@ export function startData(
     changes: draft ? changesTo(draft, book) : [],
     named: { people: [], firms: [] },
     firstSteps: null,
+    partsOff: [],
     waiting: 0,
     ...changes,
   }

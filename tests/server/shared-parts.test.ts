@@ -6,7 +6,8 @@ import type { Gate } from '../../core/rulebook/gate'
 import type { Visitor } from '../../core/visitor/visitor'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import type { Connection } from '../../server/db/database'
-import { addThing, changeThing, copyThing } from '../../server/services/editions/things'
+import { writeSetting } from '../../server/services/settings/settings'
+import { addThing, changeThing, copyThing, removeThing } from '../../server/services/editions/things'
 import { assembleView } from '../../server/services/pages/page-view'
 import type { Worker } from '../../server/services/editions/worker'
 import { freshDatabase } from '../support/database'
@@ -82,6 +83,24 @@ describe('a shared part', () => {
     await copyThing(site.db, keeper, { kind: 'block', key: 'kettle' }, to, ines)
     await changeThing(site.db, keeper, { kind: 'block', key: 'kettle' }, { body: { markdown: 'Gone out.' } }, ines)
     expect(await sent('/join', guest)).toContain('It is cold.')
+  })
+})
+
+describe('a kind of part that is switched off', () => {
+  it('is not added, changed or copied by anybody; it is sent as before, and can be taken out', async () => {
+    await site.db.transaction(tx => writeSetting(tx, 'parts', { off: ['picture'] }, 'Ines'))
+    const body = { pattern: 'plain', alt: 'Cloth' }
+    const switchedOff = { message: expect.stringContaining('switched off') as string }
+    const cloth = { kind: 'block', key: 'visit-cloth' } as const
+    await expect(add('block', 'more', { kind: 'picture', in: { page: 'visit' }, body })).rejects.toMatchObject(
+      switchedOff,
+    )
+    await expect(changeThing(site.db, keeper, cloth, { body }, ines)).rejects.toMatchObject(switchedOff)
+    await expect(copyThing(site.db, keeper, cloth, { id: 'more' }, ines)).rejects.toMatchObject(switchedOff)
+    expect(await sent('/visit', guest)).toContain('Undyed plain weave')
+    await removeThing(site.db, keeper, cloth, ines)
+    expect(await sent('/visit', guest)).not.toContain('Undyed plain weave')
+    await site.db.transaction(tx => writeSetting(tx, 'parts', { off: [] }, 'Ines'))
   })
 })
 

@@ -85,6 +85,7 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
       </datalist>
     </fieldset>
     <p class="text-soft">On every page, for everybody.</p>
+    <LoftPartsUsed />
   </div>
   <LoftTold v-else :problem="problem" />
 </template>

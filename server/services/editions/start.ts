@@ -1,4 +1,6 @@
 /** What the console starts from, in one consistent view; of everything only what the person may look at. */
+import type { BlockKind } from '../../../core/blocks/blocks'
+import { readSettings } from '../settings/settings'
 import { sql } from 'drizzle-orm'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { isEntryKind } from '../../../core/editions/contents'
@@ -43,6 +45,8 @@ export interface StartData {
   named: Names
   /** Of a new site whose first steps are not done without: whether the operator opened the door. */
   firstSteps: { door: boolean } | null
+  /** Kinds of part the site is without. */
+  partsOff: readonly BlockKind[]
   /** Sign-ups and applications that wait, for who looks after people. */
   waiting: number
 }
@@ -118,6 +122,7 @@ export async function readStart(
           ...changes.map(({ kind, after }) => ({ kind, body: after })),
         ]),
         firstSteps: await firstStepsOf(tx),
+        partsOff: (await readSettings(tx)).parts.off,
         waiting: seesPeople(rights, 'standing') ? await waitingCount(tx) : 0,
       }
     },

@@ -9,7 +9,8 @@ import { clockMs } from '../../clock'
 import { moduleOf } from '../../../core/kinds/kinds'
 import { parseWith } from '../../parse-with'
 import { z } from 'zod'
-import type { Database } from '../../db/database'
+import { readSettings } from '../settings/settings'
+import type { Database, Tx } from '../../db/database'
 import { thing as thingTable } from '../../db/schema'
 import { id as idShape } from '../../kinds/server-kind'
 import { places } from '../../kinds/block'
@@ -33,6 +34,14 @@ import {
 import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
 import type { Worker } from './worker'
+
+/** Nobody, whatever their rights, writes what the site is without. */
+async function refuseSwitchedOff(tx: Tx, kind: VersionedThing, whole: ThingInput): Promise<void> {
+  const sort = serverKinds[kind].sort?.(whole)
+  if (sort === undefined) return
+  const { off } = (await readSettings(tx)).parts
+  if ((off as readonly string[]).includes(sort)) throw new Problem('sort-switched-off', { sort })
+}
 
 export type ThingInput = Record<string, unknown>
 
@@ -116,6 +125,7 @@ export async function addThing(
   return changeDraft(db, actor, async turn => {
     const whole = parsed(kind, rest, turn.draft)
     authoriseAddition(worker, kind, whole)
+    await refuseSwitchedOff(turn.tx, kind, whole)
     if (assignedTo !== undefined && assignedTo !== null)
       authorise(worker.rights, { kind: staffKindOf(kind, whole), action: 'add', fields: ['assignment'] })
     if (turn.draft.get(kind, key) || turn.live.get(kind, key))
@@ -169,6 +179,7 @@ export async function changeThing(
       after: { position: current.position, ...wanted, ...told },
     })
     if (assignedTo !== undefined) await assign(turn, worker, current, assignedTo)
+    if (Object.keys(given).length) await refuseSwitchedOff(turn.tx, kind, before)
     const whole = parsed(kind, wanted, turn.draft)
     if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
     refuseBadNames(turn.draft, kind, key, whole)
@@ -325,6 +336,7 @@ export async function copyThing(
       const as = one.kind as VersionedThing
       const whole = await wholeThing(turn, one)
       authoriseAddition(worker, as, whole)
+      await refuseSwitchedOff(turn.tx, as, whole)
       const seen = await permitLook(turn.tx, worker, { kind: as, key: one.key, body: whole })
       // A copy tells all that is in it.
       const unseen = Object.keys(whole).filter(part => !seen(part))

@@ -1,6 +1,7 @@
 /** Settings outside the rules, by group, each with its defaults. */
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
+import { blockKinds } from '../../../core/blocks/blocks'
 import type { Tx } from '../../db/database'
 import { setting } from '../../db/schema'
 
@@ -52,6 +53,10 @@ export const settingGroups = {
   }),
   activity: z.strictObject({
     /** Whole months kept; older ones are dropped. */ keepMonths: z.int().min(1).max(120).default(25),
+  }),
+  parts: z.strictObject({
+    /** Kinds of part nobody writes any more: those there are stay as they are. */
+    off: z.array(z.enum(blockKinds)).default([]),
   }),
   payment: z.strictObject({
     /** Days a level is still held while its renewal has not gone through. */ graceDays: z

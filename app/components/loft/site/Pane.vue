@@ -115,7 +115,9 @@ function take(value: string | null) {
   if (how) emit('add', how as BlockKind)
 }
 const addable = computed(() =>
-  (Object.keys(appBlocks) as BlockKind[]).filter(kind => appBlocks[kind].first && loft.may(blockRight(kind), 'add')),
+  (Object.keys(appBlocks) as BlockKind[]).filter(
+    kind => appBlocks[kind].first && !loft.data?.partsOff.includes(kind) && loft.may(blockRight(kind), 'add'),
+  ),
 )
 </script>
 

@@ -27,8 +27,15 @@ const own = computed(() => appBlockOf(row.value?.kind ?? ''))
 const called = computed(() => partName({ ...row.value, ...looked.value?.thing }))
 const right = computed(() => blockRight(row.value?.kind ?? ''))
 const may = (action: 'change' | 'withdraw', fields?: string[]) =>
-  loft.view !== 'live' && looked.value !== undefined && loft.mayThing(right.value, action, looked.value, fields)
-const mayAdd = computed(() => loft.view !== 'live' && loft.may(right.value, 'add'))
+  loft.view !== 'live' &&
+  looked.value !== undefined &&
+  !(action === 'change' && isOff.value) &&
+  loft.mayThing(right.value, action, looked.value, fields)
+/** The site is without such parts: it is read, and not written. */
+const isOff = computed(
+  () => (loft.data?.partsOff as readonly string[] | undefined)?.includes(row.value?.kind ?? '') === true,
+)
+const mayAdd = computed(() => loft.view !== 'live' && !isOff.value && loft.may(right.value, 'add'))
 /** The place whose alternatives it is, or is one of. */
 const several = computed(() => (row.value?.oneOf ? row.value : around.value?.oneOf ? around.value : undefined))
 const beside = computed(() => (row.value ? parts.beside(row.value) : []))
@@ -56,7 +63,11 @@ const wrap = (count: number) =>
   count && change(() => parts.wrap(beside.value.slice(at.value, at.value + count).map(one => one.id)))
 const pages = computed(() => [...loft.index.all('page').values()])
 const isOnShelf = computed(() => row.value && 'frame' in row.value.in && row.value.in.frame === 'shelf')
-const uses = computed(() => (isOnShelf.value ? parts.usesOf(id.value).length : 0))
+const usedIn = computed(() => (isOnShelf.value ? parts.usesOf(id.value) : []))
+/** What shows it on this page, or is what shows something shared. */
+const sharedHere = computed(() =>
+  row.value?.shares === undefined ? usedIn.value.find(one => desk.note(one.id))?.id : id.value,
+)
 const carried = ref('')
 watch(id, () => {
   carried.value = ''
@@ -100,8 +111,12 @@ defineExpose({ edit: () => gates.value?.edit() })
       <span class="shrink-0 text-[12.5px] text-soft">{{ own.name }}</span>
       <LoftHolds v-if="may('change')" class="ml-auto shrink-0" when="next" />
     </p>
+    <p v-if="isOff" class="text-[13px] text-soft">
+      Such parts are switched off for this site: it is read, and not written.
+    </p>
     <p v-if="isOnShelf" class="text-[13px] text-weld">
-      On the shelf: it stands in {{ uses }} {{ uses === 1 ? 'place' : 'places' }}, and is changed in all of them.
+      On the shelf: it stands in {{ usedIn.length }} {{ usedIn.length === 1 ? 'place' : 'places' }}, and is changed in
+      all of them.
     </p>
     <LoftSiteSeveral v-if="several" :group="several" />
     <LoftSiteGates ref="gates" :thing="{ kind: 'block', id }" :name="called" :explanation="note.explanation">
@@ -214,10 +229,10 @@ defineExpose({ edit: () => gates.value?.edit() })
         <option v-for="page in pages" :key="page.id" :value="page.id">{{ page.title ?? page.id }}</option>
       </select>
       <button
-        v-if="row?.shares && mayAdd"
+        v-if="sharedHere && mayAdd"
         class="btn small quiet"
         title="What is shared stays as it is elsewhere"
-        @click="change(() => parts.makeOwn(id))">
+        @click="change(() => parts.makeOwn(sharedHere!))">
         Make a copy of its own here
       </button>
       <button

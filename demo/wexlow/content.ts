@@ -1,5 +1,5 @@
 /** Pages, blocks and the menu of Wexlow Mill. */
-import type { Block } from '../../core/kinds/block'
+import type { Block, FramePart } from '../../core/kinds/block'
 import type { BlockBody, BlockKind } from '../../core/blocks/blocks'
 
 export interface DemoBlock<K extends BlockKind = BlockKind> {
@@ -9,6 +9,7 @@ export interface DemoBlock<K extends BlockKind = BlockKind> {
   title?: string
   summary?: string
   oneOf?: boolean
+  shares?: string
   accent?: Block['accent']
   inner?: DemoBlock[]
 }
@@ -380,6 +381,7 @@ export const wexlowPages: DemoPage[] = [
         'Open loom',
       ),
       picture('visit-cloth', 'plain', 'fleece', 'Undyed plain weave'),
+      { id: 'visit-kettle', kind: 'shared', shares: 'kettle', body: {} },
     ],
     below: [
       {
@@ -389,6 +391,7 @@ export const wexlowPages: DemoPage[] = [
         summary: 'Twice a day, weather willing.',
         blocks: [
           text('ferry-times', 'Out at 8:10 and 15:40, back at 9:30 and 17:00. In an easterly, ring the quay.'),
+          { id: 'ferry-kettle', kind: 'shared', shares: 'kettle', body: {} },
           text(
             'ferry-abroad',
             'From abroad: the night train meets the 8:10, and the quay takes cards.',
@@ -473,8 +476,16 @@ export const wexlowPages: DemoPage[] = [
   },
 ]
 
-export const wexlowFrame: { frame: 'header' | 'banner' | 'footer'; block: DemoBlock }[] = [
+export const wexlowFrame: { frame: FramePart; block: DemoBlock }[] = [
   { frame: 'banner', block: text('ferry-banner', 'Islanders: the 15:40 boat waits for the school today.') },
+  {
+    frame: 'shelf',
+    block: text(
+      'kettle',
+      'The kettle is on from three, and there is a bed for whoever misses the last boat.',
+      'For our own',
+    ),
+  },
   { frame: 'footer', block: { id: 'footer-menu', kind: 'menu', body: { menu: 'foot' } } },
   {
     frame: 'footer',

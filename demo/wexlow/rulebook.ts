@@ -200,6 +200,7 @@ export const wexlowRulebook: Rulebook = {
       open: { signedIn: true },
       otherwise: { guest: { swap: { block: 'sign-in-here' } } },
     },
+    { id: 'kettle', name: 'For our own', on: { block: 'kettle' }, open: { level: { atLeast: 'friend' } } },
     {
       id: 'poster',
       name: 'From the poster',

@@ -14,6 +14,7 @@ const blocksOf = (one: DemoBlock, place: Record<string, string>): DemoThing[] =>
       ...(one.title ? { title: one.title } : {}),
       ...(one.summary ? { summary: one.summary } : {}),
       ...(one.oneOf ? { oneOf: true } : {}),
+      ...(one.shares ? { shares: one.shares } : {}),
       ...(one.accent ? { accent: one.accent } : {}),
       body: one.body,
     },

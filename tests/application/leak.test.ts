@@ -9,7 +9,8 @@ import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { versionedKinds } from '../../core/kinds/kinds'
 import type { VersionedThing } from '../../core/kinds/kinds'
 import { version } from '../../server/db/schema'
-import { addThing } from '../../server/services/editions/things'
+import { publish } from '../../server/services/editions/publish'
+import { addThing, changeThing, removeThing } from '../../server/services/editions/things'
 import { forgetContents } from '../../server/services/versions/versions'
 import { cookieOf, startApplication } from '../support/application'
 import type { Application } from '../support/application'
@@ -91,7 +92,7 @@ interface Seen {
   url: string
 }
 
-async function everythingSent(cookie: string, agent: string, language: string): Promise<Seen[]> {
+async function everythingSent(cookie: string, agent: string, language: string, more: string[] = []): Promise<Seen[]> {
   const { site } = rules.index
   const lists: ({ path?: string | undefined }[] | undefined)[] = [
     site.pages,
@@ -102,6 +103,7 @@ async function everythingSent(cookie: string, agent: string, language: string): 
   ]
   const paths = [...lists.flatMap(list => (list ?? []).flatMap(one => one.path ?? [])), ...freshPaths]
   const addresses = [
+    ...more,
     ...paths,
     ...paths.map(path => `${path}?print=1`),
     ...paths.map(path => `${path === '/' ? '' : path}/`),
@@ -229,6 +231,36 @@ describe('what is refused is not sent', () => {
       const all = sent.map(one => one.bytes).join('\n')
       for (const one of expectedMarks(visitor, agent)) expect(all).toContain(one)
     }
+  })
+
+  it('and what an earlier edition said is at no address of the next one', async () => {
+    const { db } = application.database
+    const keeper = keeperOf(await liveRules(application.database))
+    await changeThing(db, keeper, { kind: 'page', key: 'ferry' }, { path: '/visit/boats', title: 'Boats anew' }, ines)
+    await changeThing(
+      db,
+      keeper,
+      { kind: 'block', key: 'kettle' },
+      { title: 'Kettle', body: { markdown: 'Cold.' } },
+      ines,
+    )
+    await removeThing(db, keeper, { kind: 'page', key: 'north-quay' }, ines)
+    await removeThing(db, keeper, { kind: 'menuItem', key: 'f-ferry' }, ines)
+    await publish(db, { note: '', expects: 1, actor: ines })
+    const guda = visitors.find(one => one.email?.startsWith('guda'))!
+    rules = await liveRules(application.database)
+    const cookie = await cookieOf(application.url, guda.email!)
+    const sent = await everythingSent(cookie, desktop, 'en-IE', ['/visit/ferry', '/walk/1/visit/ferry', '/visit/boats'])
+    const all = sent.map(one => one.bytes).join('\n')
+    for (const gone of [
+      mark('page', 'ferry', 'title'),
+      mark('block', 'kettle', 'body'),
+      mark('page', 'north-quay', 'title'),
+      mark('block', 'north-quay-way', 'body'),
+      mark('menuItem', 'f-ferry', 'label'),
+    ])
+      expect(all).not.toContain(gone)
+    for (const there of ['Boats anew', 'Cold.']) expect(all).toContain(there)
   })
 
   it('and every mark that some visitor may not have exists', () => {

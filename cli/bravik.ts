@@ -8,6 +8,7 @@ import { validateRulebook } from '../core/check/validate'
 import { emptySite, siteSchema } from '../core/site/site'
 import { backup, restore } from './backup'
 import { databaseUrl, exportCase } from './export'
+import { bring, broughtLines, take } from './folder'
 import { FileProblem, readJsonFile } from './read-file'
 import { counts, verifiedLines, verifyFile } from './verify'
 
@@ -19,6 +20,13 @@ const from = (file: string) => resolve(process.env.BRAVIK_CALLED_FROM ?? process
 
 function print(asJson: boolean, data: unknown, lines: string[]): void {
   console.log(asJson ? JSON.stringify(data, null, 2) : lines.join('\n'))
+}
+
+function editionOf(given: string | undefined): number | 'live' | 'draft' {
+  const edition = given === undefined ? 'live' : given === 'draft' ? 'draft' : Number(given)
+  if (typeof edition === 'number' && !Number.isInteger(edition))
+    throw new FileProblem(`--edition takes a number or draft, not “${given}”.`)
+  return edition
 }
 
 async function guarded(work: () => number | Promise<number>): Promise<void> {
@@ -73,10 +81,7 @@ const exporting = defineCommand({
   },
   run: ({ args }) =>
     guarded(async () => {
-      const edition = args.edition === undefined ? 'live' : args.edition === 'draft' ? 'draft' : Number(args.edition)
-      if (typeof edition === 'number' && !Number.isInteger(edition))
-        throw new FileProblem(`--edition takes a number or draft, not “${args.edition}”.`)
-      const exported = await exportCase(databaseUrl(root), edition)
+      const exported = await exportCase(databaseUrl(root), editionOf(args.edition))
       writeFileSync(from(args.file), `${JSON.stringify(exported, null, 1)}\n`)
       const gates = (exported.rulebook.gates as unknown[] | undefined)?.length ?? 0
       print(args.json === true, { file: args.file, gates }, [
@@ -112,7 +117,43 @@ const restoring = defineCommand({
     }),
 })
 
-const commands = { verify, check, export: exporting, backup: backingUp, restore: restoring }
+const folder = { type: 'positional', description: 'A folder', required: true } as const
+
+const taking = defineCommand({
+  meta: { name: 'take', description: 'Write pages, posts, menus and frame as Markdown and YAML into a folder' },
+  args: {
+    dir: folder,
+    edition: { type: 'string', description: 'A number, or draft; default: the live one', valueHint: 'N|draft' },
+    json,
+  },
+  run: ({ args }) =>
+    guarded(async () => {
+      const files = await take(databaseUrl(root), from(args.dir), editionOf(args.edition))
+      print(args.json === true, { files }, [`${args.dir}: ${files.length} files`])
+      return 0
+    }),
+})
+
+const bringing = defineCommand({
+  meta: { name: 'bring', description: 'Bring such a folder into the draft: all of it, or nothing' },
+  args: { dir: folder, dry: { type: 'boolean', description: 'Say what it would do, and change nothing' }, json },
+  run: ({ args }) =>
+    guarded(async () => {
+      const answer = await bring(databaseUrl(root), from(args.dir), args.dry === true)
+      print(args.json === true, answer, broughtLines(answer, args.dry === true))
+      return answer.issues.length ? 1 : 0
+    }),
+})
+
+const commands = {
+  verify,
+  check,
+  export: exporting,
+  backup: backingUp,
+  restore: restoring,
+  take: taking,
+  bring: bringing,
+}
 const called = process.argv[2]
 if (called === undefined || (!called.startsWith('-') && !Object.hasOwn(commands, called))) {
   console.error(

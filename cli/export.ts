@@ -3,7 +3,9 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import type { CaseFile } from '../core/cases/case-file'
 import { connect } from '../server/db/database'
+import type { Tx } from '../server/db/database'
 import { contentsAt, draftContents, readState } from '../server/services/versions/versions'
+import type { StoredContents } from '../server/services/versions/versions'
 import { FileProblem } from './read-file'
 
 /** The database of the site: DATABASE_URL, or the one a running `npm start` noted. */
@@ -15,17 +17,22 @@ export function databaseUrl(root: string): string {
   return (JSON.parse(readFileSync(note, 'utf8')) as { url: string }).url
 }
 
+/** What an edition holds, or the draft. */
+export async function contentsOf(tx: Tx, edition: number | 'live' | 'draft'): Promise<StoredContents> {
+  const state = await readState(tx)
+  const number = edition === 'live' ? state.live : edition === 'draft' ? state.live + 1 : edition
+  if (number < 1 || number > state.live + 1)
+    throw new FileProblem(`There is no edition ${number}: the newest is ${state.live}.`)
+  return number > state.live ? draftContents(tx, state) : contentsAt(tx, state, number)
+}
+
 /** `edition` is a number, `'live'` or `'draft'`. */
 export async function exportCase(url: string, edition: number | 'live' | 'draft'): Promise<CaseFile> {
   const connection = connect(url, 1)
   try {
     return await connection.db.transaction(
       async tx => {
-        const state = await readState(tx)
-        const number = edition === 'live' ? state.live : edition === 'draft' ? state.live + 1 : edition
-        if (number < 1 || number > state.live + 1)
-          throw new FileProblem(`There is no edition ${number}: the newest is ${state.live}.`)
-        const { book, site } = await (number > state.live ? draftContents(tx, state) : contentsAt(tx, state, number))
+        const { book, site } = await contentsOf(tx, edition)
         return {
           bravik: 'case/1',
           rulebook: book as unknown as Record<string, unknown>,

@@ -4,6 +4,7 @@ import { block } from './block'
 import { category } from './category'
 import { download, folder } from './download'
 import { menu, menuItem } from './menu-item'
+import { knowKinds } from './known-kinds'
 import { page } from './page'
 import { post, topic } from './post'
 import { product } from './product'
@@ -39,6 +40,7 @@ type Modules = typeof kindModules & typeof holderModules
 export type ThingOf<K extends Kept> = Modules[K] extends { thing?: infer T } ? NonNullable<T> : never
 
 export const kinds = Object.keys(kindModules) as Kind[]
+knowKinds(kinds)
 export const keptKinds = [...kinds, ...(Object.keys(holderModules) as Holder[])]
 
 const modules: Record<string, KindModule<never>> = { ...holderModules, ...kindModules } as never

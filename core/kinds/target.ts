@@ -1,13 +1,16 @@
 /** Where an entry of a menu leads: one thing of the site, a web address, or a place the application itself has. */
 import { z } from 'zod'
 import { oneOfKeys } from '../shapes'
-import { kinds } from './kinds'
+import { knownKinds } from './known-kinds'
 import type { Kind, Resource } from './kinds'
 
 export type Target = Record<string, string>
 // Asked late: the list of kinds names the menu item's module, which is made of this.
 export const target: z.ZodType<Target> = oneOfKeys<Target>(() =>
-  Object.fromEntries([...[...kinds, 'url'].map(kind => [kind, z.string()] as const), ['own', z.enum(ownPlaces)]]),
+  Object.fromEntries([
+    ...[...knownKinds(), 'url'].map(kind => [kind, z.string()] as const),
+    ['own', z.enum(ownPlaces)],
+  ]),
 )
 
 /** Places of the application: the way in for guests and out for others; what is their own, for whoever is in. */
@@ -19,5 +22,5 @@ export const targetPlace = (to: Target | undefined): OwnPlace | null => ownPlace
 /** The thing a target leads to; null for an address elsewhere, or none. */
 export function targetThing(to: Target | undefined): Resource | null {
   const [kind, id] = Object.entries(to ?? {})[0] ?? []
-  return kind === undefined || !(kinds as readonly string[]).includes(kind) ? null : { kind: kind as Kind, id: id! }
+  return kind === undefined || !knownKinds().includes(kind) ? null : { kind: kind as Kind, id: id! }
 }

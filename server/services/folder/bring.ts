@@ -1,0 +1,291 @@
+/** A folder of files into the draft: all of it, or nothing where something in it is not right. */
+import { canonical } from '../../../core/canonical'
+import { issueCodes } from '../../../core/errors'
+import type { IssueCode } from '../../../core/errors'
+import { localTime } from '../../../core/calendar'
+import { keptOfText } from '../../../core/pages/text-of'
+import { frameParts } from '../../../core/kinds/block'
+import { isKept } from '../../../core/kinds/kinds'
+import type { VersionedThing } from '../../../core/kinds/kinds'
+import { idPattern } from '../../../core/shapes'
+import { lexiconOf } from '../../../core/sentences/lexicon'
+import { clockMs } from '../../clock'
+import type { Database, Tx } from '../../db/database'
+import { thing as thingTable } from '../../db/schema'
+import { serverKinds, split } from '../../kinds/kinds'
+import { Problem } from '../../problem'
+import type { Actor } from '../../trace'
+import { changeDraft } from '../editions/draft'
+import type { Put } from '../editions/draft'
+import { draftContents, readState } from '../versions/versions'
+import type { StoredContents } from '../versions/versions'
+import { readPage, readYaml } from './page-file'
+import type { FileIssue, PartTree } from './page-file'
+import { givenThings } from './take'
+
+type Data = Record<string, unknown>
+interface Brought {
+  /** It stands in the file of another, in an order that counts. */
+  within: boolean
+  kind: VersionedThing
+  key: string
+  thing: Data
+  file: string
+  line(path: readonly (string | number)[]): number
+}
+export interface Deed {
+  file: string
+  line: number
+  does: 'adds' | 'changes' | 'moves' | 'takes out'
+  kind: VersionedThing
+  key: string
+}
+export interface BringAnswer {
+  deeds: Deed[]
+  issues: FileIssue[]
+}
+
+/** What a file may hold, by where it lies. */
+const places = /^(pages|posts)\/.+\.md$|^frame\/(header|banner|footer|shelf)\.md$|^menus\/([a-z0-9-]+)\.yaml$/
+
+/**
+ * With `dry` nothing is changed. What stood in a page, a post, the frame or a menu and is not in its file is taken out;
+ * things without a file stay as they are. Answers what it does, or what is wrong, with file and line.
+ */
+export async function bringFolder(
+  db: Database,
+  files: ReadonlyMap<string, string>,
+  { dry, actor }: { dry: boolean; actor: Actor },
+): Promise<BringAnswer> {
+  const { brought, holders, issues } = readFiles(files)
+  if (issues.length) return { deeds: [], issues }
+  const plan = async (tx: Tx, draft: StoredContents) => planOf(await givenThings(tx, draft), draft, brought, holders)
+  if (dry) {
+    return db.transaction(async tx => {
+      const draft = await draftContents(tx, await readState(tx))
+      const { puts: _, ...answer } = await plan(tx, draft)
+      return answer
+    })
+  }
+  let answer: BringAnswer = { deeds: [], issues: [] }
+  try {
+    await changeDraft(db, actor, async turn => {
+      const planned = await plan(turn.tx, turn.draft)
+      answer = { deeds: planned.deeds, issues: planned.issues }
+      if (planned.issues.length || !planned.puts.length) throw new Stop()
+      for (const put of planned.puts)
+        if (put.body !== null && !turn.draft.get(put.kind, put.key))
+          await turn.tx
+            .insert(thingTable)
+            .values({ kind: put.kind as VersionedThing, key: put.key, madeBy: actor.id })
+            .onConflictDoNothing()
+      return {
+        puts: planned.puts,
+        action: 'folder.bring',
+        subject: 'folder',
+        detail: { things: planned.puts.map(one => `${one.kind} ${one.key}`) },
+        removes: planned.deeds.some(one => one.does === 'takes out'),
+      }
+    })
+  } catch (error) {
+    if (error instanceof Stop) return answer
+    if (!(error instanceof Problem)) throw error
+    return { deeds: [], issues: told(error, brought) }
+  }
+  return answer
+}
+/** Ends the transaction: nothing is to be written. */
+class Stop extends Error {}
+
+/** What is wrong with the whole: at the file of the thing it is said of, else as it is said. */
+function told(problem: Problem, brought: readonly Brought[]): FileIssue[] {
+  const issues = (problem.extra.issues ?? []) as { kind?: string; key?: string; at?: string; code?: IssueCode }[]
+  const placed = issues.flatMap(({ kind, key, at = '', code }) => {
+    const one = brought.find(other => other.kind === kind && other.key === key)
+    const message = (code && issueCodes[code]) ?? problem.message
+    return one ? [{ file: one.file, line: one.line(at.split('/').filter(Boolean)), message }] : []
+  })
+  const holder = brought.find(one => one.key === problem.extra.holder)
+  if (holder) placed.push({ file: holder.file, line: holder.line(['path']), message: problem.message })
+  return placed.length ? placed : [{ file: '', line: 1, message: problem.message }]
+}
+
+function readFiles(files: ReadonlyMap<string, string>) {
+  const brought: Brought[] = []
+  const issues: FileIssue[] = []
+  /** What has a file of its own: whatever stood in it before and is not in the file goes. */
+  const holders = new Set<string>()
+  const first = new Map<string, Brought>()
+  const add = (one: Brought) => {
+    const name = `${one.kind} ${one.key}`
+    const before = first.get(name)
+    if (!idPattern.test(one.key))
+      issues.push({ file: one.file, line: one.line(['id']), message: 'An id has small letters, digits and dashes.' })
+    else if (before)
+      issues.push({ file: one.file, line: one.line(['id']), message: `“${one.key}” is in ${before.file} already.` })
+    else {
+      first.set(name, one)
+      brought.push(one)
+    }
+  }
+  const addParts = (
+    file: string,
+    parts: readonly PartTree[],
+    place: Data,
+    line: Brought['line'],
+    path: (string | number)[],
+  ) =>
+    parts.forEach((part, i) => {
+      const at = [...path, 'parts', i]
+      add({
+        within: true,
+        kind: 'block',
+        key: part.key,
+        thing: { ...part.thing, in: place },
+        file,
+        line: of => line([...at, ...of]),
+      })
+      addParts(file, part.parts, { block: part.key }, line, at)
+    })
+  for (const [file, source] of files) {
+    const place = places.exec(file)
+    if (!place) {
+      issues.push({ file, line: 1, message: 'Files lie in pages/, posts/ and frame/ as .md, and in menus/ as .yaml.' })
+      continue
+    }
+    const [, many, frame, menu] = place
+    if (menu) {
+      const read = readYaml(file, source)
+      if ('issues' in read) {
+        issues.push(...read.issues)
+        continue
+      }
+      const { entries = [], ...said } = read.data
+      holders.add(`menu ${menu}`)
+      add({ within: false, kind: 'menu', key: menu, thing: said, file, line: read.line })
+      if (!Array.isArray(entries)) issues.push({ file, line: read.line(['entries']), message: 'Entries are a list.' })
+      else
+        entries.forEach((entry: unknown, i) => {
+          const { id = '', ...rest } = (entry ?? {}) as Data
+          const line: Brought['line'] = of => read.line(['entries', i, ...of])
+          add({ within: true, kind: 'menuItem', key: String(id), thing: { ...rest, menu }, file, line })
+        })
+      continue
+    }
+    const read = readPage(file, source)
+    if ('issues' in read) {
+      issues.push(...read.issues)
+      continue
+    }
+    const { head, line, parts } = read.page
+    const trees = parts.map(one => one.tree)
+    if (frame) {
+      holders.add(`frame ${frame}`)
+      addParts(file, trees, { frame }, line, [])
+      continue
+    }
+    const kind = many === 'pages' ? 'page' : 'post'
+    const { id = '', ...rest } = head
+    holders.add(`${kind} ${String(id)}`)
+    add({ within: false, kind, key: String(id), thing: rest, file, line })
+    addParts(file, trees, { [kind]: id }, line, [])
+  }
+  return { brought, issues, holders }
+}
+
+interface Plan extends BringAnswer {
+  puts: Put[]
+}
+
+function planOf(
+  given: ReadonlyMap<string, Data>,
+  draft: StoredContents,
+  brought: readonly Brought[],
+  holders: ReadonlySet<string>,
+): Plan {
+  const plan: Plan = { deeds: [], issues: [], puts: [] }
+  const lexicon = lexiconOf(draft.book, draft.index)
+  const today = localTime(clockMs(), draft.index.site.timezone).date
+  const names = new Set(brought.map(one => `${one.kind} ${one.key}`))
+  const placed = positionsOf(draft, brought)
+  for (const one of brought) {
+    const { kind, key, file } = one
+    const parsed = serverKinds[kind].input.safeParse(one.thing)
+    if (!parsed.success) {
+      for (const issue of parsed.error.issues)
+        plan.issues.push({ file, line: one.line(issue.path as string[]), message: issue.message })
+      continue
+    }
+    const whole = parsed.data as Data
+    const problem = serverKinds[kind].problem?.(whole)
+    if (problem) {
+      plan.issues.push({ file, line: one.line(problem.at), message: problem.message })
+      continue
+    }
+    const before = given.get(`${kind} ${key}`)
+    const was = draft.get(kind, key)?.position
+    const position = one.within ? placed.get(one) : was
+    const same = before !== undefined && canonical(defined(before)) === canonical(defined(whole))
+    const moved = before !== undefined && position !== was
+    if (same && !moved) continue
+    plan.deeds.push({
+      file,
+      line: one.line([]),
+      does: before === undefined ? 'adds' : same ? 'moves' : 'changes',
+      kind,
+      key,
+    })
+    const { body, content } = split(kind, { ...whole, ...keptOfText(whole, lexicon, today) })
+    plan.puts.push({ kind, key, body: { id: key, ...body }, content, ...(position === undefined ? {} : { position }) })
+  }
+  for (const { kind, key } of draft.thingVersions) {
+    if (names.has(`${kind} ${key}`) || !isKept(kind)) continue
+    const holder = holderOf(draft, kind, key)
+    if (!holder || !holders.has(holder)) continue
+    plan.deeds.push({ file: '', line: 1, does: 'takes out', kind: kind as VersionedThing, key })
+    plan.puts.push({ kind: kind as VersionedThing, key, body: null })
+  }
+  return plan
+}
+
+/** Between positions of things that stood beside each other there is room for very many. */
+const step = 1e-4
+/**
+ * Where things stand that have an order in their file: those that are in it stay, another comes right after the one
+ * before it, or right before the first that stays. None for new ones that come last.
+ */
+function positionsOf(draft: StoredContents, brought: readonly Brought[]): ReadonlyMap<Brought, number> {
+  const beside = new Map<string, Brought[]>()
+  for (const one of brought.filter(other => other.within)) {
+    const { in: place, menu, under } = one.thing
+    const name = JSON.stringify([one.kind, place ?? menu, under ?? null])
+    beside.set(name, [...(beside.get(name) ?? []), one])
+  }
+  const found = new Map<Brought, number>()
+  for (const list of beside.values()) {
+    const was = list.map(one => draft.get(one.kind, one.key)?.position)
+    const first = was.findIndex(one => one !== undefined)
+    if (first < 0) continue
+    let floor = was[first]! - step * (first + 1)
+    list.forEach((one, i) => {
+      const own = was[i]
+      floor = own !== undefined && own > floor ? own : floor + step
+      // The last of them that are new are put after all there is.
+      if (own !== undefined || was.slice(i).some(other => other !== undefined)) found.set(one, floor)
+    })
+  }
+  return found
+}
+
+const defined = (data: Data) =>
+  Object.fromEntries(Object.entries(data).filter(([, value]) => value !== undefined && value !== ''))
+
+/** The page, post, part of the frame or menu whose file a thing stands in. */
+function holderOf(draft: StoredContents, kind: string, key: string): string | undefined {
+  const { menu, in: place } = (draft.get(kind as VersionedThing, key)?.body ?? {}) as { menu?: string; in?: Data }
+  if (menu !== undefined) return `menu ${menu}`
+  const [on, id] = Object.entries(place ?? {})[0] ?? []
+  if (on === undefined) return undefined
+  if (on === 'frame' && !(frameParts as readonly string[]).includes(String(id))) return undefined
+  return on === 'block' ? holderOf(draft, 'block', String(id)) : `${on} ${String(id)}`
+}

@@ -1,0 +1,55 @@
+/** The pages, posts, menus and frame of an edition as a folder of files. */
+import { stringify } from 'yaml'
+import { frameParts } from '../../../core/kinds/block'
+import type { Tx } from '../../db/database'
+import { contentOf } from '../versions/versions'
+import type { StoredContents, StoredVersion } from '../versions/versions'
+import { writePage } from './page-file'
+import type { PartTree } from './page-file'
+
+type Data = Record<string, unknown>
+
+/** Everything staff give of things, by `kind key`: without what follows from it. */
+export async function givenThings(tx: Tx, contents: StoredContents): Promise<ReadonlyMap<string, Data>> {
+  const things = contents.thingVersions
+  const content = await contentOf(
+    tx,
+    things.map(one => one.id),
+  )
+  return new Map(
+    things.map((one: StoredVersion) => {
+      const { id: _, passages: _p, broken: _b, ...body } = one.body as Data
+      return [`${one.kind} ${one.key}`, { ...body, ...content.get(one.id) }]
+    }),
+  )
+}
+
+/** Files by path, in the order of the site. An edition and what was typed meanwhile are told apart by `contents`. */
+export async function takeFolder(tx: Tx, contents: StoredContents): Promise<Map<string, string>> {
+  const { index } = contents
+  const given = await givenThings(tx, contents)
+  const files = new Map<string, string>()
+  const partsIn = (kind: string, id: string): PartTree[] =>
+    index.standingIn(kind, id).map(({ id: key }) => ({
+      key,
+      thing: given.get(`block ${key}`) ?? {},
+      parts: partsIn('block', key),
+    }))
+  for (const kind of ['page', 'post'] as const)
+    for (const { id, path } of index.all(kind).values()) {
+      const thing = { id, ...given.get(`${kind} ${id}`) }
+      files.set(`${kind}s${path === '/' ? '/index' : path}.md`, writePage(thing, partsIn(kind, id)))
+    }
+  for (const part of frameParts) {
+    const parts = partsIn('frame', part)
+    if (parts.length) files.set(`frame/${part}.md`, writePage({}, parts))
+  }
+  for (const menu of index.all('menu').values()) {
+    const entries = menu.items.map(({ id }) => {
+      const { menu: _, ...entry } = given.get(`menuItem ${id}`) ?? {}
+      return { id, ...entry }
+    })
+    files.set(`menus/${menu.id}.yaml`, stringify({ ...given.get(`menu ${menu.id}`), entries }, { lineWidth: 0 }))
+  }
+  return files
+}

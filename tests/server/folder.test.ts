@@ -1,0 +1,116 @@
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import type { Connection } from '../../server/db/database'
+import { bringFolder } from '../../server/services/folder/bring'
+import { givenThings, takeFolder } from '../../server/services/folder/take'
+import { freshDatabase } from '../support/database'
+import { contentsOf, ines } from '../support/world'
+
+let site: Connection
+let taken: Map<string, string>
+const take = async () => takeFolder(site.db, await contentsOf(site))
+const bring = (files: Map<string, string>, dry = false) => bringFolder(site.db, files, { dry, actor: ines })
+/** What was taken, with some files written anew. */
+const withFiles = (changes: Record<string, string>) => new Map([...taken, ...Object.entries(changes)])
+const given = async (name: string) => (await givenThings(site.db, await contentsOf(site))).get(name)
+const issuesOf = async (file: string, text: string) => (await bring(withFiles({ [file]: text }))).issues
+const ferry = 'pages/visit/ferry.md'
+/** A page no gate names a part of. */
+const quay = 'pages/visit/from-the-north-quay-when-the-coastal-path-is-under-water.md'
+
+beforeAll(async () => {
+  site = await freshDatabase('demo')
+  taken = await take()
+})
+afterAll(() => site.close())
+
+describe('a folder of the site', () => {
+  it('is Markdown below YAML, a file for each page, post and menu, and for the parts of the frame', () => {
+    expect([...taken.keys()]).toEqual(
+      expect.arrayContaining([
+        'pages/index.md',
+        ferry,
+        'posts/notes/madder-day.md',
+        'menus/main.yaml',
+        'frame/shelf.md',
+      ]),
+    )
+    expect(taken.get(ferry)).toMatch(
+      /^---\nid: ferry\naddress: \/visit\/ferry\n[\s\S]*under: visit\n[\s\S]*---\n<!-- part: ferry-times -->\nOut at 8:10/,
+    )
+    expect(taken.get('posts/notes/madder-day.md')).toMatch(/author: Ottilie Fern\n[\s\S]*---\nWe kept the vat/)
+  })
+
+  it('changes nothing when it is brought back, whatever the order of its files', async () => {
+    expect(await bring(taken)).toEqual({ deeds: [], issues: [] })
+    expect(await bring(new Map([...taken].reverse()))).toEqual({ deeds: [], issues: [] })
+    const windows = new Map([...taken].map(([file, text]) => [file, text.replaceAll('\n', '\r\n')]))
+    expect(await bring(windows)).toEqual({ deeds: [], issues: [] })
+  })
+
+  it('adds, changes, moves and takes out what it says, in a dry run nothing; then it is the same again', async () => {
+    const text = taken
+      .get(ferry)!
+      .replace('Out at 8:10', 'Out at 8:20')
+      .replace('  - id: ferry-times\n    kind: text\n', '')
+      .replace('parts:\n', 'parts:\n  - id: ferry-new\n    kind: text\n    title: New\n')
+      .replace(/(kind: shared\n[\s\S]*?)(\n?---\n)/, '$1\n  - id: ferry-times\n    kind: text$2')
+    const files = withFiles({
+      [ferry]: `${text.replace(/\n\n {2}- id/, '\n  - id')}<!-- part: ferry-new -->\nHello :for[makers]{who="Maker or above"}.\n`,
+      'pages/fresh.md': '---\nid: fresh\ntitle: Fresh\naddress: /fresh\n---\n',
+      'frame/footer.md': taken
+        .get('frame/footer.md')!
+        .replace(/ {2}- id: footer-about\n {4}kind: text\n/, '')
+        .replace(/<!-- part: footer-about -->\n.*\n/, ''),
+    })
+    const dry = await bring(files, true)
+    expect(dry.issues).toEqual([])
+    expect(dry.deeds.map(one => `${one.does} ${one.key}`).sort()).toEqual([
+      'adds ferry-new',
+      'adds fresh',
+      'changes ferry-times',
+      'takes out footer-about',
+    ])
+    expect(await given('page fresh')).toBeUndefined()
+    const done = await bring(files)
+    expect(done.issues).toEqual([])
+    expect(done.deeds).toHaveLength(4)
+    expect(await given('page fresh')).toMatchObject({ path: '/fresh' })
+    const contents = await contentsOf(site)
+    expect(
+      contents.index
+        .standingIn('page', 'ferry')
+        .map(one => one.id)
+        .slice(0, 1),
+    ).toEqual(['ferry-new'])
+    expect(contents.index.get('block', 'ferry-new')!.passages).toEqual([{ level: { atLeast: 'maker' } }])
+    expect(await bring(await take())).toEqual({ deeds: [], issues: [] })
+    await bring(taken)
+  })
+
+  it('names what is not right by file and line, and changes nothing', async () => {
+    const page = (front: string, below = '') => `---\n${front}\n---\n${below}`
+    for (const [text, line, message] of [
+      ['no front matter', 1, 'It begins with front matter'],
+      [page('id: north-quay\ntitle: [unclosed'), 3, 'Not YAML'],
+      [page('- a\n- b'), 2, 'Names and values'],
+      [page('id: north-quay\ntitle: Boats\naddress: nowhere'), 4, 'A path such as'],
+      [page('id: north-quay\ntitle: Boats\naddress: /quay\nsecret: 1'), 2, 'secret'],
+      [page('id: visit\ntitle: Boats\naddress: /quay'), 2, 'is in'],
+      [page('id: north-quay\ntitle: Boats\naddress: /quay\nparts: 3'), 5, 'Parts are a list'],
+      [page('id: north-quay\ntitle: Boats\naddress: /quay', '<!-- part: gone -->\nWords\n'), 6, 'does not name'],
+      [page('id: north-quay\ntitle: Boats\naddress: /quay\nparts:\n  - id: x1\n    kind: sculpture'), 7, ''],
+      [page('id: north-quay\ntitle: Boats\naddress: /quay\nunder: nothing'), 5, ''],
+      [page('id: north-quay\ntitle: Boats\naddress: /trade'), 4, ''],
+      [page('a: &x [1]\nb: *x\nid: north-quay'), 2, 'aliases'],
+    ] as const) {
+      const [issue] = await issuesOf(quay, text)
+      expect({ text, file: issue?.file, line: issue?.line }).toEqual({ text, file: quay, line })
+      expect(issue!.message).toContain(message)
+    }
+    // What a gate still needs stays, and what needs it is named.
+    const [still] = await issuesOf('frame/footer.md', page('{}'))
+    expect(still!.message).toContain('Footer for the trade')
+    expect((await issuesOf('notes.txt', 'x'))[0]).toMatchObject({ file: 'notes.txt', line: 1 })
+    expect(await bring(taken)).toEqual({ deeds: [], issues: [] })
+  })
+})

@@ -65,7 +65,7 @@ const isBelow = (thing: Resource) => (exceptions.of(thing)?.on as { below?: bool
         v-for="one in rows"
         :key="`${one.thing.kind} ${one.thing.id}`"
         class="flex items-baseline gap-2 text-[13.5px]">
-        <label class="flex min-w-0 items-baseline gap-2"
+        <label class="flex min-w-0 flex-1 items-baseline gap-2"
           ><input
             type="checkbox"
             :checked="one.isOne"

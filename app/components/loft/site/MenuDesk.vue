@@ -169,7 +169,7 @@ const historyShown = ref(false)
       <div class="overflow-x-auto rounded-lg border border-line bg-sheet">
         <table class="w-full min-w-[640px] table-fixed text-[13.5px]">
           <thead>
-            <tr class="text-left align-bottom text-[12px]">
+            <tr class="text-left align-bottom text-[11.5px]">
               <th scope="col" class="w-[128px] px-3 py-1.5 font-normal text-soft">
                 {{ rows.length }} entries, as each tier gets them
               </th>
@@ -207,10 +207,10 @@ const historyShown = ref(false)
                 :style="{ paddingLeft: `${12 + row.depth * 16}px` }">
                 {{ row.label }}
               </th>
-              <td v-for="(tier, t) in tiers" :key="tier.id" class="px-[3px] text-center text-[11.5px] leading-tight">
+              <td v-for="(tier, t) in tiers" :key="tier.id" class="px-[2px] text-center text-[11px] leading-tight">
                 <span
                   v-if="got(row.id, t) === 'open'"
-                  class="block truncate rounded px-0.5 font-semibold"
+                  class="block rounded px-0.5 font-semibold [overflow-wrap:anywhere]"
                   :style="{
                     background: `color-mix(in oklab, ${loft.threads.get(tier.id)} 16%, var(--sheet))`,
                     color: `color-mix(in oklab, ${loft.threads.get(tier.id)} 62%, var(--ink))`,
@@ -220,7 +220,7 @@ const historyShown = ref(false)
                 >
                 <span
                   v-else-if="got(row.id, t) === 'glimpse'"
-                  class="block truncate italic text-soft"
+                  class="block italic text-soft [overflow-wrap:anywhere]"
                   :title="`${tier.name}: without its link`"
                   >{{ row.label }}</span
                 >

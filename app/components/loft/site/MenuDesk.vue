@@ -210,7 +210,7 @@ const historyShown = ref(false)
               <td v-for="(tier, t) in tiers" :key="tier.id" class="px-[2px] text-center text-[11px] leading-tight">
                 <span
                   v-if="got(row.id, t) === 'open'"
-                  class="block rounded px-0.5 font-semibold [overflow-wrap:anywhere]"
+                  class="block hyphens-auto break-words rounded px-0.5 font-semibold"
                   :style="{
                     background: `color-mix(in oklab, ${loft.threads.get(tier.id)} 16%, var(--sheet))`,
                     color: `color-mix(in oklab, ${loft.threads.get(tier.id)} 62%, var(--ink))`,
@@ -220,7 +220,7 @@ const historyShown = ref(false)
                 >
                 <span
                   v-else-if="got(row.id, t) === 'glimpse'"
-                  class="block italic text-soft [overflow-wrap:anywhere]"
+                  class="block hyphens-auto break-words italic text-soft"
                   :title="`${tier.name}: without its link`"
                   >{{ row.label }}</span
                 >

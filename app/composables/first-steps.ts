@@ -37,7 +37,7 @@ export const firstSteps: readonly FirstStep[] = [
     key: 'refused',
     title: 'Say what the refused get',
     says: 'Nothing at all, a teaser, a few words and a way in: for whatever no gate says otherwise.',
-    to: () => '/loft/door?tab=refused',
+    to: () => '/loft?row=everything',
     done: ({ draft }) =>
       Object.keys(draft.settings?.otherwise ?? {}).length > 0 || (draft.gates ?? []).some(gate => gate.otherwise),
   },

@@ -45,9 +45,9 @@ describe('the first steps of a new site', () => {
     await keeper.getByText('Kept, and in force.').waitFor()
 
     await next(keeper, 'Say what the refused get').click()
-    await keeper.getByRole('group', { name: 'Anything' }).getByLabel('Otherwise').selectOption('teaser')
+    await keeper.getByRole('region', { name: 'What the refused get' }).getByLabel('Otherwise').selectOption('teaser')
 
-    await next(keeper, 'Write the first pages').click()
+    await onReach(keeper).getByRole('link', { name: 'Write the first pages, next' }).click()
     // What is pressed is pressed in the place one comes to, not in the one that is being left.
     await keeper.waitForURL('**/loft/site')
     await makePage(keeper, { title: 'Club nights', address: '/club', summary: 'When we meet.' })

@@ -23,10 +23,10 @@ const maker: Visitor = { person: { id: 'm' }, levels: [{ level: 'maker', since: 
 beforeAll(async () => {
   site = await freshDatabase('demo')
   keeper = keeperOf(await liveRules(site))
-  const body = { markdown: 'The kettle is on.' }
-  await add('block', 'kettle', { kind: 'text', title: 'Kettle', in: { frame: 'shelf' }, body })
+  const body = { markdown: 'The stove is on.' }
+  await add('block', 'stove', { kind: 'text', title: 'Stove', in: { frame: 'shelf' }, body })
   for (const page of ['visit', 'ferry'])
-    await add('block', `kettle-${page}`, { kind: 'shared', shares: 'kettle', in: { page }, body: {} })
+    await add('block', `stove-${page}`, { kind: 'shared', shares: 'stove', in: { page }, body: {} })
 })
 afterAll(() => site.close())
 
@@ -41,19 +41,19 @@ async function sent(path: string, visitor: Visitor, gates: Gate[] = []): Promise
 
 describe('a shared part', () => {
   it('is the same wherever it stands, and nowhere else', async () => {
-    for (const path of ['/visit', '/visit/ferry']) expect(await sent(path, guest)).toContain('The kettle is on.')
-    expect(await sent('/', guest)).not.toContain('kettle')
-    await changeThing(site.db, keeper, { kind: 'block', key: 'kettle' }, { body: { markdown: 'It is cold.' } }, ines)
+    for (const path of ['/visit', '/visit/ferry']) expect(await sent(path, guest)).toContain('The stove is on.')
+    expect(await sent('/', guest)).not.toContain('stove')
+    await changeThing(site.db, keeper, { kind: 'block', key: 'stove' }, { body: { markdown: 'It is cold.' } }, ines)
     for (const path of ['/visit', '/visit/ferry']) expect(await sent(path, guest)).toContain('It is cold.')
   })
 
   it('has its gate wherever it stands; one where it stands holds there too', async () => {
-    const gate: Gate = { id: 'k', on: { block: 'kettle' }, open: { level: { atLeast: 'maker' } } }
+    const gate: Gate = { id: 'k', on: { block: 'stove' }, open: { level: { atLeast: 'maker' } } }
     for (const path of ['/visit', '/visit/ferry']) {
       expect(await sent(path, guest, [gate])).not.toContain('cold')
       expect(await sent(path, maker, [gate])).toContain('cold')
     }
-    const here: Gate = { id: 'h', on: { block: 'kettle-visit' }, open: { nobody: true } }
+    const here: Gate = { id: 'h', on: { block: 'stove-visit' }, open: { nobody: true } }
     expect(await sent('/visit', maker, [gate, here])).not.toContain('cold')
     expect(await sent('/visit/ferry', maker, [gate, here])).toContain('cold')
   })
@@ -73,15 +73,15 @@ describe('a shared part', () => {
     await expect(add('block', 'x', { kind: 'shared', shares: 'gone', ...place })).rejects.toMatchObject({
       extra: { at: '/shares' },
     })
-    await expect(add('block', 'x', { kind: 'group', shares: 'kettle', ...place })).rejects.toMatchObject({
+    await expect(add('block', 'x', { kind: 'group', shares: 'stove', ...place })).rejects.toMatchObject({
       extra: { at: '/shares' },
     })
   })
 
   it('can be copied to another page, where it is its own', async () => {
-    const to = { id: 'kettle-own', in: { page: 'join' } }
-    await copyThing(site.db, keeper, { kind: 'block', key: 'kettle' }, to, ines)
-    await changeThing(site.db, keeper, { kind: 'block', key: 'kettle' }, { body: { markdown: 'Gone out.' } }, ines)
+    const to = { id: 'stove-own', in: { page: 'join' } }
+    await copyThing(site.db, keeper, { kind: 'block', key: 'stove' }, to, ines)
+    await changeThing(site.db, keeper, { kind: 'block', key: 'stove' }, { body: { markdown: 'Gone out.' } }, ines)
     expect(await sent('/join', guest)).toContain('It is cold.')
   })
 })

@@ -138,7 +138,17 @@ export const useWriting = defineStore('writing', () => {
     clearTimeout(timers.get(at))
     timers.delete(at)
     const entry = typed.value.get(at)
-    if (entry) await save(entry)
+    if (entry) await going(save(entry))
+  }
+  /** Saves that are under way: whoever waits until all is kept waits for these too. */
+  const underWay = new Set<Promise<void>>()
+  async function going(work: Promise<void>): Promise<void> {
+    underWay.add(work)
+    try {
+      await work
+    } finally {
+      underWay.delete(work)
+    }
   }
 
   async function save(entry: Typed, over = false): Promise<void> {
@@ -259,7 +269,10 @@ export const useWriting = defineStore('writing', () => {
 
   /** Sends everything typed, and waits until it is kept. */
   async function settled(): Promise<void> {
-    await Promise.all([...timers.keys()].map(flush))
+    while (timers.size || underWay.size) {
+      for (const at of [...timers.keys()]) void flush(at)
+      await Promise.allSettled([...underWay])
+    }
   }
   loft.alsoSettles(settled, () => typed.value.size > 0)
 

@@ -93,7 +93,7 @@ describe('one draft of rules and content', () => {
     await place('Editions')
     await keeper.getByRole('link', { name: 'Its board' }).click()
     await keeper.getByText('Edition 1, as it was').waitFor()
-    expect(await keeper.locator('main').innerText()).not.toContain('Loom hall')
+    await expect.poll(() => keeper.locator('main').innerText()).not.toContain('Loom hall')
     await keeper.getByRole('link', { name: 'Back to editions' }).click()
 
     await keeper.getByRole('button', { name: 'Back to it…' }).click()

@@ -465,22 +465,19 @@ class Assembly {
     return []
   }
 
-  /** `also`: what it leads to counts as shown already, so that a ring ends. */
-  private async swapped(id: string, swapping: Set<string>, also?: string): Promise<ViewBlock[]> {
+  /** What is brought from elsewhere counts as shown from here on: whatever in it leads back to it ends. */
+  private async swapped(id: string, swapping: Set<string>): Promise<ViewBlock[]> {
     const block = this.ask.rules.index.get('block', id)
     if (swapping.has(id) || !block) return []
-    if (also !== undefined) swapping.add(also)
     const thing: Resource = { kind: 'block', id }
     await this.ask.source.read([thing, ...this.inside(thing)])
-    return this.block(this.blockRow(block), swapping)
+    return this.block(this.blockRow(block), new Set([...swapping, id]))
   }
 
   /** Of what stands on the shelf only: anything else would be shown where it may not be. */
   private async sharedPart({ shares = '' }: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
     const { in: place } = this.ask.rules.index.get('block', shares) ?? {}
-    return place && 'frame' in place && place.frame === 'shelf'
-      ? this.swapped(shares, new Set([...swapping]), shares)
-      : []
+    return place && 'frame' in place && place.frame === 'shelf' ? this.swapped(shares, swapping) : []
   }
 
   private async content(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {

@@ -207,6 +207,12 @@ describe('blocks', () => {
     expect(JSON.stringify(blocks)).not.toContain('ring b')
   })
 
+  it('that swap with what they stand in end in nothing', async () => {
+    const { blocks } = await view('/visit', [nobody({ block: 'inner' }, { swap: { block: 'outer' } })])
+    // Once where it stands, and once in place of what is refused in it: there it ends.
+    expect(JSON.stringify(blocks).match(/"Outer"/g)).toHaveLength(2)
+  })
+
   it('nested in a refused one are gone with it', async () => {
     expect(JSON.stringify(await view('/visit', [nobody({ block: 'outer' })]))).not.toContain('inner')
   })

@@ -127,13 +127,9 @@ async function onKey(event: KeyboardEvent, row: ItemRow) {
 }
 
 const begun = [
-  { key: 'page', words: '+ Entry', first: () => ({ label: 'A new entry' }) },
-  {
-    key: 'entrance',
-    words: '+ Sign in or out',
-    first: () => ({ label: 'Sign in', labelIn: 'Sign out', to: { own: 'entrance' } }),
-  },
-  { key: 'account', words: '+ Account', first: () => ({ label: 'Account', to: { own: 'account' } }) },
+  { words: '+ Entry', first: { label: 'A new entry' } },
+  { words: '+ Sign in or out', first: { label: 'Sign in', labelIn: 'Sign out', to: { own: 'entrance' } } },
+  { words: '+ Account', first: { label: 'Account', to: { own: 'account' } } },
 ]
 async function add(first: Record<string, unknown>) {
   const key = freshId(`${props.id}-${String(first.label)}`, [...loft.index.all('menuItem').keys()])
@@ -233,7 +229,7 @@ const historyShown = ref(false)
       </div>
       <div class="flex flex-wrap items-center gap-1.5">
         <template v-if="mayAdd">
-          <button v-for="one in begun" :key="one.key" class="btn small" @click="add(one.first())">
+          <button v-for="one in begun" :key="one.words" class="btn small" @click="add(one.first)">
             {{ one.words }}
           </button>
         </template>

@@ -37,7 +37,7 @@ export class Problem<const W extends What = What> extends Error {
   readonly statusCode: number
   readonly title: string
   readonly extra: Extra
-  private readonly facts: Extra
+  readonly facts: Extra
 
   constructor(what: W, ...[facts, extra = {}]: Told<W>) {
     const code: ProblemCode = isReason(what) ? reasons[what] : (what as ProblemCode)

@@ -15,14 +15,21 @@ export function useDeed() {
       done.value = said
       return answer ?? (true as T)
     } catch (error) {
-      problem.value = (error as Error).message
-      at.value = error instanceof Refusal && typeof error.extra.at === 'string' ? error.extra.at : ''
+      const { at: place, issues } = error instanceof Refusal ? (error.extra as Placed) : {}
+      // What does not fit is shown at its place, which need not be named then.
+      problem.value = issues?.length ? issues.map(one => one.message).join(' ') : (error as Error).message
+      at.value = (typeof place === 'string' ? place : issues?.[0]?.at) ?? ''
       return undefined
     } finally {
       busy.value = false
     }
   }
   return { problem, at, done, busy, run }
+}
+
+interface Placed {
+  at?: unknown
+  issues?: { at: string; message: string }[]
 }
 
 /** A day as staff read it, on the site's own clock. */

@@ -1,18 +1,20 @@
+import { sayWord } from '~~/core/site-words/site-words'
+import type { OwnProblem } from '~~/server/own-pages/own-words'
 import type { OwnView } from '~~/server/own-pages/own-page'
 
-/** What the server put together for a page of the application's own. Rendered on the server only. */
-export function useOwn<D extends object>(): OwnView<D> & { failed?: string } {
-  const own = useRequestEvent()?.context.own as (OwnView<D> & { failed?: string }) | undefined
+type Shown<D extends object> = Omit<OwnView<D>, 'problems' | 'failed'> & { problems: Record<string, string> }
+
+/** What the server put together for a page of the application's own, in the words of the page. Rendered on the server only. */
+export function useOwn<D extends object>(): Shown<D> {
+  const own = useRequestEvent()?.context.own as OwnView<D> | undefined
   if (!own) throw createError({ statusCode: 404, statusMessage: 'There is nothing here' })
-  return own
+  const said = useSaidProblem()
+  const problems = Object.fromEntries(Object.entries(own.problems).map(([at, one]) => [at, said(one)]))
+  return { ...own, problems }
 }
 
-/** A date as people on the site read it. */
-export const siteDate = (iso: string, timeZone: string, withTime = false) =>
-  new Date(iso).toLocaleString('en-GB', {
-    timeZone,
-    day: 'numeric',
-    month: 'long',
-    year: 'numeric',
-    ...(withTime ? { hour: '2-digit', minute: '2-digit' } : {}),
-  })
+/** Says what is wrong in the words of the page. */
+export function useSaidProblem() {
+  const { words } = usePageView()
+  return (one: OwnProblem) => (typeof one === 'string' ? one : sayWord(words, one.word, one.facts))
+}

@@ -20,7 +20,13 @@ export function useSitePage(asked: () => { path: string; tier: string; picked: R
     const mine = ++turn
     const typed = [...writing.typed.values()].map(({ kind, key, parts }) => ({ kind, key, content: parts }))
     for (let round = 0; round < mostRounds; round++) {
-      const found = await askCore({ kind: 'pageView', which: which.value, typed, ...asked() })
+      const found = await askCore({
+        kind: 'pageView',
+        which: which.value,
+        typed,
+        ...asked(),
+        ...(loft.data ? { words: loft.data.words, look: loft.data.look } : {}),
+      })
       if (mine !== turn) return
       // Half of a page jumps: one that is not read yet stays as it was.
       const rows = found?.missing.map(one => one.id) ?? []

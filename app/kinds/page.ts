@@ -1,4 +1,5 @@
 import { appKind } from './app-kind'
+import { aboutPage } from './plain'
 
 export const page = appKind({
   parent: ({ parent }) => parent as string | undefined,
@@ -14,5 +15,6 @@ export const page = appKind({
     { key: 'path', label: 'Address', type: 'text', hint: '/techniques/welts', needed: true, right: 'address' },
     { key: 'parent', label: 'Lies under', type: 'one', of: 'page', right: 'place' },
     { key: 'summary', label: 'Summary, shown in lists', type: 'text', right: 'summary' },
+    ...aboutPage,
   ],
 })

@@ -21,6 +21,19 @@ const summary: KindField = {
 }
 const words: KindField = { key: 'words', label: 'Words', type: 'words', rows: 8, hint: 'Markdown.', right: 'body' }
 
+/** What stands at the head of a page, and which language it is in. */
+export const aboutPage: readonly KindField[] = [
+  { key: 'language', label: 'Language, where not the site’s', type: 'text', hint: 'de' },
+  {
+    key: 'picture',
+    label: 'Picture at its head',
+    type: 'choice',
+    options: () => [{ value: '', label: 'none' }, ...weavePatterns.map(value => ({ value, label: value }))],
+    write: value => value || null,
+    right: 'summary',
+  },
+]
+
 export const topic = appKind({ fields: [title], listed: { group: 'Posts', order: 2 } })
 export const post = appKind({
   fields: [
@@ -29,6 +42,7 @@ export const post = appKind({
     { key: 'topics', label: 'Topics', type: 'many', of: 'topic', right: 'topics' },
     { key: 'author', label: 'Written by', type: 'text', right: 'body' },
     { key: 'date', label: 'Of the day', type: 'text', hint: '2026-11-24', right: 'body' },
+    ...aboutPage,
     summary,
     words,
   ],

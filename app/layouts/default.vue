@@ -1,17 +1,24 @@
 <script setup lang="ts">
+import type { OwnProblem } from '~~/server/own-pages/own-words'
+import { typefaceRules } from '~/texts/typefaces'
 import '~/assets/site.css'
 
 const view = usePageView()
-const own = useRequestEvent()?.context.own as { failed?: string } | undefined
+const own = useRequestEvent()?.context.own as { failed?: OwnProblem } | undefined
+const said = useSaidProblem()
 useHead({
   htmlAttrs: { lang: view.lang },
   title: view.title && view.title !== view.siteName ? `${view.title} · ${view.siteName}` : view.siteName,
+  style: view.look.sheet
+    ? [{ innerHTML: typefaceRules[view.look.typeface] + view.look.sheet, tagPriority: 'low' }]
+    : [],
   meta: [
     { name: 'viewport', content: 'width=device-width, initial-scale=1' },
     ...(view.status === 200 && view.summary ? [{ name: 'description', content: view.summary }] : []),
     ...(view.status === 200 ? [] : [{ name: 'robots', content: 'noindex' }]),
   ],
 })
+const say = useSay()
 </script>
 
 <template>
@@ -20,9 +27,11 @@ useHead({
       {{ view.said }}
     </p>
     <article v-if="own?.failed" class="narrow">
-      <h1>That did not work</h1>
-      <p>{{ own.failed }}</p>
-      <p><a href="/">To the front page</a></p>
+      <h1>{{ say('page.failed') }}</h1>
+      <p>{{ said(own.failed) }}</p>
+      <p>
+        <a href="/">{{ say('page.front') }}</a>
+      </p>
     </article>
     <slot v-else />
   </SiteFrame>

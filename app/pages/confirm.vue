@@ -1,24 +1,28 @@
 <script setup lang="ts">
 const { data, problems } = useOwn<{ token: string; works: boolean }>()
-useHead({ title: 'Confirm your address', meta: [{ name: 'robots', content: 'noindex' }] })
+const say = useSay()
+useHead({ title: say('enter.confirm'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
   <article class="narrow">
-    <h1>Confirm your address</h1>
+    <h1>{{ say('enter.confirm') }}</h1>
     <SiteForm v-if="data.works || problems['']" :problem="problems['']" :hidden="{ token: data.token }">
       <SiteField
         name="password"
-        label="The password you chose"
+        :label="say('enter.chosen-password')"
         type="password"
         autocomplete="current-password"
         required
         :problem="problems.password" />
-      <button class="button">Confirm and come in</button>
+      <button class="button">{{ say('enter.confirm-do') }}</button>
     </SiteForm>
     <p v-else>
-      This link was used already, was replaced by a newer one, or has expired. <a href="/sign-up">Sign up again</a> for
-      a new one.
+      <SiteSaid word="enter.confirm-broken"
+        ><template #link
+          ><a href="/sign-up">{{ say('enter.sign-up-again') }}</a></template
+        ></SiteSaid
+      >
     </p>
   </article>
 </template>

@@ -1,24 +1,29 @@
 <script setup lang="ts">
 const { data, problems } = useOwn<{ token: string; works: boolean }>()
-useHead({ title: 'Another password', meta: [{ name: 'robots', content: 'noindex' }] })
+const say = useSay()
+useHead({ title: say('enter.another-password'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
   <article class="narrow">
-    <h1>Another password</h1>
+    <h1>{{ say('enter.another-password') }}</h1>
     <SiteForm v-if="data.works || problems['']" :problem="problems['']" :hidden="{ token: data.token }">
       <SiteField
         name="password"
-        label="New password"
-        hint="ten characters or more"
+        :label="say('enter.new-password')"
+        :hint="say('enter.password-hint')"
         type="password"
         autocomplete="new-password"
         required
         :problem="problems.password" />
-      <button class="button">Take this password</button>
+      <button class="button">{{ say('enter.take-password') }}</button>
     </SiteForm>
     <p v-else>
-      This link was used already, was replaced by a newer one, or has expired. <a href="/forgot">Ask for another</a>.
+      <SiteSaid word="enter.reset-broken"
+        ><template #link
+          ><a href="/forgot">{{ say('enter.ask-another') }}</a></template
+        ></SiteSaid
+      >
     </p>
   </article>
 </template>

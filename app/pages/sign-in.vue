@@ -1,23 +1,18 @@
 <script setup lang="ts">
 const { query } = useRoute()
 const back = typeof query.back === 'string' && query.back.startsWith('/') ? query.back : ''
-const problems: Record<string, string> = {
-  'wrong-sign-in': 'The address or the password is not right.',
-  'too-many-tries': 'Too many tries for this address. Wait ten minutes, or choose another password by mail.',
-  'not-confirmed': 'The address has not been confirmed yet: look for our mail, or sign up again for a new one.',
-  waiting: 'Your sign-up still waits to be looked at. You hear from us by mail.',
-  busy: 'Too much is asked at once. Try again in a moment.',
-  suspended: 'This account is not in use. Write to us if you think it should be.',
-}
-const done = query.done === 'reset' ? 'The new password holds. Sign in with it.' : ''
-const problem =
-  typeof query.problem === 'string' && Object.hasOwn(problems, query.problem) ? problems[query.problem] : undefined
-useHead({ title: 'Sign in', meta: [{ name: 'robots', content: 'noindex' }] })
+const say = useSay()
+/** What the address says is told only where it is one of these: anybody can write an address. */
+const told = ['wrong-sign-in', 'too-many-tries', 'not-confirmed', 'waiting', 'busy', 'suspended'] as const
+const done = query.done === 'reset' ? say('enter.reset-done') : ''
+const found = told.find(one => one === query.problem)
+const problem = found && say(`wrong.${found}`)
+useHead({ title: say('enter.sign-in'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
   <article class="narrow">
-    <h1>Sign in</h1>
+    <h1>{{ say('enter.sign-in') }}</h1>
     <p v-if="done" class="said" role="status">
       {{ done }}
     </p>
@@ -27,7 +22,7 @@ useHead({ title: 'Sign in', meta: [{ name: 'robots', content: 'noindex' }] })
       </p>
       <input v-if="back" type="hidden" name="back" :value="back" />
       <label
-        >E-mail address
+        >{{ say('enter.email') }}
         <input
           type="email"
           name="email"
@@ -36,10 +31,14 @@ useHead({ title: 'Sign in', meta: [{ name: 'robots', content: 'noindex' }] })
           autofocus
           :aria-describedby="problem ? 'problem' : undefined"
       /></label>
-      <label>Password <input type="password" name="password" autocomplete="current-password" required /></label>
-      <button class="button">Sign in</button>
+      <label
+        >{{ say('enter.password') }} <input type="password" name="password" autocomplete="current-password" required
+      /></label>
+      <button class="button">{{ say('enter.sign-in') }}</button>
     </form>
-    <SiteWays lead="The page you came from opens" :ways="usePageView().ways" />
-    <p><a href="/sign-up">Sign up</a> · <a href="/forgot">Forgot the password?</a></p>
+    <SiteWays lead="way.opens-back" :ways="usePageView().ways" />
+    <p>
+      <a href="/sign-up">{{ say('enter.sign-up') }}</a> · <a href="/forgot">{{ say('enter.forgot') }}</a>
+    </p>
   </article>
 </template>

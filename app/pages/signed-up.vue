@@ -1,21 +1,22 @@
 <script setup lang="ts">
 const { data } = useOwn<{ then: string }>()
-useHead({ title: 'Thank you', meta: [{ name: 'robots', content: 'noindex' }] })
+const say = useSay()
+useHead({ title: say('enter.thanks'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
   <article class="narrow">
-    <h1>Thank you</h1>
+    <h1>{{ say('enter.thanks') }}</h1>
     <p v-if="data.then === 'look-in-mail'">
-      Look in your mail: a link there confirms that the address is yours. It works for two days.
+      {{ say('enter.look-in-mail') }}
     </p>
     <p v-else-if="data.then === 'waiting'">
-      One of us looks at each sign-up by hand. You hear from us by mail as soon as you can sign in.
+      {{ say('enter.waits') }}
     </p>
     <template v-else>
-      <p>You can sign in now. If something about the address stands in the way, we have written to it.</p>
+      <p>{{ say('enter.can-sign-in') }}</p>
       <p>
-        <a class="button" href="/sign-in">Sign in</a>
+        <a class="button" href="/sign-in">{{ say('enter.sign-in') }}</a>
       </p>
     </template>
   </article>

@@ -28,6 +28,20 @@ export const door = tabbed({
       holds: 'once',
     },
     {
+      key: 'words',
+      label: 'Words',
+      may: mayLook('settings-words'),
+      component: defineAsyncComponent(() => import('~/components/loft/WordsOfSite.vue')),
+      holds: 'once',
+    },
+    {
+      key: 'look',
+      label: 'Look',
+      may: mayLook('settings-look'),
+      component: defineAsyncComponent(() => import('~/components/loft/LookOfSite.vue')),
+      holds: 'once',
+    },
+    {
       key: 'mail',
       label: 'Mail',
       may: loft => loft.may('mail-texts', 'look') || loft.may('settings-mail', 'look'),

@@ -1,4 +1,6 @@
 /** What the console and its core, in a worker, say to each other. */
+import type { SiteLook } from '~~/core/site/look'
+import type { WordsSettings } from '~~/core/site-words/site-words'
 import type { BoardTier, Impact } from '~~/core/audit/reach-board'
 import type { Explanation } from '~~/core/gates/explain'
 import type { Kind, Resource } from '~~/core/kinds/kinds'
@@ -53,6 +55,9 @@ export interface PageAsk {
   typed: { kind: string; key: string; content: Record<string, unknown> }[]
   /** Which one of several is looked at, by what they stand in. */
   picked: Record<string, string>
+  /** What the site says of itself, and how it looks. */
+  words?: WordsSettings
+  look?: SiteLook
 }
 /** How a part fares with whoever is looked as. */
 export interface PartNote {

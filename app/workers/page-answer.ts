@@ -48,7 +48,7 @@ export async function pageAnswer(
   { contents, rules }: Side,
   visitor: Visitor,
   nowMs: number,
-  { path, typed, picked }: PageAsk,
+  { path, typed, picked, words, look }: PageAsk,
 ): Promise<PageAnswer> {
   const written = new Map(typed.map(one => [`${one.kind} ${one.key}`, one.content]))
   const missing = new Map<string, { kind: Kind; key: string; id: number }>()
@@ -84,6 +84,8 @@ export async function pageAnswer(
     // What is a person's own is known of persons, not of tiers.
     panel: async () => (decider.signedIn ? { shows: 'words' } : null),
     forms: async () => [],
+    words,
+    look,
   }
   const { view, whole, redirect, refused, thing } = await assemble({
     rules,

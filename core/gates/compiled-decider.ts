@@ -61,6 +61,12 @@ export class CompiledDecider implements CompiledAsking {
     return this.asker.signedIn
   }
 
+  /** The language the browser likes best, where it says. */
+  get language(): string | undefined {
+    this.watched?.facts.add('language')
+    return this.asker.request.language
+  }
+
   /** Whoever it is, for words that are theirs alone; null for a guest. */
   get person(): Visitor['person'] {
     this.watched?.facts.add('person')

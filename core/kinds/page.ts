@@ -1,9 +1,9 @@
 /** A page, which may lie under another: the gates that cover what is below a page are read on the way. */
 import { z } from 'zod'
-import { key } from '../shapes'
+import { key, language } from '../shapes'
 import { kindOf, namesOne, titled } from './kind'
 
-const shape = z.strictObject({ ...titled, path: key, parent: key.optional() })
+const shape = z.strictObject({ ...titled, path: key, parent: key.optional(), language: language.optional() })
 export type Page = z.infer<typeof shape>
 
 export const page = kindOf<Page>()({

@@ -1,6 +1,6 @@
 /** A post, filed under any number of topics. */
 import { z } from 'zod'
-import { key } from '../shapes'
+import { key, language } from '../shapes'
 import { holderOf, kindOf, namesEach, titled, written } from './kind'
 
 const topicShape = z.strictObject(titled)
@@ -10,6 +10,7 @@ const shape = z.strictObject({
   ...titled,
   ...written,
   path: key,
+  language: language.optional(),
   topics: z.array(key).optional(),
   /** A local date, `YYYY-MM-DD`: lists show the newest first. */ date: z.iso.date().optional(),
 })

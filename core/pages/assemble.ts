@@ -31,6 +31,11 @@ import { wayName, waysTo } from './ways-to'
 import type { Way } from './ways-to'
 import { waysIn } from '../audit/ways-in'
 import type { Panel } from './panel'
+import { lookSheet, markOf } from '../site/look'
+import type { SiteLook } from '../site/look'
+import { isWordKey, languageFor, sayWord, siteWords } from '../site-words/site-words'
+import type { SiteWords, WordsSettings } from '../site-words/site-words'
+import type { WordKey } from '../site-words/english'
 import type { Assembled, Listed, PageView, SignUpForm, ViewBlock, ViewItem, ViewTools } from './view'
 
 /** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */
@@ -48,10 +53,16 @@ export interface PageSource {
   passages?(thing: Resource): readonly (Condition | null)[] | null | undefined
   mark(name: SlotName): string
   /** What a panel says of the visitor; null where it has nothing to show. */
-  panel(shows: PanelSort, href: (path: string) => string): Promise<Panel | null>
+  panel(shows: PanelSort, tools: { href: (path: string) => string; words: SiteWords }): Promise<Panel | null>
   /** Levels and roles that can be applied for, and where. */
   /** What signing up asks. Default: nothing but a name, an address and a password. */
   signUp?: SignUpForm
+  /** How the site looks. Default: as it comes. */
+  look?: SiteLook | undefined
+  /** What the operator says in place of the site's usual words. */
+  words?: WordsSettings | undefined
+  /** Of these languages the one the browser likes best. Default: by the one it names first. */
+  spoken?(offered: readonly string[]): string | undefined
   forms(): Promise<{ path: string; about: { kind: 'level' | 'role'; id: string; called: string } }[]>
 }
 
@@ -77,7 +88,8 @@ export interface AssembleAsk {
   path: string
   base?: string | undefined
   walked?: PageView['walked']
-  said?: string | undefined
+  /** The name of a deed just done, told once. */
+  done?: string | undefined
   /** Where somebody was refused before they came to sign in: a path of the site. */
   back?: string | undefined
   /** For whoever writes the page, and never for a visitor. */
@@ -107,12 +119,44 @@ class Assembly {
   private readonly decider: CompiledDecider
   private personal = false
   private readonly ways = new Map<number, Way[]>()
+  private readonly words: SiteWords
   private forms: Awaited<ReturnType<PageSource['forms']>> | undefined
 
   constructor(private readonly ask: AssembleAsk) {
     this.base = ask.base ?? ''
     this.decider = ask.decider
     this.facts = this.decider.watch()
+    this.words = this.wordsFor()
+  }
+
+  private wordsFor(): SiteWords {
+    const { rules, source, path, back } = this.ask
+    const { words: settings, spoken } = source
+    const { locale = 'en' } = rules.index.site
+    if (!settings?.offered.length) return siteWords(settings, locale, () => this.decider.signedIn)
+    const language = languageFor(settings, {
+      locale,
+      named: [this.decider.visitor.request?.query?.lang, this.languageAt(back ?? path)],
+      spoken: offered => (spoken ? this.decider.language && spoken(offered) : this.decider.language),
+    })
+    return siteWords(settings, language, () => this.decider.signedIn)
+  }
+
+  private say(key: WordKey, facts?: Record<string, string>): string {
+    return sayWord(this.words, key, facts)
+  }
+
+  /** What language the thing at an address is in, as it says itself or what it lies in. */
+  private languageAt(path: string): string | undefined {
+    const { index } = this.ask.rules
+    const thing = index.at(path)
+    if (!thing) return undefined
+    const languageOf = (kind: string, id: string) =>
+      (index.get(kind, id) as { language?: string } | undefined)?.language
+    const [way = []] = moduleOf(thing.kind).ways?.(index.get(thing.kind, thing.id) as never, index) ?? []
+    return [languageOf(thing.kind, thing.id), ...[...way].reverse().map(one => languageOf(one.on, one.id))].find(
+      found => found !== undefined,
+    )
   }
 
   /**
@@ -189,8 +233,8 @@ class Assembly {
       blocks: (kind, id) => this.blocks(this.standing(kind, id)),
       words: (thing, markdown) => (markdown ? [{ kind: 'text', title: '', html: this.text(thing, markdown) }] : []),
       list: things => this.list(things),
-      money: minor => moneyWords(minor, index.site.currency, index.site.locale),
-      day: date => dayWords(date, index.site.locale),
+      money: minor => moneyWords(minor, index.site.currency, this.words.locale),
+      day: date => dayWords(date, this.words.locale),
     }
   }
 
@@ -318,6 +362,7 @@ class Assembly {
       nowMs: decider.asker.at,
       finds: (one: Resource) => decider.decide(one).find,
       href: (path: string) => this.href(path),
+      words: this.words,
       signIn: this.base + this.signIn,
       signUp: (source.signUp?.mode ?? 'open') === 'open' ? '/sign-up' : null,
     }
@@ -341,11 +386,11 @@ class Assembly {
   /** The same bytes for everything that is not there, whatever the reason. */
   private missing(): Promise<Assembled> {
     return this.done(404, {
-      title: 'Nothing here',
+      title: this.say('page.nothing'),
       blocks: [
         {
           kind: 'notice',
-          text: 'There is no page at this address, or it is not for you.',
+          text: this.say('page.nothing-text'),
           guest: this.guest,
           ways: [],
         },
@@ -358,7 +403,9 @@ class Assembly {
     const view: PageView = {
       status,
       siteName: site.name ?? '',
-      lang: site.locale ?? 'en',
+      lang: this.languageAt(this.ask.path) ?? site.locale ?? 'en',
+      words: this.words,
+      look: this.look(site.name ?? ''),
       title: '',
       summary: '',
       here: this.ask.path,
@@ -374,9 +421,21 @@ class Assembly {
       signIn: this.base + this.signIn,
       ...part,
       ...(this.ask.walked ? { walked: this.ask.walked } : {}),
-      ...(this.ask.said ? { said: this.ask.said } : {}),
+      ...this.said(),
     }
     return { view, facts: this.facts, ...(this.personal ? { personal: true as const } : {}) }
+  }
+
+  private look(name: string): PageView['look'] {
+    const { look } = this.ask.source
+    return look
+      ? { mark: markOf(look, name), sheet: lookSheet(look), typeface: look.typeface }
+      : { mark: null, sheet: null, typeface: 'book' }
+  }
+
+  private said(): { said?: string } {
+    const key = `done.${this.ask.done ?? ''}`
+    return isWordKey(key) ? { said: this.say(key) } : {}
   }
 
   private get guest(): boolean {
@@ -421,7 +480,7 @@ class Assembly {
         summary: String(this.contentOf(thing.kind, thing.id).summary ?? ''),
         href: this.href(path),
         opens: verdict.open,
-        ...(day === undefined ? {} : { day: dayWords(day, index.site.locale) }),
+        ...(day === undefined ? {} : { day: dayWords(day, this.words.locale) }),
         ...(verdict.price && price !== undefined ? { price: this.tools.money(price) } : {}),
       }
     })
@@ -520,7 +579,7 @@ class Assembly {
   /** A panel shows only to somebody signed in, and where it has something to show. */
   private async panel(shows: PanelSort): Promise<Panel | null> {
     if (shows !== 'words') this.personal ||= this.decider.signedIn
-    return this.ask.source.panel(shows, path => this.href(path))
+    return this.ask.source.panel(shows, { href: path => this.href(path), words: this.words })
   }
 
   private menu(id: string): ViewItem[] {
@@ -543,7 +602,13 @@ class Assembly {
           // Whoever is in is told the way out, which is something done and no place.
           const wayOut = targetPlace(item.to) === 'entrance' && this.decider.signedIn
           if (wayOut && state === 'shown')
-            return { label: item.labelIn ?? 'Sign out', locked: false, here: false, items: under(item.id), wayOut }
+            return {
+              label: item.labelIn ?? this.say('part.sign-out'),
+              locked: false,
+              here: false,
+              items: under(item.id),
+              wayOut,
+            }
           return {
             label: item.label,
             ...(state === 'shown' && path ? { href: this.href(path) } : {}),

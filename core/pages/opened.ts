@@ -12,14 +12,17 @@ import type { Opened, ViewTools } from './view'
 type Content = Record<string, unknown>
 type Opening = (thing: never, content: Content, tools: ViewTools & { verdict: Verdict }) => Promise<Opened>
 
+const pictureIn = ({ picture }: Content) => (picture ? { picture: String(picture) } : {})
 const wordsIn = ({ words = '' }: Content) => String(words)
 
 const opening: Partial<Record<Kind, Opening>> = {
-  page: async (thing: Page, _, { blocks, list, index }) => ({
+  page: async (thing: Page, content, { blocks, list, index }) => ({
+    ...pictureIn(content),
     blocks: await blocks('page', thing.id),
     below: await list(thingsIn({ page: thing.id }, index)),
   }),
   post: async (thing: Post, content, { blocks, day, words }) => ({
+    ...pictureIn(content),
     ...(content.author || thing.date
       ? {
           byline: {

@@ -5,6 +5,8 @@ import type { FactGroup } from '../conditions/leaves/leaf'
 import type { Accent } from '../kinds/block'
 import type { Panel } from './panel'
 import type { Way } from './ways-to'
+import type { markOf, Typeface } from '../site/look'
+import type { SiteWords } from '../site-words/site-words'
 
 export type ViewBlock =
   | { kind: 'text'; html: string; title: string }
@@ -57,6 +59,7 @@ export interface Opened {
   below?: Listed[]
   price?: string
   byline?: Byline
+  /** A woven pattern at its head. */ picture?: string
 }
 /** Who wrote it, and when, in words. */
 export interface Byline {
@@ -91,6 +94,9 @@ export interface PageView {
   status: number
   siteName: string
   lang: string
+  /** What the site says of itself. */ words: SiteWords
+  /** What stands beside its name; its colours as a sheet, and the typeface that goes with them. */
+  look: { mark: ReturnType<typeof markOf>; sheet: string | null; typeface: Typeface }
   /** Of the document and its heading; empty when the page's own must not be told. */
   title: string
   summary: string
@@ -105,6 +111,7 @@ export interface PageView {
   blocks: ViewBlock[]
   below: Listed[]
   byline?: Byline
+  picture?: string
   /** What it costs, for whoever may know. */
   price?: string
   /** Where a visitor signs in to come back here. */

@@ -4,6 +4,7 @@ import { wexlowSite } from '../../tests/support/wexlow-site'
 import { CompiledRules } from '../gates/compiled'
 import type { Gate } from '../rulebook/gate'
 import type { Visitor } from '../visitor/visitor'
+import { siteWords } from '../site-words/site-words'
 import { mostWays, waysTo } from './ways-to'
 import type { WaysAsk } from './ways-to'
 
@@ -22,6 +23,7 @@ function told(open: Gate['open'], visitor: Visitor, more: Partial<WaysAsk> = {},
     signIn: '/sign-in?back=/visit',
     signUp: '/sign-up',
     forms: [],
+    words: siteWords(undefined, 'en-GB', () => false),
     ...more,
   })
 }

@@ -4,12 +4,13 @@
  */
 import { waysIn } from '../audit/ways-in'
 import type { CompiledRules } from '../gates/compiled'
-import { dayWords, localTime } from '../calendar'
+import { dayWords, localTime, weekdays } from '../calendar'
 import { moneyWords } from '../money'
+import { sayWord } from '../site-words/site-words'
+import type { SiteWords } from '../site-words/site-words'
 import { levelShown, roleCalled } from '../rulebook/public-name'
 import type { Resource } from '../kinds/kinds'
 import type { Level } from '../rulebook/people-rules'
-import { weekdayNames } from '../sentences/words'
 import { asIfKeyOf } from '../visitor/as-if'
 import type { AsIf, AsIfKey } from '../visitor/as-if'
 import type { Visitor } from '../visitor/visitor'
@@ -26,6 +27,7 @@ export interface WaysAsk {
   /** Whether the visitor may find a thing. */
   finds(thing: Resource): boolean
   href(path: string): string
+  words: SiteWords
   /** Where guests sign in, and where they sign up, if they may. */
   signIn: string
   signUp: string | null
@@ -36,8 +38,6 @@ export interface WaysAsk {
 export const mostWays = 3
 /** Of a visitor nobody asked for: they wait for the page. */
 const mostTries = 150
-
-const every = { month: 'a month', year: 'a year', once: 'once' } as const
 
 /** At most three, the smallest first; none where nothing of what may be told lets them in. */
 export function waysTo(ask: WaysAsk): Way[] {
@@ -72,33 +72,41 @@ export function wayName({ rulebook }: CompiledRules, ways: readonly AsIf[][]): s
   return null
 }
 
+/** A weekday in a language; the first of January 2024 was a Monday. */
+const weekdayIn = (locale: string, day: string) =>
+  new Intl.DateTimeFormat(locale, { weekday: 'long', timeZone: 'UTC' }).format(
+    Date.UTC(2024, 0, 1 + weekdays.indexOf(day as (typeof weekdays)[number])),
+  )
+
 type Tellers = Partial<Record<AsIfKey, (value: string, part: AsIf) => Way | null>>
 
-function tellers({ rules, visitor, forms, finds, href, signIn, signUp }: WaysAsk): Tellers {
+function tellers({ rules, visitor, forms, finds, href, signIn, signUp, words }: WaysAsk): Tellers {
   const { rulebook, index } = rules
-  const { currency, locale = 'en', timezone } = index.site
+  const { currency, timezone } = index.site
+  const { locale } = words
+  const say = (...said: Parameters<typeof sayWord> extends [unknown, ...infer R] ? R : never) => sayWord(words, ...said)
   const isGuest = !visitor.person
   const formOf = (kind: 'level' | 'role', id: string) =>
     forms.find(one => one.about.kind === kind && one.about.id === id)?.path
-  const bought = (kind: 'product' | 'category', id: string, called: (title: string) => string): Way | null => {
+  const bought = (kind: 'product' | 'category', id: string, as: 'way.product' | 'way.category'): Way | null => {
     const thing = index.get(kind, id) as { title?: string } | undefined
     const path = index.pathOf(kind, id)
     if (!thing || path === undefined || !finds({ kind, id })) return null
-    return { words: called(thing.title ?? id), href: href(path) }
+    return { words: say(as, { name: thing.title ?? id }), href: href(path) }
   }
   const levelWay = (level: Level): Way | null => {
     const name = levelShown(level)
     const form = formOf('level', level.id)
     if (name === null) return null
     if (level.price) {
-      const price = `${moneyWords(level.price.amount, currency, locale)} ${every[level.price.every]}`
+      const amount = moneyWords(level.price.amount, currency, locale)
       return {
-        words: `as ${name}, ${price}`,
+        words: say('way.level', { name, price: say(`price.${level.price.every}`, { amount }) }),
         href: isGuest ? (signUp ?? signIn) : href(`/account/buy?level=${level.id}`),
       }
     }
-    if (level.onSignUp && isGuest && signUp) return { words: `as ${name}, free`, href: signUp }
-    return form ? { words: `as ${name}, by asking`, href: href(form) } : null
+    if (level.onSignUp && isGuest && signUp) return { words: say('way.level-free', { name }), href: signUp }
+    return form ? { words: say('way.ask', { name }), href: href(form) } : null
   }
   return {
     level: id => {
@@ -108,13 +116,13 @@ function tellers({ rules, visitor, forms, finds, href, signIn, signUp }: WaysAsk
     role: id => {
       const role = rulebook.roles?.find(one => one.id === id)
       const [name, form] = [role && roleCalled(role), formOf('role', id)]
-      return name && form ? { words: `as ${name}, by asking`, href: href(form) } : null
+      return name && form ? { words: say('way.ask', { name }), href: href(form) } : null
     },
-    product: id => bought('product', id, title => `with ${title}`),
-    category: id => bought('category', id, title => `with something of ${title}`),
-    date: value => ({ words: `on ${dayWords(value, locale)}` }),
-    at: value => ({ words: `from ${dayWords(localTime(Date.parse(value), timezone).date, locale)}` }),
-    weekday: value => ({ words: `on a ${weekdayNames[value as keyof typeof weekdayNames]}` }),
-    time: value => ({ words: `at ${value}` }),
+    product: id => bought('product', id, 'way.product'),
+    category: id => bought('category', id, 'way.category'),
+    date: value => ({ words: say('way.day', { day: dayWords(value, locale) }) }),
+    at: value => ({ words: say('way.from', { day: dayWords(localTime(Date.parse(value), timezone).date, locale) }) }),
+    weekday: value => ({ words: say('way.weekday', { day: weekdayIn(locale, value) }) }),
+    time: value => ({ words: say('way.time', { time: value }) }),
   }
 }

@@ -115,6 +115,8 @@ export const staffKinds = {
   'settings-activity': setting('activity'),
   'settings-payment': setting('payment'),
   'settings-parts': setting('parts'),
+  'settings-words': setting('words'),
+  'settings-look': setting('look'),
 } as const satisfies Record<string, StaffKind>
 export type StaffKindId = keyof typeof staffKinds
 export const staffKindIds = Object.keys(staffKinds) as StaffKindId[]

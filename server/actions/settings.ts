@@ -7,7 +7,7 @@ import { reload } from '../services/editions/snapshot'
 import { mailWorks } from '../services/mail/mail-check'
 import { readSettings, settingGroupIds, settingGroups, writeSetting } from '../services/settings/settings'
 import type { SettingGroup } from '../services/settings/settings'
-import { readIdentity, saveIdentity, saveSettings } from '../services/site/site-settings'
+import { readIdentity, saveIdentity, saveSettings, saveWords, wordsGiven } from '../services/site/site-settings'
 import { authorise } from '../services/staff/authorise'
 import { firstStepsGroup } from '../services/set-up/first-steps'
 import { leaveTrace } from '../trace'
@@ -20,6 +20,8 @@ const settingKinds = [
   'settings-activity',
   'settings-payment',
   'settings-parts',
+  'settings-words',
+  'settings-look',
 ] as const
 
 export const settingActions = {
@@ -40,6 +42,15 @@ export const settingActions = {
     run: async ({ db, actor }) => {
       await writeSetting(db, firstStepsGroup, { shown: false }, actor.name)
       await leaveTrace(db, actor, 'settings.change', 'settings first-steps', { shown: false })
+    },
+  }),
+  /** Words of the public pages in one language: `null` takes one back, what is left out stays. */
+  'PUT site-words/:language': change({
+    right: on('settings-words', 'change'),
+    input: z.strictObject({ words: wordsGiven, offered: z.boolean().optional() }),
+    run: async ({ db, input, params, actor }) => {
+      await saveWords(db, params.language ?? '', input, actor)
+      await afterCommit(reload)
     },
   }),
   'PUT settings/:group': change({

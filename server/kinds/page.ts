@@ -1,10 +1,10 @@
 /** Pages, made of blocks. */
 import { z } from 'zod'
-import { id, path, summary, title } from './server-kind'
+import { id, language, path, picture, summary, title } from './server-kind'
 import type { ServerKind } from './server-kind'
 
 export const page = {
-  input: z.strictObject({ title, path, parent: id.optional(), summary: summary.default('') }),
-  fields: { title: 'title', path: 'address', summary: 'summary', parent: 'place' },
+  input: z.strictObject({ title, path, parent: id.optional(), summary: summary.default(''), language, picture }),
+  fields: { title: 'title', path: 'address', summary: 'summary', parent: 'place', picture: 'summary' },
   takesAlong: ['block'],
 } as const satisfies ServerKind

@@ -1,6 +1,6 @@
 /** Posts and the topics they are filed under. */
 import { z } from 'zod'
-import { id, path, summary, title, words } from './server-kind'
+import { id, language, path, picture, summary, title, words } from './server-kind'
 import type { ServerKind } from './server-kind'
 
 export const topic = {
@@ -17,6 +17,8 @@ export const post = {
     words: words.default(''),
     date: z.iso.date('A day such as 2026-11-24.').optional(),
     author: z.string().trim().max(120).optional(),
+    language,
+    picture,
   }),
   fields: {
     passages: 'body',
@@ -28,6 +30,7 @@ export const post = {
     topics: 'topics',
     date: 'body',
     author: 'body',
+    picture: 'body',
   },
   takesAlong: ['block'],
 } as const satisfies ServerKind

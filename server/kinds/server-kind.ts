@@ -2,6 +2,8 @@
 import { z } from 'zod'
 import { isOwnAddress } from '../../core/site/own-addresses'
 import { idPattern, isSitePath } from '../../core/shapes'
+import { isLanguageTag } from '../../core/site-words/site-words'
+import { weavePatterns } from '../../core/kinds/weave-patterns'
 import type { StaffKindId } from '../../core/staff/staff-kinds'
 
 /** The right a given field needs: a field of the kind itself, or changing a kind of its own, as prices are. */
@@ -26,6 +28,15 @@ export const id = z.string().regex(idPattern, 'Small letters, digits and dashes.
 export const title = z.string().min(1).max(200)
 export const summary = z.string().max(1000)
 export const words = z.string().max(200_000)
+
+/** A language on its own: the site's where nothing is said. */
+export const language = z
+  .string()
+  .max(35)
+  .refine(isLanguageTag, 'A language such as en, de or en-IE is expected (BCP 47).')
+  .optional()
+/** A woven picture that stands at the head of a page. */
+export const picture = z.enum(weavePatterns, `One of ${weavePatterns.join(', ')}.`).optional()
 
 /** An address on the site, such as /techniques/welts. */
 export const path = z

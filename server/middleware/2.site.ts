@@ -10,6 +10,7 @@ import {
   setResponseStatus,
 } from 'h3'
 import type { H3Event } from 'h3'
+import Negotiator from 'negotiator'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { explain } from '../../core/gates/explain'
 import { db } from '../db/database'
@@ -23,7 +24,6 @@ import { Problem } from '../problem'
 import { record, tierOf } from '../services/activity/activity'
 import { isStaff } from '../services/staff/authorise'
 import { authoriseWalk, hiddenPanels } from '../services/entrance/walk-rights'
-import { saidAfter } from '../services/pages/said-after'
 import { assembleView, cacheHeaders, viewKey } from '../services/pages/page-view'
 import type { SentView } from '../services/pages/page-view'
 import { draftSnapshot, editionSnapshot } from '../services/editions/snapshot'
@@ -92,7 +92,8 @@ async function visited(event: H3Event, path: string | null): Promise<SentView> {
     decider,
     db: db(),
     path: path ?? '',
-    said: path === '/account' && typeof done === 'string' ? saidAfter[done] : undefined,
+    done: path === '/account' && typeof done === 'string' ? done : undefined,
+    spoken: offered => new Negotiator(event.node.req).language([...offered]),
     sessionId: signedIn?.sessionId,
     ...(path === null && typeof back === 'string' ? { back: back.split(/[?#]/)[0]! } : {}),
   })

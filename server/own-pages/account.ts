@@ -4,7 +4,6 @@ import { eq, sql } from 'drizzle-orm'
 import type { Fact } from '../../core/rulebook/people-rules'
 import { db } from '../db/database'
 import { person } from '../db/schema'
-import { weakPasswords } from '../problems/english'
 import { Problem } from '../problem'
 import { mailWritten, siteAddress, writeMail } from '../services/mail/mail'
 import { buy, quote, setRenewal } from '../services/memberships/memberships'
@@ -21,6 +20,8 @@ import { leaveTrace } from '../trace'
 import { weaknessOf } from '../services/secrets/password-strength'
 import { countTry } from '../services/secrets/throttle'
 import { refused } from './own-page'
+import { word } from '../../core/site-words/site-words'
+import type { Word } from '../../core/site-words/site-words'
 import type { OwnAsk, OwnPage } from './own-page'
 
 const me = ({ caller: { signedIn } }: OwnAsk) => {
@@ -74,7 +75,7 @@ export const profilePage: OwnPage<ProfileData> = {
     const read = personName.safeParse(form.name)
     const facts = readFacts(ownFacts(ask), form)
     if (!read.success || Object.keys(facts.problems).length)
-      return refused({ ...(read.success ? {} : { name: read.error.issues[0]!.message }), ...facts.problems }, form)
+      return refused({ ...(read.success ? {} : { name: word('wrong.name') }), ...facts.problems }, form)
     // What the form asked for and did not get is taken away; facts it does not ask for stay.
     const none = Object.fromEntries(ownFacts(ask).map(fact => [fact.id, null]))
     await changePerson(db(), who.id, { name: read.data, facts: { ...none, ...facts.values } }, who)
@@ -85,11 +86,11 @@ export const profilePage: OwnPage<ProfileData> = {
 async function changePassword(ask: OwnAsk, form: Record<string, string>) {
   const who = me(ask)
   const read = password.safeParse(form.password)
-  if (!read.success) return refused({ password: read.error.issues[0]!.message }, form)
+  if (!read.success) return refused({ password: word('wrong.password') }, form)
   if (!(await checkPassword(who.id, form.oldPassword ?? '')))
-    return refused({ oldPassword: 'This is not your password now.' }, form)
+    return refused({ oldPassword: word('wrong.old-password') }, form)
   const weakness = weaknessOf(read.data, [who.name, who.email])
-  if (weakness) return refused({ password: weakPasswords[weakness] }, form)
+  if (weakness) return refused({ password: word(`wrong.password-${weakness}`) }, form)
   const passwordHash = await hashPassword(read.data)
   const [token, mail] = await db().transaction(async tx => {
     await tx.update(person).set({ passwordHash }).where(eq(person.id, who.id))
@@ -113,10 +114,10 @@ async function changePassword(ask: OwnAsk, form: Record<string, string>) {
 async function changeAddress(ask: OwnAsk, form: Record<string, string>) {
   const who = me(ask)
   const read = emailAddress.safeParse(form.email)
-  if (!read.success) return refused({ email: read.error.issues[0]!.message }, form)
+  if (!read.success) return refused({ email: word('wrong.email') }, form)
   await countTry(db(), [{ what: 'address', of: who.id, most: 5, windowMs: 3_600_000 }], 'changes')
   if (!(await checkPassword(who.id, form.oldPassword ?? '')))
-    return refused({ addressPassword: 'This is not your password.' }, form)
+    return refused({ addressPassword: word('wrong.old-password') }, form)
   const [known] = await db()
     .select({ id: person.id, name: person.name })
     .from(person)
@@ -183,18 +184,18 @@ export const accountDeeds: OwnPage<{ back: string }> = {
       await setRenewal(db(), world, who, rowNumber(form.membership), form.what === 'renew')
     else if (form.what === 'firm-invite') {
       const email = emailAddress.safeParse(form.email)
-      if (!email.success) return refused({ '': 'This is not an e-mail address.' }, form)
+      if (!email.success) return refused({ '': word('wrong.email') }, form)
       await countTry(db(), [{ what: 'firmInvite', of: who.id, most: 20, windowMs: 3_600_000 }], 'invitations')
       await inviteToFirm(db(), who, email.data)
     } else if (form.what === 'firm-revoke') await revokeFirmInvitation(db(), who, form.invitation ?? '')
     else if (form.what === 'firm-remove') await leaveFirm(db(), who, form.person ?? '')
-    else return refused({ '': 'This is not something that can be done here.' }, form)
+    else return refused({ '': word('wrong.not-here') }, form)
     return { to: `/account?done=${form.what}` }
   },
 }
 
 export interface BuyData {
-  levels: { id: string; name: string; note: string; price: number; every: string }[]
+  levels: { id: string; name: string; note: string; price: number; every: 'month' | 'year' | 'once' }[]
   chosen: {
     id: string
     name: string
@@ -205,7 +206,7 @@ export interface BuyData {
     startsAt: string
     endsAt: string | null
   } | null
-  refusal: string
+  refusal: Word | null
   currency: string
   timezone: string
   locale: string
@@ -247,9 +248,9 @@ export const buyPage: OwnPage<BuyData> = {
     const refusal =
       ask.query.level && !chosen
         ? asked === 'held-for-good'
-          ? 'You hold this for good.'
-          : 'This level cannot be bought.'
-        : ''
+          ? word('wrong.held-for-good')
+          : word('wrong.level-not-sold')
+        : null
     return { levels, chosen, refusal, currency: site.currency, timezone: site.timezone, locale: site.locale ?? 'en' }
   },
   async act(ask, form) {
@@ -265,7 +266,7 @@ export const leavePage: OwnPage = {
   async act(ask, form) {
     const who = me(ask)
     if (!(await checkPassword(who.id, form.oldPassword ?? '')))
-      return refused({ oldPassword: 'This is not your password.' }, form)
+      return refused({ oldPassword: word('wrong.old-password') }, form)
     await removePerson(db(), who.id, who)
     return { to: '/?left=yes' }
   },

@@ -5,6 +5,7 @@ import { Problem, problemOf } from '../problem'
 import { callerOf, readForm, readQuery } from '../request'
 import { sendToSignIn } from './entrance'
 import { refusedBy } from './own-page'
+import { wordOf } from './own-words'
 import type { Acted, OwnAsk, OwnPage } from './own-page'
 
 export async function answerOwn(event: H3Event, { page, rest }: { page: OwnPage; rest: string[] }): Promise<unknown> {
@@ -21,7 +22,7 @@ export async function answerOwn(event: H3Event, { page, rest }: { page: OwnPage;
   } catch (error) {
     const problem = problemOf(error)
     if (!problem) throw error
-    event.context.own = { data: {}, problems: {}, values: {}, failed: problem.message }
+    event.context.own = { data: {}, problems: {}, values: {}, failed: wordOf(problem) }
     setResponseStatus(event, problem.statusCode)
   }
 }

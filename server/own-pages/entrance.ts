@@ -1,5 +1,4 @@
 /** The way in: signing up, confirming, choosing another password. */
-import { weakPasswords } from '../problems/english'
 import { sendRedirect } from 'h3'
 import { z } from 'zod'
 import { db } from '../db/database'
@@ -28,7 +27,9 @@ import { browserOf, setSessionCookie } from './sign-in-form'
 import { weaknessOf } from '../services/secrets/password-strength'
 import { countTry } from '../services/secrets/throttle'
 import { visitorOf } from '../services/standing/visitor-of'
-import { fieldProblems, refused } from './own-page'
+import { refused } from './own-page'
+import { fieldProblems } from './own-words'
+import { word } from '../../core/site-words/site-words'
 import type { OwnAsk, OwnPage } from './own-page'
 
 const worldOf = ({ caller: { snapshot } }: OwnAsk): SignUpWorld => ({
@@ -65,7 +66,7 @@ export const signUpPage: OwnPage<SignUpData> = {
     const world = worldOf(ask)
     const invitation = form.invitation || undefined
     const link = invitation ? await peekLink(db(), invitation, 'invite') : undefined
-    if (invitation && !link) return refused({ '': 'This invitation was used already or has expired.' }, form)
+    if (invitation && !link) return refused({ '': word('wrong.invitation-used') }, form)
     const read = z
       .object({ name: personName, email: emailAddress, password })
       .safeParse({ ...form, ...(link ? { email: String(link.data.email) } : {}) })
@@ -74,7 +75,7 @@ export const signUpPage: OwnPage<SignUpData> = {
       return refused({ ...(read.success ? {} : fieldProblems(read.error)), ...facts.problems }, form)
     await countTry(db(), mailLimits('signUp', read.data.email, networkOf(ask.event)), 'sign-ups')
     const weakness = weaknessOf(read.data.password, [read.data.name, read.data.email])
-    if (weakness) return refused({ password: weakPasswords[weakness] }, form)
+    if (weakness) return refused({ password: word(`wrong.password-${weakness}`) }, form)
     const { answer, personId } = await signUp(db(), world, {
       ...read.data,
       facts: facts.values,
@@ -129,7 +130,7 @@ export const forgotPage: OwnPage<{ asked: boolean }> = {
   load: async ({ query }) => ({ asked: query.asked === 'yes' }),
   async act(ask, form) {
     const email = emailAddress.safeParse(form.email)
-    if (!email.success) return refused({ email: 'This is not an e-mail address.' }, form)
+    if (!email.success) return refused({ email: word('wrong.email') }, form)
     await countTry(db(), mailLimits('forgot', email.data, networkOf(ask.event)), 'tries')
     // Not awaited: how long it takes would tell whether the address is known.
     void askReset(db(), email.data).catch((error: unknown) => logFault('reset mail', error))
@@ -145,13 +146,13 @@ export const resetPage: OwnPage<{ token: string; works: boolean }> = {
   }),
   async act(ask, form) {
     const read = password.safeParse(form.password)
-    if (!read.success) return refused({ password: read.error.issues[0]!.message }, form)
+    if (!read.success) return refused({ password: word('wrong.password') }, form)
     await countTry(db(), [{ what: 'resetFrom', of: networkOf(ask.event), most: 60, windowMs: hourMs }], 'tries')
     const token = form.token ?? ''
     const link = await peekLink(db(), token, 'reset')
     const who = link?.personId ? await visitorOf(db(), link.personId) : null
     const weakness = who && weaknessOf(read.data, [who.person?.name ?? '', who.person?.email ?? ''])
-    if (weakness) return refused({ password: weakPasswords[weakness] }, form)
+    if (weakness) return refused({ password: word(`wrong.password-${weakness}`) }, form)
     await resetPassword(db(), worldOf(ask), { token, password: read.data })
     return { to: '/sign-in?done=reset' }
   },

@@ -1,9 +1,10 @@
 /** A page the application answers itself, with its form: what it shows, and what sending the form does. */
 import type { H3Event } from 'h3'
-import type { z } from 'zod'
 import type { OwnPagePath } from '../../core/site/own-addresses'
 import type { Caller } from '../request'
 import type { Problem } from '../problem'
+import { wordOf } from './own-words'
+import type { OwnProblem } from './own-words'
 
 export interface OwnAsk {
   event: H3Event
@@ -15,7 +16,7 @@ export interface OwnAsk {
 
 /** Problems by field; the empty key is about the form as a whole. What was typed comes back, passwords aside. */
 export interface Refused {
-  problems: Record<string, string>
+  problems: Record<string, OwnProblem>
   values: Record<string, string>
   status: number
 }
@@ -32,12 +33,13 @@ export interface OwnPage<D extends object = object> {
 /** What the page is rendered from. */
 export interface OwnView<D extends object = object> {
   data: D
-  problems: Record<string, string>
+  problems: Record<string, OwnProblem>
   values: Record<string, string>
+  /** It could not be shown at all. */ failed?: OwnProblem
 }
 
 const secret = /password|token/i
-export const refused = (problems: Record<string, string>, form: Record<string, string>, status = 422): Refused => ({
+export const refused = (problems: Record<string, OwnProblem>, form: Record<string, string>, status = 422): Refused => ({
   problems,
   values: Object.fromEntries(Object.entries(form).filter(([key]) => !secret.test(key))),
   status,
@@ -46,14 +48,7 @@ export const refused = (problems: Record<string, string>, form: Record<string, s
 /** A problem of a service, told at the field it names. */
 export const refusedBy = (problem: Problem, form: Record<string, string>): Refused =>
   refused(
-    { [typeof problem.extra.at === 'string' ? problem.extra.at.slice(1) : '']: problem.message },
+    { [typeof problem.extra.at === 'string' ? problem.extra.at.slice(1) : '']: wordOf(problem) },
     form,
     problem.statusCode,
   )
-
-/** The first problem of each field of a form. */
-export function fieldProblems(error: z.ZodError): Record<string, string> {
-  const found: Record<string, string> = {}
-  for (const issue of error.issues) found[String(issue.path[0] ?? '')] ??= issue.message
-  return found
-}

@@ -3,10 +3,11 @@ import { levelCalledIn } from '../../core/rulebook/public-name'
 import { db } from '../db/database'
 import { Problem } from '../problem'
 import { purchaseOf, staleness } from '../services/memberships/memberships'
-import { stalePurchases } from '../problems/english'
 import { answerTill, saleWorld, tillAnswers } from '../services/memberships/payments'
 import type { TillAnswer } from '../services/memberships/payments'
 import { refused } from './own-page'
+import { word } from '../../core/site-words/site-words'
+import type { Word } from '../../core/site-words/site-words'
 import type { OwnAsk, OwnPage } from './own-page'
 
 export interface TillData {
@@ -15,7 +16,7 @@ export interface TillData {
   amount: number
   credit: number
   state: string
-  /** Why it cannot be paid as it is. */ stale: string
+  /** Why it cannot be paid as it is. */ stale: Word | null
   currency: string
   locale: string
 }
@@ -43,14 +44,14 @@ export const tillPage: OwnPage<TillData> = {
       amount,
       credit,
       state,
-      stale: stale ? stalePurchases[stale] : '',
+      stale: stale ? word(`wrong.stale-${stale}`) : null,
       currency: site.currency,
       locale: site.locale ?? 'en',
     }
   },
   async act(ask, form) {
     const row = await mine(ask)
-    if (!tillAnswers.includes(form.answer as TillAnswer)) return refused({ '': 'Choose an answer.' }, form)
+    if (!tillAnswers.includes(form.answer as TillAnswer)) return refused({ '': word('wrong.choose') }, form)
     const settled = await answerTill(saleWorld(ask.caller.snapshot), row, form.answer as TillAnswer)
     return {
       to:

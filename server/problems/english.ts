@@ -1,4 +1,5 @@
 /** The English of problems. Another language is another file like this one. */
+import { english } from '../../core/site-words/english'
 import { kindNames } from '../../core/sentences/words'
 import { sayStaffAnswer } from '../../core/staff/say-staff-rule'
 import { staffKinds } from '../../core/staff/staff-kinds'
@@ -35,15 +36,15 @@ export const titles: Record<ProblemCode, string> = {
 }
 
 export const weakPasswords: Record<Weakness, string> = {
-  own: 'This password is made of your own name or address. Choose another.',
-  keyboard: 'This password runs along the keyboard. Choose another.',
-  common: 'This password is among the first that are tried. Choose another.',
+  own: english['wrong.password-own'],
+  keyboard: english['wrong.password-keyboard'],
+  common: english['wrong.password-common'],
 }
 export const stalePurchases: Record<Staleness, string> = {
-  settled: 'This is settled already.',
-  replaced: 'You began another purchase after this one, which takes its place.',
-  expired: 'This purchase was begun too long ago. Look at the price again.',
-  changed: 'The price or the period changed meanwhile. Look again before you pay.',
+  settled: english['wrong.stale-settled'],
+  replaced: english['wrong.stale-replaced'],
+  expired: english['wrong.stale-expired'],
+  changed: english['wrong.stale-changed'],
 }
 const notAskedOfPeople = {
   records: 'What is in records',
@@ -74,14 +75,14 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'not-set-up': 'The site has not been set up yet.',
   'no-such-person': 'There is no such person.',
   'no-such-mail': 'There is no such mail.',
-  'no-such-purchase': 'No purchase has this reference.',
+  'no-such-purchase': english['wrong.no-such-purchase'],
   'no-such-level-or-role': 'There is no such level or role.',
-  'no-applications': 'Nobody can apply for this now.',
+  'no-applications': english['wrong.no-applications'],
   'no-such-bulk-change': 'There is no such change, or it was undone already.',
   'no-such-firm': 'There is no such firm.',
-  'not-in-firm': 'This person does not belong to the firm.',
+  'not-in-firm': english['wrong.not-in-firm'],
   'ended-already': 'This has ended already.',
-  'no-such-invitation': 'There is no such invitation, or it was taken up already.',
+  'no-such-invitation': english['wrong.no-such-invitation'],
   'no-such-product': 'There is no such product.',
   'only-key-words-mail':
     'This mail carries a link or code that lets its reader in: only the master key changes its words.',
@@ -90,10 +91,10 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'not-your-plan': 'Only who planned it, or who publishes rules, takes it back.',
   'planner-gone': ({ planner }) => `${planner} is no longer with the site, or is suspended.`,
   'role-sees-more': 'This staff role sees more than you may: only somebody who may as much walks as it.',
-  'only-owner-invites': 'Only an owner of the firm invites.',
-  'invitation-of-another': 'The invitation was sent to another address.',
-  'only-owner-removes': 'Only an owner of the firm removes colleagues.',
-  'only-owner-takes-back': 'Only an owner of the firm takes invitations back.',
+  'only-owner-invites': english['wrong.only-owner-invites'],
+  'invitation-of-another': english['wrong.invitation-of-another'],
+  'only-owner-removes': english['wrong.only-owner-removes'],
+  'only-owner-takes-back': english['wrong.only-owner-takes-back'],
   'role-hands-more': 'This role may do more than you may: only somebody who may as much hands it out or takes it back.',
   'person-above-you': 'This person may do more than you may: only somebody who may as much changes how they sign in.',
   'rights-above-yours': 'Nobody hands out or takes away more than they may do themselves.',
@@ -139,14 +140,14 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'taken-meanwhile': 'Somebody else took this meanwhile. Look again.',
   'address-taken': ({ title, path }) => `“${title}” already has the address ${path}.`,
   'thing-id-taken': ({ kind, id }) => `There is a ${kindName(kind)} with the id ${id} already.`,
-  'applied-already': 'You have applied already; you hear from us.',
+  'applied-already': english['wrong.applied-already'],
   'in-a-firm': ({ firm }) =>
     firm === null
       ? 'They belong to this firm already.'
       : `They belong to ${firm}, and a person belongs to one firm at most.`,
   'role-id-taken': ({ id }) => `There is a role with the id ${id} already.`,
   'firm-id-taken': ({ id }) => `There is a firm with the id ${id} already.`,
-  'address-in-use': 'Somebody already signs in with this address.',
+  'address-in-use': english['wrong.address-in-use'],
   'reference-gone': 'Something this refers to is gone, or still refers to it. Look again.',
   'level-brings-staff-role': ({ level }) =>
     `The level “${level}” brings a staff role: it goes to people by name, never with a level.`,
@@ -161,10 +162,10 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
     `Parts of the kind “${sort}” are switched off for this site: one can be read, and not written.`,
   'blocks-in-it': 'Blocks stand in it: move them out first.',
   'things-under-it': ({ many, below }) => `${below.length} ${many} under it: ${below.join(', ')}.`,
-  'firm-without-owner': 'Make a colleague an owner first: a firm with people has one.',
+  'firm-without-owner': english['wrong.firm-without-owner'],
   'still-used': ({ by }) => `Still used by ${by.join(', ')}.`,
   'nobody-holds-key': 'Nobody who can sign in holds one of these master keys: nobody could keep the site.',
-  'last-keeper': 'Somebody has to keep the site: this is the last person with the master key.',
+  'last-keeper': english['wrong.last-keeper'],
   'firm-left-without-owner': ({ firm }) => `${firm} would be left without an owner: make a colleague its owner first.`,
   'master-key-fixed': 'This role holds the master key: it may do everything, and that is fixed.',
   'body-too-large': ({ most }) =>
@@ -174,10 +175,10 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
     by === null ? 'This was removed while you were editing.' : `${by} changed this while you were editing.`,
   'published-meanwhile': ({ live }) => `Edition ${live} was published meanwhile.`,
   'chosen-gone': 'Not everything that was chosen is still in the draft.',
-  'sign-up-decided': 'Somebody decided about this sign-up meanwhile.',
+  'sign-up-decided': english['wrong.sign-up-decided'],
   'mail-sent': 'It was sent meanwhile.',
   'mail-useless': 'What it says is of no use any more. Let it be asked for anew.',
-  'price-changed': 'The price changed while you were looking. Look again before you pay.',
+  'price-changed': english['wrong.price-changed'],
   'not-paid': 'Only what was paid can be given back.',
   'application-decided': 'Somebody decided about this meanwhile.',
   'people-changed': 'Somebody changed these people meanwhile. Look at the preview again.',
@@ -185,12 +186,11 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
     `This goes only together with ${others.map(one => `${one.kind} “${one.key}”`).join(', ')}.`,
   'no-master-key': 'The rulebook names no master key.',
   'same-as-edition': ({ edition }) => `Nothing differs from edition ${edition}.`,
-  'link-used': 'This link was used already, was replaced by a newer one, or has expired.',
-  'invitation-used': 'This invitation was used already, was taken back, or has expired.',
-  'confirmation-used':
-    'This link was used already, was replaced by a newer one, or has expired. Sign up again for a new one.',
+  'link-used': english['wrong.link-used'],
+  'invitation-used': english['wrong.invitation-used'],
+  'confirmation-used': english['wrong.confirmation-used'],
   'notice-unsigned': 'The notice is not signed by the payment provider.',
-  'not-sign-up-password': 'This is not the password chosen at sign-up.',
+  'not-sign-up-password': english['wrong.not-sign-up-password'],
   'mail-not-checked': 'Check that mail works first: without it nobody could confirm anything.',
   'edition-broken': ({ broken }) => broken.map(one => `${one.at}: ${one.message}`).join(' '),
   'right-missing': missing =>
@@ -199,8 +199,8 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
     `Too many ${what === 'sign-ups' ? 'sign-ups from here' : what}. Wait ${waits(minutes)}.`,
   'signed-in-too-often': ({ minutes }) =>
     `Too many tries for this address. Wait ${waits(minutes)}, or choose another password by mail.`,
-  'level-not-sold': 'This level cannot be bought.',
-  'held-for-good': 'You hold this for good.',
+  'level-not-sold': english['wrong.level-not-sold'],
+  'held-for-good': english['wrong.held-for-good'],
   'purchase-stale': ({ why }) => stalePurchases[why],
 }
 

@@ -1,4 +1,5 @@
 /** Screens of the console, mounted on their own in a made-up document, with a server as small as the test needs. */
+import { siteLook } from '../../core/site/look'
 import { flushPromises, mount } from '@vue/test-utils'
 import type { VueWrapper } from '@vue/test-utils'
 import { createPinia, setActivePinia } from 'pinia'
@@ -127,6 +128,8 @@ export function startData(
     named: { people: [], firms: [] },
     firstSteps: null,
     partsOff: [],
+    words: { offered: [], byBrowser: true, said: {} },
+    look: siteLook.parse({}),
     waiting: 0,
     ...changes,
   }

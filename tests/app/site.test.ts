@@ -6,6 +6,7 @@ import SiteBlock from '../../app/components/site/Block.vue'
 import SiteField from '../../app/components/site/Field.vue'
 import SiteForm from '../../app/components/site/Form.vue'
 import SiteMenu from '../../app/components/site/Menu.vue'
+import { siteWords } from '../../core/site-words/site-words'
 import type { ViewBlock, ViewItem } from '../../core/pages/view'
 import type { Panel } from '../../core/pages/panel'
 import { components } from './loft-screen'
@@ -16,6 +17,7 @@ const page = {
   summary: 'Cut without fear.',
   signIn: '/sign-in?back=%2Fsteeks',
   here: '/steeks',
+  words: siteWords(undefined, 'en-GB', () => false),
   walked: undefined as { tier: string; draft: boolean } | undefined,
 }
 beforeEach(() => {

@@ -43,6 +43,37 @@ const tokenIn = (text: string) => /token=([\w-]+)/.exec(text)![1]!
 const bare = async (answer: Response) =>
   `${answer.status} ${answer.headers.get('location') ?? ''} ${(await answer.text()).replaceAll(/[\w.]+@[\w.]+|[\w-]{20,}/g, '')}`
 
+describe('the words of the site', () => {
+  it('are in the language of the address or the browser, errors of forms too', async () => {
+    const keeper = await signedIn(application.url, 'ines')
+    const said = await keeper('/api/loft/site-words/de', {
+      method: 'PUT',
+      json: { words: { 'page.nothing': { guest: 'Verlaufen?' } }, offered: true },
+    })
+    expect(said.status).toBe(204)
+    const german = { 'accept-language': 'fr;q=0.3, de-AT' }
+    const read = async (path: string, headers: Record<string, string> = {}) => {
+      const answer = await fetch(application.url + path, { headers })
+      return { vary: answer.headers.get('vary') ?? '', html: await answer.text() }
+    }
+    expect((await read('/no-such-page', german)).html).toContain('Verlaufen?')
+    expect((await read('/no-such-page?lang=de')).html).toContain('Verlaufen?')
+    expect((await read('/no-such-page', { 'accept-language': 'fr' })).html).toContain('Nothing here')
+    expect((await read('/no-such-page?lang=en', german)).html).toContain('Nothing here')
+    expect((await read('/', german)).vary).toContain('Accept-Language')
+    const refused = await post('/sign-up', { ...nell, email: 'nell', password: 'short' }, german)
+    const html = await refused.text()
+    expect(html).toContain('Das ist keine E-Mail-Adresse.')
+    expect(html).toContain('Ein Passwort hat mindestens zehn Zeichen.')
+    expect(html).toContain('E-Mail-Adresse')
+    await keeper('/api/loft/site-words/de', {
+      method: 'PUT',
+      json: { words: { 'page.nothing': null }, offered: false },
+    })
+    expect((await read('/no-such-page', german)).html).toContain('Nothing here')
+  })
+})
+
 describe('the door', () => {
   it('answers alike whether an address is known or not', async () => {
     const known = await post('/sign-up', { ...nell, email: 'mako@wexlow.example' })

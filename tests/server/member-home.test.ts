@@ -1,3 +1,4 @@
+import { siteWords } from '../../core/site-words/site-words'
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { CompiledRules } from '../../core/gates/compiled'
@@ -43,6 +44,7 @@ async function panel(
     sessionId: more.sessionId,
     walked: more.walked ?? false,
     href: path => `/base${path}`,
+    words: siteWords(undefined, 'en-GB', () => true),
   })
 }
 const titles = (found: Awaited<ReturnType<typeof panel>>) =>

@@ -1,3 +1,4 @@
+import { word } from '../../core/site-words/site-words'
 import { desc, eq } from 'drizzle-orm'
 import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
@@ -157,10 +158,12 @@ describe('signing up', () => {
       problems: {},
     })
     expect(readFacts(facts, { 'fact-hall': 'south' }).problems).toEqual({
-      'fact-spindles': 'Spindles is needed.',
-      'fact-hall': 'Hall is one of north.',
+      'fact-spindles': word('wrong.fact-needed', { name: 'Spindles' }),
+      'fact-hall': word('wrong.fact-choice', { name: 'Hall', choices: 'north' }),
     })
-    expect(readFacts(facts, { 'fact-spindles': 'many' }).problems).toEqual({ 'fact-spindles': 'Spindles is a number.' })
+    expect(readFacts(facts, { 'fact-spindles': 'many' }).problems).toEqual({
+      'fact-spindles': word('wrong.fact-number', { name: 'Spindles' }),
+    })
     expect(password.safeParse('short').success).toBe(false)
   })
 

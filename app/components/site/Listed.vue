@@ -3,6 +3,7 @@ import type { Listed } from '~~/core/pages/view'
 
 /** Things as a list tells of them to whoever may find them. */
 defineProps<{ things: Listed[] }>()
+const say = useSay()
 </script>
 
 <template>
@@ -13,7 +14,7 @@ defineProps<{ things: Listed[] }>()
         >{{ one.summary }}<small v-if="one.day" class="day"> {{ one.day }}</small></span
       >
       <small v-if="one.price" class="price">{{ one.price }}</small>
-      <small v-if="!one.opens">for members</small>
+      <small v-if="!one.opens">{{ say('part.listed') }}</small>
     </li>
   </ul>
 </template>

@@ -3,6 +3,7 @@ import type { ViewItem } from '~~/core/pages/view'
 
 defineProps<{ items: ViewItem[] }>()
 const view = usePageView()
+const say = useSay()
 </script>
 
 <template>
@@ -17,7 +18,10 @@ const view = usePageView()
       </template>
       <a v-else-if="item.href" :href="item.href" :aria-current="item.here ? 'page' : undefined">{{ item.label }}</a>
       <span v-else :class="{ locked: item.locked }"
-        >{{ item.label }}<small v-if="item.locked">{{ item.from ? ` from ${item.from}` : ' members' }}</small></span
+        >{{ item.label
+        }}<small v-if="item.locked">{{
+          ` ${item.from ? say('part.locked-from', { name: item.from }) : say('part.locked')}`
+        }}</small></span
       >
       <SiteMenu v-if="item.items.length" :items="item.items" />
     </li>

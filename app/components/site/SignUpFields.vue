@@ -11,17 +11,28 @@ withDefaults(
   }>(),
   { invited: '', values: () => ({}), problems: () => ({}) },
 )
+const say = useSay()
 </script>
 
 <template>
-  <SiteField name="name" label="Your name" autocomplete="name" required :value="values.name" :problem="problems.name" />
+  <SiteField
+    name="name"
+    :label="say('enter.name')"
+    autocomplete="name"
+    required
+    :value="values.name"
+    :problem="problems.name" />
   <p v-if="invited">
-    You are invited as <b>{{ invited }}</b>.
+    <SiteSaid word="enter.invited"
+      ><template #email
+        ><b>{{ invited }}</b></template
+      ></SiteSaid
+    >
   </p>
   <SiteField
     v-else
     name="email"
-    label="E-mail address"
+    :label="say('enter.email')"
     type="email"
     autocomplete="username"
     required
@@ -29,8 +40,8 @@ withDefaults(
     :problem="problems.email" />
   <SiteField
     name="password"
-    label="Password"
-    hint="ten characters or more"
+    :label="say('enter.password')"
+    :hint="say('enter.password-hint')"
     type="password"
     autocomplete="new-password"
     required
@@ -40,7 +51,7 @@ withDefaults(
     :key="fact.id"
     :name="`fact-${fact.id}`"
     :label="fact.name"
-    :hint="fact.required ? '' : 'if you like'"
+    :hint="fact.required ? '' : say('enter.if-you-like')"
     :type="fact.type as 'text'"
     :choices="fact.choices"
     :required="fact.required"

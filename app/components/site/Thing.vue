@@ -3,15 +3,17 @@ import type { PageView } from '~~/core/pages/view'
 
 /** What is at an address, as far as the visitor gets it. */
 defineProps<{ view: PageView }>()
+const say = useSay()
 </script>
 
 <template>
   <article>
-    <nav v-if="view.trail.length" class="trail" aria-label="Where you are">
+    <nav v-if="view.trail.length" class="trail" :aria-label="say('page.trail')">
       <a v-for="step in view.trail" :key="step.href" :href="step.href">{{ step.title }}</a>
     </nav>
+    <SiteWeave v-if="view.picture" :pattern="view.picture" palette="fleece" alt="" />
     <slot name="head">
-      <h1>{{ view.title || 'For members' }}</h1>
+      <h1>{{ view.title || say('page.for-members') }}</h1>
       <p v-if="view.summary" class="summary">
         {{ view.summary }}
       </p>

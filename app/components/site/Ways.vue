@@ -1,17 +1,26 @@
 <script setup lang="ts">
 import type { Way } from '~~/core/pages/ways-to'
+import type { WordKey } from '~~/core/site-words/english'
 
-/** What would let the visitor in. */
-withDefaults(defineProps<{ ways: readonly Way[]; lead?: string }>(), { lead: 'It opens' })
+/** What would let the visitor in: “as Guild, €4 a month or with Harbour Cowl”. */
+const props = withDefaults(defineProps<{ ways: readonly Way[]; lead?: WordKey }>(), { lead: 'way.opens' })
+const view = usePageView()
+const say = useSay()
+const pieces = computed(() => {
+  const list = new Intl.ListFormat(view.words.locale, { type: 'disjunction' })
+  let at = 0
+  return list
+    .formatToParts(props.ways.map(way => way.words))
+    .map(({ type, value }) => (type === 'element' ? props.ways[at++]! : { words: value }) as Way)
+})
 </script>
 
 <template>
   <p v-if="ways.length" class="ways">
-    {{ lead }}
-    <template v-for="(way, i) in ways" :key="way.words"
-      ><template v-if="i">{{ i === ways.length - 1 ? ' or ' : ', ' }}</template
-      ><a v-if="way.href" :href="way.href">{{ way.words }}</a
-      ><template v-else>{{ way.words }}</template></template
+    {{ say(lead) }}
+    <template v-for="(piece, i) in pieces" :key="i"
+      ><a v-if="piece.href" :href="piece.href">{{ piece.words }}</a
+      ><template v-else>{{ piece.words }}</template></template
     >.
   </p>
 </template>

@@ -8,6 +8,8 @@ const palettes: Record<string, [string, string, string]> = {
   woad: ['#22445a', '#3f6d88', '#9dbccb'],
   moss: ['#3f5522', '#6c8540', '#bccb95'],
   fleece: ['#a89c86', '#cabfa8', '#ece5d6'],
+  /** The site's own two colours. */
+  site: ['var(--madder)', 'var(--soft)', 'var(--paper)'],
 }
 /** Which of the three shades a thread crossing takes, by column and row. */
 const drafts: Record<string, (x: number, y: number) => number> = {

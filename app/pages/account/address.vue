@@ -1,17 +1,22 @@
 <script setup lang="ts">
 const { data, problems } = useOwn<{ token: string; email: string | null }>()
-useHead({ title: 'Your new address', meta: [{ name: 'robots', content: 'noindex' }] })
+const say = useSay()
+useHead({ title: say('account.your-new-address'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
   <article class="narrow">
-    <h1>Your new address</h1>
+    <h1>{{ say('account.your-new-address') }}</h1>
     <SiteForm v-if="data.email || problems['']" :problem="problems['']" :hidden="{ token: data.token }">
       <p>
-        Sign in as <b>{{ data.email }}</b> from now on?
+        <SiteSaid word="account.sign-in-as"
+          ><template #email
+            ><b>{{ data.email }}</b></template
+          ></SiteSaid
+        >
       </p>
-      <button class="button">Take this address</button>
+      <button class="button">{{ say('account.take-address') }}</button>
     </SiteForm>
-    <p v-else>This link was used already, belongs to somebody else, or has expired.</p>
+    <p v-else>{{ say('account.address-broken') }}</p>
   </article>
 </template>

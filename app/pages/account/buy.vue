@@ -3,42 +3,51 @@ import { moneyWords } from '~~/core/money'
 import type { BuyData } from '~~/server/own-pages/account'
 
 const { data, problems } = useOwn<BuyData>()
-useHead({ title: 'Your level', meta: [{ name: 'robots', content: 'noindex' }] })
-const money = (minor: number) => moneyWords(minor, data.currency, data.locale)
-const every: Record<string, string> = { month: 'a month', year: 'a year', once: 'once' }
-const day = (iso: string) => siteDate(iso, data.timezone)
+const say = useSay()
+const said = useSaidProblem()
+const { locale } = usePageView().words
+useHead({ title: say('buy.your-level'), meta: [{ name: 'robots', content: 'noindex' }] })
+const money = (minor: number) => moneyWords(minor, data.currency, locale)
+const every = (amount: string, span: 'month' | 'year' | 'once') => say(`price.${span}`, { amount })
+const day = useSiteDay(data.timezone)
 const chosen = computed(() => data.chosen)
 </script>
 
 <template>
   <article class="narrow">
-    <nav class="trail" aria-label="Where you are">
-      <a href="/account">Your account</a>
+    <nav class="trail" :aria-label="say('page.trail')">
+      <a href="/account">{{ say('account.title') }}</a>
     </nav>
-    <h1>{{ chosen ? `Become ${chosen.name}` : 'Choose a level' }}</h1>
+    <h1>{{ chosen ? say('home.become', { name: chosen.name }) : say('buy.choose') }}</h1>
     <p v-if="problems[''] || data.refusal" class="problem" role="alert">
-      {{ problems[''] ?? data.refusal }}
+      {{ problems[''] ?? said(data.refusal ?? '') }}
     </p>
     <template v-if="chosen">
-      <p v-if="chosen.sort === 'upgrade'">It begins at once. What is left of what you paid before is taken off.</p>
+      <p v-if="chosen.sort === 'upgrade'">{{ say('buy.upgrade') }}</p>
       <p v-else-if="chosen.sort === 'downgrade'">
-        You keep what you have until {{ day(chosen.startsAt) }}. Then it goes on as {{ chosen.name }}, and is paid then.
+        {{ say('buy.downgrade', { day: day(chosen.startsAt), name: chosen.name }) }}
       </p>
       <p v-else-if="chosen.sort === 'renewal'">
-        It goes on from {{ day(chosen.startsAt) }}, when what you have paid ends.
+        {{ say('buy.renewal', { day: day(chosen.startsAt) }) }}
       </p>
       <table class="receipt">
         <tbody>
           <tr>
-            <td>{{ chosen.name }}{{ chosen.endsAt ? `, ${day(chosen.startsAt)} to ${day(chosen.endsAt)}` : '' }}</td>
+            <td>
+              {{
+                chosen.endsAt
+                  ? say('buy.span', { name: chosen.name, from: day(chosen.startsAt), to: day(chosen.endsAt) })
+                  : chosen.name
+              }}
+            </td>
             <td>{{ money(chosen.price) }}</td>
           </tr>
           <tr v-if="chosen.credit">
-            <td>Left of what you paid before</td>
+            <td>{{ say('buy.credit') }}</td>
             <td>−{{ money(chosen.credit) }}</td>
           </tr>
           <tr>
-            <td>To pay now</td>
+            <td>{{ say('buy.to-pay') }}</td>
             <td>{{ money(chosen.amount) }}</td>
           </tr>
         </tbody>
@@ -46,9 +55,9 @@ const chosen = computed(() => data.chosen)
       <SiteForm :hidden="{ level: chosen.id, amount: String(chosen.amount) }">
         <span class="buttons"
           ><button class="button">
-            {{ chosen.sort === 'downgrade' ? 'Book the change' : `Pay ${money(chosen.amount)}` }}
+            {{ chosen.sort === 'downgrade' ? say('buy.book') : say('buy.pay', { amount: money(chosen.amount) }) }}
           </button>
-          <a href="/account/buy">Other levels</a></span
+          <a href="/account/buy">{{ say('buy.others') }}</a></span
         >
       </SiteForm>
     </template>
@@ -56,11 +65,11 @@ const chosen = computed(() => data.chosen)
       <li v-for="level in data.levels" :key="level.id">
         <span
           ><b>{{ level.name }}</b
-          >, {{ money(level.price) }} {{ every[level.every] }}</span
+          >, {{ every(money(level.price), level.every) }}</span
         >
-        <a :href="`/account/buy?level=${level.id}`">See what it costs you</a>
+        <a :href="`/account/buy?level=${level.id}`">{{ say('buy.look') }}</a>
       </li>
-      <li v-if="!data.levels.length">No level is for sale.</li>
+      <li v-if="!data.levels.length">{{ say('buy.none') }}</li>
     </ul>
   </article>
 </template>

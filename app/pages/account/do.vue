@@ -1,14 +1,17 @@
 <script setup lang="ts">
 const { problems } = useOwn()
-useHead({ title: 'Your account', meta: [{ name: 'robots', content: 'noindex' }] })
+const say = useSay()
+useHead({ title: say('account.title'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
   <article class="narrow">
-    <h1>Your account</h1>
+    <h1>{{ say('account.title') }}</h1>
     <p v-if="problems['']" class="problem" role="alert">
       {{ problems[''] }}
     </p>
-    <p><a href="/account">Back to your account</a></p>
+    <p>
+      <a href="/account">{{ say('account.back') }}</a>
+    </p>
   </article>
 </template>

@@ -1,24 +1,31 @@
 <script setup lang="ts">
 const { problems } = useOwn()
-useHead({ title: 'Leave for good', meta: [{ name: 'robots', content: 'noindex' }] })
+const say = useSay()
+useHead({ title: say('account.leave'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
   <article class="narrow">
-    <h1>Leave for good</h1>
+    <h1>{{ say('account.leave') }}</h1>
     <p>
-      Your name, address, levels and everything else about you is removed at once and cannot be brought back.
-      <a href="/account/data">Take your data</a> first, if you want it.
+      <SiteSaid word="account.leave-text"
+        ><template #link
+          ><a href="/account/data">{{ say('account.take-data') }}</a></template
+        ></SiteSaid
+      >
     </p>
     <SiteForm :problem="problems['']">
       <SiteField
         name="oldPassword"
-        label="Your password"
+        :label="say('account.your-password')"
         type="password"
         autocomplete="current-password"
         required
         :problem="problems.oldPassword" />
-      <span class="buttons"><button class="button">Remove me</button> <a href="/account">Stay</a></span>
+      <span class="buttons"
+        ><button class="button">{{ say('account.remove-me') }}</button>
+        <a href="/account">{{ say('account.stay') }}</a></span
+      >
     </SiteForm>
   </article>
 </template>

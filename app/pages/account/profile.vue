@@ -2,22 +2,23 @@
 import type { ProfileData } from '~~/server/own-pages/account'
 
 const { data, problems, values } = useOwn<ProfileData>()
-useHead({ title: 'Your profile', meta: [{ name: 'robots', content: 'noindex' }] })
+const say = useSay()
+useHead({ title: say('account.profile'), meta: [{ name: 'robots', content: 'noindex' }] })
 const done: Record<string, string> = {
-  profile: 'Kept.',
-  password: 'The new password holds; every other browser is signed out.',
-  address: 'A link is on its way to the new address. Until you follow it, the old one holds.',
-  'new-address': 'From now on you sign in with the new address.',
+  profile: say('account.kept'),
+  password: say('account.password-done'),
+  address: say('account.address-sent'),
+  'new-address': say('account.address-done'),
 }
 const of = (what: string, key: string, otherwise = '') => (values.what === what ? (values[key] ?? '') : otherwise)
 </script>
 
 <template>
   <article class="narrow">
-    <nav class="trail" aria-label="Where you are">
-      <a href="/account">Your account</a>
+    <nav class="trail" :aria-label="say('page.trail')">
+      <a href="/account">{{ say('account.title') }}</a>
     </nav>
-    <h1>Your profile</h1>
+    <h1>{{ say('account.profile') }}</h1>
     <p v-if="done[data.done]" class="said" role="status">
       {{ done[data.done] }}
     </p>
@@ -27,7 +28,7 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
     <SiteForm :hidden="{ what: 'profile' }">
       <SiteField
         name="name"
-        label="Your name"
+        :label="say('enter.name')"
         autocomplete="name"
         required
         :value="of('profile', 'name', data.name)"
@@ -41,16 +42,20 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         :choices="fact.choices"
         :value="of('profile', `fact-${fact.id}`, fact.value)"
         :problem="problems[`fact-${fact.id}`]" />
-      <button class="button">Keep</button>
+      <button class="button">{{ say('account.keep') }}</button>
     </SiteForm>
     <SiteForm :hidden="{ what: 'address' }">
-      <h2>Another address</h2>
+      <h2>{{ say('account.another-address') }}</h2>
       <p>
-        You sign in as <b>{{ data.email }}</b>.
+        <SiteSaid word="account.signed-in-as"
+          ><template #email
+            ><b>{{ data.email }}</b></template
+          ></SiteSaid
+        >
       </p>
       <SiteField
         name="email"
-        label="New e-mail address"
+        :label="say('account.new-address')"
         type="email"
         required
         :value="of('address', 'email')"
@@ -58,31 +63,31 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
       <SiteField
         id="address-password"
         name="oldPassword"
-        label="Your password"
+        :label="say('account.your-password')"
         type="password"
         autocomplete="current-password"
         required
         :problem="problems.addressPassword" />
-      <button class="button plain">Take the new address</button>
+      <button class="button plain">{{ say('account.take-new-address') }}</button>
     </SiteForm>
     <SiteForm :hidden="{ what: 'password' }">
-      <h2>Another password</h2>
+      <h2>{{ say('enter.another-password') }}</h2>
       <SiteField
         name="oldPassword"
-        label="Your password now"
+        :label="say('account.password-now')"
         type="password"
         autocomplete="current-password"
         required
         :problem="problems.oldPassword" />
       <SiteField
         name="password"
-        label="New password"
-        hint="ten characters or more"
+        :label="say('enter.new-password')"
+        :hint="say('enter.password-hint')"
         type="password"
         autocomplete="new-password"
         required
         :problem="problems.password" />
-      <button class="button plain">Take the new password</button>
+      <button class="button plain">{{ say('account.take-new-password') }}</button>
     </SiteForm>
   </article>
 </template>

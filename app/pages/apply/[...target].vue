@@ -4,13 +4,14 @@ import type { ApplyData } from '~~/server/own-pages/application'
 const { data, problems, values } = useOwn<ApplyData>()
 const visitorOnes = computed(() => data.open.filter(one => !one.staff))
 const kinds = computed(() => [...new Set(data.open.flatMap(one => one.kinds))])
-useHead({ title: 'Apply', meta: [{ name: 'robots', content: 'noindex' }] })
+const say = useSay()
+useHead({ title: say('apply.title'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
   <article class="narrow">
-    <nav class="trail" aria-label="Where you are">
-      <a href="/account">Your account</a>
+    <nav class="trail" :aria-label="say('page.trail')">
+      <a href="/account">{{ say('account.title') }}</a>
     </nav>
     <template v-if="data.target">
       <h1>{{ data.name }}</h1>
@@ -25,19 +26,19 @@ useHead({ title: 'Apply', meta: [{ name: 'robots', content: 'noindex' }] })
           :label="question"
           type="long"
           :value="values[`answer-${i}`]" />
-        <button class="button">Send</button>
+        <button class="button">{{ say('apply.send') }}</button>
       </SiteForm>
     </template>
     <template v-else>
-      <h1>Apply</h1>
+      <h1>{{ say('apply.title') }}</h1>
       <ul class="choices">
         <li v-for="one in visitorOnes" :key="one.target">
-          <b>{{ one.name }}</b><a :href="one.path">Apply</a>
+          <b>{{ one.name }}</b><a :href="one.path">{{ say('apply.title') }}</a>
         </li>
-        <li v-if="!visitorOnes.length && !kinds.length">There is nothing to apply for now.</li>
+        <li v-if="!visitorOnes.length && !kinds.length">{{ say('apply.none') }}</li>
       </ul>
       <template v-if="kinds.length">
-        <h2>Staff roles, by what you would look after</h2>
+        <h2>{{ say('apply.staff') }}</h2>
         <ul class="choices">
           <li v-for="kind in kinds" :key="kind">
             <span>{{ kind }}</span>

@@ -1,6 +1,7 @@
 /** What the console starts from, in one consistent view; of everything only what the person may look at. */
 import type { BlockKind } from '../../../core/blocks/blocks'
 import { readSettings } from '../settings/settings'
+import type { SiteSettings } from '../settings/settings'
 import { sql } from 'drizzle-orm'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { isEntryKind } from '../../../core/editions/contents'
@@ -47,6 +48,9 @@ export interface StartData {
   firstSteps: { door: boolean } | null
   /** Kinds of part the site is without. */
   partsOff: readonly BlockKind[]
+  /** What the public pages say of themselves, and how they look. */
+  words: SiteSettings['words']
+  look: SiteSettings['look']
   /** Sign-ups and applications that wait, for who looks after people. */
   waiting: number
 }
@@ -98,6 +102,7 @@ export async function readStart(
       const state = await readState(tx)
       const live = await contentsAt(tx, state, state.live)
       const staff = staffRolesOf(decider.rules.rulebook)
+      const { parts, words, look } = await readSettings(tx)
       const changes = await draftChanges(tx, state)
       const seen = await visible(
         tx,
@@ -122,7 +127,9 @@ export async function readStart(
           ...changes.map(({ kind, after }) => ({ kind, body: after })),
         ]),
         firstSteps: await firstStepsOf(tx),
-        partsOff: (await readSettings(tx)).parts.off,
+        partsOff: parts.off,
+        words,
+        look,
         waiting: seesPeople(rights, 'standing') ? await waitingCount(tx) : 0,
       }
     },

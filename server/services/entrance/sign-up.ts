@@ -11,6 +11,8 @@ import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { firm, membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
+import { word } from '../../../core/site-words/site-words'
+import type { Word } from '../../../core/site-words/site-words'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
 import { brokenLink, credentialLinks, dropLinks, makeLink, peekLink, useLink } from '../secrets/one-time-links'
 import { hashPassword, passwordFits } from '../secrets/passwords'
@@ -61,9 +63,9 @@ export const signUpForm = (world: Pick<SignUpWorld, 'book' | 'settings'>): SignU
 export function readFacts(
   facts: readonly (Fact & { required?: boolean })[],
   form: Record<string, string | undefined>,
-): { values: FactValues; problems: Record<string, string> } {
+): { values: FactValues; problems: Record<string, Word> } {
   const values: FactValues = {}
-  const problems: Record<string, string> = {}
+  const problems: Record<string, Word> = {}
   for (const fact of facts) {
     const typed = (form[`fact-${fact.id}`] ?? '').trim()
     const name = fact.name ?? fact.id
@@ -72,7 +74,7 @@ export function readFacts(
       continue
     }
     if (!typed) {
-      if (fact.required) problems[`fact-${fact.id}`] = `${name} is needed.`
+      if (fact.required) problems[`fact-${fact.id}`] = word('wrong.fact-needed', { name })
       continue
     }
     const value = fact.type === 'number' ? Number(typed) : typed
@@ -84,10 +86,10 @@ export function readFacts(
     else
       problems[`fact-${fact.id}`] =
         fact.type === 'number'
-          ? `${name} is a number.`
+          ? word('wrong.fact-number', { name })
           : fact.type === 'date'
-            ? `${name} is a date.`
-            : `${name} is one of ${fact.choices?.join(', ')}.`
+            ? word('wrong.fact-date', { name })
+            : word('wrong.fact-choice', { name, choices: fact.choices?.join(', ') ?? '' })
   }
   return { values, problems }
 }

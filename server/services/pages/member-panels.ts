@@ -15,6 +15,8 @@ import { listInvitations } from '../people/invitations'
 import { membershipsOf, purchasesOf } from '../memberships/memberships'
 import { sessionsOf } from '../entrance/sessions'
 import type { Snapshot } from '../editions/snapshot'
+import { sayWord } from '../../../core/site-words/site-words'
+import type { SiteWords } from '../../../core/site-words/site-words'
 import type { Panel, PanelLink } from '../../../core/pages/panel'
 
 export interface PanelAsk {
@@ -24,6 +26,7 @@ export interface PanelAsk {
   sessionId: string | undefined
   walked: boolean
   href(path: string): string
+  words: SiteWords
 }
 
 /** Null where there is nothing to show: nobody is signed in, or the list is empty. */
@@ -36,17 +39,15 @@ export async function panelOf(shows: PanelSort, ask: PanelAsk): Promise<Panel | 
 type Of<K extends PanelSort> = Extract<Panel, { shows: K }>
 type Own = PanelAsk & { id: string }
 
-const dayOf = ({ snapshot }: Own, at: Date | number | string) =>
-  new Date(at).toLocaleDateString('en-GB', {
+const dayOf = ({ snapshot, words }: Own, at: Date | number | string) =>
+  new Date(at).toLocaleDateString(words.locale, {
     timeZone: snapshot.rules.index.site.timezone,
     day: 'numeric',
     month: 'long',
     year: 'numeric',
   })
-const money = ({ snapshot }: PanelAsk, minor: number) => {
-  const { currency, locale = 'en' } = snapshot.rules.index.site
-  return moneyWords(minor, currency, locale)
-}
+const money = ({ snapshot, words }: PanelAsk, minor: number) =>
+  moneyWords(minor, snapshot.rules.index.site.currency, words.locale)
 const levelName = ({ snapshot }: PanelAsk, id: string) => levelCalledIn(snapshot.rules.rulebook.levels, id)
 /** Null where whoever holds it is not told. */
 const toldLevel = ({ snapshot }: PanelAsk, id: string) => {
@@ -70,10 +71,10 @@ const outermost = ({ snapshot }: PanelAsk, pages: string[]) => {
 
 /** How somebody comes by something, as they are told; null where that is not for them to know. */
 function grantedBy(ask: Own, by: Grant): string | null {
-  if ('firm' in by) return 'through your firm'
+  if ('firm' in by) return sayWord(ask.words, 'home.through-firm')
   if ('together' in by) return null
   const name = 'level' in by ? toldLevel(ask, by.level) : toldRole(ask, by.role)
-  return name === null ? null : `as ${name}`
+  return name === null ? null : sayWord(ask.words, 'home.as', { name })
 }
 
 const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> | null> | Of<K> | null } = {
@@ -159,11 +160,12 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
     const level = levelAbove(ask.snapshot.rules.rulebook.levels ?? [], ask.decider.visitor, clockMs())
     if (!level) return null
     const adds = addedBy(ask.snapshot.rules, ask.decider.visitor, level.id, clockMs()).map(id => linkTo(ask, id).title)
-    const every = level.price && { month: 'a month', year: 'a year', once: 'once' }[level.price.every]
     return {
       shows: 'up',
       level: levelCalled(level),
-      price: level.price ? `${money(ask, level.price.amount)} ${every}` : null,
+      price: level.price
+        ? sayWord(ask.words, `price.${level.price.every}`, { amount: money(ask, level.price.amount) })
+        : null,
       adds: adds.slice(0, 6),
       more: Math.max(0, adds.length - 6),
       href: level.price ? ask.href(`/account/buy?level=${level.id}`) : null,

@@ -26,8 +26,10 @@ export interface ViewAsk {
   path: string
   base?: string
   walked?: PageView['walked']
-  said?: string | undefined
+  /** The name of a deed just done, told once. */ done?: string | undefined
   /** Where somebody was refused before they came to sign in. */ back?: string | undefined
+  /** Of these languages the one the browser likes best. */ spoken?:
+    ((offered: readonly string[]) => string | undefined) | undefined
   /** The browser's own session, marked in the list of sessions. */ sessionId?: string | undefined
   /** Panels that are not for whoever looks. */ hidden?: ReadonlySet<PanelSort>
 }
@@ -36,10 +38,10 @@ export interface ViewAsk {
 export type SentView = Assembled & { slots: Slots }
 
 export async function assembleView(ask: ViewAsk): Promise<SentView> {
-  const { snapshot, decider, path, base, walked, said, back } = ask
+  const { snapshot, decider, path, base, walked, done, back } = ask
   const slots = slotsOf(decider, snapshot.firms)
   const source = sourceOf(ask, slots)
-  return { ...(await assemble({ rules: snapshot.rules, decider, source, path, base, walked, said, back })), slots }
+  return { ...(await assemble({ rules: snapshot.rules, decider, source, path, base, walked, done, back })), slots }
 }
 
 /** Texts are read again and again, and most are sent the same to everybody. Bytes. */
@@ -57,7 +59,7 @@ function renderedText(markdown: string, rendering: Rendering): string {
   return html
 }
 
-function sourceOf({ snapshot, decider, db, walked, sessionId, hidden }: ViewAsk, slots: Slots): PageSource {
+function sourceOf({ snapshot, decider, db, walked, sessionId, hidden, spoken }: ViewAsk, slots: Slots): PageSource {
   const contents = new Map<number, Record<string, unknown>>()
   const rowOf = (kind: Kind, id: string) => snapshot.contents.get(kind, id)?.id
   return {
@@ -70,10 +72,13 @@ function sourceOf({ snapshot, decider, db, walked, sessionId, hidden }: ViewAsk,
     content: (kind, id) => contents.get(rowOf(kind, id) ?? -1) ?? {},
     text: renderedText,
     mark: name => slots.mark(name),
-    panel: async (shows, href) =>
+    panel: async (shows, { href, words }) =>
       hidden?.has(shows)
         ? null
-        : panelOf(shows, { snapshot, decider, db, sessionId, walked: walked !== undefined, href }),
+        : panelOf(shows, { snapshot, decider, db, sessionId, walked: walked !== undefined, href, words }),
+    words: snapshot.settings.words,
+    look: snapshot.settings.look,
+    ...(spoken ? { spoken } : {}),
     signUp: signUpForm({ book: snapshot.rules.rulebook, settings: snapshot.settings }),
     forms: async () =>
       (await openForms(db, snapshot.rules.rulebook, false)).map(({ target, about }) => ({
@@ -100,5 +105,8 @@ export function cacheHeaders(
 
 /** The view key: equal for every visitor who is sent the same page. */
 export function viewKey(view: PageView): string {
-  return createHash('sha256').update(JSON.stringify(view)).digest('base64url').slice(0, 32)
+  return createHash('sha256')
+    .update(JSON.stringify({ ...view, words: view.words.id }))
+    .digest('base64url')
+    .slice(0, 32)
 }

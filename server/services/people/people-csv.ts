@@ -1,4 +1,5 @@
 /** People in and out as CSV (RFC 4180): all lines or none, each problem with its line. */
+import { englishWords, sayWord } from '../../../core/site-words/site-words'
 import { parse } from 'csv-parse'
 import { stringify } from 'csv-stringify/sync'
 import { asc, sql } from 'drizzle-orm'
@@ -208,7 +209,8 @@ function readLine(
     book.facts ?? [],
     Object.fromEntries((book.facts ?? []).map(fact => [`fact-${fact.id}`, record[fact.id]])),
   )
-  for (const [key, message] of Object.entries(facts.problems)) tell(key.slice('fact-'.length), message)
+  for (const [key, problem] of Object.entries(facts.problems))
+    tell(key.slice('fact-'.length), sayWord(englishWords, problem.word, problem.facts))
   const given = Object.fromEntries(Object.entries(facts.values).filter(([id]) => record[id]))
   return {
     row: {

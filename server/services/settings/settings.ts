@@ -2,6 +2,10 @@
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { blockKinds } from '../../../core/blocks/blocks'
+import { siteLook } from '../../../core/site/look'
+import { differsBySignIn, isLanguageTag, isWordKey, wordProblem } from '../../../core/site-words/site-words'
+import type { Said } from '../../../core/site-words/site-words'
+import type { WordKey } from '../../../core/site-words/english'
 import type { Tx } from '../../db/database'
 import { setting } from '../../db/schema'
 
@@ -34,6 +38,33 @@ function isLocale(value: string): boolean {
   }
 }
 
+const saidText = z.string().max(2000)
+/** What is said in place of usual words, by key; `null` takes it back. What does not fit is told at its key. */
+export const saidWords = z
+  .record(
+    z.string().max(60),
+    z.union([saidText, z.strictObject({ guest: saidText.optional(), member: saidText.optional() })]),
+  )
+  .superRefine((words, context) => {
+    for (const [key, said] of Object.entries(words)) {
+      const told = (message: string, ...path: string[]) =>
+        context.addIssue({ code: 'custom', path: [key, ...path], message })
+      if (!isWordKey(key)) told('The public pages say nothing of this name.')
+      else if (typeof said === 'string') saidProblems(key, { '': said }).forEach(([, message]) => told(message))
+      else if (!differsBySignIn(key)) told('This is said to everybody alike.')
+      else saidProblems(key, said).forEach(([state, message]) => told(message, state))
+    }
+  })
+  .transform(words => words as Partial<Record<WordKey, Said>>)
+const saidProblems = (key: WordKey, texts: Record<string, string | undefined>) =>
+  Object.entries(texts).flatMap(([state, text]): [string, string][] => {
+    const problem = text === undefined ? null : wordProblem(key, text)
+    return problem ? [[state, problem]] : []
+  })
+
+/** As it was kept: a word that nobody knows any more says nothing. */
+const anySaid = z.union([z.string(), z.object({ guest: z.string().optional(), member: z.string().optional() })])
+
 export const settingGroups = {
   'sign-up': z.strictObject({
     mode: z.enum(['open', 'invitation', 'closed']).default('open'),
@@ -58,6 +89,17 @@ export const settingGroups = {
     /** Kinds of part nobody writes any more: those there are stay as they are. */
     off: z.array(z.enum(blockKinds)).default([]),
   }),
+  words: z.strictObject({
+    /** Languages of the public pages beside the site's own. */
+    offered: z
+      .array(z.string().max(35).refine(isLanguageTag, 'A language such as de or pt-BR is expected (BCP 47).'))
+      .max(30)
+      .default([]),
+    byBrowser: z.boolean().default(true),
+    /** By language: what is said in place of the words that come with it. */
+    said: z.record(z.string().max(35), z.record(z.string(), anySaid)).default({}),
+  }),
+  look: siteLook,
   payment: z.strictObject({
     /** Days a level is still held while its renewal has not gone through. */ graceDays: z
       .int()

@@ -1,5 +1,6 @@
 /** Changing settings: checked against the rules and against what is known to work. */
-import type { z } from 'zod'
+import { z } from 'zod'
+import { isLanguageTag } from '../../../core/site-words/site-words'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import type { Database, Tx } from '../../db/database'
 import { siteState } from '../../db/schema'
@@ -8,7 +9,7 @@ import { mailWorks } from '../mail/mail-check'
 import { parseWith } from '../../parse-with'
 import { settingsMoved } from '../versions/notify'
 import { bookAt, lockRules } from '../versions/versions'
-import { readSettings, settingGroups, siteIdentity, writeSetting } from '../settings/settings'
+import { readSettings, saidWords, settingGroups, siteIdentity, writeSetting } from '../settings/settings'
 import type { SettingGroup, SiteIdentity, SiteSettings } from '../settings/settings'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
@@ -24,6 +25,10 @@ export async function saveSettings<G extends SettingGroup>(
     const book = await bookAt(tx, (await lockRules(tx)).live)
     const before = (await readSettings(tx))[group]
     const body = parseWith(settingGroups[group], { ...before, ...change }) as z.infer<(typeof settingGroups)[G]>
+    if (group === 'words' && 'said' in change)
+      parseWith(z.strictObject({ said: z.record(z.string(), saidWords) }), {
+        said: (body as SiteSettings['words']).said,
+      })
     if (group === 'sign-up') {
       const wanted = body as SiteSettings['sign-up']
       checkSignUp(book, wanted)
@@ -34,6 +39,53 @@ export async function saveSettings<G extends SettingGroup>(
     await settingsMoved(tx)
     await leaveTrace(tx, actor, 'settings.change', `settings ${group}`, { before, after: body })
   })
+}
+
+/** What is given of the words of a language, by key. */
+export const wordsGiven = z.record(z.string().max(60), z.unknown())
+
+/**
+ * Words of the public pages in one language, laid over those said before: `null` says the usual ones again. Throws
+ * `bad-input` at the word that does not fit.
+ */
+export async function saveWords(
+  db: Database,
+  language: string,
+  { words, offered }: { words: z.infer<typeof wordsGiven>; offered?: boolean | undefined },
+  actor: Actor,
+): Promise<void> {
+  const taken = Object.entries(words).flatMap(([key, one]) => (one === null ? [key] : []))
+  const given = parseWith(z.strictObject({ words: saidWords }), {
+    words: Object.fromEntries(Object.entries(words).filter(([, one]) => one !== null)),
+  }).words
+  await db.transaction(async tx => {
+    const { locale } = await lockedIdentity(tx)
+    const before = (await readSettings(tx)).words
+    const said = Object.fromEntries(
+      Object.entries({ ...before.said[language], ...given }).filter(([key]) => !taken.includes(key)),
+    )
+    const others = before.offered.filter(one => one !== language)
+    const isOffered = language !== locale && (offered ?? before.offered.includes(language))
+    const after = parseWith(settingGroups.words, {
+      ...before,
+      offered: isOffered ? (before.offered.includes(language) ? before.offered : [...others, language]) : others,
+      said: { ...before.said, [language]: said },
+    })
+    if (!isLanguageTag(language)) throw new Problem('no-such-settings')
+    await writeSetting(tx, 'words', after, actor.name)
+    await settingsMoved(tx)
+    const moved = { said: before.said[language] ?? {}, offered: before.offered }
+    await leaveTrace(tx, actor, 'settings.change', 'settings words', {
+      language,
+      before: moved,
+      after: { said, offered: after.offered },
+    })
+  })
+}
+
+async function lockedIdentity(tx: Tx): Promise<SiteIdentity> {
+  await lockRules(tx)
+  return readIdentity(tx)
 }
 
 export async function readIdentity(tx: Tx): Promise<SiteIdentity> {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { lookProperties } from '~~/core/site/look'
 import type { PageView } from '~~/core/pages/view'
 import LoftSitePart from './Part.vue'
 import LoftSiteHead from './Head.vue'
@@ -28,6 +29,8 @@ provide(partShown, LoftSitePart)
 
 /** As wide as the site is on a screen; where there is less room it is all seen smaller, not otherwise. */
 const screenWidth = 850
+const loft = useLoft()
+const look = computed(() => (loft.data?.look ? lookProperties(loft.data.look) : {}))
 const frame = ref<HTMLElement | null>(null)
 const room = ref(screenWidth)
 const zoom = computed(() => Math.min(1, room.value / (props.width ?? screenWidth)))
@@ -86,7 +89,7 @@ defineExpose({ root: () => host.value?.shadowRoot ?? null, measure })
     <div
       ref="host"
       :data-refused="refused || undefined"
-      :style="{ zoom, '--thread': thread }"
+      :style="{ zoom, '--thread': thread, ...look }"
       @click="onClick"
       @submit.prevent>
       <Teleport v-if="inner" :to="inner">

@@ -3,6 +3,7 @@ import type { ViewOf } from '~/blocks/shown'
 
 defineProps<{ block: ViewOf<'account'> }>()
 const view = usePageView()
+const say = useSay()
 </script>
 
 <template>
@@ -13,16 +14,16 @@ const view = usePageView()
         {{ block.person.roles }}
       </p>
       <p v-if="block.person.loft">
-        <a href="/loft">Open the loft</a>
+        <a href="/loft">{{ say('part.loft') }}</a>
       </p>
       <!-- In a walk this form would sign the keeper out. -->
       <form v-if="!view.walked" method="post" action="/sign-out">
-        <button class="button plain">Sign out</button>
+        <button class="button plain">{{ say('part.sign-out') }}</button>
       </form>
     </template>
     <template v-else>
-      <p>You are not signed in.</p>
-      <a class="button" :href="view.signIn">Sign in</a>
+      <p>{{ say('part.not-signed-in') }}</p>
+      <a class="button" :href="view.signIn">{{ say('part.sign-in') }}</a>
     </template>
   </section>
 </template>

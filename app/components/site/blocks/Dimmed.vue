@@ -3,10 +3,11 @@ import type { ViewOf } from '~/blocks/shown'
 
 /** A part out of reach: its shape, and what of its words may be told. Nothing in it leads anywhere. */
 defineProps<{ block: ViewOf<'dimmed'> }>()
+const say = useSay()
 </script>
 
 <template>
-  <section class="dimmed" aria-label="A part for members">
+  <section class="dimmed" :aria-label="say('part.dimmed')">
     <h2 v-if="block.title">{{ block.title }}</h2>
     <i v-if="block.picture" class="outline" />
     <template v-else><span v-for="line in block.lines" :key="line" /></template>

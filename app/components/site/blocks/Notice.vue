@@ -3,13 +3,15 @@ import type { ViewOf } from '~/blocks/shown'
 
 defineProps<{ block: ViewOf<'notice'> }>()
 const view = usePageView()
+const say = useSay()
 </script>
 
 <template>
   <section class="notice">
     <p>{{ block.text }}</p>
     <p v-if="block.link || block.guest">
-      <a v-if="block.link" :href="block.link">Read more</a> <a v-if="block.guest" :href="view.signIn">Sign in</a>
+      <a v-if="block.link" :href="block.link">{{ say('part.read-more') }}</a>
+      <a v-if="block.guest" :href="view.signIn">{{ say('part.sign-in') }}</a>
     </p>
     <SiteWays v-if="block.ways" :ways="block.ways" />
   </section>

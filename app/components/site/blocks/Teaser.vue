@@ -3,6 +3,7 @@ import type { ViewOf } from '~/blocks/shown'
 
 defineProps<{ block: ViewOf<'teaser'> }>()
 const view = usePageView()
+const say = useSay()
 </script>
 
 <template>
@@ -14,8 +15,12 @@ const view = usePageView()
       {{ block.summary }}
     </p>
     <p class="invite">
-      The rest is for members.
-      <template v-if="block.guest"> <a :href="view.signIn">Sign in</a> if you are one of us. </template>
+      {{ say('part.rest') }}
+      <SiteSaid v-if="block.guest" word="part.rest-guest"
+        ><template #link
+          ><a :href="view.signIn">{{ say('part.sign-in') }}</a></template
+        ></SiteSaid
+      >
     </p>
     <SiteWays v-if="block.ways" :ways="block.ways" />
   </section>

@@ -35,6 +35,8 @@ export default defineNuxtConfig({
   nitro: {
     errorHandler: '~~/server/error-handler.ts',
     compressPublicAssets: true,
+    // What the demo brings as files.
+    serverAssets: [{ baseName: 'demo', dir: '../demo/files' }],
     typescript: { tsConfig: { compilerOptions: again('server') } },
   },
   vite: {

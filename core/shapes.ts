@@ -48,7 +48,7 @@ export function oneOfKeys<T>(
   })
 }
 
-const text = (code: IssueCode, fits: (value: string) => boolean, detail?: string) =>
+export const text = (code: IssueCode, fits: (value: string) => boolean, detail?: string) =>
   shape<string>(sink => {
     if (typeof sink.value !== 'string') return report(sink, 'bad-value', [], 'A text is expected.')
     if (!fits(sink.value)) report(sink, code, [], detail)

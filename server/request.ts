@@ -14,11 +14,14 @@ import type { Tx } from './db/database'
 import { environment } from './environment'
 import { agentOf } from './agent'
 import { addressOf } from './forwarded'
+import { factsOfRequest, ownFacts } from '../core/visitor/fact-source'
+import type { Rulebook } from '../core/rulebook/rulebook'
+import { whereaboutsOf } from './services/facts/network-country'
 import { Problem } from './problem'
 import { record } from './services/activity/activity'
 import { isStaff, rightsOf } from './services/staff/authorise'
 import type { StaffRights } from '../core/staff/staff-rule'
-import { sessionCookie, sessionOf, signedInBy } from './services/entrance/sessions'
+import { knownCookie, sessionCookie, sessionOf, signedInBy } from './services/entrance/sessions'
 import type { SignedIn } from './services/entrance/sessions'
 import { snapshot } from './services/editions/snapshot'
 import type { Snapshot } from './services/editions/snapshot'
@@ -42,8 +45,11 @@ export function headerOfFact(): Partial<Record<FactGroup, string>> {
   }
 }
 
-export function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor['request']> {
+function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor['request']> {
   const { BRAVIK_COUNTRY_HEADER: country, BRAVIK_REGION_HEADER: region } = environment()
+  const address = addressOf(event)
+  // What a proxy was told to say goes before what a file says.
+  const there = whereaboutsOf(address)
   const { device, browser } = agentOf(getHeader(event, 'user-agent') ?? '')
   // The one liked best (RFC 9110, 12.5.4); who takes any names none.
   const language = new Negotiator(event.node.req).languages().find(one => one !== '*')
@@ -51,9 +57,9 @@ export function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor
     device,
     browser,
     language,
-    country: country && getHeader(event, country),
-    region: region && getHeader(event, region),
-    address: addressOf(event),
+    country: (country && getHeader(event, country)) || there.country,
+    region: (region && getHeader(event, region)) || (country ? undefined : there.region),
+    address,
     referrer: getHeader(event, 'referer'),
   }
   const query = Object.fromEntries(
@@ -68,6 +74,22 @@ export function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor
     query,
   }
 }
+
+/** A visitor with all that their request says: facts that come from it too. */
+export function visitorOver(event: H3Event, book: Rulebook, visitor: Visitor, nowMs: number): Visitor {
+  const request = requestFacts(event, nowMs)
+  const all = book.facts ?? []
+  const facts = {
+    ...ownFacts(all, visitor.facts),
+    ...factsOfRequest(all, {
+      query: request.query ?? {},
+      cookie: name => (ownCookies.has(name) ? undefined : getCookie(event, name)),
+    }),
+  }
+  return { ...visitor, facts, request }
+}
+/** No fact is read from what lets somebody in. */
+const ownCookies: ReadonlySet<string> = new Set([sessionCookie, knownCookie])
 
 /** Everything about who asks, once per request: one snapshot, one visitor, one decider. */
 export interface Caller {
@@ -84,7 +106,7 @@ export async function callerOf(event: H3Event): Promise<Caller> {
   const nowMs = clockMs()
   const token = getCookie(event, sessionCookie)
   const [current, signedIn] = await Promise.all([snapshot(), token ? signedInBy(db(), token) : null])
-  const visitor: Visitor = { ...(signedIn?.visitor ?? { person: null }), request: requestFacts(event, nowMs) }
+  const visitor = visitorOver(event, current.rules.rulebook, signedIn?.visitor ?? { person: null }, nowMs)
   const decider = new CompiledDecider(current.rules, visitor, nowMs)
   const caller: Caller = { snapshot: current, signedIn, nowMs, decider, rights: rightsOf(decider, current.staffRules) }
   event.context.caller = caller
@@ -120,7 +142,7 @@ export async function staffCallerIn(tx: Tx, event: H3Event): Promise<StaffCaller
   const current = await snapshot()
   const decider = new CompiledDecider(
     current.rules,
-    { ...signedIn.visitor, request: requestFacts(event, nowMs) },
+    visitorOver(event, current.rules.rulebook, signedIn.visitor, nowMs),
     nowMs,
   )
   if (!isStaff(decider)) throw new Problem('not-allowed')

@@ -24,6 +24,13 @@ export const who = tabbed({
     rules('audiences', 'Audiences', mayLook('gates')),
     rules('tiers', 'Tiers', mayLook('gates')),
     {
+      key: 'facts',
+      label: 'Facts',
+      may: mayLook('settings-sign-up'),
+      component: defineAsyncComponent(() => import('~/components/loft/Facts.vue')),
+      holds: 'next',
+    },
+    {
       key: 'staff',
       label: 'Staff roles',
       may: mayLook('staff'),

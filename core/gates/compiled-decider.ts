@@ -40,6 +40,11 @@ export class CompiledDecider implements CompiledAsking {
     this.verdicts = new Int32Array(rules.weaves.length).fill(-1)
   }
 
+  /** The same visitor, of whom more is known. */
+  withFacts(facts: NonNullable<Visitor['facts']>): CompiledDecider {
+    return new CompiledDecider(this.rules, { ...this.visitor, facts: { ...this.visitor.facts, ...facts } }, this.nowMs)
+  }
+
   /**
    * Notes from now on which parts of the request answers depend on, until it is called again: whatever
    * asks this decider need not say so itself. The set grows with each question.

@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { condition } from '../conditions/condition'
 import { choices, duration, id, label, minor, reference, whole } from '../shapes'
+import { factSource } from '../visitor/fact-source'
 import { visitor } from '../visitor/visitor'
 
 const named = { id, name: z.string().optional(), note: z.string().optional() }
@@ -39,6 +40,8 @@ export const fact = z.strictObject({
   ...named,
   type: z.enum(['flag', 'number', 'text', 'choice', 'date']),
   choices: choices(label).optional(),
+  /** Where it comes from. Default: the person's profile. */
+  from: factSource.optional(),
 })
 export type Fact = z.infer<typeof fact>
 

@@ -7,16 +7,15 @@ import { localTime } from '../calendar'
 import type { LocalTime } from '../calendar'
 import { categoriesOf } from '../kinds/product'
 import type { SiteIndex } from '../site/site-index'
+import type { FactSource, FactValue } from './fact-source'
 import { fitsType } from './fact-type'
 import type { Visitor } from './visitor'
-
-type FactValue = string | number | boolean
 
 /** The parts of a rulebook that tell what a visitor holds. */
 export interface HoldingRules {
   levels?: { id: string; rank: number; roles?: string[] | undefined }[] | undefined
   roles?: { id: string; permissions?: string[] | undefined }[] | undefined
-  facts?: { id: string; type: string; choices?: string[] | undefined }[] | undefined
+  facts?: { id: string; type: string; choices?: string[] | undefined; from?: FactSource | undefined }[] | undefined
   settings?: { masterKeys?: string[] | undefined } | undefined
 }
 
@@ -25,7 +24,7 @@ export class Holdings {
   readonly ranks: ReadonlyMap<string, number>
   readonly rolesOfLevel: ReadonlyMap<string, readonly string[]>
   readonly permissionsOfRole: ReadonlyMap<string, readonly string[]>
-  readonly facts: ReadonlyMap<string, { type: string; choices?: string[] | undefined }>
+  readonly facts: ReadonlyMap<string, { type: string; choices?: string[] | undefined; from?: FactSource | undefined }>
   readonly masterKeys: ReadonlySet<string>
 
   constructor(
@@ -57,7 +56,9 @@ export class Asker {
   readonly roles = new Set<string>()
   readonly permissions = new Set<string>()
   readonly masterKey: boolean
-  readonly facts = new Map<string, FactValue>()
+  private readonly facts = new Map<string, FactValue>()
+  /** Facts that were looked for and that a service outside may know. */
+  readonly missed = new Set<string>()
   readonly query: Readonly<Record<string, string>>
   readonly request: Readonly<
     Partial<Record<'device' | 'browser' | 'country' | 'region' | 'language' | 'referrer', string>>
@@ -115,6 +116,14 @@ export class Asker {
       if (fact.type === 'choice' && !fact.choices?.includes(value as string)) continue
       this.facts.set(id, value as FactValue)
     }
+  }
+
+  /** A fact of the visitor; undefined where it is not known. */
+  fact(id: string): FactValue | undefined {
+    const value = this.facts.get(id)
+    const from = value === undefined ? this.holdings.facts.get(id)?.from : undefined
+    if (from && 'service' in from) this.missed.add(id)
+    return value
   }
 
   private withParents(products: string[]): Set<string> {

@@ -376,6 +376,11 @@ export const wexlowPages: DemoPage[] = [
         'From the poster',
       ),
       text(
+        'visit-wheel',
+        'A wheel of ours is with you: bring it along when you come, somebody waits for it.',
+        'On loan',
+      ),
+      text(
         'open-loom',
         'The big loom is threaded with plain ground today: sit down and throw the shuttle. **Mind the treadle.**',
         'Open loom',

@@ -54,6 +54,12 @@ export const wexlowRulebook: Rulebook = {
   facts: [
     { id: 'spindles', name: 'Spindles owned', type: 'number' },
     { id: 'hall', name: 'Guild hall', type: 'choice', choices: ['north', 'south'] },
+    {
+      id: 'wheels',
+      name: 'Wheels on loan',
+      type: 'number',
+      from: { service: 'tool-desk', path: '/wheels?of={email}', at: '/wheels' },
+    },
   ],
   audiences: [
     {
@@ -206,6 +212,12 @@ export const wexlowRulebook: Rulebook = {
       name: 'From the poster',
       on: { block: 'visit-poster' },
       open: { query: { name: 'from', in: ['poster'] } },
+    },
+    {
+      id: 'wheel-on-loan',
+      name: 'Has a wheel on loan',
+      on: { block: 'visit-wheel' },
+      open: { fact: { name: 'wheels', atLeast: 1 } },
     },
     {
       id: 'ferry-abroad',

@@ -1,6 +1,7 @@
 /** Every action of the console, by method and address below /api/loft. */
 import { activityActions } from './activity'
 import { editionActions } from './editions'
+import { factActions } from './facts'
 import { firmActions } from './firms'
 import { mailActions } from './mail'
 import { peopleActions } from './people'
@@ -14,6 +15,7 @@ export const actions = {
   ...thingActions,
   ...peopleActions,
   ...firmActions,
+  ...factActions,
   ...staffActions,
   ...settingActions,
   ...mailActions,

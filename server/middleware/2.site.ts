@@ -21,6 +21,7 @@ import { keptPage } from '../services/pages/kept-pages'
 import { answerOwn } from '../own-pages/answer'
 import { ownPageAt } from '../own-pages/index'
 import { Problem } from '../problem'
+import { settled } from '../services/facts/settled'
 import { record, tierOf } from '../services/activity/activity'
 import { isStaff } from '../services/staff/authorise'
 import { authoriseWalk, hiddenPanels } from '../services/entrance/walk-rights'
@@ -84,19 +85,23 @@ async function guardLoft(event: H3Event, path: string) {
 }
 
 async function visited(event: H3Event, path: string | null): Promise<SentView> {
-  const { snapshot, decider, signedIn } = await callerOf(event)
+  const caller = await callerOf(event)
+  const { snapshot, signedIn } = caller
   // Pages for signing in stand outside the gates; they borrow the site's frame from an address that is not there.
   const { done, back } = getQuery(event)
-  const assembled = await assembleView({
-    snapshot,
-    decider,
-    db: db(),
-    path: path ?? '',
-    done: path === '/account' && typeof done === 'string' ? done : undefined,
-    spoken: offered => new Negotiator(event.node.req).language([...offered]),
-    sessionId: signedIn?.sessionId,
-    ...(path === null && typeof back === 'string' ? { back: back.split(/[?#]/)[0]! } : {}),
-  })
+  const { result: assembled, decider } = await settled(caller.decider, decider =>
+    assembleView({
+      snapshot,
+      decider,
+      db: db(),
+      path: path ?? '',
+      done: path === '/account' && typeof done === 'string' ? done : undefined,
+      spoken: offered => new Negotiator(event.node.req).language([...offered]),
+      sessionId: signedIn?.sessionId,
+      ...(path === null && typeof back === 'string' ? { back: back.split(/[?#]/)[0]! } : {}),
+    }),
+  )
+  caller.decider = decider
   if (path === null) {
     assembled.view.status = 200
     // Whoever signs in somewhere else is shown another frame.

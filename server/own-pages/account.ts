@@ -50,7 +50,7 @@ export interface ProfileData {
 /** Facts a person may state about themselves: those sign-up asks for. */
 const ownFacts = ({ caller: { snapshot } }: OwnAsk): Fact[] => {
   const asked = snapshot.settings['sign-up'].facts.map(one => one.fact)
-  return (snapshot.rules.rulebook.facts ?? []).filter(fact => asked.includes(fact.id))
+  return (snapshot.rules.rulebook.facts ?? []).filter(fact => asked.includes(fact.id) && !fact.from)
 }
 
 export const profilePage: OwnPage<ProfileData> = {

@@ -5,8 +5,9 @@ import { db } from '../db/database'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { networkOf } from '../forwarded'
 import { logFault } from '../log'
-import { requestFacts } from '../request'
+import { visitorOver } from '../request'
 import { record } from '../services/activity/activity'
+import { settled } from '../services/facts/settled'
 import { landingPlace } from '../services/pages/landing-place'
 import { peekLink } from '../services/secrets/one-time-links'
 import {
@@ -118,10 +119,10 @@ export const confirmPage: OwnPage<{ token: string; works: boolean }> = {
     setSessionCookie(ask.event, done.session, visitor?.person?.email)
     const decider = new CompiledDecider(
       ask.caller.snapshot.rules,
-      { ...visitor, request: requestFacts(ask.event, ask.caller.nowMs) },
+      visitorOver(ask.event, ask.caller.snapshot.rules.rulebook, visitor ?? { person: null }, ask.caller.nowMs),
       ask.caller.nowMs,
     )
-    return { to: landingPlace(decider, 'signUp') }
+    return { to: (await settled(decider, async one => landingPlace(one, 'signUp'))).result }
   },
 }
 

@@ -5,9 +5,10 @@ import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { db } from '../db/database'
 import { clockMs } from '../clock'
 import { isSecure, networkOf } from '../forwarded'
-import { requestFacts } from '../request'
+import { visitorOver } from '../request'
 import { problemOf } from '../problem'
 import { record, tierOf } from '../services/activity/activity'
+import { settled } from '../services/facts/settled'
 import { landingPlace } from '../services/pages/landing-place'
 import {
   knownCookie,
@@ -65,7 +66,7 @@ export async function signInOver(event: H3Event, input: { email: string; passwor
   record({ kind: 'signIn', personId: signedIn!.personId, tier: tierOf(decider.asker, decider.rules.rulebook) })
   return {
     person: { id: signedIn!.personId, name: signedIn!.visitor.person?.name ?? '' },
-    to: landingPlace(decider, 'signIn', input.back),
+    to: (await settled(decider, async one => landingPlace(one, 'signIn', input.back))).result,
   }
 }
 
@@ -75,10 +76,12 @@ export async function signOutOver(event: H3Event): Promise<string> {
   const leaving = token ? await signedInBy(db(), token) : null
   if (token) await signOut(db(), token)
   deleteCookie(event, sessionCookie, { path: '/' })
-  return landingPlace(await deciderOf(event, leaving?.visitor ?? { person: null }), 'signOut')
+  const decider = await deciderOf(event, leaving?.visitor ?? { person: null })
+  return (await settled(decider, async one => landingPlace(one, 'signOut'))).result
 }
 
 async function deciderOf(event: H3Event, visitor: ConstructorParameters<typeof CompiledDecider>[1]) {
   const nowMs = clockMs()
-  return new CompiledDecider((await snapshot()).rules, { ...visitor, request: requestFacts(event, nowMs) }, nowMs)
+  const { rules } = await snapshot()
+  return new CompiledDecider(rules, visitorOver(event, rules.rulebook, visitor, nowMs), nowMs)
 }

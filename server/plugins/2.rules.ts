@@ -1,15 +1,23 @@
 /** Reads the live rules when the server starts and follows every change from then on. */
-import { defineNitroPlugin } from 'nitropack/runtime'
+import { defineNitroPlugin, useStorage } from 'nitropack/runtime'
 import { environment } from '../environment'
 import { log, logFault } from '../log'
 import { follow, reload } from '../services/editions/snapshot'
+import { openNetworkFile, readNetworkFile } from '../services/facts/network-country'
+import { startServiceStandIn, toolDesk } from '../services/facts/service-stand-in'
+import { knownServices, useServiceStandIn } from '../services/facts/services'
 import { checkInstallation } from '../services/set-up/installation'
 
-export default defineNitroPlugin(() => {
+export default defineNitroPlugin(nitro => {
   // While building nothing is served and no database is needed.
   if (!environment().DATABASE_URL) return
   const start = async () => {
     await checkInstallation()
+    await openNetworkFile().catch((error: unknown) => {
+      process.stderr.write(`BRAVIK_NETWORK_FILE cannot be read: ${(error as Error).message}\n`)
+      process.exit(1)
+    })
+    if (environment().BRAVIK_DEMO === 'on') nitro.hooks.hook('close', await startDemoServices())
     await reload()
     await follow().catch(error => logFault('could not listen', error))
     log().info('ready')
@@ -22,3 +30,13 @@ export default defineNitroPlugin(() => {
     process.exit(1)
   })
 })
+
+/** What an operator would have outside, bundled with the demo; answers how to stop it. */
+async function startDemoServices(): Promise<() => Promise<void>> {
+  const networks = await useStorage('assets:demo').getItemRaw<Uint8Array>('networks.mmdb')
+  if (networks) readNetworkFile(Buffer.from(networks))
+  if (knownServices().has(toolDesk)) return async () => {}
+  const standIn = await startServiceStandIn()
+  useServiceStandIn(standIn)
+  return standIn.stop
+}

@@ -51,6 +51,7 @@ const notAskedOfPeople = {
   purchases: 'What people bought, ordered and spent',
   basket: 'What is in somebody’s basket',
   opening: 'What somebody can open',
+  elsewhere: 'A fact that is not of the profile',
   this: 'This',
 }
 const spans: Record<number, string> = { 1: 'a minute', 10: 'ten minutes', 60: 'an hour' }

@@ -102,7 +102,9 @@ export const reasons = {
   'name-staff-role': of<{ role: string }>('bad-input'),
   'nobody-changed': of('bad-input'),
   'confirm-staff-role': of<{ people: number }>('bad-input'),
-  'not-asked-of-people': of<{ what: 'records' | 'purchases' | 'basket' | 'opening' | 'this' }>('bad-input'),
+  'not-asked-of-people': of<{ what: 'records' | 'purchases' | 'basket' | 'opening' | 'elsewhere' | 'this' }>(
+    'bad-input',
+  ),
   'unknown-person': of('bad-input'),
   'end-is-past': of('bad-input'),
   'staff-role-to-firm': of('bad-input'),

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import type { Fact } from '~~/core/rulebook/people-rules'
 import type { SiteSettings } from '~~/server/services/settings/settings'
 
 /** How strangers become members: the door, confirming, approval, what they start with, what they are asked. */
@@ -42,27 +41,8 @@ const howAsked = (id: string) => {
   return found ? (found.required ? 'needed' : 'if they like') : 'no'
 }
 
-const fresh = reactive({ name: '', type: 'text' as Fact['type'], choices: '' })
-const types: Record<Fact['type'], string> = {
-  text: 'words',
-  number: 'a number',
-  date: 'a date',
-  flag: 'yes or no',
-  choice: 'one of',
-}
-function addFact() {
-  const id = slug(fresh.name)
-  const choices = fresh.choices
-    .split(',')
-    .map(one => one.trim())
-    .filter(Boolean)
-  if (!id) return void (problem.value = 'A name needs a letter or a digit.')
-  if (loft.draft.facts?.some(one => one.id === id)) return void (problem.value = `There is “${id}” already.`)
-  if (fresh.type === 'choice' && !choices.length)
-    return void (problem.value = 'Say what can be chosen, parted by commas.')
-  loft.change('fact', id, { id, name: fresh.name, type: fresh.type, ...(fresh.type === 'choice' ? { choices } : {}) })
-  Object.assign(fresh, { name: '', choices: '' })
-}
+/** Facts that come from elsewhere nobody is asked for. */
+const asked = computed(() => (loft.draft.facts ?? []).filter(one => !one.from))
 const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? false
 </script>
 
@@ -131,10 +111,10 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
         Besides name, address and password. Facts can be named in any rule; a new one counts from the next edition.
       </p>
       <ul class="grid gap-1">
-        <li v-for="fact in loft.draft.facts" :key="fact.id" class="flex flex-wrap items-center gap-3">
+        <li v-for="fact in asked" :key="fact.id" class="flex flex-wrap items-center gap-3">
           <b class="w-[200px]">{{ fact.name ?? fact.id }}</b>
           <span class="w-[180px] text-soft"
-            >{{ types[fact.type] }}{{ fact.choices ? ` ${fact.choices.join(', ')}` : '' }}</span
+            >{{ factTypes[fact.type] }}{{ fact.choices ? ` ${fact.choices.join(', ')}` : '' }}</span
           >
           <select
             v-if="isLive(fact.id)"
@@ -157,26 +137,7 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
           </button>
         </li>
       </ul>
-      <form v-if="mayChange" class="flex flex-wrap gap-2" @submit.prevent="addFact">
-        <input
-          v-model="fresh.name"
-          class="input !w-[190px]"
-          placeholder="Name of a fact"
-          aria-label="Name of a new fact"
-          required />
-        <select v-model="fresh.type" class="input !w-auto" aria-label="What sort of fact">
-          <option v-for="(words, type) in types" :key="type" :value="type">
-            {{ words }}
-          </option>
-        </select>
-        <input
-          v-if="fresh.type === 'choice'"
-          v-model="fresh.choices"
-          class="input !w-[200px]"
-          placeholder="north, south"
-          aria-label="What can be chosen, parted by commas" />
-        <button class="btn">+ Add the fact</button>
-      </form>
+      <LoftNewFact v-if="mayChange" />
     </fieldset>
     <fieldset v-if="all?.settings.payment || all?.settings.activity" class="card flex flex-wrap gap-4">
       <legend class="display text-[16px] font-bold">Also</legend>

@@ -15,7 +15,7 @@ export const fact = leaf(z.strictObject({ name: reference, ...comparison }), {
       [is, ...list, atLeast, atMost].filter(one => one !== undefined),
     )
   },
-  test: ({ name, ...asked }, { asker }) => compare(asker.facts.get(name), asked as object),
+  test: ({ name, ...asked }, { asker }) => compare(asker.fact(name), asked as object),
   ways: ({ name, is, in: list = [], atLeast, atMost }, { wanted }) => {
     if (!wanted) return []
     const values = is === undefined ? (list.length ? list : [atLeast ?? atMost ?? true]) : [is]

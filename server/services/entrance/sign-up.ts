@@ -43,7 +43,7 @@ export function askedFacts({
   settings,
 }: Pick<SignUpWorld, 'book' | 'settings'>): (Fact & { required: boolean })[] {
   return settings['sign-up'].facts.flatMap(({ fact, required }) =>
-    (book.facts ?? []).filter(one => one.id === fact).map(one => ({ ...one, required })),
+    (book.facts ?? []).filter(one => one.id === fact && !one.from).map(one => ({ ...one, required })),
   )
 }
 

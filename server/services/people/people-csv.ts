@@ -129,7 +129,7 @@ export async function planImport(tx: Tx, book: Rulebook, text: string): Promise<
 async function planLines(tx: Tx, book: Rulebook, lines: Line[] | LineProblem): Promise<ImportPlan> {
   if (!Array.isArray(lines)) return { rows: [], problems: [lines] }
   const problems: LineProblem[] = []
-  const facts = book.facts ?? []
+  const facts = profileFacts(book)
   const header = Object.keys(lines[0]?.record ?? {})
   const known = new Set<string>([...columns, ...facts.map(fact => fact.id)])
   for (const name of header)
@@ -206,8 +206,8 @@ function readLine(
         return entry && !entry.staff ? [entry.id] : []
       })
   const facts = readFacts(
-    book.facts ?? [],
-    Object.fromEntries((book.facts ?? []).map(fact => [`fact-${fact.id}`, record[fact.id]])),
+    profileFacts(book),
+    Object.fromEntries(profileFacts(book).map(fact => [`fact-${fact.id}`, record[fact.id]])),
   )
   for (const [key, problem] of Object.entries(facts.problems))
     tell(key.slice('fact-'.length), sayWord(englishWords, problem.word, problem.facts))
@@ -224,6 +224,9 @@ function readLine(
     found,
   }
 }
+
+/** Facts that are kept with people; others come from elsewhere. */
+const profileFacts = (book: Rulebook) => (book.facts ?? []).filter(one => !one.from)
 
 /** What a line brings besides name and address is given, so it takes the right to give it. */
 export function authoriseImport(rights: StaffRights, rows: readonly ImportRow[]): void {
@@ -297,7 +300,7 @@ export async function exportPeople(db: Tx, book: Rulebook): Promise<string> {
     })
     .from(person)
     .orderBy(asc(sql`lower(${person.name})`), asc(person.id))
-  const facts = (book.facts ?? []).map(fact => fact.id)
+  const facts = profileFacts(book).map(fact => fact.id)
   let file = stringify([[...columns, 'since', ...facts]])
   for (let i = 0; i < rows.length; i += linesAtOnce) {
     file += stringify(

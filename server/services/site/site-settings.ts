@@ -129,7 +129,7 @@ function checkSignUp(book: Rulebook, { startLevel, startRoles, facts }: SiteSett
       )
   })
   facts.forEach(({ fact }, i) => {
-    if (!book.facts?.some(one => one.id === fact))
+    if (!book.facts?.some(one => one.id === fact && !one.from))
       throw new Problem('unknown-fact', { fact }, { at: `/facts/${i}/fact` })
   })
 }

@@ -41,7 +41,9 @@ watch(id, load, { immediate: true })
 const person = computed(() => all.value?.person)
 const live = computed(() => loft.live)
 const facts = computed(() =>
-  (live.value?.facts ?? []).map(fact => ({ ...fact, value: (all.value?.visitor?.facts ?? {})[fact.id] })),
+  (live.value?.facts ?? [])
+    .filter(fact => !fact.from)
+    .map(fact => ({ ...fact, value: (all.value?.visitor?.facts ?? {})[fact.id] })),
 )
 const fromLevels = computed(() => {
   const held = new Set((all.value?.visitor?.levels ?? []).map(one => one.level))

@@ -3,10 +3,16 @@ import { sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import type { LeafArgument } from '../../../../core/conditions/leaves/leaves'
 import type { Fact } from '../../../../core/rulebook/people-rules'
+import { Problem } from '../../../problem'
 import type { FilterWorld } from './people-filter'
 import { joined, list, no, unknown, yes } from './sql'
 
-const factOf = (name: string, { rules }: FilterWorld) => rules.rulebook.facts?.find(one => one.id === name)
+/** Only what is kept with people can be asked of a list of them. */
+function factOf(name: string, { rules }: FilterWorld): Fact | undefined {
+  const fact = rules.rulebook.facts?.find(one => one.id === name)
+  if (fact?.from) throw new Problem('not-asked-of-people', { what: 'elsewhere' })
+  return fact
+}
 
 /** A fact that equals a value can be looked up; null where it can not. */
 export function indexedFact({ name, ...comparison }: LeafArgument<'fact'>, world: FilterWorld): SQL | null {

@@ -177,7 +177,7 @@ export async function readBytes(event: H3Event, wanted: number): Promise<Buffer>
 }
 
 /** The body as text, at most 1 MB. */
-export const readText = async (event: H3Event) => (await readBytes(event, mostBytes)).toString('utf8')
+export const readText = async (event: H3Event, most = mostBytes) => (await readBytes(event, most)).toString('utf8')
 
 /** A form as it is sent by a page: one text by name. */
 export async function readForm(event: H3Event): Promise<Record<string, string>> {
@@ -242,9 +242,9 @@ export function readQueryJson(event: H3Event): unknown {
 }
 
 /** A JSON body that fits `schema`, or a problem that says where it does not. */
-export async function readJson<S extends z.ZodType>(event: H3Event, schema: S): Promise<z.infer<S>> {
+export async function readJson<S extends z.ZodType>(event: H3Event, schema: S, most?: number): Promise<z.infer<S>> {
   const type = getHeader(event, 'content-type')?.split(';')[0]?.trim()
-  const text = await readText(event)
+  const text = await readText(event, most)
   if (type !== 'application/json') throw new Problem('wrong-type')
   return parseWith(schema, parseJson(text))
 }

@@ -286,19 +286,23 @@ export function usePageParts() {
   }
 
   /** What it is becomes the first of several, with its gate; a second, to be written, is for everybody else. */
-  async function giveOthers(id: string): Promise<{ group: string; second: string }> {
+  async function giveOthers(
+    id: string,
+    makeSecond?: (group: string, key: string) => Promise<void>,
+  ): Promise<{ group: string; second: string }> {
     const group = await wrap([id])
     const second = freshKey(id.replace(/-[a-z0-9]{5}$/, ''))
     const make = async () => {
       await loft.act('PUT things/:kind/:key', { ...params(group), body: { oneOf: true } })
-      return loft.act('POST things/:kind', {
+      if (makeSecond) return makeSecond(group, second)
+      await loft.act('POST things/:kind', {
         params: { kind: 'block' },
         body: { id: second, kind: 'text', in: { block: group }, body: appBlocks.text.first },
       })
     }
     await make()
     const back = async () => {
-      await loft.act('DELETE things/:kind/:key', params(second))
+      await dropWithGates(second)
       return loft.act('PUT things/:kind/:key', { ...params(group), body: { oneOf: null } })
     }
     writing.step({ words: 'something else for the others', back, again: make })
@@ -353,5 +357,8 @@ export function usePageParts() {
     makeOwn,
     copyTo,
     shareHere,
+    fresh,
+    putBefore,
+    dropWithGates,
   }
 }

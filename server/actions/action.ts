@@ -40,6 +40,8 @@ interface Declared<S extends Schema, O> {
   right: ActionRight
   /** Of the body in JSON; of a `GET`, of the query. Left out, nothing is read. */
   input?: S
+  /** Bytes the body may have. Default: as any other. */
+  most?: number
   run(ask: Ask<Read<S>>): O | Promise<O>
 }
 /** How the work is done: looking changes nothing; one turn is one transaction; `own` is for work in several. */
@@ -87,7 +89,11 @@ export function authoriseAction(rights: StaffRights, right: ActionRight): void {
 }
 
 /** Answers one request: nothing of it is kept by anybody. An answer of nothing is 204, a made thing 201. */
-export async function answer(event: H3Event, name: string, { right, input, turns, run }: Action): Promise<unknown> {
+export async function answer(
+  event: H3Event,
+  name: string,
+  { right, input, most, turns, run }: Action,
+): Promise<unknown> {
   setResponseHeader(event, 'cache-control', 'private, no-store')
   event.context.action = name.replace(' ', ' /api/loft/')
   const caller = await staffCaller(event, name)
@@ -96,7 +102,7 @@ export async function answer(event: H3Event, name: string, { right, input, turns
     ? undefined
     : event.method === 'GET'
       ? parseWith(input, getQuery(event))
-      : await readJson(event, input)
+      : await readJson(event, input, most)
   const params = getRouterParams(event, { decode: true }) as Record<string, string>
   const asked = { event, params, input: given as never }
   const answered =

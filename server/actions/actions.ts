@@ -1,8 +1,10 @@
 /** Every action of the console, by method and address below /api/loft. */
 import { activityActions } from './activity'
+import { arrangeActions } from './arrange'
 import { editionActions } from './editions'
 import { factActions } from './facts'
 import { firmActions } from './firms'
+import { folderActions } from './folder'
 import { mailActions } from './mail'
 import { peopleActions } from './people'
 import { settingActions } from './settings'
@@ -13,6 +15,8 @@ import { thingActions } from './things'
 export const actions = {
   ...editionActions,
   ...thingActions,
+  ...arrangeActions,
+  ...folderActions,
   ...peopleActions,
   ...firmActions,
   ...factActions,

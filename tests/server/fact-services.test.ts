@@ -103,6 +103,7 @@ describe('a service outside', () => {
 
 describe('a decision with what services say', () => {
   const book = (open: object): Rulebook => ({
+    bravik: 'rulebook/1',
     facts: [
       { id: 'wheels', name: 'Wheels', type: 'number', from: fact('/w?of={email}').from },
       { id: 'reels', name: 'Reels', type: 'number', from: fact('/none', { at: '/reels' }).from },

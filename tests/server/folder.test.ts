@@ -1,9 +1,12 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
 import { bringFolder } from '../../server/services/folder/bring'
-import { givenThings, takeFolder } from '../../server/services/folder/take'
+import { givenThings, takeFolder, takeFolderAs } from '../../server/services/folder/take'
 import { freshDatabase } from '../support/database'
-import { contentsOf, ines } from '../support/world'
+import { saveSettings } from '../../server/services/site/site-settings'
+import type { StaffRule } from '../../core/staff/staff-rule'
+import type { Worker } from '../../server/services/editions/worker'
+import { contentsOf, ines, keeperOf, liveRules } from '../support/world'
 
 let site: Connection
 let taken: Map<string, string>
@@ -112,5 +115,45 @@ describe('a folder of the site', () => {
     expect(still!.message).toContain('Footer for the trade')
     expect((await issuesOf('notes.txt', 'x'))[0]).toMatchObject({ file: 'notes.txt', line: 1 })
     expect(await bring(taken)).toEqual({ deeds: [], issues: [] })
+  })
+
+  it('takes the rights of whoever brings it, thing by thing, and leaves out what is not all for them to see', async () => {
+    const rules = await liveRules(site)
+    const hand = (...own: Partial<StaffRule>[]): Worker => ({
+      ...keeperOf(rules),
+      rights: {
+        personId: 'p-hand',
+        masterKey: false,
+        rules: own.map(one => ({ role: 'hand', whose: 'anyone', fields: null, ...one }) as never),
+      },
+    })
+    const look = { kind: 'pages', actions: ['look'] } as const
+    const titles = { kind: 'pages', actions: ['change'], fields: ['title'] } as const
+    const texts = { kind: 'blocks-text', actions: ['look'] } as const
+    const worker = hand(look as never, titles as never, texts as never)
+    const bringAs = (changes: Record<string, string>, as = worker) =>
+      bringFolder(site.db, withFiles(changes), { dry: true, actor: ines, worker: as })
+    const plain = taken.get(quay)!
+    expect((await bringAs({ [quay]: plain.replace(/^title: .*$/m, 'title: By the quay') })).deeds).toHaveLength(1)
+    const summary = await bringAs({ [quay]: plain.replace(/^summary: .*$/m, 'summary: Other') })
+    expect(summary.issues).toMatchObject([{ file: quay, message: expect.stringMatching(/^The page “.*”: /) }])
+    expect(summary.deeds).toEqual([])
+    // A part of a kind that is not for them is told at its place, and nothing else is.
+    const other = taken.get(ferry)!.replace('Out at 8:10', 'Out at 8:20')
+    expect((await bringAs({ [ferry]: other })).issues[0]).toMatchObject({ file: ferry })
+    const contents = await contentsOf(site)
+    const seen = await site.db.transaction(tx => takeFolderAs(tx, contents, worker))
+    expect(Object.keys(seen.files)).toContain(quay)
+    expect(seen.leftOut).toContain('menus/main.yaml')
+    expect([...Object.keys(seen.files), ...seen.leftOut].sort()).toEqual([...(await take()).keys()].sort())
+    const all = await site.db.transaction(tx => takeFolderAs(tx, contents, keeperOf(rules)))
+    expect(all.leftOut).toEqual([])
+  })
+
+  it('writes no kind of part the site is without', async () => {
+    await saveSettings(site.db, 'parts', { off: ['text'] }, ines)
+    const [issue] = await issuesOf(ferry, taken.get(ferry)!.replace('Out at 8:10', 'Out at 8:20'))
+    expect(issue).toMatchObject({ file: ferry, message: expect.stringContaining('switched off') })
+    await saveSettings(site.db, 'parts', { off: [] }, ines)
   })
 })

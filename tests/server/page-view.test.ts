@@ -161,7 +161,7 @@ describe('a refused page', () => {
 describe('blocks', () => {
   it('are replaced, dimmed, teased or left out, each by its own gate', async () => {
     const shown = async (otherwise?: Treatment) =>
-      texts((await view('/visit', [nobody({ block: 'inner' }, otherwise)])).blocks).slice(7)
+      texts((await view('/visit', [nobody({ block: 'inner' }, otherwise)])).blocks).slice(8)
     expect(await shown()).toEqual([])
     expect(await shown({ teaser: true })).toEqual(['teaser'])
     expect(await shown({ dimmed: true })).toEqual(['dimmed'])

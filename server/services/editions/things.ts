@@ -36,7 +36,7 @@ import type { StoredContents, StoredVersion } from '../versions/versions'
 import type { Worker } from './worker'
 
 /** Nobody, whatever their rights, writes what the site is without. */
-async function refuseSwitchedOff(tx: Tx, kind: VersionedThing, whole: ThingInput): Promise<void> {
+export async function refuseSwitchedOff(tx: Tx, kind: VersionedThing, whole: ThingInput): Promise<void> {
   const sort = serverKinds[kind].sort?.(whole)
   if (sort === undefined) return
   const { off } = (await readSettings(tx)).parts

@@ -3,7 +3,7 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 
 /** Made up. Whoever is not here has none. */
-const onLoan: Readonly<Record<string, number>> = {
+export const onLoan: Readonly<Record<string, number>> = {
   'guda@wexlow.example': 2,
   'mako@wexlow.example': 1,
 }

@@ -2,7 +2,7 @@
  * Decides with what services outside say, where a decision turns on it: first with what is known, and again once those
  * facts that were looked for and not there have been asked for. Nobody waits for a service no gate of the page asks of.
  */
-import { CompiledDecider } from '../../../core/gates/compiled-decider'
+import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import type { CompiledRules } from '../../../core/gates/compiled'
 import type { Visitor } from '../../../core/visitor/visitor'
 import { askService } from './services'

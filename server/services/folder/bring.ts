@@ -12,11 +12,15 @@ import { lexiconOf } from '../../../core/sentences/lexicon'
 import { clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { thing as thingTable } from '../../db/schema'
-import { serverKinds, split } from '../../kinds/kinds'
+import { kindNames } from '../../../core/sentences/words'
+import { serverKinds, split, staffKindOf } from '../../kinds/kinds'
 import { Problem } from '../../problem'
 import type { Actor } from '../../trace'
 import { changeDraft } from '../editions/draft'
 import type { Put } from '../editions/draft'
+import { authoriseAddition, authoriseChange, authoriseOwned, ownersOfThing, permitLook } from '../editions/thing-rights'
+import { refuseSwitchedOff } from '../editions/things'
+import type { Worker } from '../editions/worker'
 import { draftContents, readState } from '../versions/versions'
 import type { StoredContents } from '../versions/versions'
 import { readPage, readYaml } from './page-file'
@@ -55,23 +59,35 @@ const places = /^(pages|posts)\/.+\.md$|^frame\/(header|banner|footer|shelf)\.md
 export async function bringFolder(
   db: Database,
   files: ReadonlyMap<string, string>,
-  { dry, actor }: { dry: boolean; actor: Actor },
+  {
+    dry,
+    actor,
+    worker,
+  }: {
+    dry: boolean
+    actor: Actor
+    /** Whose rights it takes, thing by thing; none for the command. */ worker?: Worker
+  },
 ): Promise<BringAnswer> {
   const { brought, holders, issues } = readFiles(files)
   if (issues.length) return { deeds: [], issues }
-  const plan = async (tx: Tx, draft: StoredContents) => planOf(await givenThings(tx, draft), draft, brought, holders)
+  const plan = async (tx: Tx, draft: StoredContents) => {
+    const given = await givenThings(tx, draft)
+    const planned = planOf(given, draft, brought, holders)
+    for (const deed of planned.deeds) await permit(tx, worker, draft, given, deed, planned)
+    return planned
+  }
   if (dry) {
     return db.transaction(async tx => {
       const draft = await draftContents(tx, await readState(tx))
-      const { puts: _, ...answer } = await plan(tx, draft)
-      return answer
+      return answerOf(await plan(tx, draft))
     })
   }
   let answer: BringAnswer = { deeds: [], issues: [] }
   try {
     await changeDraft(db, actor, async turn => {
       const planned = await plan(turn.tx, turn.draft)
-      answer = { deeds: planned.deeds, issues: planned.issues }
+      answer = answerOf(planned)
       if (planned.issues.length || !planned.puts.length) throw new Stop()
       for (const put of planned.puts)
         if (put.body !== null && !turn.draft.get(put.kind, put.key))
@@ -94,6 +110,43 @@ export async function bringFolder(
   }
   return answer
 }
+/** What is not right, and only then what it does: of what may not be done nothing is told. */
+const answerOf = ({ deeds, issues }: Plan): BringAnswer => ({
+  deeds: issues.length ? [] : deeds.map(({ whole: _, ...deed }) => deed),
+  issues,
+})
+
+/** Whether they may do it, as if they did it thing by thing; and nobody writes what the site is without. */
+async function permit(
+  tx: Tx,
+  worker: Worker | undefined,
+  draft: StoredContents,
+  given: ReadonlyMap<string, Data>,
+  { kind, key, does, file, line, whole }: PlannedDeed,
+  plan: Plan,
+): Promise<void> {
+  const before = given.get(`${kind} ${key}`)
+  try {
+    if (does !== 'takes out') await refuseSwitchedOff(tx, kind, before ?? whole!)
+    if (!worker) return
+    if (before === undefined) return authoriseAddition(worker, kind, whole!)
+    const seen = await permitLook(tx, worker, { kind, key, body: before })
+    if (Object.keys(before).some(part => !seen(part))) throw new Problem('not-allowed')
+    const [was, now] = [draft.get(kind, key)?.position, plan.puts.find(one => one.kind === kind && one.key === key)]
+    if (does !== 'takes out')
+      return await authoriseChange(tx, worker, kind, {
+        key,
+        before: { ...before, position: was },
+        after: { ...whole, position: now?.position ?? was },
+      })
+    const owned = await ownersOfThing(tx, kind, key)
+    await authoriseOwned(tx, worker, { kind: staffKindOf(kind, before), action: 'withdraw' }, owned)
+  } catch (error) {
+    if (!(error instanceof Problem)) throw error
+    plan.issues.push({ file, line, message: `The ${kindNames[kind]} “${key}”: ${error.message}` })
+  }
+}
+
 /** Ends the transaction: nothing is to be written. */
 class Stop extends Error {}
 
@@ -193,7 +246,12 @@ function readFiles(files: ReadonlyMap<string, string>) {
   return { brought, issues, holders }
 }
 
-interface Plan extends BringAnswer {
+interface PlannedDeed extends Deed {
+  /** As it would be. */ whole?: Data
+}
+interface Plan {
+  deeds: PlannedDeed[]
+  issues: FileIssue[]
   puts: Put[]
 }
 
@@ -234,6 +292,7 @@ function planOf(
       does: before === undefined ? 'adds' : same ? 'moves' : 'changes',
       kind,
       key,
+      whole,
     })
     const { body, content } = split(kind, { ...whole, ...keptOfText(whole, lexicon, today) })
     plan.puts.push({ kind, key, body: { id: key, ...body }, content, ...(position === undefined ? {} : { position }) })

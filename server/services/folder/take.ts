@@ -6,6 +6,9 @@ import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
 import { writePage } from './page-file'
 import type { PartTree } from './page-file'
+import type { VersionedThing } from '../../kinds/kinds'
+import { lookable } from '../editions/thing-rights'
+import type { Worker } from '../editions/worker'
 
 type Data = Record<string, unknown>
 
@@ -52,4 +55,38 @@ export async function takeFolder(tx: Tx, contents: StoredContents): Promise<Map<
     files.set(`menus/${menu.id}.yaml`, stringify({ ...given.get(`menu ${menu.id}`), entries }, { lineWidth: 0 }))
   }
   return files
+}
+
+/**
+ * The same for whoever works in the console: files of which they may look at everything. A file of which they may not
+ * is left out whole: brought back in parts it would take out the rest.
+ */
+export async function takeFolderAs(
+  tx: Tx,
+  contents: StoredContents,
+  worker: Worker,
+): Promise<{ files: Record<string, string>; leftOut: string[] }> {
+  const all = await takeFolder(tx, contents)
+  const given = await givenThings(tx, contents)
+  const things = contents.thingVersions.map(one => ({ ...one, kind: one.kind as VersionedThing }))
+  const whole = new Set(
+    (await lookable(tx, worker, things)).flatMap(({ one: { kind, key }, seen }) =>
+      Object.keys(given.get(`${kind} ${key}`) ?? {}).every(seen) ? [`${kind} ${key}`] : [],
+    ),
+  )
+  const { index } = contents
+  const inside = (kind: string, id: string): string[] =>
+    index.standingIn(kind, id).flatMap(one => [`block ${one.id}`, ...inside('block', one.id)])
+  const namesIn = new Map<string, string[]>()
+  for (const kind of ['page', 'post'] as const)
+    for (const { id, path } of index.all(kind).values())
+      namesIn.set(`${kind}s${path === '/' ? '/index' : path}.md`, [`${kind} ${id}`, ...inside(kind, id)])
+  for (const part of frameParts) namesIn.set(`frame/${part}.md`, inside('frame', part))
+  for (const menu of index.all('menu').values())
+    namesIn.set(`menus/${menu.id}.yaml`, [`menu ${menu.id}`, ...menu.items.map(one => `menuItem ${one.id}`)])
+  const mayTake = (file: string) => (namesIn.get(file) ?? []).every(name => whole.has(name))
+  return {
+    files: Object.fromEntries([...all].filter(([file]) => mayTake(file))),
+    leftOut: [...all.keys()].filter(file => !mayTake(file)),
+  }
 }

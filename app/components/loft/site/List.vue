@@ -195,13 +195,23 @@ function onKey(event: KeyboardEvent, row: KindRow | SiteRow) {
   act()
 }
 
+const folderShown = ref(false)
 const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
 </script>
 
 <template>
   <nav class="flex min-h-0 flex-col border-r border-line" aria-label="What there is">
     <div class="grid gap-1.5 px-3 pb-2 pt-3">
-      <h1 class="text-[21px] leading-none">Site</h1>
+      <div class="flex items-baseline justify-between">
+        <h1 class="text-[21px] leading-none">Site</h1>
+        <button
+          class="text-[12.5px] text-woad underline"
+          title="Pages, posts and menus as files: take them as a zip, bring one"
+          @click="folderShown = true">
+          as files
+        </button>
+      </div>
+      <LoftSiteFolder v-if="folderShown" @close="folderShown = false" />
       <input
         v-model="text"
         type="search"

@@ -18,6 +18,12 @@ const parts = usePageParts()
 const { problem, run } = useDeed()
 const gates = ref<{ edit(): Promise<void> } | null>(null)
 const historyShown = ref(false)
+const arranging = ref(false)
+function arranged(made?: { id: string; group?: string }) {
+  arranging.value = false
+  if (made?.group) desk.pick(made.group, made.id)
+  else if (made) desk.choose(made.id)
+}
 
 const id = computed(() => props.note.id)
 const name = computed(() => ({ kind: 'block' as const, key: id.value }))
@@ -215,6 +221,13 @@ defineExpose({ edit: () => gates.value?.edit() })
         @click="addAlternative">
         + Alternative
       </button>
+      <button
+        v-if="mayAdd && may('change', ['body'])"
+        class="btn small quiet"
+        title="Three arrangements from a short brief, to pick from"
+        @click="arranging = true">
+        Arrange…
+      </button>
       <button v-if="mayAdd" class="btn small quiet" title="With all that is in it, and its gates" @click="copy">
         Copy
       </button>
@@ -247,6 +260,7 @@ defineExpose({ edit: () => gates.value?.edit() })
       </button>
       <button v-if="may('withdraw')" class="btn small quiet" @click="remove">Remove</button>
     </div>
+    <LoftSiteArrange v-if="arranging" :id="id" :called="called" @close="arranged" />
     <LoftVersionHistory v-if="historyShown" :id="id" kind="block" :may-change="may('change')" />
   </section>
 </template>

@@ -13,7 +13,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ follow: [path: string]; moved: [tops: Map<string, number>] }>()
 const host = ref<HTMLElement | null>(null)
-const inner = shallowRef<HTMLElement | null>(null)
 
 /** What parts of the site read their page from; it stays the same object while the page moves. */
 const shown = shallowReactive<PageView>({ ...props.view })
@@ -44,14 +43,7 @@ function measure() {
   emit('moved', tops)
 }
 let watched: ResizeObserver | undefined
-onMounted(async () => {
-  const { sheetStyles } = await import('~/texts/sheet-styles')
-  if (!host.value) return
-  const root = host.value.attachShadow({ mode: 'open' })
-  root.adoptedStyleSheets = sheetStyles()
-  const body = document.createElement('div')
-  root.append(body)
-  inner.value = body
+const inner = useSheetRoot(host, body => {
   watched = new ResizeObserver(() => {
     room.value = frame.value?.parentElement?.clientWidth ?? screenWidth
     measure()

@@ -20,4 +20,7 @@ async function part(...args) {
   rmSync(folder, { recursive: true, force: true })
   return status ?? 1
 }
-process.exit((await part()) || (await part('large')))
+/** `npm run bench -- site`: one part alone. */
+const chosen = process.argv.slice(2)
+if (chosen.length) process.exit(await part(...chosen))
+process.exit((await part()) || (await part('site')) || (await part('large')))

@@ -5,6 +5,7 @@ import { reachBoard, sharesByKind } from '../core/audit/reach-board'
 import { CompiledRules, thingsOf } from '../core/gates/compiled'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { PlainDecider, RuleSet } from '../core/gates/plain-decider'
+import { benchSite } from './bench-site'
 import { benchLarge } from './bench-large'
 import { benchPeople } from './bench-people'
 import { serve } from './serving.mjs'
@@ -162,6 +163,8 @@ async function manyParts(address: string): Promise<void> {
 
 if (process.argv[2] === 'large') {
   await benchLarge(process.env.DATABASE_URL!)
+} else if (process.argv[2] === 'site') {
+  await benchSite(process.env.DATABASE_URL!)
 } else {
   decisions()
   board()

@@ -25,7 +25,9 @@ export function useSitePage(asked: () => { path: string; tier: string; picked: R
         which: which.value,
         typed,
         ...asked(),
-        ...(loft.data ? { words: loft.data.words, look: loft.data.look } : {}),
+        ...(loft.data
+          ? { words: loft.data.words, look: loft.data.look, signUp: loft.data.signUp, forms: loft.data.forms }
+          : {}),
       })
       if (mine !== turn) return
       // Half of a page jumps: one that is not read yet stays as it was.

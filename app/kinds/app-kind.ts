@@ -36,6 +36,8 @@ export interface AppKind {
   parent?(thing: Thing): string | undefined
   /** How one is written; kinds without fields have an editor of their own. */
   fields?: readonly KindField[]
+  /** Others are filed in it, and a page can list them. */
+  holds?: true
   /** Listed among the things of the site. */
   listed?: { group: string; order: number }
   /** What a reach means for a tier, after “Maker glimpses it:”, where the general words do not say it well. */

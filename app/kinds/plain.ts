@@ -34,7 +34,7 @@ export const aboutPage: readonly KindField[] = [
   },
 ]
 
-export const topic = appKind({ fields: [title], listed: { group: 'Posts', order: 2 } })
+export const topic = appKind({ fields: [title], holds: true, listed: { group: 'Posts', order: 2 } })
 export const post = appKind({
   fields: [
     title,
@@ -53,6 +53,7 @@ export const post = appKind({
 export const folder = appKind({
   fields: [title, { key: 'parent', label: 'Lies in', type: 'one', of: 'folder', right: 'folder' }],
   parent: ({ parent }) => parent as string | undefined,
+  holds: true,
   listed: { group: 'Downloads', order: 2 },
 })
 export const download = appKind({

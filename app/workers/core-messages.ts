@@ -1,4 +1,6 @@
 /** What the console and its core, in a worker, say to each other. */
+import type { PageSource } from '~~/core/pages/assemble'
+import type { SignUpForm, PageView } from '~~/core/pages/view'
 import type { SiteLook } from '~~/core/site/look'
 import type { WordsSettings } from '~~/core/site-words/site-words'
 import type { BoardTier, Impact } from '~~/core/audit/reach-board'
@@ -16,7 +18,6 @@ import type { Issue } from '~~/core/errors'
 import type { Coverage } from '~~/core/audit/coverage'
 import type { InvertedCopies } from '~~/core/audit/inverted-copies'
 import type { Standing } from '~~/core/kinds/block'
-import type { PageView } from '~~/core/pages/view'
 
 export type Which = 'live' | 'draft'
 /** What every tier's request says; null leaves it as the tier has it. */
@@ -58,6 +59,9 @@ export interface PageAsk {
   /** What the site says of itself, and how it looks. */
   words?: WordsSettings
   look?: SiteLook
+  /** What signing up asks, and what can be applied for. */
+  signUp?: SignUpForm
+  forms?: Awaited<ReturnType<PageSource['forms']>>
 }
 /** How a part fares with whoever is looked as. */
 export interface PartNote {

@@ -48,7 +48,7 @@ export async function pageAnswer(
   { contents, rules }: Side,
   visitor: Visitor,
   nowMs: number,
-  { path, typed, picked, words, look }: PageAsk,
+  { path, typed, picked, words, look, signUp, forms = [] }: PageAsk,
 ): Promise<PageAnswer> {
   const written = new Map(typed.map(one => [`${one.kind} ${one.key}`, one.content]))
   const missing = new Map<string, { kind: Kind; key: string; id: number }>()
@@ -83,7 +83,8 @@ export async function pageAnswer(
     mark: name => (name === 'name' ? (visitor.person?.name ?? 'their name') : `their ${name}`),
     // What is a person's own is known of persons, not of tiers.
     panel: async () => (decider.signedIn ? { shows: 'words' } : null),
-    forms: async () => [],
+    forms: async () => forms,
+    ...(signUp ? { signUp } : {}),
     words,
     look,
   }

@@ -130,6 +130,8 @@ export function startData(
     partsOff: [],
     words: { offered: [], byBrowser: true, said: {} },
     look: siteLook.parse({}),
+    signUp: { mode: 'open', facts: [] },
+    forms: [],
     waiting: 0,
     ...changes,
   }

@@ -11,6 +11,9 @@ import { mayStaff } from '../../../core/staff/staff-rule'
 import { namedInRules } from '../staff/names'
 import { firstStepsOf } from '../set-up/first-steps'
 import type { Names } from '../staff/names'
+import { signUpForm } from '../entrance/sign-up'
+import { formsTold } from '../people/applications'
+import type { SignUpForm } from '../../../core/pages/view'
 import { seesPeople } from '../staff/people-seen'
 import type { StaffRule } from '../../../core/staff/staff-rule'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
@@ -51,6 +54,9 @@ export interface StartData {
   /** What the public pages say of themselves, and how they look. */
   words: SiteSettings['words']
   look: SiteSettings['look']
+  /** What signing up asks, and what can be applied for: pages tell of both. */
+  signUp: SignUpForm
+  forms: { path: string; about: { kind: 'level' | 'role'; id: string; called: string } }[]
   /** Sign-ups and applications that wait, for who looks after people. */
   waiting: number
 }
@@ -102,7 +108,9 @@ export async function readStart(
       const state = await readState(tx)
       const live = await contentsAt(tx, state, state.live)
       const staff = staffRolesOf(decider.rules.rulebook)
-      const { parts, words, look } = await readSettings(tx)
+      const settings = await readSettings(tx)
+      const { parts, words, look } = settings
+      const book = decider.rules.rulebook
       const changes = await draftChanges(tx, state)
       const seen = await visible(
         tx,
@@ -130,6 +138,8 @@ export async function readStart(
         partsOff: parts.off,
         words,
         look,
+        signUp: signUpForm({ book, settings }),
+        forms: await formsTold(tx, book),
         waiting: seesPeople(rights, 'standing') ? await waitingCount(tx) : 0,
       }
     },

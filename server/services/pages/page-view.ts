@@ -12,7 +12,7 @@ import type { Rendering } from '../../../core/texts/passages'
 import type { PanelSort } from '../../../core/blocks/panel-sorts'
 import type { Tx } from '../../db/database'
 import { signUpForm } from '../entrance/sign-up'
-import { openForms } from '../people/applications'
+import { formsTold } from '../people/applications'
 import { contentOf } from '../versions/versions'
 import type { Snapshot } from '../editions/snapshot'
 import { panelOf } from './member-panels'
@@ -80,11 +80,7 @@ function sourceOf({ snapshot, decider, db, walked, sessionId, hidden, spoken }: 
     look: snapshot.settings.look,
     ...(spoken ? { spoken } : {}),
     signUp: signUpForm({ book: snapshot.rules.rulebook, settings: snapshot.settings }),
-    forms: async () =>
-      (await openForms(db, snapshot.rules.rulebook, false)).map(({ target, about }) => ({
-        path: `/apply/${target.replace(' ', '/')}`,
-        about,
-      })),
+    forms: () => formsTold(db, snapshot.rules.rulebook),
   }
 }
 

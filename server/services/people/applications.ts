@@ -87,6 +87,13 @@ export async function openForms(db: Tx, book: Rulebook, isStaff: boolean): Promi
   })
 }
 
+/** What pages tell visitors can be applied for, and where. */
+export const formsTold = async (tx: Tx, book: Rulebook) =>
+  (await openForms(tx, book, false)).map(({ target, about: { kind, id, called } }) => ({
+    path: `/apply/${target.replace(' ', '/')}`,
+    about: { kind, id, called },
+  }))
+
 export async function apply(
   db: Database,
   book: Rulebook,

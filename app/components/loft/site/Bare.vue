@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { VersionedThing } from '~~/core/kinds/kinds'
+import { isOwnAddress } from '~~/core/site/own-addresses'
 import { kindNames } from '~~/core/sentences/words'
 import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { desks } from '~/kinds/desks'
@@ -21,6 +22,34 @@ const may = (action: 'change' | 'withdraw', fields?: string[]) =>
 const mayField = (field: KindField) =>
   field.type === 'money' ? loft.may('prices', 'change') : may('change', field.right ? [field.right] : undefined)
 const historyShown = ref(false)
+/** An index of what is filed in it: a page of its own with one list, gated like any other. */
+const mayIndex = computed(
+  () =>
+    appKinds[props.kind].holds === true &&
+    loft.view !== 'live' &&
+    loft.may('pages', 'add') &&
+    loft.may(blockRight('list'), 'add'),
+)
+async function makeIndex() {
+  const title = String(looked.value?.thing.title ?? props.id)
+  const key = freshId(`${props.id}-index`, [...loft.index.all('page').keys()])
+  const path = freePath(`/${slug(title) || props.id}`)
+  const made = await run(async () => {
+    await loft.act('POST things/:kind', { params: { kind: 'page' }, body: { id: key, title, path } })
+    const of = { [props.kind]: props.id }
+    return loft.act('POST things/:kind', {
+      params: { kind: 'block' },
+      body: { id: `${key}-list`, kind: 'list', in: { page: key }, body: { of } },
+    })
+  })
+  if (made) await navigateTo(`/loft/site?path=${path}`)
+}
+function freePath(wanted: string): string {
+  for (let n = 1; ; n++) {
+    const path = n === 1 ? wanted : `${wanted}-${n}`
+    if (!loft.index.at(path) && !isOwnAddress(path)) return path
+  }
+}
 async function remove() {
   if (await run(() => loft.act('DELETE things/:kind/:key', { params: name.value }))) emit('gone')
 }
@@ -43,6 +72,13 @@ async function remove() {
     <LoftTold :problem="problem" />
     <p class="flex gap-2">
       <NuxtLink class="btn" :to="`/loft?thing=${kind}:${id}`">Who reaches it</NuxtLink>
+      <button
+        v-if="mayIndex"
+        class="btn"
+        title="A page with an address of its own that lists what is in it"
+        @click="makeIndex">
+        Make an index page
+      </button>
       <button class="btn" :aria-pressed="historyShown" @click="historyShown = !historyShown">History</button>
       <button v-if="may('withdraw')" class="btn quiet ml-auto" @click="remove">Remove the {{ kindNames[kind] }}</button>
     </p>

@@ -220,7 +220,11 @@ const visitors = [
     .map(one => ({
       name: one.name,
       email: one.email,
-      visitor: { person: { id: one.id, name: one.name, email: one.email }, levels: one.levels ?? [], roles: one.roles ?? [] } as Visitor,
+      visitor: {
+        person: { id: one.id, name: one.name, email: one.email },
+        levels: one.levels ?? [],
+        roles: one.roles ?? [],
+      } as Visitor,
     })),
 ]
 

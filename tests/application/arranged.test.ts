@@ -77,7 +77,7 @@ describe('an arrangement from a brief', () => {
     await arrange(keeper, 'instead of it', 'For dyers. Then to Join the mill.')
     await keeper.getByRole('dialog').getByRole('button', { name: 'Keep it instead of it' }).click()
     await keeper.getByRole('dialog').waitFor({ state: 'detached' })
-    await keeper.getByText('For dyers').first().waitFor()
+    await keeper.getByRole('heading', { name: 'For dyers' }).waitFor()
     // It stands on what took its place, so a guest still gets the teaser.
     await keeper
       .getByRole('combobox', { name: 'Looked as' })
@@ -88,7 +88,7 @@ describe('an arrangement from a brief', () => {
     await back.click()
     await keeper.getByText(/^Taken back/).waitFor()
     await back.click()
-    await keeper.getByText('For dyers').first().waitFor({ state: 'detached' })
+    await keeper.getByRole('heading', { name: 'For dyers' }).waitFor({ state: 'detached' })
     await keeper
       .getByRole('group', { name: /^The vat is warmed/ })
       .first()

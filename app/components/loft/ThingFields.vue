@@ -79,8 +79,7 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
           :value="text(field.key)"
           :disabled="!may(field)"
           @change="set(field.key, picked($event) || null)">
-          <option value="">nothing</option>
-          <option v-for="one in others(field.of!)" :key="one.id" :value="one.id">{{ one.title }}</option>
+          <LoftOptionsOf :kind="field.of as Kind" :own="own" :kept="text(field.key)">nothing</LoftOptionsOf>
         </select>
         <select
           v-else-if="field.type === 'choice'"

@@ -67,7 +67,6 @@ async function change(work: () => Promise<string>) {
 /** Around it and those right below it, so that one sentence is said of all. */
 const wrap = (count: number) =>
   count && change(() => parts.wrap(beside.value.slice(at.value, at.value + count).map(one => one.id)))
-const pages = computed(() => [...loft.index.all('page').values()])
 const isOnShelf = computed(() => row.value && 'frame' in row.value.in && row.value.in.frame === 'shelf')
 const usedIn = computed(() => (isOnShelf.value ? parts.usesOf(id.value) : []))
 /** What shows it on this page, or is what shows something shared. */
@@ -85,7 +84,7 @@ async function copyTo(where: string) {
   const made = await run(() => parts.copyTo(id.value, where === 'shelf' ? { frame: 'shelf' } : { page: where }))
   if (!made) return
   const said = gates.flatMap(gate => (gate.open ? [sayText(gate.open, loft.lexicon)] : []))
-  const place = where === 'shelf' ? 'on the shelf' : `on ${pages.value.find(one => one.id === where)?.title ?? where}`
+  const place = where === 'shelf' ? 'on the shelf' : `on ${loft.index.get('page', where)?.title ?? where}`
   carried.value = `A copy stands ${place}. ${said.length ? `It is for ${said.join('; and in it for ')}, as here.` : 'It has no gate of its own.'}`
 }
 /** The first is given to somebody; then the second is written. */
@@ -237,9 +236,8 @@ defineExpose({ edit: () => gates.value?.edit() })
         :aria-label="`Copy ${called} to`"
         :value="''"
         @change="copyTo(($event.target as HTMLSelectElement).value)">
-        <option value="">Copy to…</option>
+        <LoftOptionsOf kind="page">Copy to…</LoftOptionsOf>
         <option value="shelf">the shelf, for later</option>
-        <option v-for="page in pages" :key="page.id" :value="page.id">{{ page.title ?? page.id }}</option>
       </select>
       <button
         v-if="sharedHere && mayAdd"

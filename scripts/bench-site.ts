@@ -36,7 +36,7 @@ async function writing(address: string, cookie: string): Promise<void> {
     const { prototype } = Worker
     const post = prototype.postMessage
     const heard = new WeakSet<Worker>()
-    prototype.postMessage = function (this: Worker, told: { number: number; ask: { kind: string } }) {
+    prototype.postMessage = function (this: Worker, told: { number: number; kind: string }) {
       if (!heard.has(this)) {
         heard.add(this)
         this.addEventListener('message', ({ data }: MessageEvent<{ number: number }>) => {
@@ -44,7 +44,7 @@ async function writing(address: string, cookie: string): Promise<void> {
           if (start !== undefined) took.push(performance.now() - start)
         })
       }
-      if (told.ask.kind === 'pageView') asked.set(told.number, performance.now())
+      if (told.kind === 'pageView') asked.set(told.number, performance.now())
       post.call(this, told)
     }
   })

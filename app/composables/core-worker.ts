@@ -21,12 +21,15 @@ function started(): Worker {
   return worker
 }
 
+/** Starts it before there is anything to ask, while what it is asked about is still on its way. */
+export const wakeCore = (): void => void started()
+
 /** Asks the core in its worker. Questions are answered in the order they are asked. */
 export function askCore<A extends Ask>(ask: A): Promise<Answered<A>> {
   return new Promise((resolve, reject) => {
     const number = ++asked
     waiting.set(number, { resolve: resolve as (answer: unknown) => void, reject })
-    // Reactive proxies cannot be cloned; what goes over is plain data.
-    started().postMessage({ number, ask: JSON.parse(JSON.stringify(ask)) })
+    // Reactive proxies cannot be cloned, and a text goes over at once: a large site is read where it is needed.
+    started().postMessage({ number, kind: ask.kind, ask: JSON.stringify(ask) })
   })
 }

@@ -138,6 +138,7 @@ export const useLoft = defineStore('loft', () => {
 
   async function read(turn: number, triesLeft = 3): Promise<void> {
     try {
+      wakeCore()
       const fresh = await loftApi('GET start')
       // A slow answer to an earlier question must not undo a later one, whose answer is the newer.
       if (turn !== asked) return reading

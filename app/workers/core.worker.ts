@@ -2,9 +2,9 @@
 import { answerAsk } from './core-answers'
 import type { Ask } from './core-messages'
 
-self.onmessage = async ({ data }: MessageEvent<{ number: number; ask: Ask }>) => {
+self.onmessage = async ({ data }: MessageEvent<{ number: number; ask: string }>) => {
   try {
-    self.postMessage({ number: data.number, answer: await answerAsk(data.ask) })
+    self.postMessage({ number: data.number, answer: await answerAsk(JSON.parse(data.ask) as Ask) })
   } catch (error) {
     self.postMessage({ number: data.number, error: (error as Error).message })
   }

@@ -259,6 +259,8 @@ describe('what is refused is not sent', () => {
     const guda = visitors.find(one => one.email?.startsWith('guda'))!
     rules = await liveRules(application.database)
     const cookie = await cookieOf(application.url, guda.email!)
+    // The server is told of the edition a moment after it is there.
+    await expect.poll(async () => (await fetch(`${application.url}/visit/boats`)).status).toBe(200)
     const sent = await everythingSent(cookie, desktop, 'en-IE', ['/visit/ferry', '/walk/1/visit/ferry', '/visit/boats'])
     const all = sent.map(one => one.bytes).join('\n')
     for (const gone of [

@@ -3,19 +3,26 @@ import Negotiator from 'negotiator'
 import { setResponseHeader, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
 import { isForPrograms } from '../core/site/own-addresses'
+import { baseOf, englishWords, languageFor, sayWord, siteWords } from '../core/site-words/site-words'
+import type { SiteWords } from '../core/site-words/site-words'
+import { wordOf } from './own-pages/own-words'
+import type { OwnProblem } from './own-pages/own-words'
 import { plainPage } from './plain-page'
+import { lastSnapshot } from './services/editions/snapshot'
 import type { Problem } from './problem'
 
 export interface Told {
   status: number
   title: string
   body: Record<string, unknown>
+  /** What it is called on the site, where it has a word there. */ word?: OwnProblem
 }
 
 export const toldProblem = (problem: Problem): Told => ({
   status: problem.statusCode,
   title: problem.title,
   body: problem.body(),
+  word: wordOf(problem),
 })
 
 /** Seconds after which asking again is worth it. */
@@ -29,13 +36,30 @@ export function wantsPage(path: string, accept = '*/*'): boolean {
   return new Negotiator({ headers: { accept } }).mediaType(offered) === 'text/html'
 }
 
-export function answerProblem(event: H3Event, { status, title, body }: Told): string {
+/** The words of the site as they were last read; English before that, and in whatever case they cannot be told. */
+function wordsOf(event: H3Event): SiteWords {
+  const last = lastSnapshot()
+  if (!last) return englishWords
+  const { words } = last.settings
+  const language = languageFor(words, {
+    locale: last.rules.index.site.locale ?? 'en',
+    named: [],
+    spoken: offered => new Negotiator(event.node.req).language([...offered]),
+  })
+  return siteWords(words, language, () => false)
+}
+
+export function answerProblem(event: H3Event, { status, title, body, word }: Told): string {
   setResponseStatus(event, status)
   setResponseHeader(event, 'cache-control', 'private, no-store')
   if (status === 503) setResponseHeader(event, 'retry-after', retryAfterSeconds)
   if (wantsPage(event.node.req.url?.split('?')[0] ?? '', event.node.req.headers.accept)) {
     setResponseHeader(event, 'content-type', 'text/html;charset=utf-8')
-    return plainPage(title, typeof body.detail === 'string' ? body.detail : '')
+    const words = wordsOf(event)
+    const told = { lang: words.lang, front: sayWord(words, 'page.front') }
+    if (baseOf(words.lang) === 'en' || typeof word !== 'object')
+      return plainPage(title, typeof body.detail === 'string' ? body.detail : '', told)
+    return plainPage(sayWord(words, word.word, word.facts), '', told)
   }
   setResponseHeader(event, 'content-type', 'application/problem+json')
   return JSON.stringify(body)

@@ -61,6 +61,11 @@ describe('the words of the site', () => {
     expect((await read('/no-such-page', { 'accept-language': 'fr' })).html).toContain('Nothing here')
     expect((await read('/no-such-page?lang=en', german)).html).toContain('Nothing here')
     expect((await read('/', german)).vary).toContain('Accept-Language')
+    // A page that needs nothing but its words says them so too.
+    const bare = await read('/go/nothing', { ...german, accept: 'text/html' })
+    expect(bare.html).toContain('<html lang="de">')
+    expect(bare.html).toContain('Zur Startseite')
+    expect((await read('/go/nothing', { accept: 'text/html' })).html).toContain('To the front page')
     const refused = await post('/sign-up', { ...nell, email: 'nell', password: 'short' }, german)
     const html = await refused.text()
     expect(html).toContain('Das ist keine E-Mail-Adresse.')

@@ -51,6 +51,9 @@ let confirmedAt = Number.NEGATIVE_INFINITY
 let asking: Promise<void> | undefined
 let pulse: Connection | undefined
 
+/** What was live when it was last read, for saying something while the database is away; none before that. */
+export const lastSnapshot = (): Snapshot | undefined => live
+
 const unconfirmedMs = () => performance.now() - confirmedAt
 
 /** Seconds since the live rules were last known to be the newest. */

@@ -1,4 +1,5 @@
 /** Arrangements of a part: what is asked for them, how they look, and keeping one in the draft. */
+import { namesPage } from '~~/core/arrange/arrangement'
 import type { Arranged, ArrangeAsk, ArrangedLeaf } from '~~/core/arrange/arrangement'
 import type { Standing } from '~~/core/kinds/block'
 import type { ViewBlock } from '~~/core/pages/view'
@@ -44,28 +45,25 @@ export function useArrangedParts() {
         : []
     })
     const of = (kind: string) => things.filter(one => one.kind === kind)
+    const [first] = things
+    const texts = of('text')
     return {
-      title: String(things[0]?.title ?? ''),
-      texts: of('text').map(({ body }, i, { length }) => {
-        const own = things.filter(one => one.kind === 'text')[i]
-        const words = String(body.markdown ?? '')
-        return length > 1 && own?.title && own !== things[0] ? `## ${String(own.title)}\n\n${words}` : words
+      title: String(first?.title ?? ''),
+      // Of several texts each keeps its own heading; the first thing's stands over all.
+      texts: texts.map(one => {
+        const words = String(one.body.markdown ?? '')
+        return texts.length > 1 && one.title && one !== first ? `## ${String(one.title)}\n\n${words}` : words
       }),
       calls: of('call').map(({ body }) => ({ label: String(body.label ?? ''), href: String(body.href ?? '/') })),
       pictures: of('picture').map(({ body }) => body as BlockBody<'picture'>),
     }
   }
   /** Pages a brief names, by title or address. */
-  function pagesIn(brief: string): ArrangeAsk['pages'] {
-    const words = brief.toLowerCase()
-    return [...loft.index.all('page').values()]
-      .filter(
-        ({ title = '', path }) =>
-          (title && words.includes(title.toLowerCase())) || (path !== '/' && words.includes(path)),
-      )
+  const pagesIn = (brief: string): ArrangeAsk['pages'] =>
+    [...loft.index.all('page').values()]
       .map(({ title = '', path }) => ({ title, path }))
+      .filter(page => namesPage(brief, page))
       .slice(0, 20)
-  }
 
   const post = (id: string, place: Standing, one: { kind: string; title?: string | undefined; body: object }) =>
     loft.act('POST things/:kind', {

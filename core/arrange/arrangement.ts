@@ -28,7 +28,7 @@ export const arrangeAsk = z.strictObject({
   /** Pages that may be led to: those the brief names are. */
   pages: z
     .array(z.strictObject({ title, path: z.string().max(300) }))
-    .max(20_000)
+    .max(20)
     .default([]),
   teaser: z.boolean().default(false),
   /** Of a teaser: what it may quote of the part. */
@@ -60,6 +60,12 @@ export const arrangement = z.strictObject({
 })
 export type Arrangement = z.infer<typeof arrangement>
 export const arrangements = z.array(arrangement).length(3)
+
+/** Whether a brief names a page, by its title or its address. */
+export function namesPage(brief: string, { title: called, path }: { title: string; path: string }): boolean {
+  const words = brief.toLowerCase()
+  return (called !== '' && words.includes(called.toLowerCase())) || (path !== '/' && words.includes(path))
+}
 
 /** What an arranger is told: of a teaser no more of the part than it may quote. */
 export function toldToArranger(ask: ArrangeAsk): ArrangeAsk {

@@ -13,9 +13,12 @@ export const paragraphsOf = (markdown: string): string[] =>
     .map(one => one.trim())
     .filter(one => one && !one.startsWith('#'))
 
-/** The first sentence; nothing where it could be, or touch, a passage for some (`:name[…]`, `:::name`). */
+/** Whether something in it could be a passage for some (`:name[…]`, `:::name`). */
+export const mayHoldPassage = (markdown: string): boolean => /:[A-Za-z]/.test(markdown)
+
+/** The first sentence; nothing where it could be, or touch, a passage. */
 export function quotable(texts: readonly string[]): string {
   const [paragraph = ''] = texts.flatMap(paragraphsOf)
-  if (/:{1,}[A-Za-z]/.test(paragraph)) return ''
+  if (mayHoldPassage(paragraph)) return ''
   return sentencesOf(paragraph)[0] ?? ''
 }

@@ -3,8 +3,9 @@
  * them. The same ask gives the same answer.
  */
 import { weavePalettes, weavePatterns } from '../kinds/weave-patterns'
+import { namesPage } from './arrangement'
 import type { ArrangeAsk, Arranged, ArrangedLeaf, Arrangement } from './arrangement'
-import { paragraphsOf, sentencesOf } from './quotable'
+import { mayHoldPassage, paragraphsOf, sentencesOf } from './quotable'
 
 const capital = (text: string) => text.slice(0, 1).toUpperCase() + text.slice(1)
 const withEnd = (text: string) => (/[.!?…:]$/.test(text) ? text : `${text}.`)
@@ -46,12 +47,9 @@ function pictureOf({ pictures, brief, title }: ArrangeAsk): ArrangedLeaf {
 function wayOn({ calls, pages, brief, title }: ArrangeAsk, label: (page: string) => string): ArrangedLeaf | null {
   const [own] = calls
   if (own) return { kind: 'call', ...(title ? { title: cut(title, 120) } : {}), body: own }
-  const words = brief.toLowerCase()
   const page = [...pages]
     .sort((a, b) => b.title.length - a.title.length || a.path.localeCompare(b.path))
-    .find(
-      one => (one.title && words.includes(one.title.toLowerCase())) || (one.path !== '/' && words.includes(one.path)),
-    )
+    .find(one => namesPage(brief, one))
   return page
     ? { kind: 'call', title: cut(page.title, 120), body: { label: label(page.title), href: page.path } }
     : null
@@ -119,7 +117,7 @@ const signIn = (text: string): ArrangedLeaf => ({
 })
 /** Without the marks of Markdown; a passage is left as it is, so that it stays one. */
 const plain = (markdown: string) =>
-  /:{1,}[A-Za-z]/.test(markdown)
+  mayHoldPassage(markdown)
     ? markdown
     : markdown
         .replace(/!?\[([^\]]*)\]\([^)]*\)/g, '$1')

@@ -15,7 +15,7 @@ export const typefaces = {
 } as const
 export type Typeface = keyof typeof typefaces
 
-const colour = z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour such as #7d3a22 is expected.')
+export const colour = z.string().regex(/^#[0-9a-f]{6}$/i, 'A colour such as #7d3a22 is expected.')
 
 export const siteLook = z
   .strictObject({
@@ -146,13 +146,21 @@ export function lookProperties(look: Pick<SiteLook, 'colour' | 'ground' | 'typef
   }
 }
 
+/** The look the site comes with. */
+export const usualLook: SiteLook = siteLook.parse({})
+
+/** Made once for each look: every page asks for it. */
+const sheets = new WeakMap<SiteLook, string | null>()
 /** The same as a sheet; nothing where the site looks as it comes. */
 export function lookSheet(look: SiteLook): string | null {
-  const { colour, ground, typeface } = siteLook.parse({})
-  if (look.colour === colour && look.ground === ground && look.typeface === typeface) return null
-  return `:root{${Object.entries(lookProperties(look))
-    .map(([name, value]) => `${name}:${value};`)
-    .join('')}}`
+  const known = sheets.get(look)
+  if (known !== undefined) return known
+  const { colour, ground, typeface } = usualLook
+  const usual = look.colour === colour && look.ground === ground && look.typeface === typeface
+  const properties = Object.entries(lookProperties(look)).map(([name, value]) => `${name}:${value};`)
+  const sheet = usual ? null : `:root{${properties.join('')}}`
+  sheets.set(look, sheet)
+  return sheet
 }
 
 /** What stands beside the name: letters, of the name where none are given, or a woven pattern. */

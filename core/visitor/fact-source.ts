@@ -5,6 +5,7 @@
  */
 import { z } from 'zod'
 import { id, text } from '../shapes'
+import { pathOf } from '../pointer'
 import { fitsType } from './fact-type'
 
 /** Names of parameters and cookies (RFC 6265: a token). */
@@ -109,8 +110,7 @@ export const ownFacts = (facts: readonly SourcedFact[], kept: Readonly<Record<st
 /** What stands at a JSON Pointer (RFC 6901) of an answer; undefined where there is nothing. */
 export function valueAt(document: unknown, pointer: string): unknown {
   let at = document
-  for (const part of pointer === '' ? [] : pointer.slice(1).split('/')) {
-    const key = part.replaceAll('~1', '/').replaceAll('~0', '~')
+  for (const key of pathOf(pointer)) {
     if (typeof at !== 'object' || at === null || !Object.hasOwn(at, key)) return undefined
     at = (at as Record<string, unknown>)[key]
   }

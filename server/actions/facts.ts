@@ -4,6 +4,7 @@ import { fact } from '../../core/rulebook/people-rules'
 import { Problem } from '../problem'
 import { askService, knownServices } from '../services/facts/services'
 import type { ServiceFact } from '../services/facts/services'
+import { authorise } from '../services/staff/authorise'
 import { look, on } from './action'
 
 const known = z.string().max(320).optional()
@@ -21,7 +22,10 @@ export const factActions = {
       fact,
       known: z.strictObject({ person: known, email: known, firm: known, country: known, language: known }),
     }),
-    run: async ({ input }) => {
+    run: async ({ input, rights }) => {
+      // What it says of somebody is told to who may know such things of people.
+      if (input.known.person ?? input.known.email)
+        authorise(rights, { kind: 'people', action: 'look', fields: ['facts'] })
       const { from } = input.fact
       if (!from || !('service' in from)) throw new Problem('bad-input')
       return askService(input.fact as ServiceFact, input.known, true)

@@ -30,8 +30,10 @@ const saysWhere = (one: Fact) => {
   if ('query' in from) return `?${from.query}=`
   return 'cookie' in from ? `cookie ${from.cookie}` : `${from.service}${from.path}`
 }
-const usedBy = (id: string) =>
-  (loft.book.gates ?? []).filter(gate => JSON.stringify(gate).includes(`"fact":{"name":"${id}"`)).length
+/** What would be wrong without it. */
+const users = computed(() =>
+  fact.value ? usersInWords(loft.book, loft.index, { kind: 'fact', id: fact.value.id }) : [],
+)
 
 function set(change: Partial<Fact>) {
   if (!fact.value) return
@@ -110,11 +112,8 @@ watch(chosen, () => {
             :aria-current="fact?.id === one.id ? 'true' : undefined"
             @click="chosen = one.id">
             <b class="truncate">{{ one.name ?? one.id }}</b>
-            <span class="text-[12.5px] text-soft">{{
-              usedBy(one.id) ? `${usedBy(one.id)} gate${usedBy(one.id) === 1 ? '' : 's'}` : 'in no gate'
-            }}</span>
-            <span class="truncate text-[13px] text-soft">{{ saysWhere(one) }}</span>
             <span class="text-[13px] text-soft">{{ factTypes[one.type] }}</span>
+            <span class="col-span-full truncate text-[13px] text-soft">{{ saysWhere(one) }}</span>
           </button>
         </li>
         <li v-if="!facts.length" class="text-soft">No facts yet.</li>
@@ -236,8 +235,11 @@ watch(chosen, () => {
       </template>
       <p v-if="loft.refused[`fact ${fact.id}`]" class="wrong" role="alert">{{ loft.refused[`fact ${fact.id}`] }}</p>
       <LoftTold :problem="problem || tryProblem" />
-      <p v-if="mayChange" class="flex">
-        <button class="btn small quiet ml-auto" @click="loft.change('fact', fact.id, null)">Remove this fact</button>
+      <p class="flex items-baseline gap-3 text-[13px] text-soft">
+        <span>{{ users.length ? `Named by ${users.join(', ')}.` : 'Nothing names it yet.' }}</span>
+        <button v-if="mayChange" class="btn small quiet ml-auto shrink-0" @click="loft.change('fact', fact.id, null)">
+          Remove this fact
+        </button>
       </p>
     </section>
   </div>

@@ -1,5 +1,16 @@
 <script setup lang="ts">
-import { contrast, lookColours, lookProblems, lookProperties, markOf, siteLook, typefaces } from '~~/core/site/look'
+import {
+  colour,
+  contrast,
+  leastContrast,
+  leastOfWords,
+  lookColours,
+  lookProblems,
+  lookProperties,
+  markOf,
+  typefaces,
+  usualLook,
+} from '~~/core/site/look'
 import type { SiteLook } from '~~/core/site/look'
 import { weavePatterns } from '~~/core/kinds/weave-patterns'
 
@@ -7,10 +18,10 @@ import { weavePatterns } from '~~/core/kinds/weave-patterns'
 const loft = useLoft()
 const { problem, at, done, run, busy } = useDeed()
 const mayChange = computed(() => loft.may('settings-look', 'change'))
-const kept = computed(() => loft.data?.look ?? siteLook.parse({}))
+const kept = computed(() => loft.data?.look ?? usualLook)
 const tried = ref<SiteLook>({ ...kept.value })
 watch(kept, now => (tried.value = { ...now }))
-const isColour = (text: string) => /^#[0-9a-f]{6}$/i.test(text)
+const isColour = (text: string) => colour.safeParse(text).success
 const can = computed(() => isColour(tried.value.colour) && isColour(tried.value.ground))
 const wrong = computed(() => (can.value ? lookProblems(tried.value) : []))
 const wrongAt = (key: 'colour' | 'ground') =>
@@ -22,10 +33,10 @@ const colours = computed(() => (can.value ? lookColours(tried.value) : null))
 const ratios = computed(() =>
   colours.value
     ? [
-        { says: 'words', ratio: contrast(colours.value.ink, colours.value.paper), least: 7 },
-        { says: 'links', ratio: contrast(colours.value.main, colours.value.paper), least: 4.5 },
-        { says: 'words on buttons', ratio: contrast(colours.value.onMain, colours.value.main), least: 4.5 },
-        { says: 'small words', ratio: contrast(colours.value.soft, colours.value.paper), least: 4.5 },
+        { says: 'words', ratio: contrast(colours.value.ink, colours.value.paper), least: leastOfWords },
+        { says: 'links', ratio: contrast(colours.value.main, colours.value.paper), least: leastContrast },
+        { says: 'words on buttons', ratio: contrast(colours.value.onMain, colours.value.main), least: leastContrast },
+        { says: 'small words', ratio: contrast(colours.value.soft, colours.value.paper), least: leastContrast },
       ]
     : [],
 )

@@ -24,6 +24,8 @@ async function publish() {
   busy.value = true
   problem.value = ''
   try {
+    // What is still on its way goes along, or is left, as it is ticked: known only once it is there.
+    await loft.settled()
     if (when.value === 'now') await loft.publish(note.value, chosen.value)
     else await plan()
     note.value = ''
@@ -38,7 +40,6 @@ async function publish() {
 }
 
 async function plan() {
-  await loft.settled()
   // Typed on the site's own clock.
   const [day, time] = at.value.split('T') as [string, string]
   const instant = new Date(localInstant(day, time, loft.site.timezone)).toISOString()

@@ -98,7 +98,7 @@ async function withdraw(plan: Jsonified<Planned>) {
         <button
           v-if="ticked.mayPublish"
           class="btn live ml-auto"
-          :disabled="!ticked.chosen.length || loft.saving > 0"
+          :disabled="!ticked.chosen.length"
           @click="publishing = true">
           Publish edition {{ loft.edition + 1 }}…
         </button>

@@ -82,7 +82,11 @@ watch(
   { immediate: true },
 )
 
+/** Whoever is leaving is not called back by what was still to be remembered. */
+let leaves = false
+onBeforeRouteLeave(() => void (leaves = true))
 const remember = useDebounceFn(() => {
+  if (leaves) return
   if (row.value?.type === 'group' && (row.value.everything || row.value.kind)) {
     const { kind } = row.value
     return void router.replace({

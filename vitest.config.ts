@@ -11,10 +11,15 @@ const cluster = ['tests/support/cluster.setup.ts']
 const names = unimport.vite({
   presets: ['vue'],
   dirs: [`${root}/app/composables`, `${root}/app/stores`],
-  imports: ['useRoute', 'useRouter', 'useHead', 'definePageMeta', 'navigateTo', 'useRequestEvent'].map(name => ({
-    name,
-    from: `${root}/tests/app/nuxt-names.ts`,
-  })),
+  imports: [
+    'useRoute',
+    'useRouter',
+    'onBeforeRouteLeave',
+    'useHead',
+    'definePageMeta',
+    'navigateTo',
+    'useRequestEvent',
+  ].map(name => ({ name, from: `${root}/tests/app/nuxt-names.ts` })),
   addons: { vueTemplate: true },
 })
 

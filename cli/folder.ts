@@ -4,6 +4,10 @@ import { dirname, join, relative, sep } from 'node:path'
 import { connect } from '../server/db/database'
 import { bringFolder } from '../server/services/folder/bring'
 import type { BringAnswer } from '../server/services/folder/bring'
+import { isPicturePath } from '../server/services/folder/picture-paths'
+import { keepPicture, mostOfPicture, readPicture, storedPicture } from '../server/services/files/pictures'
+import { nameOfPicture } from '../core/pictures/picture-file'
+import { Problem } from '../server/problem'
 import { takeFolder } from '../server/services/folder/take'
 import { contentsOf } from './export'
 import { FileProblem } from './read-file'
@@ -18,16 +22,24 @@ export async function take(url: string, dir: string, edition: number | 'live' | 
     throw new FileProblem(`${dir}: is there already, and not empty.`)
   const connection = connect(url, 1)
   try {
-    const files = await connection.db.transaction(async tx => takeFolder(tx, await contentsOf(tx, edition)), {
-      isolationLevel: 'repeatable read',
-      accessMode: 'read only',
-    })
-    for (const [name, text] of files) {
+    const write = (name: string, content: string | Buffer) => {
       const file = join(dir, ...name.split('/'))
       mkdirSync(dirname(file), { recursive: true })
-      writeFileSync(file, text)
+      writeFileSync(file, content)
     }
-    return [...files.keys()]
+    return await connection.db.transaction(
+      async tx => {
+        const { files, pictures } = await takeFolder(tx, await contentsOf(tx, edition))
+        for (const [name, text] of files) write(name, text)
+        for (const [path, name] of pictures) {
+          const found = await storedPicture(tx, name)
+          if (!found) throw new FileProblem(`${path}: is not kept any more.`)
+          write(path, found.bytes)
+        }
+        return [...files.keys(), ...pictures.keys()]
+      },
+      { isolationLevel: 'repeatable read', accessMode: 'read only' },
+    )
   } finally {
     await connection.close()
   }
@@ -36,23 +48,52 @@ export async function take(url: string, dir: string, edition: number | 'live' | 
 export async function bring(url: string, dir: string, dry: boolean): Promise<BringAnswer> {
   if (!existsSync(dir) || !statSync(dir).isDirectory()) throw new FileProblem(`${dir}: is no folder.`)
   const files = new Map<string, string>()
+  const found = new Map<string, Buffer>()
   const read = (folder: string) => {
     for (const entry of readdirSync(folder, { withFileTypes: true }).sort((a, b) => (a.name < b.name ? -1 : 1))) {
       const file = join(folder, entry.name)
       if (entry.name.startsWith('.')) continue
       if (entry.isDirectory()) read(file)
-      else if (statSync(file).size > mostBytes) throw new FileProblem(`${file}: is larger than 2 MB.`)
-      else if (files.size >= mostFiles) throw new FileProblem(`${dir}: holds more than ${mostFiles} files.`)
-      else files.set(relative(dir, file).split(sep).join('/'), readFileSync(file, 'utf8'))
+      else add(file, relative(dir, file).split(sep).join('/'))
     }
   }
+  const add = (file: string, name: string) => {
+    const most = isPicturePath(name) ? mostOfPicture : mostBytes
+    if (statSync(file).size > most) throw new FileProblem(`${file}: is larger than ${Math.floor(most / 1_000_000)} MB.`)
+    if (files.size + found.size >= mostFiles) throw new FileProblem(`${dir}: holds more than ${mostFiles} files.`)
+    if (isPicturePath(name)) found.set(name, readFileSync(file))
+    else files.set(name, readFileSync(file, 'utf8'))
+  }
   read(dir)
+  const actor = { id: null, name: 'bravik bring' }
   const connection = connect(url, 1)
   try {
-    return await bringFolder(connection.db, files, { dry, actor: { id: null, name: 'bravik bring' } })
+    const { pictures, issues } = await readPictures(found)
+    // Everything that is not right is told at once; and nothing is kept of a folder that does not fit.
+    const looked = await bringFolder(connection.db, files, { pictures, dry: true, actor })
+    if (issues.length || looked.issues.length) return { deeds: [], issues: [...issues, ...looked.issues] }
+    if (dry) return looked
+    for (const bytes of found.values()) await connection.db.transaction(tx => keepPicture(tx, bytes, actor))
+    return await bringFolder(connection.db, files, { pictures, dry, actor })
   } finally {
     await connection.close()
   }
+}
+
+/** What each picture would be called once it is kept; at a file that is none, why. */
+async function readPictures(found: ReadonlyMap<string, Buffer>) {
+  const pictures = new Map<string, string>()
+  const issues: BringAnswer['issues'] = []
+  for (const [path, bytes] of found)
+    try {
+      pictures.set(path, nameOfPicture(await readPicture(bytes)))
+    } catch (error) {
+      if (!(error instanceof Problem)) throw error
+      issues.push({ file: path, line: 1, message: error.message })
+      // It is there, whatever it is: the parts that name it have nothing wrong with them.
+      pictures.set(path, nameOfPicture({ sha256: '0'.repeat(64), width: 1, height: 1, type: 'png' }))
+    }
+  return { pictures, issues }
 }
 
 export function broughtLines({ deeds, issues }: BringAnswer, dry: boolean): string[] {

@@ -13,6 +13,7 @@ import { NotStarting, checkSecret } from '../server/services/set-up/installation
 import { setUpDemo, setUpEmpty } from '../server/services/set-up/setup'
 
 const migrationsFolder = fileURLToPath(new URL('../server/db/migrations', import.meta.url))
+const demoFiles = new URL('../demo/files/', import.meta.url)
 
 /** Milliseconds a migration waits for somebody who holds a table; then nothing is changed and it says so. */
 const migrationLockMs = 5000
@@ -36,7 +37,7 @@ async function prepareSite(connection: Connection) {
   await migrate(connection.db, { migrationsFolder })
   await connection.sql`select set_config('lock_timeout', '0', false)`
   const demo = environment().BRAVIK_DEMO !== 'off'
-  const made = demo ? await setUpDemo(connection.db) : await setUpEmpty(connection.db)
+  const made = demo ? await setUpDemo(connection.db, demoFiles) : await setUpEmpty(connection.db)
   if (environment().BRAVIK_SECRET) await checkSecret(connection.db)
   const [people] = await connection.db.select({ count: sql<number>`count(*)::int` }).from(person)
   const keeperLink = people?.count === 0 ? `/first-keeper?token=${await makeFirstKeeperLink(connection.db)}` : null

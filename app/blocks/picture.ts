@@ -9,8 +9,9 @@ export const picture: AppBlock = {
   first: { pattern: 'plain', palette: 'fleece', alt: 'Say what it shows' },
   fields: [
     { key: 'alt', label: 'What the picture shows', type: 'text', wide: true },
-    { key: 'pattern', label: 'Pattern', type: 'choice', choices: weavePatterns },
-    { key: 'palette', label: 'Wool', type: 'choice', choices: weavePalettes },
+    { key: 'file', label: 'Picture', type: 'picture', wide: true },
+    { key: 'pattern', label: 'Else a woven pattern', type: 'choice', choices: weavePatterns, unless: 'file' },
+    { key: 'palette', label: 'Wool', type: 'choice', choices: weavePalettes, unless: 'file' },
     { key: 'caption', label: 'Words below it', type: 'text', wide: true },
   ],
 }

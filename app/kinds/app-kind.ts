@@ -8,8 +8,11 @@ type Thing = Record<string, unknown>
 export interface KindField {
   key: string
   label: string
-  /** `words`: several lines. `money`: an amount in the site's currency. `one`, `many`: ids of another kind. */
-  type: 'text' | 'words' | 'number' | 'money' | 'check' | 'one' | 'many' | 'choice'
+  /**
+   * `words`: several lines. `money`: an amount in the site's currency. `one`, `many`: ids of another kind. `picture`:
+   * the name of a stored one, or one of the choices.
+   */
+  type: 'text' | 'words' | 'number' | 'money' | 'check' | 'one' | 'many' | 'choice' | 'picture'
   hint?: string
   needed?: true
   /** Of `one` and `many`: the kind the ids are of. */
@@ -20,6 +23,8 @@ export interface KindField {
   /** Of `choice`: between what is kept and the value of an option. Default: the same text. */
   read?(kept: unknown): string
   write?(value: string): unknown
+  /** Of no use where this other field is given. */
+  unless?: string
   /** Takes the whole line. */
   wide?: true
   /** Of `words`: lines shown. */

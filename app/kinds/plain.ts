@@ -27,9 +27,8 @@ export const aboutPage: readonly KindField[] = [
   {
     key: 'picture',
     label: 'Picture at its head',
-    type: 'choice',
-    options: () => [{ value: '', label: 'none' }, ...weavePatterns.map(value => ({ value, label: value }))],
-    write: value => value || null,
+    type: 'picture',
+    choices: weavePatterns,
     right: 'summary',
   },
 ]

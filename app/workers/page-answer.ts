@@ -87,6 +87,7 @@ export async function pageAnswer(
     ...(signUp ? { signUp } : {}),
     words,
     look,
+    picture: (_, name) => `/api/loft/pictures/${name}`,
   }
   const { view, whole, redirect, refused, thing } = await assemble({
     rules,

@@ -31,6 +31,8 @@ export interface BlockTools {
   person(): { name: string; roles: string; loft: boolean } | null
   /** Of things those that may be found. */
   list(things: readonly Resource[]): Promise<Listed[]>
+  /** Where a stored picture that stands in a block is served. */
+  picture(block: string, name: string): string
   /** The entries of a menu, as far as the visitor gets them. */
   menu(id: string): ViewItem[]
   /** What it shares, as far as that opens. */
@@ -46,6 +48,8 @@ export interface BlockKindModule<S extends z.ZodObject = z.ZodObject> {
   holds?: true
   /** The part of its body that is a text, whose passages may be for some. */
   text?: string
+  /** Parts of its body that name stored pictures. */
+  pictures?: readonly string[]
   /** What a dimmed one can keep: its label, that it is a picture. Default: neither. */
   outline?(body: z.infer<S>): { label?: string; picture?: true }
   shown(block: ShownBlock<z.infer<S>>, tools: BlockTools): Made | Promise<Made>

@@ -1,23 +1,29 @@
-/** A picture: one from an address, or a pattern that is woven. */
+/** A picture: a stored one, one from an address, or a pattern that is woven. */
 import { z } from 'zod'
 import { weavePalettes, weavePatterns } from '../kinds/weave-patterns'
+import { pictureFileName, shownPicture } from '../pictures/picture-file'
 import { address, blockKind, words } from './block-kind'
 
 export const picture = blockKind({
   body: z.strictObject({
     pattern: z.enum(weavePatterns).optional(),
     palette: z.enum(weavePalettes).optional(),
+    file: pictureFileName.optional(),
     src: address.optional(),
     alt: words,
     caption: words.optional(),
   }),
   outline: () => ({ picture: true }),
-  shown: ({ body: { alt, pattern, palette, src, caption } }) => ({
+  pictures: ['file'],
+  shown: ({ id, body: { alt, pattern, palette, file, src, caption } }, { picture }) => ({
     kind: 'picture',
     alt,
-    ...(pattern ? { pattern } : {}),
-    ...(palette ? { palette } : {}),
-    ...(src ? { src } : {}),
+    ...(file ? shownPicture(file, picture(id, file)) : src ? { src } : woven({ pattern, palette })),
     ...(caption ? { caption } : {}),
   }),
+})
+
+const woven = ({ pattern, palette }: { pattern?: string | undefined; palette?: string | undefined }) => ({
+  ...(pattern ? { pattern } : {}),
+  ...(palette ? { palette } : {}),
 })

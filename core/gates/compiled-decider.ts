@@ -45,6 +45,12 @@ export class CompiledDecider implements CompiledAsking {
     return new CompiledDecider(this.rules, { ...this.visitor, facts: { ...this.visitor.facts, ...facts } }, this.nowMs)
   }
 
+  /** The same visitor, whose request says something else. */
+  withRequest(request: NonNullable<Visitor['request']>): CompiledDecider {
+    const { visitor } = this
+    return new CompiledDecider(this.rules, { ...visitor, request: { ...visitor.request, ...request } }, this.nowMs)
+  }
+
   /**
    * Notes from now on which parts of the request answers depend on, until it is called again: whatever
    * asks this decider need not say so itself. The set grows with each question.

@@ -23,6 +23,7 @@ import { moneyWords } from '../money'
 import { levelShown } from '../rulebook/public-name'
 import type { Condition } from '../conditions/condition'
 import type { ReaderWord, Rendering } from '../texts/passages'
+import { pictureAddress, saidWithPage } from '../pictures/picture-file'
 import { blockModule, shownBlock } from '../blocks/blocks'
 import type { BlockKind } from '../blocks/blocks'
 import type { PanelSort } from '../blocks/panel-sorts'
@@ -57,6 +58,8 @@ export interface PageSource {
   /** Levels and roles that can be applied for, and where. */
   /** What signing up asks. Default: nothing but a name, an address and a password. */
   signUp?: SignUpForm
+  /** Where a stored picture of a thing is served. Default: at its address on the site. */
+  picture?(thing: Resource, name: string): string
   /** How the site looks. Default: as it comes. */
   look?: SiteLook | undefined
   /** What the operator says in place of the site's usual words. */
@@ -234,6 +237,7 @@ class Assembly {
       words: (thing, markdown) => (markdown ? [{ kind: 'text', title: '', html: this.text(thing, markdown) }] : []),
       list: things => this.list(things),
       money: minor => moneyWords(minor, index.site.currency, this.words.locale),
+      picture: (thing, name) => this.pictureAt(thing, name),
       day: date => dayWords(date, this.words.locale),
     }
   }
@@ -555,10 +559,19 @@ class Assembly {
         person: () => this.person(),
         list: things => this.list(things),
         menu: id => this.menu(id),
+        picture: (block, name) => this.pictureAt({ kind: 'block', id: block }, name),
         shared: () => this.sharedPart(row, swapping),
         signUp: this.ask.source.signUp ?? { mode: 'open', facts: [] },
         index: this.ask.rules.index,
       },
+    )
+  }
+
+  private pictureAt(thing: Resource, name: string): string {
+    const { source, decider } = this.ask
+    return (
+      source.picture?.(thing, name) ??
+      this.base + pictureAddress(thing, name) + saidWithPage(this.facts, decider.visitor.request)
     )
   }
 

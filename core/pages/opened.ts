@@ -5,24 +5,29 @@ import type { Category } from '../kinds/category'
 import type { Page } from '../kinds/page'
 import type { Post } from '../kinds/post'
 import type { Product } from '../kinds/product'
-import type { Kind } from '../kinds/kinds'
+import type { Kind, Resource } from '../kinds/kinds'
+import { shownPicture } from '../pictures/picture-file'
 import type { Verdict } from '../gates/verdict'
 import type { Opened, ViewTools } from './view'
 
 type Content = Record<string, unknown>
 type Opening = (thing: never, content: Content, tools: ViewTools & { verdict: Verdict }) => Promise<Opened>
 
-const pictureIn = ({ picture }: Content) => (picture ? { picture: String(picture) } : {})
+/** A stored picture, or a pattern that is woven. */
+function pictureIn(thing: Resource, { picture: name }: Content, { picture }: Pick<ViewTools, 'picture'>) {
+  if (!name) return {}
+  return { picture: shownPicture(String(name), picture(thing, String(name))) ?? String(name) }
+}
 const wordsIn = ({ words = '' }: Content) => String(words)
 
 const opening: Partial<Record<Kind, Opening>> = {
-  page: async (thing: Page, content, { blocks, list, index }) => ({
-    ...pictureIn(content),
+  page: async (thing: Page, content, { blocks, list, index, ...tools }) => ({
+    ...pictureIn({ kind: 'page', id: thing.id }, content, tools),
     blocks: await blocks('page', thing.id),
     below: await list(thingsIn({ page: thing.id }, index)),
   }),
-  post: async (thing: Post, content, { blocks, day, words }) => ({
-    ...pictureIn(content),
+  post: async (thing: Post, content, { blocks, day, words, ...tools }) => ({
+    ...pictureIn({ kind: 'post', id: thing.id }, content, tools),
     ...(content.author || thing.date
       ? {
           byline: {

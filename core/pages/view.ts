@@ -6,11 +6,21 @@ import type { Accent } from '../kinds/block'
 import type { Panel } from './panel'
 import type { Way } from './ways-to'
 import type { markOf, Typeface } from '../site/look'
+import type { ShownPicture } from '../pictures/picture-file'
 import type { SiteWords } from '../site-words/site-words'
 
 export type ViewBlock =
   | { kind: 'text'; html: string; title: string }
-  | { kind: 'picture'; alt: string; caption?: string; src?: string; pattern?: string; palette?: string }
+  | {
+      kind: 'picture'
+      alt: string
+      caption?: string
+      src?: string
+      width?: number
+      height?: number
+      pattern?: string
+      palette?: string
+    }
   | { kind: 'call'; title: string; text?: string; label: string; href?: string }
   | { kind: 'group'; title: string; blocks: ViewBlock[] }
   | { kind: 'panels'; title: string; blocks: ViewBlock[]; most?: { screen?: number; tablet?: number; phone?: number } }
@@ -59,7 +69,7 @@ export interface Opened {
   below?: Listed[]
   price?: string
   byline?: Byline
-  /** A woven pattern at its head. */ picture?: string
+  /** A woven pattern at its head, or a stored picture. */ picture?: string | ShownPicture
 }
 /** Who wrote it, and when, in words. */
 export interface Byline {
@@ -75,6 +85,8 @@ export interface ViewTools {
   words(thing: Resource, markdown: string): ViewBlock[]
   /** Of things those that may be found. */
   list(things: readonly Resource[]): Promise<Listed[]>
+  /** Where a stored picture of a thing is served. */
+  picture(thing: Resource, name: string): string
   /** An amount in minor units, as people of the site read it. */
   money(minor: number): string
   /** A local date, as people of the site read it. */
@@ -111,7 +123,7 @@ export interface PageView {
   blocks: ViewBlock[]
   below: Listed[]
   byline?: Byline
-  picture?: string
+  picture?: string | ShownPicture
   /** What it costs, for whoever may know. */
   price?: string
   /** Where a visitor signs in to come back here. */

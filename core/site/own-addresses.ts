@@ -29,6 +29,7 @@ export const ownAddresses = [
   route('/ready', ['GET']),
   route('/metrics', ['GET']),
   route('/go/:block', ['GET']),
+  route('/picture/:kind/:id/:mark', ['GET']),
   route('/account/data', ['GET']),
   { path: '/sign-out', methods: ['POST'], by: 'route' },
   { path: '/sign-in', methods: ['GET', 'POST'], by: 'form' },

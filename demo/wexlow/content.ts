@@ -1,4 +1,5 @@
 /** Pages, blocks and the menu of Wexlow Mill. */
+import { wayFromTheQuay } from './pictures'
 import type { Block, FramePart } from '../../core/kinds/block'
 import type { BlockBody, BlockKind } from '../../core/blocks/blocks'
 
@@ -414,6 +415,15 @@ export const wexlowPages: DemoPage[] = [
             'north-quay-way',
             'Keep the wall on your left hand until the second stile, then walk towards the smell of sheep.',
           ),
+          {
+            id: 'north-quay-map',
+            kind: 'picture',
+            body: {
+              file: wayFromTheQuay,
+              alt: 'A drawn map: the coastal path leads from the north quay south-west to the mill.',
+              caption: 'The coastal path, when it is dry.',
+            },
+          },
         ],
       },
     ],

@@ -7,6 +7,7 @@ import { firmActions } from './firms'
 import { folderActions } from './folder'
 import { mailActions } from './mail'
 import { peopleActions } from './people'
+import { pictureActions } from './pictures'
 import { settingActions } from './settings'
 import { shopActions } from './shop'
 import { staffActions } from './staff'
@@ -17,6 +18,7 @@ export const actions = {
   ...thingActions,
   ...arrangeActions,
   ...folderActions,
+  ...pictureActions,
   ...peopleActions,
   ...firmActions,
   ...factActions,

@@ -1,6 +1,8 @@
 /** Actions on the site as a folder of files. */
 import { z } from 'zod'
 import { thingStaffKinds } from '../../core/staff/thing-kind'
+import { pictureFileName } from '../../core/pictures/picture-file'
+import { keptPictures } from '../services/files/pictures'
 import { bringFolder } from '../services/folder/bring'
 import { takeFolderAs } from '../services/folder/take'
 import { draftContents, readState } from '../services/versions/versions'
@@ -28,8 +30,16 @@ export const folderActions = {
       files: z
         .record(z.string().max(500), z.string().max(2 * megabyte))
         .refine(files => Object.keys(files).length <= 20_000, 'At most 20,000 files.'),
+      /** Pictures that were uploaded before, by their paths in the folder. */
+      pictures: z
+        .record(z.string().max(500), pictureFileName)
+        .refine(pictures => Object.keys(pictures).length <= 5000, 'At most 5,000 pictures.')
+        .default({}),
     }),
-    run: ({ db, input: { dry, files }, actor, ...worker }) =>
-      bringFolder(db, new Map(Object.entries(files)), { dry, actor, worker }),
+    run: async ({ db, input: { dry, files, pictures }, actor, ...worker }) => {
+      const kept = await keptPictures(db, Object.values(pictures))
+      const found = Object.entries(pictures).filter(([, name]) => kept.has(name))
+      return bringFolder(db, new Map(Object.entries(files)), { pictures: new Map(found), dry, actor, worker })
+    },
   }),
 }

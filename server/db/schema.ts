@@ -5,6 +5,7 @@ import {
   bigserial,
   boolean,
   check,
+  customType,
   doublePrecision,
   index,
   integer,
@@ -20,6 +21,8 @@ import {
 } from 'drizzle-orm/pg-core'
 import type { NoticeKind, PurchaseState } from '../../core/memberships/payment-state'
 
+/** Bytes, as `bytea`. */
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const moment = (name: string) => timestamp(name, { withTimezone: true, mode: 'date' })
 
 /** One row: the site itself, which edition is live, and what moved. */
@@ -464,6 +467,21 @@ export const bulkChange = pgTable('bulk_change', {
   undoneAt: moment('undone_at'),
   undoneBy: text('undone_by'),
 })
+
+/** Pictures by names that say what they are (core/pages/picture-file.ts); versions of parts name them. */
+export const picture = pgTable(
+  'picture',
+  {
+    name: text('name').primaryKey(),
+    size: integer('size').notNull(),
+    bytes: bytea('bytes').notNull(),
+    madeBy: text('made_by').notNull(),
+    madeAt: moment('made_at').notNull(),
+    /** When somebody last named it: what nothing names is kept for a day. */
+    namedAt: moment('named_at').notNull(),
+  },
+  table => [index('picture_made').on(table.madeBy, table.madeAt)],
+)
 
 /** What is in store of a product, and what it costs: counted by the day, so no edition holds it. */
 export const stock = pgTable(

@@ -42,6 +42,11 @@ export const block = {
   takesAlong: ['block'],
   sort: thing => String(thing.kind),
   holds: thing => blockModule(thing.kind as BlockKind).holds === true,
+  pictures: ({ kind, body }) =>
+    (blockModule(kind as BlockKind)?.pictures ?? []).flatMap(key => {
+      const name = (body as Record<string, unknown> | undefined)?.[key]
+      return typeof name === 'string' ? [{ at: ['body', key], name }] : []
+    }),
   problem: thing => {
     if ((thing.kind === 'shared') !== (thing.shares !== undefined))
       return { at: ['shares'], message: 'A shared part says which part of the shelf it shows.' }

@@ -1,10 +1,11 @@
 /** Pages, made of blocks. */
 import { z } from 'zod'
-import { id, language, path, picture, summary, title } from './server-kind'
+import { headPicture, id, language, path, picture, summary, title } from './server-kind'
 import type { ServerKind } from './server-kind'
 
 export const page = {
   input: z.strictObject({ title, path, parent: id.optional(), summary: summary.default(''), language, picture }),
   fields: { title: 'title', path: 'address', summary: 'summary', parent: 'place', picture: 'summary' },
+  pictures: headPicture,
   takesAlong: ['block'],
 } as const satisfies ServerKind

@@ -1,6 +1,6 @@
 /** Posts and the topics they are filed under. */
 import { z } from 'zod'
-import { id, language, path, picture, summary, title, words } from './server-kind'
+import { headPicture, id, language, path, picture, summary, title, words } from './server-kind'
 import type { ServerKind } from './server-kind'
 
 export const topic = {
@@ -32,5 +32,6 @@ export const post = {
     author: 'body',
     picture: 'body',
   },
+  pictures: headPicture,
   takesAlong: ['block'],
 } as const satisfies ServerKind

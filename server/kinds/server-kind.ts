@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { isOwnAddress } from '../../core/site/own-addresses'
 import { idPattern, isSitePath } from '../../core/shapes'
 import { isLanguageTag } from '../../core/site-words/site-words'
+import { pictureFileName } from '../../core/pictures/picture-file'
 import { weavePatterns } from '../../core/kinds/weave-patterns'
 import type { StaffKindId } from '../../core/staff/staff-kinds'
 
@@ -20,6 +21,8 @@ export interface ServerKind {
   sort?(thing: Record<string, unknown>): string
   /** What is wrong with one as a whole: a sentence, and where. */
   problem?(thing: Record<string, unknown>): { at: (string | number)[]; message: string } | undefined
+  /** Names of stored pictures, and where they stand in it. */
+  pictures?(thing: Record<string, unknown>): { at: (string | number)[]; name: string }[]
   /** How many others may stand in it: none, for what holds nothing. Default: no limit. */
   holds?(thing: Record<string, unknown>): boolean
 }
@@ -35,8 +38,16 @@ export const language = z
   .max(35)
   .refine(isLanguageTag, 'A language such as en, de or en-IE is expected (BCP 47).')
   .optional()
-/** A woven picture that stands at the head of a page. */
-export const picture = z.enum(weavePatterns, `One of ${weavePatterns.join(', ')}.`).optional()
+/** What stands at the head of a page: a woven pattern, or a stored picture. */
+export const picture = z
+  .union(
+    [z.enum(weavePatterns), pictureFileName],
+    `One of ${weavePatterns.join(', ')}, or the name of a stored picture.`,
+  )
+  .optional()
+/** The stored one, where it is none of the patterns. */
+export const headPicture: ServerKind['pictures'] = ({ picture: name }) =>
+  typeof name === 'string' && !(weavePatterns as readonly string[]).includes(name) ? [{ at: ['picture'], name }] : []
 
 /** An address on the site, such as /techniques/welts. */
 export const path = z

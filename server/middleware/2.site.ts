@@ -21,6 +21,9 @@ import { keptPage } from '../services/pages/kept-pages'
 import { answerOwn } from '../own-pages/answer'
 import { ownPageAt } from '../own-pages/index'
 import { Problem } from '../problem'
+import { readSaid } from '../../core/pictures/picture-file'
+import { pictureFor, sendPicture } from '../services/pages/picture-of'
+import type { StoredPicture } from '../services/files/pictures'
 import { settled } from '../services/facts/settled'
 import { record, tierOf } from '../services/activity/activity'
 import { isStaff } from '../services/staff/authorise'
@@ -46,6 +49,10 @@ export default defineEventHandler(async event => {
   const assembled = path.startsWith('/walk/')
     ? await walked(event, path)
     : await visited(event, isFormPage(path) ? null : path)
+  if ('bytes' in assembled) {
+    setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
+    return sendPicture(event, assembled)
+  }
   noteVisit(event, assembled)
   setResponseHeaders(event, cacheHeaders(assembled, headerOfFact()))
   if (assembled.redirect) return sendRedirect(event, assembled.redirect, 303)
@@ -110,7 +117,8 @@ async function visited(event: H3Event, path: string | null): Promise<SentView> {
   return assembled
 }
 
-async function walked(event: H3Event, path: string): Promise<SentView> {
+/** As whom, and in which edition, an address below /walk is looked at. */
+async function walkAt(event: H3Event, path: string) {
   const caller = await callerOf(event)
   const [, , token = '', ...rest] = path.split('/')
   const pass = readWalkToken(token, caller.signedIn?.sessionId, caller.nowMs)
@@ -124,12 +132,24 @@ async function walked(event: H3Event, path: string): Promise<SentView> {
   const query = Object.fromEntries(getRequestURL(event).searchParams)
   const visitor = { ...pass.visitor, request: { ...pass.visitor.request, query } }
   const decider = new CompiledDecider(snapshot.rules, visitor, caller.nowMs)
+  return { caller, pass, snapshot, decider, base: `/walk/${token}`, rest }
+}
+
+async function walked(event: H3Event, path: string): Promise<SentView | StoredPicture> {
+  const { caller, pass, snapshot, decider, base, rest } = await walkAt(event, path)
+  const [first, kind, id, mark, ...more] = rest
+  if (first === 'picture' && kind && id && mark && !more.length) {
+    const asOnPage = decider.withRequest(readSaid(decider.visitor.request?.query ?? {}))
+    const found = await pictureFor({ snapshot, decider: asOnPage, db: db(), kind, id, mark })
+    if (!found) throw new Problem('not-found')
+    return found
+  }
   return assembleView({
     snapshot,
     decider,
     db: db(),
     path: `/${rest.join('/')}`,
-    base: `/walk/${token}`,
+    base,
     walked: { tier: pass.tier, draft: pass.draft, ...(pass.edition === undefined ? {} : { edition: pass.edition }) },
     hidden: hiddenPanels(caller.rights),
   })

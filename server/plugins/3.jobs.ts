@@ -6,6 +6,7 @@ import { logFault } from '../log'
 import { dropOldMonths, flushActivity, makeMonths } from '../services/activity/activity'
 import { publishDue } from '../services/editions/planned'
 import { startJobs, stopJobs } from '../jobs/jobs'
+import { dropUnnamedPictures } from '../services/files/pictures'
 import { forgetExpiredMail, sendDueMail, usesStandIn, useStandIn } from '../services/mail/mail'
 import { startMailStandIn } from '../services/mail/mail-stand-in'
 import { dropOldLinks } from '../services/secrets/one-time-links'
@@ -28,6 +29,7 @@ async function upkeep(): Promise<void> {
     links: () => dropOldLinks(database),
     sessions: () => dropOldSessions(database),
     mail: () => forgetExpiredMail(database),
+    pictures: () => dropUnnamedPictures(database),
     unconfirmed: () => forgetUnconfirmed(database),
   }
   for (const [name, work] of Object.entries(parts)) await work().catch(error => logFault(`upkeep: ${name}`, error))

@@ -107,6 +107,9 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'other-id': 'The id in the body is not the one in the address.',
   'staff-role-with-level': ({ role }) => `“${role}” is a staff role: it goes to people by name, never with a level.`,
   'time-is-past': 'A time in the future is expected.',
+  'no-picture': 'This is no picture that can be read: PNG, JPEG, GIF, WebP and AVIF are.',
+  'unknown-picture': 'This picture is not kept here: upload it first.',
+  'picture-too-wide': ({ pixels }) => `A picture has at most ${pixels} million pixels, and 20,000 to a side.`,
   'thing-does-not-fit': ({ why }) => why,
   'lies-in-itself': ({ kind }) => `A ${kindName(kind)} cannot lie in itself.`,
   'unknown-thing': ({ kind, id }) => `There is no ${kindName(kind)} “${id}”.`,
@@ -169,6 +172,8 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'last-keeper': english['wrong.last-keeper'],
   'firm-left-without-owner': ({ firm }) => `${firm} would be left without an owner: make a colleague its owner first.`,
   'master-key-fixed': 'This role holds the master key: it may do everything, and that is fixed.',
+  'picture-too-large': ({ most }) => `A picture is at most ${most} MB.`,
+  'too-many-pictures': ({ most }) => `You uploaded ${most} MB of pictures within a day. Go on tomorrow.`,
   'body-too-large': ({ most }) =>
     `The body is larger than ${most >= 1_048_576 ? `${most / 1_048_576} MB` : `${most / 1024} kB`}.`,
   'body-not-json': ({ why }) => `The body is not JSON: ${why}`,

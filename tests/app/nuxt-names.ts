@@ -15,6 +15,7 @@ export async function navigateTo(to: string | { path: string }): Promise<void> {
   led.push(typeof to === 'string' ? to : to.path)
 }
 /** A screen that only notes in the address what it shows has led nowhere. */
+export const onBeforeRouteLeave = () => {}
 export const useRouter = () => ({ push: navigateTo, replace: async () => {} })
 export const useHead = () => {}
 export const definePageMeta = () => {}

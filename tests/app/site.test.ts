@@ -102,7 +102,7 @@ describe('a block of the site', () => {
       /role="img"[^>]*aria-label="Knit and purl"|aria-label="Knit and purl"[^>]*role="img"/,
     )
     expect(await block({ kind: 'picture', src: '/p.png', alt: 'A wheel' })).toContain(
-      '<img src="/p.png" alt="A wheel">',
+      '<img src="/p.png" alt="A wheel" loading="lazy">',
     )
   })
 

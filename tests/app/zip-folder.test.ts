@@ -8,14 +8,20 @@ const made = (files: Record<string, string>) =>
 describe('a folder as a zip', () => {
   it('is the same when it is read again', async () => {
     const files = { 'pages/visit.md': '---\ntitle: Besuch – ü\n---\n', 'menus/main.yaml': 'title: Main\n' }
-    expect(await unzipped(await zipped(files))).toEqual(files)
+    const pictures = { 'pictures/0a1b.png': new Uint8Array([137, 80, 78, 71, 0, 255]) }
+    expect(await unzipped(await zipped(files, pictures))).toEqual({ files, pictures })
   })
 
   it('is read without the folder around all and without what operating systems add', async () => {
     expect(
       await unzipped(made({ 'site/pages/a.md': 'a', 'site/.DS_Store': 'x', '__MACOSX/site/pages/._a.md': 'x' })),
-    ).toEqual({ 'pages/a.md': 'a' })
-    expect(await unzipped(made({ 'pages/a.md': 'a' }))).toEqual({ 'pages/a.md': 'a' })
+    ).toEqual({ files: { 'pages/a.md': 'a' }, pictures: {} })
+    // A page may be called so too.
+    const named = { 'pages/pictures/a.md': 'a' }
+    expect(await unzipped(made(named))).toEqual({ files: named, pictures: {} })
+    expect(
+      Object.keys((await unzipped(made({ 'site/pages/a.md': 'a', 'site/pictures/b.png': 'b' }))).pictures),
+    ).toEqual(['pictures/b.png'])
   })
 
   it.each([

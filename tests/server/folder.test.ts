@@ -1,17 +1,28 @@
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import sharp from 'sharp'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
 import { bringFolder } from '../../server/services/folder/bring'
 import { givenThings, takeFolder, takeFolderAs } from '../../server/services/folder/take'
-import { freshDatabase } from '../support/database'
+import { bring as bringFrom, take as takeInto } from '../../cli/folder'
+import { wayFromTheQuay } from '../../demo/wexlow/pictures'
+import { picture } from '../../server/db/schema'
+import { storedPicture } from '../../server/services/files/pictures'
+import { picturePath } from '../../server/services/folder/picture-paths'
+import { demoFiles, freshDatabase } from '../support/database'
 import { saveSettings } from '../../server/services/site/site-settings'
 import type { StaffRule } from '../../core/staff/staff-rule'
 import type { Worker } from '../../server/services/editions/worker'
 import { contentsOf, ines, keeperOf, liveRules } from '../support/world'
 
-let site: Connection
+let site: Connection & { url: string }
 let taken: Map<string, string>
-const take = async () => takeFolder(site.db, await contentsOf(site))
-const bring = (files: Map<string, string>, dry = false) => bringFolder(site.db, files, { dry, actor: ines })
+let pictures: Map<string, string>
+const takeAll = async () => takeFolder(site.db, await contentsOf(site))
+const take = async () => (await takeAll()).files
+const bring = (files: Map<string, string>, dry = false) => bringFolder(site.db, files, { pictures, dry, actor: ines })
 /** What was taken, with some files written anew. */
 const withFiles = (changes: Record<string, string>) => new Map([...taken, ...Object.entries(changes)])
 const given = async (name: string) => (await givenThings(site.db, await contentsOf(site))).get(name)
@@ -22,7 +33,7 @@ const quay = 'pages/visit/from-the-north-quay-when-the-coastal-path-is-under-wat
 
 beforeAll(async () => {
   site = await freshDatabase('demo')
-  taken = await take()
+  ;({ files: taken, pictures } = await takeAll())
 })
 afterAll(() => site.close())
 
@@ -130,9 +141,10 @@ describe('a folder of the site', () => {
     const look = { kind: 'pages', actions: ['look'] } as const
     const titles = { kind: 'pages', actions: ['change'], fields: ['title'] } as const
     const texts = { kind: 'blocks-text', actions: ['look'] } as const
-    const worker = hand(look as never, titles as never, texts as never)
+    const images = { kind: 'blocks-picture', actions: ['look'] } as const
+    const worker = hand(look as never, titles as never, texts as never, images as never)
     const bringAs = (changes: Record<string, string>, as = worker) =>
-      bringFolder(site.db, withFiles(changes), { dry: true, actor: ines, worker: as })
+      bringFolder(site.db, withFiles(changes), { pictures, dry: true, actor: ines, worker: as })
     const plain = taken.get(quay)!
     expect((await bringAs({ [quay]: plain.replace(/^title: .*$/m, 'title: By the quay') })).deeds).toHaveLength(1)
     const summary = await bringAs({ [quay]: plain.replace(/^summary: .*$/m, 'summary: Other') })
@@ -155,5 +167,49 @@ describe('a folder of the site', () => {
     const [issue] = await issuesOf(ferry, taken.get(ferry)!.replace('Out at 8:10', 'Out at 8:20'))
     expect(issue).toMatchObject({ file: ferry, message: expect.stringContaining('switched off') })
     await saveSettings(site.db, 'parts', { off: [] }, ines)
+  })
+})
+
+describe('a folder with pictures, by the command', () => {
+  const url = () => site.url
+  const path = picturePath(wayFromTheQuay)
+
+  it('holds each picture as a file of its own, and changes nothing when it is brought back', async () => {
+    const folder = join(await mkdtemp(join(tmpdir(), 'bravik-folder-')), 'site')
+    expect(await takeInto(url(), folder, 'draft')).toContain(path)
+    expect(await readFile(join(folder, quay), 'utf8')).toContain(`file: ${path}`)
+    expect(
+      (await readFile(join(folder, path))).equals(await readFile(new URL('way-from-the-quay.png', demoFiles))),
+    ).toBe(true)
+    expect(await bringFrom(url(), folder, false)).toEqual({ deeds: [], issues: [] })
+
+    const other = await sharp({ create: { width: 6, height: 5, channels: 3, background: 'teal' } })
+      .webp()
+      .toBuffer()
+    await writeFile(join(folder, 'pictures/teal.webp'), other)
+    const text = await readFile(join(folder, quay), 'utf8')
+    const line = text.split('\n').findIndex(one => one.includes(path)) + 1
+    await writeFile(join(folder, quay), text.replace(path, 'pictures/teal.webp'))
+    expect(await bringFrom(url(), folder, true)).toMatchObject({
+      issues: [],
+      deeds: [{ key: 'north-quay-map', does: 'changes' }],
+    })
+    expect(await site.db.select().from(picture)).toHaveLength(1)
+    expect((await bringFrom(url(), folder, false)).deeds).toHaveLength(1)
+    const { file } = ((await given('block north-quay-map')) as { body: { file: string } }).body
+    expect((await storedPicture(site.db, file))!.bytes.equals(other)).toBe(true)
+
+    // A file that is not what its name says, and one that is not there, are told at their place; nothing is changed.
+    await writeFile(join(folder, 'pictures/teal.webp'), 'just words')
+    await writeFile(join(folder, ferry), (await readFile(join(folder, ferry), 'utf8')).replace('8:10', '8:25'))
+    expect((await bringFrom(url(), folder, false)).issues).toEqual([
+      { file: 'pictures/teal.webp', line: 1, message: expect.stringContaining('no picture') },
+    ])
+    await rm(join(folder, 'pictures/teal.webp'))
+    expect((await bringFrom(url(), folder, false)).issues).toEqual([
+      { file: quay, line, message: 'There is no picture “pictures/teal.webp” in the folder.' },
+    ])
+    await bring(taken)
+    expect(await bring(taken)).toEqual({ deeds: [], issues: [] })
   })
 })

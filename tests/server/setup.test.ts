@@ -8,7 +8,7 @@ import { addThing, changeThing, removeThing } from '../../server/services/editio
 import { exportCase } from '../../cli/export'
 import { runCases } from '../../core/cases/run-cases'
 import { Problem } from '../../server/problem'
-import { freshDatabase } from '../support/database'
+import { demoFiles, freshDatabase } from '../support/database'
 import { contentsOf, ines, keeperOf, liveRules } from '../support/world'
 
 const codeOf = (work: Promise<unknown>) =>
@@ -27,7 +27,7 @@ describe('the demo', () => {
         )
       )[0]
     const before = await everything()
-    expect(await setUpDemo(site.db)).toBe(false)
+    expect(await setUpDemo(site.db, demoFiles)).toBe(false)
     expect(await everything()).toEqual(before)
     const contents = await contentsOf(site, 1)
     const { book } = contents

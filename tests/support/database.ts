@@ -8,6 +8,7 @@ import type { Connection } from '../../server/db/database'
 import { setUpDemo, setUpEmpty } from '../../server/services/set-up/setup'
 
 const migrations = fileURLToPath(new URL('../../server/db/migrations', import.meta.url))
+export const demoFiles = new URL('../../demo/files/', import.meta.url)
 export type Filling = 'demo' | 'empty' | 'bare'
 let made = 0
 
@@ -41,7 +42,7 @@ async function makeTemplate(admin: postgres.Sql, name: string, what: Filling): P
   await admin.unsafe(`create database ${name}_making`)
   const connection = connect(urlOf(`${name}_making`), 2)
   await migrate(connection.db, { migrationsFolder: migrations })
-  if (what === 'demo') await setUpDemo(connection.db)
+  if (what === 'demo') await setUpDemo(connection.db, demoFiles)
   if (what === 'empty') await setUpEmpty(connection.db)
   await connection.close()
   await admin.unsafe(`alter database ${name}_making rename to ${name}`)

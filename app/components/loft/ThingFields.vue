@@ -42,7 +42,7 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
 
 <template>
   <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-    <template v-for="field in fields" :key="field.key">
+    <template v-for="field in fields.filter(one => !one.unless || !thing[one.unless])" :key="field.key">
       <fieldset v-if="field.type === 'many'" class="col-span-2 flex flex-wrap gap-x-4 gap-y-1" :disabled="!may(field)">
         <legend class="text-[13px] text-soft">{{ field.label }}</legend>
         <label v-for="one in others(field.of!)" :key="one.id" class="flex items-center gap-1.5">
@@ -62,6 +62,14 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
           @change="set(field.key, ($event.target as HTMLInputElement).checked)" />
         {{ field.label }}
       </label>
+      <LoftPictureField
+        v-else-if="field.type === 'picture'"
+        class="col-span-2"
+        :label="field.label"
+        :name="text(field.key)"
+        :woven="field.choices ?? []"
+        :may="may(field)"
+        @set="set(field.key, $event)" />
       <LoftField
         v-else
         :label="field.label"

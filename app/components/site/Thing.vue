@@ -11,7 +11,14 @@ const say = useSay()
     <nav v-if="view.trail.length" class="trail" :aria-label="say('page.trail')">
       <a v-for="step in view.trail" :key="step.href" :href="step.href">{{ step.title }}</a>
     </nav>
-    <SiteWeave v-if="view.picture" :pattern="view.picture" palette="fleece" alt="" />
+    <SiteWeave v-if="typeof view.picture === 'string'" :pattern="view.picture" palette="fleece" alt="" />
+    <img
+      v-else-if="view.picture"
+      class="head-picture"
+      :src="view.picture.src"
+      :width="view.picture.width"
+      :height="view.picture.height"
+      alt="" />
     <slot name="head">
       <h1>{{ view.title || say('page.for-members') }}</h1>
       <p v-if="view.summary" class="summary">

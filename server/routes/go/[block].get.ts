@@ -6,6 +6,7 @@ import { settled } from '../../services/facts/settled'
 import { record, tierOf } from '../../services/activity/activity'
 import type { BlockBody, BlockKind } from '../../../core/blocks/blocks'
 import { mayLead } from '../../../core/blocks/call'
+import { opensWhereItStands } from '../../../core/pages/standing-open'
 import { contentOf } from '../../services/versions/versions'
 
 /** A link whose clicks are noted. It leads on only for whom its block opens, and only where the block says. */
@@ -14,7 +15,9 @@ export default defineEventHandler(async event => {
   setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
   const id = getRouterParam(event, 'block') ?? ''
   const { result, decider } = await settled(first, async decider => {
-    const row = decider.decide({ kind: 'block', id }).open ? snapshot.contents.get('block', id) : undefined
+    const row = opensWhereItStands({ kind: 'block', id }, snapshot.rules, thing => decider.decide(thing).open)
+      ? snapshot.contents.get('block', id)
+      : undefined
     const content = row && (await contentOf(db(), [row.id])).get(row.id)
     const isCall = row && snapshot.rules.index.get('block', id)?.kind === ('call' satisfies BlockKind)
     const body = isCall ? (content?.body as BlockBody<'call'> | undefined) : undefined

@@ -23,6 +23,7 @@ import { refuseSwitchedOff } from '../editions/things'
 import type { Worker } from '../editions/worker'
 import { draftContents, readState } from '../versions/versions'
 import type { StoredContents } from '../versions/versions'
+import { picturesOf, withPicture } from './picture-paths'
 import { readPage, readYaml } from './page-file'
 import type { FileIssue, PartTree } from './page-file'
 import { givenThings } from './take'
@@ -60,16 +61,19 @@ export async function bringFolder(
   db: Database,
   files: ReadonlyMap<string, string>,
   {
+    pictures = new Map(),
     dry,
     actor,
     worker,
   }: {
+    /** Names of stored pictures by their paths in the folder. */ pictures?: ReadonlyMap<string, string>
     dry: boolean
     actor: Actor
     /** Whose rights it takes, thing by thing; none for the command. */ worker?: Worker
   },
 ): Promise<BringAnswer> {
   const { brought, holders, issues } = readFiles(files)
+  for (const one of brought) issues.push(...namePictures(one, pictures))
   if (issues.length) return { deeds: [], issues }
   const plan = async (tx: Tx, draft: StoredContents) => {
     const given = await givenThings(tx, draft)
@@ -203,7 +207,11 @@ function readFiles(files: ReadonlyMap<string, string>) {
   for (const [file, source] of files) {
     const place = places.exec(file)
     if (!place) {
-      issues.push({ file, line: 1, message: 'Files lie in pages/, posts/ and frame/ as .md, and in menus/ as .yaml.' })
+      issues.push({
+        file,
+        line: 1,
+        message: 'Files lie in pages/, posts/ and frame/ as .md, in menus/ as .yaml, and pictures in pictures/.',
+      })
       continue
     }
     const [, many, frame, menu] = place
@@ -244,6 +252,17 @@ function readFiles(files: ReadonlyMap<string, string>) {
     addParts(file, trees, { [kind]: id }, line, [])
   }
   return { brought, issues, holders }
+}
+
+/** Puts names of stored pictures in place of paths; answers those that are not in the folder. */
+function namePictures(one: Brought, pictures: ReadonlyMap<string, string>): FileIssue[] {
+  const issues: FileIssue[] = []
+  for (const { at, name: path } of picturesOf(one.kind, one.thing)) {
+    const name = pictures.get(path)
+    if (name !== undefined) one.thing = withPicture(one.thing, at, name)
+    else issues.push({ file: one.file, line: one.line(at), message: `There is no picture “${path}” in the folder.` })
+  }
+  return issues
 }
 
 interface PlannedDeed extends Deed {

@@ -4,6 +4,7 @@ import { frameParts } from '../../../core/kinds/block'
 import type { Tx } from '../../db/database'
 import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
+import { picturePath, picturesOf, withPicture } from './picture-paths'
 import { writePage } from './page-file'
 import type { PartTree } from './page-file'
 import type { VersionedThing } from '../../kinds/kinds'
@@ -27,10 +28,16 @@ export async function givenThings(tx: Tx, contents: StoredContents): Promise<Rea
   )
 }
 
-/** Files by path, in the order of the site. An edition and what was typed meanwhile are told apart by `contents`. */
-export async function takeFolder(tx: Tx, contents: StoredContents): Promise<Map<string, string>> {
+/** A folder: files of words by path, and the names of stored pictures by the paths they have in it. */
+export interface TakenFolder {
+  files: Map<string, string>
+  pictures: Map<string, string>
+}
+
+/** In the order of the site. An edition and what was typed meanwhile are told apart by `contents`. */
+export async function takeFolder(tx: Tx, contents: StoredContents): Promise<TakenFolder> {
   const { index } = contents
-  const given = await givenThings(tx, contents)
+  const given = withPaths(await givenThings(tx, contents))
   const files = new Map<string, string>()
   const partsIn = (kind: string, id: string): PartTree[] =>
     index.standingIn(kind, id).map(({ id: key }) => ({
@@ -54,8 +61,24 @@ export async function takeFolder(tx: Tx, contents: StoredContents): Promise<Map<
     })
     files.set(`menus/${menu.id}.yaml`, stringify({ ...given.get(`menu ${menu.id}`), entries }, { lineWidth: 0 }))
   }
-  return files
+  return { files, pictures: given.pictures }
 }
+
+/** Reads things with paths of files in place of the names of stored pictures, and notes those of what was read. */
+function withPaths(given: ReadonlyMap<string, Data>) {
+  const pictures = new Map<string, string>()
+  const get = (name: string) => {
+    let thing = given.get(name)
+    for (const { at, name: picture } of thing ? picturesOf(kindIn(name), thing) : []) {
+      const path = picturePath(picture)
+      pictures.set(path, picture)
+      thing = withPicture(thing!, at, path)
+    }
+    return thing
+  }
+  return { get, pictures }
+}
+const kindIn = (name: string) => name.split(' ')[0]!
 
 /**
  * The same for whoever works in the console: files of which they may look at everything. A file of which they may not
@@ -65,8 +88,8 @@ export async function takeFolderAs(
   tx: Tx,
   contents: StoredContents,
   worker: Worker,
-): Promise<{ files: Record<string, string>; leftOut: string[] }> {
-  const all = await takeFolder(tx, contents)
+): Promise<{ files: Record<string, string>; pictures: Record<string, string>; leftOut: string[] }> {
+  const { files: all } = await takeFolder(tx, contents)
   const given = await givenThings(tx, contents)
   const things = contents.thingVersions.map(one => ({ ...one, kind: one.kind as VersionedThing }))
   const whole = new Set(
@@ -85,8 +108,13 @@ export async function takeFolderAs(
   for (const menu of index.all('menu').values())
     namesIn.set(`menus/${menu.id}.yaml`, [`menu ${menu.id}`, ...menu.items.map(one => `menuItem ${one.id}`)])
   const mayTake = (file: string) => (namesIn.get(file) ?? []).every(name => whole.has(name))
+  const files = [...all].filter(([file]) => mayTake(file))
+  const pictures = files
+    .flatMap(([file]) => namesIn.get(file)!)
+    .flatMap(name => picturesOf(kindIn(name), given.get(name) ?? {}))
   return {
-    files: Object.fromEntries([...all].filter(([file]) => mayTake(file))),
+    files: Object.fromEntries(files),
+    pictures: Object.fromEntries(pictures.map(({ name }) => [picturePath(name), name])),
     leftOut: [...all.keys()].filter(file => !mayTake(file)),
   }
 }

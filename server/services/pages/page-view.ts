@@ -89,10 +89,18 @@ export function cacheHeaders(
   { view, facts, redirect, personal: own }: Assembled,
   headerOf: Partial<Record<FactGroup, string>>,
 ): Record<string, string> {
-  const personal = [...facts].filter(fact => fact !== 'clock' && fact !== 'query')
-  const vary = [...new Set(personal.map(fact => headerOf[fact]).filter(Boolean))].sort().join(', ')
   if (redirect || own || view.status !== 200 || view.walked)
     return { 'cache-control': 'private, no-store', vary: 'Cookie' }
+  return keepingFor(facts, headerOf)
+}
+
+/** The same for what is sent as it is, by what was looked at to decide whether it is sent. */
+export function keepingFor(
+  facts: ReadonlySet<FactGroup>,
+  headerOf: Partial<Record<FactGroup, string>>,
+): Record<string, string> {
+  const personal = [...facts].filter(fact => fact !== 'clock' && fact !== 'query')
+  const vary = [...new Set(personal.map(fact => headerOf[fact]).filter(Boolean))].sort().join(', ')
   return {
     'cache-control': personal.length ? 'private, no-cache' : 'public, max-age=0, must-revalidate',
     ...(vary ? { vary } : {}),

@@ -1,4 +1,5 @@
 /** Makes a site out of nothing: its settings, first edition, content and people. */
+import { readFile } from 'node:fs/promises'
 import { and, eq } from 'drizzle-orm'
 import { entriesOf } from '../../../core/rulebook/rulebook'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
@@ -31,6 +32,7 @@ import {
   wexlowStaffRules,
 } from '../../../demo/wexlow/people-rules'
 import { wexlowMakers, wexlowStock } from '../../../demo/wexlow/goods'
+import { wexlowPictures } from '../../../demo/wexlow/pictures'
 import { wexlowRulebook } from '../../../demo/wexlow/rulebook'
 import { keptOfText } from '../../../core/pages/text-of'
 import { lexiconOf } from '../../../core/sentences/lexicon'
@@ -38,6 +40,7 @@ import { staffRule } from '../../../core/staff/staff-rule'
 import { clockDate, clockMs } from '../../clock'
 import { serverKinds, split } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
+import { keepPicture } from '../files/pictures'
 import { hashPassword } from '../secrets/passwords'
 import { firstStepsGroup } from './first-steps'
 import { writeSetting } from '../settings/settings'
@@ -81,8 +84,8 @@ async function firstEdition(tx: Tx, name: string, book: Rulebook, things: readon
   await tx.insert(thingTable).values(things.map(({ kind, key }) => ({ kind, key })))
 }
 
-/** Loads Wexlow Mill; a second time changes nothing. Returns whether anything was loaded. */
-export async function setUpDemo(db: Database): Promise<boolean> {
+/** Loads Wexlow Mill, with its pictures out of the folder of `files`; a second time changes nothing. Returns whether anything was loaded. */
+export async function setUpDemo(db: Database, files: URL): Promise<boolean> {
   if (await isSetUp(db)) return false
   // One hash for all of them: the password is in the README, so there is nothing to keep apart.
   const passwordHash = await hashPassword(demoPassword)
@@ -113,9 +116,15 @@ export async function setUpDemo(db: Database): Promise<boolean> {
       .values(
         wexlowPeople.flatMap(one => (one.roles ?? []).map(role => ({ personId: one.id, role, grantedBy: 'demo' }))),
       )
+    await insertPictures(tx, files)
     await insertMill(tx)
   })
   return true
+}
+
+async function insertPictures(tx: Tx, files: URL): Promise<void> {
+  for (const file of Object.keys(wexlowPictures))
+    await keepPicture(tx, await readFile(new URL(file, files)), { id: null, name: 'demo' })
 }
 
 /** What the mill has besides pages and people: staff rules, settings, a firm, forms, a store, and a month of activity. */

@@ -6,14 +6,25 @@ import type { BringAnswer } from '~~/server/services/folder/bring'
 const emit = defineEmits<{ close: [] }>()
 const loft = useLoft()
 const { problem, done, busy, run } = useDeed()
-const brought = ref<{ name: string; files: Record<string, string>; answer: BringAnswer } | null>(null)
+const brought = ref<{
+  name: string
+  files: Record<string, string>
+  /** Names of kept pictures, by path. */ pictures: Record<string, string>
+  answer: BringAnswer
+} | null>(null)
 const mayBring = computed(() => loft.view !== 'live' && loft.visiting === null)
 
 async function take() {
   const answer = await run(() => loftApi('GET site-folder'))
   if (!answer) return
-  saveFile('site.zip', await zipped(answer.files), 'application/zip')
-  const count = Object.keys(answer.files).length
+  const pictures = await run(async () => {
+    const read: Record<string, Uint8Array> = {}
+    for (const [path, name] of Object.entries(answer.pictures)) read[path] = await readStoredPicture(name)
+    return read
+  })
+  if (!pictures) return
+  saveFile('site.zip', await zipped(answer.files, pictures), 'application/zip')
+  const count = Object.keys(answer.files).length + Object.keys(pictures).length
   done.value = answer.leftOut.length
     ? `${count} files are taken. Left out, because not all in them is for you to look at: ${answer.leftOut.slice(0, 6).join(', ')}${answer.leftOut.length > 6 ? ` and ${answer.leftOut.length - 6} more` : ''}.`
     : `${count} files are taken, the draft as it is now.`
@@ -26,17 +37,28 @@ async function choose(event: Event) {
   brought.value = null
   await run(async () => {
     await loft.settled()
-    const files = await unzipped(new Uint8Array(await file.arrayBuffer()))
-    brought.value = {
-      name: file.name,
-      files,
-      answer: await loftApi('POST site-folder', { body: { dry: true, files } }),
-    }
+    const { files, pictures: found } = await unzipped(new Uint8Array(await file.arrayBuffer()))
+    const { pictures, issues } = await keepPictures(found)
+    const answer = issues.length
+      ? { deeds: [], issues }
+      : await loftApi('POST site-folder', { body: { dry: true, files, pictures } })
+    brought.value = { name: file.name, files, pictures, answer }
   })
 }
+/** Kept before anything names them: what nothing names is forgotten within a day or two. */
+async function keepPictures(found: Record<string, Uint8Array>) {
+  const pictures: Record<string, string> = {}
+  const issues: BringAnswer['issues'] = []
+  for (const [path, bytes] of Object.entries(found))
+    await keepPicture(new Blob([bytes as BlobPart])).then(
+      name => (pictures[path] = name),
+      (error: Error) => issues.push({ file: path, line: 1, message: error.message }),
+    )
+  return { pictures, issues }
+}
 async function bring() {
-  const { files } = brought.value!
-  const answer = await run(() => loftApi('POST site-folder', { body: { dry: false, files } }))
+  const { files, pictures } = brought.value!
+  const answer = await run(() => loftApi('POST site-folder', { body: { dry: false, files, pictures } }))
   if (!answer) return
   brought.value = { ...brought.value!, answer }
   if (answer.issues.length) return
@@ -52,8 +74,8 @@ const mostShown = 200
   <LoftDialog :open="true" wide title="The site as a folder of files" @update:open="emit('close')">
     <div class="grid gap-3">
       <p class="text-soft">
-        Pages, posts, menus and the frame as Markdown with YAML. What was taken and brought back changes nothing; what
-        has a file becomes as the file says, everything else stays. Gates stay as they are.
+        Pages, posts, menus and the frame as Markdown with YAML, and the pictures in them. What was taken and brought
+        back changes nothing; what has a file becomes as the file says, everything else stays. Gates stay as they are.
       </p>
       <div class="flex flex-wrap gap-2">
         <button class="btn" :disabled="busy" @click="take">Take it as a zip</button>

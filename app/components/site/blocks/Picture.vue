@@ -6,7 +6,13 @@ defineProps<{ block: ViewOf<'picture'> }>()
 
 <template>
   <figure class="picture">
-    <img v-if="block.src" :src="block.src" :alt="block.alt" />
+    <img
+      v-if="block.src"
+      :src="block.src"
+      :alt="block.alt"
+      :width="block.width"
+      :height="block.height"
+      loading="lazy" />
     <SiteWeave v-else :pattern="block.pattern ?? 'plain'" :palette="block.palette ?? 'fleece'" :alt="block.alt" />
     <figcaption v-if="block.caption">
       {{ block.caption }}

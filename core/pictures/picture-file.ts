@@ -1,0 +1,82 @@
+/**
+ * A stored picture, by a name that says what it is: `SHA-256-WIDTHxHEIGHT.TYPE`, pixels. The same bytes have the same
+ * name wherever they were uploaded, and a page knows a picture's shape without reading it.
+ */
+import { z } from 'zod'
+import type { Resource } from '../kinds/kinds'
+
+/** Media types by what names end in. No SVG: it can carry scripts. */
+export const pictureTypes = {
+  png: 'image/png',
+  jpg: 'image/jpeg',
+  gif: 'image/gif',
+  webp: 'image/webp',
+  avif: 'image/avif',
+} as const
+export type PictureType = keyof typeof pictureTypes
+
+export interface PictureFile {
+  sha256: string
+  /** Pixels. */
+  width: number
+  height: number
+  type: PictureType
+}
+
+const pattern = /^([0-9a-f]{64})-([1-9]\d{0,4})x([1-9]\d{0,4})\.(png|jpg|gif|webp|avif)$/
+
+export const pictureFileName = z.string().regex(pattern, 'The name of a stored picture is expected.')
+export const nameOfPicture = ({ sha256, width, height, type }: PictureFile) => `${sha256}-${width}x${height}.${type}`
+
+/** What a name says; undefined where it is none. */
+export function readPictureName(name: string): PictureFile | undefined {
+  const found = pattern.exec(name)
+  if (!found) return undefined
+  const [, sha256, width, height, type] = found as unknown as [string, string, string, string, PictureType]
+  return { sha256, width: Number(width), height: Number(height), type }
+}
+
+/** Enough of it to tell it from every other: what stands in addresses and names of files. */
+export const pictureMark = (name: string) => name.slice(0, 16)
+/** Where a picture of a thing is served, for whoever that thing opens. */
+export const pictureAddress = ({ kind, id }: Resource, name: string) => `/picture/${kind}/${id}/${pictureMark(name)}`
+
+/** A picture as a page shows it. Pixels. */
+export interface ShownPicture {
+  src: string
+  width: number
+  height: number
+}
+/** `address`: where it is served. */
+export function shownPicture(name: string, address: string): ShownPicture | undefined {
+  const told = readPictureName(name)
+  return told && { src: address, width: told.width, height: told.height }
+}
+
+/** Says in a picture's address where the page was come to from: a browser names the page itself when it asks. */
+const cameFrom = 'came-from'
+/** An address is no longer. Characters. */
+const mostSaid = 2000
+
+/**
+ * What a browser asks for a picture with, so that its part is decided as on the page: the page's own parameters, and
+ * where the visitor came from. Both are what a visitor says anyway; nothing is said that the page did not turn on.
+ */
+export function saidWithPage(
+  facts: ReadonlySet<string>,
+  {
+    query = {},
+    referrer,
+  }: { query?: Readonly<Record<string, string>> | undefined; referrer?: string | undefined } = {},
+): string {
+  const said = new URLSearchParams(facts.has('query') ? query : {})
+  said.delete(cameFrom)
+  if (facts.has('referrer') && referrer) said.set(cameFrom, referrer)
+  const text = said.toString()
+  return text === '' || text.length > mostSaid ? '' : `?${text}`
+}
+
+/** The same, read back from the query of an address. */
+export function readSaid({ [cameFrom]: referrer, ...query }: Readonly<Record<string, string>>) {
+  return { query, referrer }
+}

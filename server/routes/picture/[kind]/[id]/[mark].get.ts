@@ -1,0 +1,24 @@
+import { defineEventHandler, getRouterParams, removeResponseHeader, setResponseHeaders } from 'h3'
+import { readSaid } from '../../../../../core/pictures/picture-file'
+import { db } from '../../../../db/database'
+import { Problem } from '../../../../problem'
+import { callerOf, headerOfFact } from '../../../../request'
+import { settled } from '../../../../services/facts/settled'
+import { keepingFor } from '../../../../services/pages/page-view'
+import { pictureFor, sendPicture } from '../../../../services/pages/picture-of'
+
+/** A picture of a page, a post or a part of one, for whoever that opens. */
+export default defineEventHandler(async event => {
+  const { decider: caller, snapshot } = await callerOf(event)
+  setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
+  const { kind = '', id = '', mark = '' } = getRouterParams(event, { decode: true })
+  const asOnPage = caller.withRequest(readSaid(caller.visitor.request?.query ?? {}))
+  const { result } = await settled(asOnPage, async decider => {
+    const facts = decider.watch()
+    return { facts, picture: await pictureFor({ snapshot, decider, db: db(), kind, id, mark }) }
+  })
+  if (!result.picture) throw new Problem('not-found')
+  removeResponseHeader(event, 'vary')
+  setResponseHeaders(event, keepingFor(result.facts, headerOfFact()))
+  return sendPicture(event, result.picture)
+})

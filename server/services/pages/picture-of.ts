@@ -1,0 +1,56 @@
+/** A picture a thing shows, for whoever that thing opens: never by its name alone. */
+import { getHeader, setResponseHeaders, setResponseStatus } from 'h3'
+import type { H3Event } from 'h3'
+import type { CompiledDecider } from '../../../core/gates/compiled-decider'
+import { pictureMark, pictureTypes } from '../../../core/pictures/picture-file'
+import { opensWhereItStands } from '../../../core/pages/standing-open'
+import type { Kind } from '../../../core/kinds/kinds'
+import { serverKinds } from '../../kinds/kinds'
+import type { VersionedThing } from '../../kinds/kinds'
+import type { Tx } from '../../db/database'
+import type { Snapshot } from '../editions/snapshot'
+import { storedPicture } from '../files/pictures'
+import type { StoredPicture } from '../files/pictures'
+import { contentOf } from '../versions/versions'
+
+export interface PictureAsk {
+  snapshot: Pick<Snapshot, 'rules' | 'contents'>
+  decider: CompiledDecider
+  db: Tx
+  /** Of a thing that shows pictures; anything else has none. */
+  kind: string
+  id: string
+  mark: string
+}
+/** One, where the visitor may have it; refused and missing are the same. */
+export async function pictureFor(ask: PictureAsk): Promise<StoredPicture | undefined> {
+  const name = await nameFor(ask)
+  return name === undefined ? undefined : storedPicture(ask.db, name)
+}
+
+async function nameFor({ snapshot, decider, db, kind, id, mark }: PictureAsk): Promise<string | undefined> {
+  const picturesIn = Object.hasOwn(serverKinds, kind) ? serverKinds[kind as VersionedThing].pictures : undefined
+  const row = picturesIn && snapshot.contents.get(kind as VersionedThing, id)
+  const thing = { kind: kind as Kind, id }
+  if (!row || !opensWhereItStands(thing, snapshot.rules, one => decider.decide(one).open)) return undefined
+  const content = (await contentOf(db, [row.id])).get(row.id)
+  const whole = { ...(row.body as Record<string, unknown>), ...content }
+  return picturesIn(whole).find(({ name }) => pictureMark(name) === mark)?.name
+}
+
+/** What one is sent with: nothing in it runs, wherever it is opened. */
+export function sendPicture(event: H3Event, { name, type, bytes }: StoredPicture): Buffer | '' {
+  const tag = `"${pictureMark(name)}"`
+  setResponseHeaders(event, {
+    'content-type': pictureTypes[type],
+    'x-content-type-options': 'nosniff',
+    'content-security-policy': "default-src 'none'; sandbox",
+    'cross-origin-resource-policy': 'same-origin',
+    etag: tag,
+  })
+  if (getHeader(event, 'if-none-match') === tag) {
+    setResponseStatus(event, 304)
+    return ''
+  }
+  return bytes
+}

@@ -78,7 +78,7 @@ defineExpose({ edit: () => gates.value?.edit() })
     </p>
     <LoftSiteReaches :thing="thing" :tiers="tiers" :tier="tier.id" @tier="desk.lookAs($event)" />
     <details :open="detailsShown || !!notKept" @toggle="detailsShown = ($event.target as HTMLDetailsElement).open">
-      <summary class="cursor-pointer text-[13px] text-woad">Address, place, who looks after it</summary>
+      <summary class="cursor-pointer text-[13px] text-woad">Address, place, picture, who looks after it</summary>
       <div class="mt-2 grid gap-2">
         <LoftThingFields
           v-if="looked"

@@ -33,6 +33,15 @@ async function writing(address: string, cookie: string): Promise<void> {
     const asked = new Map<number, number>()
     const took: number[] = []
     Object.assign(window, { pageTook: took })
+    // When the page was there, by the browser's own clock: whoever asks from outside asks every half second.
+    const look = () => {
+      // The page stands in a tree of its own, with the site's own styles.
+      const roots = [...document.querySelectorAll('section *')].flatMap(one => one.shadowRoot ?? [])
+      const shown = roots.some(one => one.querySelector('h1')?.textContent?.includes('Visit the mill'))
+      if (shown) Object.assign(window, { shownMs: performance.now() })
+      else requestAnimationFrame(look)
+    }
+    requestAnimationFrame(look)
     const { prototype } = Worker
     const post = prototype.postMessage
     const heard = new WeakSet<Worker>()
@@ -52,11 +61,11 @@ async function writing(address: string, cookie: string): Promise<void> {
   await page.context().addCookies([{ name, value, url: address }])
   const shown = page.getByRole('region', { name: /^The page as/ })
   const openings: number[] = []
-  for (let round = 0; round < 4; round++) {
-    const start = performance.now()
+  for (let round = 0; round < 6; round++) {
     await page.goto(`${address}/loft/site?path=/visit&as=guest`)
     await shown.getByRole('heading', { name: 'Visit the mill' }).waitFor()
-    openings.push(performance.now() - start)
+    openings.push(await page.evaluate(() => (window as unknown as { shownMs: number }).shownMs))
+    await page.waitForTimeout(1000)
   }
   await page.getByRole('link', { name: 'Reach', exact: true }).click()
   await page
@@ -85,7 +94,7 @@ async function writing(address: string, cookie: string): Promise<void> {
   const took = await page.evaluate(() => (window as unknown as { pageTook: number[] }).pageTook)
   await browser.close()
   console.log(
-    `Site on ${pages.toLocaleString('en')} pages: opened from nothing in ${middle(openings.slice(1)).toFixed(0)} ms, from another place in ${againMs.toFixed(0)} ms (aim: under 1,000) · a key is on the screen after ${middle(keys).toFixed(0)} ms as Playwright sees it, margin and hatching follow ${middle(took).toFixed(0)} ms later, the slowest of ${took.length} after ${Math.max(0, ...took).toFixed(0)} ms (aim: under 100)`,
+    `Site on ${pages.toLocaleString('en')} pages: page and list are there from nothing in ${middle(openings.slice(1)).toFixed(0)} ms, from another place in ${againMs.toFixed(0)} ms (aim: under 1,000) · a key is on the screen after ${middle(keys).toFixed(0)} ms as Playwright sees it, margin and hatching follow ${middle(took).toFixed(0)} ms later, the slowest of ${took.length} after ${Math.max(0, ...took).toFixed(0)} ms (aim: under 100)`,
   )
 }
 

@@ -13,7 +13,13 @@ export const picture: AppBlock = {
   fields: [
     { key: 'alt', label: 'What the picture shows', type: 'text', wide: true },
     { key: 'file', label: 'Picture', type: 'picture', wide: true },
-    { key: 'pattern', label: 'Else a woven pattern', type: 'choice', choices: first(weavePatterns, 'plain'), unless: 'file' },
+    {
+      key: 'pattern',
+      label: 'Else a woven pattern',
+      type: 'choice',
+      choices: first(weavePatterns, 'plain'),
+      unless: 'file',
+    },
     { key: 'palette', label: 'Wool', type: 'choice', choices: first(weavePalettes, 'fleece'), unless: 'file' },
     { key: 'caption', label: 'Words below it', type: 'text', wide: true },
   ],

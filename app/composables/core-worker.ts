@@ -24,12 +24,15 @@ function started(): Worker {
 /** Starts it before there is anything to ask, while what it is asked about is still on its way. */
 export const wakeCore = (): void => void started()
 
-/** Asks the core in its worker. Questions are answered in the order they are asked. */
-export function askCore<A extends Ask>(ask: A): Promise<Answered<A>> {
+/**
+ * Asks the core in its worker. Questions are answered in the order they are asked. `start`: the text of what the server
+ * said, where the question is about that: it goes over as it came.
+ */
+export function askCore<A extends Ask>(ask: A, start?: string): Promise<Answered<A>> {
   return new Promise((resolve, reject) => {
     const number = ++asked
     waiting.set(number, { resolve: resolve as (answer: unknown) => void, reject })
     // Reactive proxies cannot be cloned, and a text goes over at once: a large site is read where it is needed.
-    started().postMessage({ number, kind: ask.kind, ask: JSON.stringify(ask) })
+    started().postMessage({ number, kind: ask.kind, ask: JSON.stringify(ask), start })
   })
 }

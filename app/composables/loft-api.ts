@@ -85,16 +85,31 @@ export async function loftApi<N extends ActionName>(
   name: N,
   ...[asked]: object extends LoftAsk<N> ? [asked?: LoftAsk<N>] : [asked: LoftAsk<N>]
 ): Promise<LoftAnswer<N>> {
-  const { method, path } = addressOf(name, asked as Loose)
-  const body = (asked as Loose | undefined)?.body
+  const text = await loftText(name, asked as Loose)
+  return (text === undefined ? undefined : readText(text)) as LoftAnswer<N>
+}
+
+const readText = (text: string): unknown => {
+  try {
+    return JSON.parse(text)
+  } catch {
+    return {}
+  }
+}
+
+/** The same, as the text of its JSON, for whoever hands it on; undefined for an answer of nothing. */
+export async function loftText(name: ActionName, asked?: Loose): Promise<string | undefined> {
+  const { method, path } = addressOf(name, asked)
+  const body = asked?.body
   const answer = await fetch(`/api/loft/${path}`, {
     method,
     ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
   }).catch(() => null)
   if (!answer) throw new Refusal('offline', 'The server does not answer. What you typed is still here; try again.', {})
-  if (answer.status === 204) return undefined as LoftAnswer<N>
-  const told = (await answer.json().catch(() => ({}))) as Record<string, unknown>
-  if (answer.ok) return told as LoftAnswer<N>
+  if (answer.status === 204) return undefined
+  const text = await answer.text().catch(() => '{}')
+  if (answer.ok) return text
+  const told = readText(text) as Record<string, unknown>
   const code =
     String(told.type ?? '')
       .split(':')

@@ -16,7 +16,7 @@ export function useSitePage(asked: () => { path: string; tier: string; picked: R
   let turn = 0
 
   async function ask(): Promise<void> {
-    if (!loft.board) return
+    if (!loft.told) return
     const mine = ++turn
     const typed = [...writing.typed.values()].map(({ kind, key, parts }) => ({ kind, key, content: parts }))
     for (let round = 0; round < mostRounds; round++) {
@@ -40,6 +40,6 @@ export function useSitePage(asked: () => { path: string; tier: string; picked: R
     }
     reading.value = false
   }
-  watch([asked, which, () => loft.board, () => writing.typed], ask, { immediate: true, deep: false })
+  watch([asked, which, () => loft.told, () => writing.typed], () => loft.lookFirst(ask()), { immediate: true })
   return { answer, reading }
 }

@@ -1,6 +1,6 @@
 /** What the console knows: the site and its rules, live and in the draft, the board, and what is being changed. */
 import { defineStore } from 'pinia'
-import { computed, ref, shallowRef, watch } from 'vue'
+import { computed, nextTick, ref, shallowRef, watch } from 'vue'
 import { Contents, isEntryKind, nameOf } from '~~/core/editions/contents'
 import type { Version } from '~~/core/editions/contents'
 import { lexiconOf } from '~~/core/sentences/lexicon'
@@ -9,7 +9,7 @@ import { emptySite } from '~~/core/site/site'
 import type { SentVersion } from '~~/server/services/editions/start'
 import type { LoftStart, DraftAction, DraftChange, LoftAsk, SavedChanges } from '~/composables/loft-api'
 import { asIfId } from '~/workers/core-messages'
-import type { Ask, BoardAnswer, Context } from '~/workers/core-messages'
+import type { BoardAnswer, BoardTold, Context } from '~/workers/core-messages'
 import { mayStaff } from '~~/core/staff/staff-rule'
 import type { OwnedThing, StaffRights } from '~~/core/staff/staff-rule'
 import type { StaffAction, StaffKindId } from '~~/core/staff/staff-kinds'
@@ -38,12 +38,19 @@ interface Entry {
 const anybody = { isIn: () => true, holds: () => true }
 
 const saveDelayMs = 350
+/** So long the board waits for a page that is being looked at. */
+const boardWaitsMs = 600
+/** Once what is there now was drawn. */
+const drawn = () => new Promise(resolve => requestAnimationFrame(() => setTimeout(resolve)))
+const sleep = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
 /** An entry that is new comes last. */
 const last = Number.MAX_SAFE_INTEGER
 const nothing = new Contents<SentVersion>([], emptySite)
 
 export const useLoft = defineStore('loft', () => {
   const data = shallowRef<LoftStart | null>(null)
+  /** The text it was read from. */
+  let source: string | undefined
   /** What is live, and what the server's draft makes of it. */
   const base = shallowRef(nothing)
   const saved = shallowRef(nothing)
@@ -51,6 +58,10 @@ export const useLoft = defineStore('loft', () => {
   /** What has not reached the server: laid over whatever it answers, so that no answer loses what was typed. */
   const unsaved = shallowRef<ReadonlyMap<string, Entry>>(new Map())
   const board = shallowRef<BoardAnswer | null>(null)
+  /** Whom it is looked at as: known before the board is. */
+  const tiers = shallowRef<BoardAnswer['tiers']>([])
+  /** How often the core was told something: what it is asked for is asked anew. */
+  const told = ref(0)
   const context = ref<Context>({ at: null, country: null, device: null, asIf: null })
   const view = ref<'live' | 'draft' | 'changes'>('draft')
   const conflicts = ref<Conflict[]>([])
@@ -139,7 +150,8 @@ export const useLoft = defineStore('loft', () => {
   async function read(turn: number, triesLeft = 3): Promise<void> {
     try {
       wakeCore()
-      const fresh = await loftApi('GET start')
+      const text = (await loftText('GET start')) ?? '{}'
+      const fresh = JSON.parse(text) as LoftStart
       // A slow answer to an earlier question must not undo a later one, whose answer is the newer.
       if (turn !== asked) return reading
       // Nor an answer that was on its way when something was saved: what was saved is not in it.
@@ -150,6 +162,7 @@ export const useLoft = defineStore('loft', () => {
       changes.value = fresh.changes
       visiting.value = null
       saved.value = base.value.with(fresh.changes.map(versionOf))
+      source = text
       data.value = fresh
       meet(fresh.named)
       failure.value = ''
@@ -166,6 +179,7 @@ export const useLoft = defineStore('loft', () => {
     base.value = saved.value = new Contents(versions, data.value!.frame)
     changes.value = []
     visiting.value = number
+    source = undefined
     data.value = { ...data.value!, versions }
   }
 
@@ -184,50 +198,59 @@ export const useLoft = defineStore('loft', () => {
     )
   }
 
+  /** What is looked at before the board: a page is there sooner than who reaches all of them. */
+  const looks = new Set<Promise<unknown>>()
+  function lookFirst(look: Promise<unknown>): void {
+    if (board.value) return
+    looks.add(look)
+    void look.finally(() => looks.delete(look))
+  }
+
   /** Tells the core in its worker what moved: all of what is live once, afterwards only the draft. */
-  let told: { base: Contents<SentVersion>; context: string } | undefined
+  let known: { base: Contents<SentVersion>; context: string } | undefined
   let toldDraft: ReadonlyMap<string, Version> = new Map()
   async function reckon(): Promise<void> {
     if (!data.value) return
     const now = { base: base.value, context: JSON.stringify(context.value) }
-    const isKnown = told?.base === now.base && told.context === now.context
-    told = now
+    const isKnown = known?.base === now.base && known.context === now.context
+    known = now
     const draftVersions: Version[] = [
       ...changes.value.map(versionOf),
       ...[...unsaved.value.values()].map(one => contents.value.get(one.kind, one.key) ?? { ...one, position: 0 }),
     ]
     const before = isKnown ? toldDraft : new Map<string, Version>()
     toldDraft = new Map(draftVersions.map(one => [nameOf(one), one]))
-    const asked: Ask & { kind: 'world' | 'draft' } = isKnown
-      ? {
-          kind: 'draft',
-          put: [...toldDraft.values()].filter(one => !isAlike(one, before.get(nameOf(one)))),
-          drop: [...before.values()].flatMap(one =>
-            toldDraft.has(nameOf(one)) ? [] : [{ kind: one.kind, key: one.key }],
-          ),
-        }
-      : {
-          kind: 'world',
-          world: {
-            frame: now.base.frame,
-            versions: data.value.versions,
-            draft: draftVersions,
-            context: context.value,
-          },
-        }
-    const answer = await askCore(asked).catch(error => {
+    try {
+      if (isKnown) {
+        const put = [...toldDraft.values()].filter(one => !isAlike(one, before.get(nameOf(one))))
+        const drop = [...before.values()].filter(one => !toldDraft.has(nameOf(one)))
+        takeBoard(await askCore({ kind: 'draft', put, drop: drop.map(({ kind, key }) => ({ kind, key })) }))
+        told.value++
+        return
+      }
+      const live = { frame: now.base.frame, versions: data.value.versions }
+      const world = { ...(source ? {} : { live }), draft: draftVersions, context: context.value }
+      tiers.value = (await askCore({ kind: 'world', world }, source)).tiers
+      told.value++
+      await nextTick()
+      if (looks.size) await Promise.race([Promise.allSettled([...looks]).then(drawn), sleep(boardWaitsMs)])
+      takeBoard(await askCore({ kind: 'board' }))
+    } catch (error) {
       // Whatever it knows now, it is told everything the next time.
-      told = undefined
+      known = undefined
       throw error
-    })
-    const { things, live: cells, draft: moved, shares, ...rest } = answer
-    const known = board.value!
+    }
+  }
+
+  function takeBoard({ things, live: cells, draft: moved, shares, ...rest }: BoardTold): void {
+    const before = board.value!
+    tiers.value = rest.tiers
     board.value = {
       ...rest,
-      things: things ?? known.things,
-      live: cells ?? known.live,
-      draft: { ...moved, weaves: moved.weaves ?? known.draft.weaves },
-      shares: { ...shares, live: shares.live ?? known.shares.live },
+      things: things ?? before.things,
+      live: cells ?? before.live,
+      draft: { ...moved, weaves: moved.weaves ?? before.draft.weaves },
+      shares: { ...shares, live: shares.live ?? before.shares.live },
     }
   }
   watch([contents, data, () => ({ ...context.value })], reckon)
@@ -381,6 +404,9 @@ export const useLoft = defineStore('loft', () => {
     index,
     site,
     board,
+    tiers,
+    told,
+    lookFirst,
     context,
     view,
     conflict,

@@ -35,12 +35,47 @@ import type {
   WeighAnswer,
   Which,
   World,
+  WorldAnswer,
 } from './core-messages'
 
-interface Side {
-  contents: Contents
-  rules: CompiledRules
-  board: ReachBoard
+/** One side: what it says, and what follows from that, worked out when it is first asked for. */
+class Side {
+  private made: { rules?: CompiledRules; board?: ReachBoard } = {}
+
+  /** `earlier`: sides whose work holds here too, where they are alike. */
+  constructor(
+    readonly contents: Contents,
+    readonly things: readonly Resource[],
+    private readonly tiers: BoardTier[],
+    private readonly nowMs: number,
+    private earlier: readonly (Side | undefined)[] = [],
+  ) {}
+
+  private get like(): Side | undefined {
+    return this.earlier.find(one => one?.contents.index === this.contents.index)
+  }
+
+  /** One that says the same of what rules see, however its words differ. */
+  private get same(): Side | undefined {
+    return this.like?.contents.book === this.contents.book ? this.like : undefined
+  }
+
+  get rules(): CompiledRules {
+    return (this.made.rules ??=
+      this.same?.rules ?? new CompiledRules(this.contents.book, this.contents.index, this.like?.rules))
+  }
+
+  get board(): ReachBoard {
+    if (this.made.board) return this.made.board
+    const { like, same, rules } = this
+    this.made.board =
+      same?.things === this.things && same.tiers === this.tiers
+        ? same.board
+        : reachBoard(rules, this.things, this.tiers, this.nowMs, like)
+    // What came before is needed no more, and would be kept by what comes after.
+    this.earlier = []
+    return this.made.board
+  }
 }
 interface Reckoned {
   context: Context
@@ -79,57 +114,57 @@ function tiersOf(contents: Contents, context: Context, nowMs: number): BoardTier
   return [...tiers, { id: asIfId, name: `${base.name}, as if`, visitor: asIfAll(base.visitor, asIf.parts, clock) }]
 }
 
-function reckon({ frame, versions, draft, context }: World): BoardTold {
-  const started = performance.now()
+/** Of a new world only whom it is looked at as: the boards take a while, and a page does not wait for them. */
+function reckon({ draft, context }: World, { frame, versions }: NonNullable<World['live']>): WorldAnswer {
   reckoned = undefined
+  told = undefined
   const base = new Contents(versions, frame)
-  return reckonDraft(base, base.with(draft), { context, nowMs: Date.now(), started })
+  reckonDraft(base, base.with(draft), { context, nowMs: Date.now() })
+  return { tiers: reckoned!.tiers }
 }
 
 /** What is live is kept, with its board, for as long as tiers and things are the same. */
 function reckonDraft(
   base: Contents,
   contents: Contents,
-  { context, nowMs, started }: { context: Context; nowMs: number; started: number },
-): BoardTold {
+  { context, nowMs }: { context: Context; nowMs: number },
+): void {
   const before = reckoned
-  const sound = before?.sound ?? new WeakSet()
-  const tiers = tiersOf(contents, context, nowMs)
+  const tiersNow = tiersOf(contents, context, nowMs)
   const things = before && before.draft.contents.index === contents.index ? before.things : thingsOf(contents.index)
-  const sameTiers = before && JSON.stringify(before.tiers) === JSON.stringify(tiers)
+  const sameTiers = before && JSON.stringify(before.tiers) === JSON.stringify(tiersNow)
+  const tiers = sameTiers ? before.tiers : tiersNow
   const isSame = sameTiers && before.things === things
   const live = sameTiers
     ? before.live
-    : sideOf(base, contents.index === base.index ? things : thingsOf(base.index), tiers, nowMs)
-  const draft = sideOf(contents, things, tiers, nowMs, isSame ? before.draft : undefined, live)
-  const told = before?.draft.board.weaves === draft.board.weaves
-  const liveAnew = !isSame || live !== before.live
-  reckoned = { context, nowMs, tiers, things, live, draft, sound }
-  return {
+    : new Side(base, contents.index === base.index ? things : thingsOf(base.index), tiers, nowMs)
+  const draft = new Side(contents, things, tiers, nowMs, [isSame ? before.draft : undefined, live])
+  reckoned = { context, nowMs, tiers, things, live, draft, sound: before?.sound ?? new WeakSet() }
+}
+
+/** What the screen was told last of the boards: it is not told again. */
+let told: { things: readonly Resource[]; live: ReachBoard; weaves: Int32Array } | undefined
+function tellBoard(): BoardTold {
+  const started = performance.now()
+  const { tiers, things, live, draft, sound } = reckoned!
+  const liveAnew = told?.live !== live.board || told.things !== things
+  const answer = {
     tiers,
-    things: before?.things === things ? null : things,
+    things: told?.things === things ? null : things,
     live: liveAnew ? { byWeave: live.board.cells, ...alignedTo(live.board, things) } : null,
-    draft: { byWeave: draft.board.cells, items: draft.board.items, weaves: told ? null : draft.board.weaves },
+    draft: {
+      byWeave: draft.board.cells,
+      items: draft.board.items,
+      weaves: told?.weaves === draft.board.weaves ? null : draft.board.weaves,
+    },
     shares: { live: liveAnew ? sharesByKind(live.board) : null, draft: sharesByKind(draft.board) },
     weaveCount: draft.rules.weaves.length,
     impact: impactOf(live.board, draft.board, asIfId),
-    issues: validateRulebook(contents.book, contents.index, sound),
+    issues: validateRulebook(draft.contents.book, draft.contents.index, sound),
     tookMs: performance.now() - started,
   }
-}
-
-/** Rules and board of one side; what an earlier one, or the other side, has worked out already is used. */
-function sideOf(
-  contents: Contents,
-  things: readonly Resource[],
-  tiers: BoardTier[],
-  nowMs: number,
-  ...earlier: (Side | undefined)[]
-): Side {
-  const like = earlier.find(one => one?.rules.index === contents.index)
-  const same = earlier.find(one => one?.contents === contents)
-  const rules = same?.rules ?? new CompiledRules(contents.book, contents.index, like?.rules)
-  return { contents, rules, board: reachBoard(rules, things, tiers, nowMs, like) }
+  told = { things, live: live.board, weaves: draft.board.weaves }
+  return answer
 }
 
 /** What each thing is called and where it stands, in small letters; read once for a site. */
@@ -158,7 +193,7 @@ function weigh(changes: readonly Version[], chosen: readonly string[]): WeighAns
   const impact = (versions: readonly Version[]) => {
     const contents = live.contents.with(versions)
     const things = contents.index === live.contents.index ? live.board.things : thingsOf(contents.index)
-    return impactOf(live.board, sideOf(contents, things, tiers, nowMs, live).board, asIfId)
+    return impactOf(live.board, new Side(contents, things, tiers, nowMs, [live]).board, asIfId)
   }
   const wanted = new Set(chosen)
   const picked = changes.filter(one => wanted.has(nameOf(one)))
@@ -220,21 +255,24 @@ function landings({ which, visitor, on, refused }: Extract<Ask, { kind: 'landing
   }
 }
 
-export function answerAsk(ask: Ask): Answers[Ask['kind']] | Promise<PageAnswer> {
+/** `start`: the text of what the server said of the site, for a world that does not say it itself. */
+export function answerAsk(ask: Ask, start?: string): Answers[Ask['kind']] | Promise<PageAnswer> {
   if (ask.kind === 'contents') {
     takeContents(ask.contents)
     return null
   }
-  if (ask.kind === 'world') return reckon(ask.world)
+  if (ask.kind === 'world')
+    return reckon(ask.world, ask.world.live ?? (JSON.parse(start ?? '{}') as NonNullable<World['live']>))
   const { tiers, nowMs, things, context, live } = reckoned!
   if (ask.kind === 'draft') {
-    const started = performance.now()
     const dropped = ask.drop.map(
       ({ kind, key }): Version => live.contents.get(kind, key) ?? { kind, key, position: 0, body: null },
     )
     const contents = reckoned!.draft.contents.with([...dropped, ...ask.put])
-    return reckonDraft(live.contents, contents, { context, nowMs: Date.now(), started })
+    reckonDraft(live.contents, contents, { context, nowMs: Date.now() })
+    return tellBoard()
   }
+  if (ask.kind === 'board') return tellBoard()
   if (ask.kind === 'find') return find(ask.text, ask.most)
   if (ask.kind === 'giving') return giving(ask)
   if (ask.kind === 'weigh') return weigh(ask.changes, ask.chosen)

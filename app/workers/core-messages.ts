@@ -37,8 +37,8 @@ export const asIfId = 'as-if'
 
 /** What is live, and the versions the draft puts over it. */
 export interface World {
-  frame: SiteFrame
-  versions: Version[]
+  /** Left out where it goes along as the text it came as. */
+  live?: { frame: SiteFrame; versions: Version[] }
   draft: Version[]
   context: Context
 }
@@ -87,6 +87,8 @@ export interface PageAnswer {
 
 export type Ask =
   | { kind: 'world'; world: World }
+  /** The boards of the world that was told. */
+  | { kind: 'board' }
   /** The draft moved, and nothing else: what it changes now, and what it no longer changes. */
   | { kind: 'draft'; put: Version[]; drop: Pick<Version, 'kind' | 'key'>[] }
   /** Things by the words of their names and places, at most so many. */
@@ -138,6 +140,10 @@ export interface BoardAnswer {
   /** How long the boards took, in milliseconds. */
   tookMs: number
 }
+/** Whom a world is looked at as. */
+export interface WorldAnswer {
+  tiers: BoardTier[]
+}
 /** What goes over: null where it is what was told before. */
 export type BoardTold = Omit<BoardAnswer, 'things' | 'live' | 'draft' | 'shares'> & {
   things: Resource[] | null
@@ -171,7 +177,8 @@ export interface LandingsAnswer {
 }
 
 export interface Answers {
-  world: BoardTold
+  world: WorldAnswer
+  board: BoardTold
   draft: BoardTold
   explain: Explanation | null
   idle: string[]

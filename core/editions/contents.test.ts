@@ -58,6 +58,13 @@ describe('what an edition holds', () => {
     expect(mill.with([gate('new', { on: { page: 'visit' }, open: { everyone: true } })]).index).toBe(index)
     expect(mill.with([page('new', { path: '/new' })]).book).toBe(book)
     expect(mill.with([])).toBe(mill)
+    // Another version that says the same of what rules see: its words are not in it.
+    const rewritten = structuredClone(mill.get('page', 'visit')!)
+    expect(mill.with([{ ...rewritten, position: rewritten.position }]).index).toBe(index)
+    expect(mill.with([rewritten]).get('page', 'visit')).toBe(rewritten)
+    expect(mill.with([{ ...rewritten, position: rewritten.position + 0.5 }]).index).not.toBe(index)
+    expect(mill.with([{ ...rewritten, body: { ...(rewritten.body as object), title: 'B' } }]).index).not.toBe(index)
+    expect(mill.with([{ ...rewritten, body: null }]).index).not.toBe(index)
   })
 
   it('of the demo holds together', () => {

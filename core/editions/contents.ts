@@ -1,4 +1,5 @@
 /** What one edition holds: its rules and its things, each by kind and key. Never changed; `with` makes another. */
+import { canonical } from '../canonical'
 import { keptKinds, moduleOf, versionedKinds } from '../kinds/kinds'
 import type { Kept } from '../kinds/kinds'
 import { entryKinds, rulebookOf } from '../rulebook/rulebook'
@@ -140,8 +141,23 @@ export class Contents<V extends Version = Version> {
     const things = this.things.with(list.filter(one => !isEntryKind(one.kind)))
     if (rules === this.rules && things === this.things && frame === this.frame) return this
     const made = new Contents<V>([], frame, { rules, things })
-    if (rules === this.rules && this.read.book) made.read.book = this.read.book
-    if (things === this.things && frame === this.frame && this.read.index) made.read.index = this.read.index
+    if (this.read.book && this.saysTheSame(list, isEntryKind)) made.read.book = this.read.book
+    if (frame === this.frame && this.read.index && this.saysTheSame(list, isThingKind))
+      made.read.index = this.read.index
     return made
+  }
+
+  /**
+   * Whether these versions, of the kinds meant, say of what rules see what is said already, where it stands already: most
+   * of what is written is words, and nothing is worked out anew for them.
+   */
+  private saysTheSame(changes: readonly V[], isMeant: (kind: string) => boolean): boolean {
+    return changes
+      .filter(one => isMeant(one.kind))
+      .every(({ kind, key, position, body }) => {
+        const now = this.get(kind, key)
+        if (!now || body === null) return !now && body === null
+        return now.position === position && (now.body === body || canonical(now.body) === canonical(body))
+      })
   }
 }

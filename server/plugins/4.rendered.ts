@@ -6,11 +6,14 @@ import { keepPage } from '../services/pages/kept-pages'
 import type { Slots } from '../services/pages/slots'
 
 export default defineNitroPlugin(nitro => {
+  // What the console starts from is on its way while its scripts are still being read.
+  nitro.hooks.hook('render:html', (html, { event }) => {
+    if (isLoft(event.path)) html.head.push('<link rel="preload" href="/api/loft/start" as="fetch" crossorigin>')
+  })
   nitro.hooks.hook('render:response', (response, { event }) => {
     delete response.headers?.['x-powered-by']
     if (typeof response.body !== 'string') return
-    const path = event.path.split('?')[0]!
-    if (path === '/loft' || path.startsWith('/loft/')) {
+    if (isLoft(event.path)) {
       // `npm run dev` puts styles into the page as they are edited.
       const styles = import.meta.dev ? "'unsafe-inline'" : ''
       event.node.res.setHeader(
@@ -26,6 +29,8 @@ export default defineNitroPlugin(nitro => {
     if (slots?.used) response.body = slots.fill(response.body)
   })
 })
+
+const isLoft = (path: string) => /^\/loft([/?]|$)/.test(path)
 
 /** Inline scripts of the shell, by hash (CSP 3, 2.3.1): whatever else is written into the page does not run. */
 function hashesOf(html: string): string {

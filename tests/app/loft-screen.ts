@@ -224,8 +224,8 @@ export const refusal = (code: string, message: string) => Object.assign(new Erro
 /** The core, answering in the same thread: what the worker would say, a moment later. */
 export class CoreHere {
   onmessage: ((event: { data: object }) => void) | null = null
-  postMessage({ number, ask }: { number: number; ask: string }): void {
-    void Promise.resolve(answerAsk(JSON.parse(ask) as Ask)).then(answer =>
+  postMessage({ number, ask, start }: { number: number; ask: string; start?: string }): void {
+    void Promise.resolve(answerAsk(JSON.parse(ask) as Ask, start)).then(answer =>
       this.onmessage?.({ data: { number, answer } }),
     )
   }

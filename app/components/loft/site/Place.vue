@@ -17,7 +17,7 @@ const route = useRoute()
 const router = useRouter()
 const { problem, done, run } = useDeed()
 
-const tiers = computed(() => loft.board?.tiers ?? [])
+const tiers = computed(() => loft.tiers)
 const path = ref(String(route.query.path ?? '/'))
 /** It begins as a guest: whoever looks with the master key sees what nobody else does. */
 const tier = ref(String(route.query.as ?? ''))

@@ -40,6 +40,13 @@ export const english = {
   'price.year': '{amount} a year',
   'price.once': '{amount} once',
 
+  'enter.keeper-title': 'The first keeper',
+  'enter.keeper-text': 'The keeper holds the master key of this site: every page opens, and every rule can be changed.',
+  'enter.keeper-link-used':
+    'This link was used already, was replaced by a newer one, or has expired. Restart the site for another.',
+  'enter.keeper-incomplete': 'A name, an e-mail address, and a password of ten characters or more are needed.',
+  'enter.keeper-open': 'Open the loft',
+
   'enter.sign-in': 'Sign in',
   'enter.sign-up': 'Sign up',
   'enter.email': 'E-mail address',

@@ -39,6 +39,14 @@ export const german: Words = {
   'price.year': '{amount} im Jahr',
   'price.once': '{amount} einmalig',
 
+  'enter.keeper-title': 'Die erste Hüterin, der erste Hüter',
+  'enter.keeper-text':
+    'Wer die Site hütet, hat den Hauptschlüssel: Jede Seite öffnet sich, und jede Regel lässt sich ändern.',
+  'enter.keeper-link-used':
+    'Dieser Link wurde schon benutzt, durch einen neueren ersetzt oder ist abgelaufen. Einen weiteren gibt es beim nächsten Start der Site.',
+  'enter.keeper-incomplete': 'Es braucht einen Namen, eine E-Mail-Adresse und ein Passwort von zehn Zeichen oder mehr.',
+  'enter.keeper-open': 'Auf den Dachboden',
+
   'enter.sign-in': 'Anmelden',
   'enter.sign-up': 'Registrieren',
   'enter.email': 'E-Mail-Adresse',

@@ -124,6 +124,12 @@ describe('the site as files', () => {
     await dialog.getByText('This is no zip that can be read.').waitFor()
     await bring({ 'pages/visit/ferry.md': '---\nid: ferry\ntitle: [\n---\n' })
     await dialog.getByText(/pages\/visit\/ferry\.md:\d+/).waitFor()
+    // Its pictures are in it, and one that is none is told at its file.
+    const [picture] = Object.keys(taken).filter(name => name.startsWith('pictures/'))
+    expect(Buffer.from(taken[picture!]!).subarray(1, 4).toString()).toBe('PNG')
+    await bring({ [picture!]: 'no picture at all' })
+    await dialog.getByText(`${picture}:1`).waitFor()
+    await dialog.getByText('This is no picture that can be read').waitFor()
     const ferry = strFromU8(taken['pages/visit/ferry.md']!)
     await bring({ 'pages/visit/ferry.md': ferry.replace(/^title: .*$/m, 'title: By boat') })
     await dialog.getByText('the page ferry').waitFor()

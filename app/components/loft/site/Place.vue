@@ -35,9 +35,10 @@ const chosen = ref<string | null>(null)
 const writes = ref(false)
 const picked = ref<Record<string, string>>({})
 const leftOut = ref(false)
-/** Pixels; 0 is a screen. */
-const width = ref(0)
-const widths: Record<number, string> = { 0: 'a screen', 768: 'a tablet', 390: 'a phone' }
+/** Pixels; 0 is a screen. Whoever writes on a phone reads the page as a phone shows it: made smaller nobody reads it. */
+const phone = 390
+const width = ref(window.innerWidth < 640 ? phone : 0)
+const widths: Record<number, string> = { 0: 'a screen', 768: 'a tablet', [phone]: 'a phone' }
 
 const { answer, reading } = useSitePage(() => ({ path: path.value, tier: tier.value, picked: picked.value }))
 const other = useSitePage(() => ({ path: path.value, tier: second.value, picked: {} }))

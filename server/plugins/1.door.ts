@@ -10,6 +10,7 @@ import { canonicalPath } from '../../core/site/canonical-path'
 import { answerProblem, toldProblem } from '../answer-problem'
 import { contentPolicy } from '../content-policy'
 import { followRequest } from '../follow-request'
+import { isAnsweredByRoute } from '../../core/site/own-addresses'
 import { methodsAt } from '../own-routes'
 import { Problem } from '../problem'
 
@@ -36,8 +37,11 @@ export default defineNitroPlugin(nitro => {
         new Problem('unknown-method', { method: event.method.slice(0, 20), known: [...methods].sort() }),
       )
     }
-    // Routes below /api are written for GET; Node leaves the body out of what a HEAD is answered.
-    if (event.method === 'HEAD' && canonical.startsWith('/api/')) req.method = event._method = 'GET'
+    // Routes are written for GET; Node leaves the body out of what a HEAD is answered.
+    if (event.method === 'HEAD' && isAnsweredByRoute(canonical)) {
+      event.context.headOnly = true
+      req.method = event._method = 'GET'
+    }
   })
 })
 

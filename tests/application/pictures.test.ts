@@ -66,6 +66,10 @@ describe('a picture from a file', () => {
     ])
     expect(Buffer.from(await got.arrayBuffer()).equals(bytes)).toBe(true)
     expect((await ask(address, { cookie, 'if-none-match': got.headers.get('etag')! })).status).toBe(304)
+    const head = await fetch(application.url + address, { method: 'HEAD', headers: { cookie } })
+    expect([head.status, head.headers.get('content-length'), await head.text()]).toEqual([200, `${bytes.length}`, ''])
+    expect((await fetch(application.url + address, { method: 'HEAD' })).status).toBe(404)
+    expect((await fetch(`${application.url}/health`, { method: 'HEAD' })).status).toBe(200)
     // Refused and missing are the same, and neither is told to have been right before.
     for (const [path, headers] of [
       [address, {}],

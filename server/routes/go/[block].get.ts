@@ -28,6 +28,8 @@ export default defineEventHandler(async event => {
   })
   const { body, leads } = result
   if (!body?.counted || !leads) throw new Problem('not-found')
+  // Whoever only asks where it leads has not followed it.
+  if (event.context.headOnly) return sendRedirect(event, body.href, 303)
   record({
     kind: 'click',
     personId: signedIn?.personId ?? null,

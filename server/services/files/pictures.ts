@@ -4,6 +4,7 @@
  * and one transaction holds what names them.
  */
 import { createHash } from 'node:crypto'
+import { LRUCache } from 'lru-cache'
 import { and, eq, gte, lt, sql } from 'drizzle-orm'
 import type Sharp from 'sharp'
 import { nameOfPicture, readPictureName } from '../../../core/pictures/picture-file'
@@ -104,11 +105,19 @@ export interface StoredPicture extends PictureFile {
   name: string
   bytes: Buffer
 }
+/** The bytes of a name are always the same: those asked for lately are not read again. Bytes. */
+const lately = new LRUCache<string, Buffer>({ maxSize: 64 * 1_048_576, sizeCalculation: bytes => bytes.length + 256 })
+
+/** One by its name; whether somebody may have it is asked before. */
 export async function storedPicture(tx: Tx, name: string): Promise<StoredPicture | undefined> {
   const told = readPictureName(name)
   if (!told) return undefined
+  const known = lately.get(name)
+  if (known) return { ...told, name, bytes: known }
   const [row] = await tx.select({ bytes: picture.bytes }).from(picture).where(eq(picture.name, name))
-  return row && { ...told, name, bytes: row.bytes }
+  if (!row) return undefined
+  lately.set(name, row.bytes)
+  return { ...told, name, bytes: row.bytes }
 }
 
 /** Takes out what no version of anything has named for a day. */

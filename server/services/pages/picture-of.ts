@@ -1,5 +1,5 @@
 /** A picture a thing shows, for whoever that thing opens: never by its name alone. */
-import { getHeader, setResponseHeaders, setResponseStatus } from 'h3'
+import { getHeader, setResponseHeader, setResponseHeaders, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { pictureMark, pictureTypes } from '../../../core/pictures/picture-file'
@@ -52,5 +52,6 @@ export function sendPicture(event: H3Event, { name, type, bytes }: StoredPicture
     setResponseStatus(event, 304)
     return ''
   }
+  setResponseHeader(event, 'content-length', bytes.length)
   return bytes
 }

@@ -140,3 +140,42 @@ describe('a text', () => {
     expect(bad).not.toMatch(/javascript:|data:|<script|<a [^>]*onclick/)
   })
 })
+
+describe('a text with more markup than anybody writes', () => {
+  const rendering = { admitted: [], reader: () => null }
+
+  it.each([
+    ['lists in one another', '- '.repeat(10_000) + 'x'],
+    ['quotations in one another', `${'>'.repeat(10_000)} x`],
+    ['numbered lists', '1. '.repeat(9000) + 'x'],
+    ['passages without an end', ':::for{who="everyone"}\n'.repeat(5000)],
+    ['lists by indenting', Array.from({ length: 300 }, (_, i) => `${'  '.repeat(i)}- x`).join('\n')],
+    ['very many links', '[a](/b) '.repeat(20_000)],
+    ['very many passages', ':for[x]{who="everyone"} '.repeat(8000)],
+    [
+      'a table of very many cells',
+      `${'|a'.repeat(500)}|\n${'|-'.repeat(500)}|\n${`${'|b'.repeat(500)}|\n`.repeat(150)}`,
+    ],
+    ['many lines, each deep', `${'>'.repeat(19)} x\n\n`.repeat(3000)],
+    ['very many addresses', 'a@b.cd '.repeat(25_000)],
+  ])('of %s is told so at its place, and shows nothing', (_, text) => {
+    const { problems } = passagesOf(text, lexicon)
+    expect(problems).toHaveLength(1)
+    expect(problems[0]!.message).toMatch(/^(No more than 20|A text holds at most 5,000)/)
+    expect(text.length).toBeGreaterThan(problems[0]!.at)
+    expect(renderText(text, rendering)).toBe('')
+  })
+
+  it('is none that somebody writes: long, with lists, tables, links and passages', () => {
+    const text = [
+      'A long text, with a time of 7:30 and a [link](https://mill.example/a). '.repeat(400),
+      '- one\n  - two\n    - three\n',
+      `|a|b|\n|-|-|\n${'|1|2|\n'.repeat(200)}`,
+      '> Said.\n>\n> > Said before.',
+      '* * *',
+      ':::for{who="everyone"}\nWords.\n:::\n'.repeat(30),
+    ].join('\n\n')
+    expect(passagesOf(text, lexicon).problems).toEqual([])
+    expect(renderText(text, { ...rendering, admitted: Array(30).fill(true) })).toContain('Said before.')
+  })
+})

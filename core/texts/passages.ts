@@ -18,6 +18,7 @@ import { sayText } from '../sentences/say'
 import type { Lexicon } from '../sentences/lexicon'
 import type { Condition } from '../conditions/condition'
 import { htmlOf, parseText } from './markdown'
+import { deepestMarkup, mostMarks, tooMuchMarkup } from './markup-bound'
 
 export const readerWords = ['name', 'levels', 'firm'] as const
 export type ReaderWord = (typeof readerWords)[number]
@@ -48,7 +49,17 @@ interface Read {
   problems: TextProblem[]
 }
 
+const tooMuch = {
+  deep: `No more than ${deepestMarkup} quotations, lists and passages can stand in one another.`,
+  many: `A text holds at most ${mostMarks.toLocaleString('en')} marks of links, lists, tables and the like: divide it.`,
+}
+
 function readText(markdown: string): Read {
+  const much = tooMuchMarkup(markdown)
+  if (much) {
+    const { at, length, what } = much
+    return { root: { type: 'root', children: [] }, passages: [], problems: [{ at, length, message: tooMuch[what] }] }
+  }
   const root = parseText(markdown)
   const passages: Directive[] = []
   const problems: TextProblem[] = []
@@ -83,6 +94,9 @@ function readText(markdown: string): Read {
 const isClosed = (markdown: string, node: ContainerDirective) =>
   /(?:^|\n)[ \t>]*:{3,}[ \t]*$/.test(markdown.slice(startOf(node) + 1, startOf(node) + lengthOf(node)))
 
+/** Without passages, and no more than can be read: nothing can be wrong with it. */
+const isPlainText = (markdown: string) => !markdown.includes(':') && !tooMuchMarkup(markdown)
+
 const plainText = (node: Nodes): string =>
   'value' in node ? node.value : 'children' in node ? node.children.map(plainText).join('') : ''
 
@@ -94,7 +108,7 @@ export interface Passages {
 
 /** What a text says of whom its passages are for. `today` completes dates without a year. */
 export function passagesOf(markdown: string, lexicon: Lexicon, today?: string): Passages {
-  if (!markdown.includes(':')) return { conditions: [], problems: [] }
+  if (isPlainText(markdown)) return { conditions: [], problems: [] }
   const { passages, problems } = readText(markdown)
   const conditions = passages.map(node => {
     const phrase = node.attributes?.who ?? ''
@@ -121,7 +135,7 @@ export interface WrittenPassage {
   who: string
 }
 export const writtenPassages = (markdown: string): WrittenPassage[] =>
-  markdown.includes(':')
+  !isPlainText(markdown)
     ? readText(markdown).passages.map(node => ({
         at: startOf(node),
         length: lengthOf(node),
@@ -176,7 +190,7 @@ export interface Rendering {
 
 /** The HTML of a text, with what is sent of its passages. Empty where one of them is not right. */
 export function renderText(markdown: string, { base, admitted, reader, marked }: Rendering): string {
-  if (!markdown.includes(':')) return htmlOf(parseText(markdown), base)
+  if (isPlainText(markdown)) return htmlOf(parseText(markdown), base)
   const { root, passages, problems } = readText(markdown)
   if (problems.length || !admitted || admitted.length !== passages.length) return ''
   const numbers = new Map(passages.map((node, i) => [node as Nodes, i]))

@@ -121,6 +121,19 @@ describe('a folder of the site', () => {
       expect({ text, file: issue?.file, line: issue?.line }).toEqual({ text, file: quay, line })
       expect(issue!.message).toContain(message)
     }
+    for (const [deep, message] of [
+      [25, undefined],
+      [30, 'No more than 30 can lie in one another.'],
+      [100, 'No more than 30 can lie in one another.'],
+      [10_000, 'This is nested too deep.'],
+    ] as const) {
+      const groups = [...Array(deep).keys()].map(i => `{id: deep-${i}, kind: group, title: G, parts: [`)
+      const nested = page(`id: deep\ntitle: Deep\naddress: /deep\nparts: [${groups.join('')}${']}'.repeat(deep)}]`)
+      const { issues } = await bring(withFiles({ 'pages/deep.md': nested }), true)
+      expect([deep, issues[0]?.file, issues[0]?.line, issues[0]?.message]).toEqual(
+        message ? [deep, 'pages/deep.md', 5, message] : [deep, undefined, undefined, undefined],
+      )
+    }
     // What a gate still needs stays, and what needs it is named.
     const [still] = await issuesOf('frame/footer.md', page('{}'))
     expect(still!.message).toContain('Footer for the trade')

@@ -1,5 +1,7 @@
 /** A folder of files into the draft: all of it, or nothing where something in it is not right. */
 import { canonical } from '../../../core/canonical'
+import { deepest, depthOf } from '../../../core/check/site-check'
+import type { Contents } from '../../../core/editions/contents'
 import { issueCodes } from '../../../core/errors'
 import type { IssueCode } from '../../../core/errors'
 import { localTime } from '../../../core/calendar'
@@ -78,6 +80,7 @@ export async function bringFolder(
   const plan = async (tx: Tx, draft: StoredContents) => {
     const given = await givenThings(tx, draft)
     const planned = planOf(given, draft, brought, holders)
+    planned.issues.push(...tooDeep(planned, draft))
     for (const deed of planned.deeds) await permit(tx, worker, draft, given, deed, planned)
     return planned
   }
@@ -191,19 +194,22 @@ function readFiles(files: ReadonlyMap<string, string>) {
     place: Data,
     line: Brought['line'],
     path: (string | number)[],
-  ) =>
-    parts.forEach((part, i) => {
-      const at = [...path, 'parts', i]
-      add({
-        within: true,
-        kind: 'block',
-        key: part.key,
-        thing: { ...part.thing, in: place },
-        file,
-        line: of => line([...at, ...of]),
-      })
-      addParts(file, part.parts, { block: part.key }, line, at)
-    })
+    depth = 1,
+  ): unknown =>
+    depth > deepest
+      ? issues.push({ file, line: line(path), message: `No more than ${deepest} can lie in one another.` })
+      : parts.forEach((part, i) => {
+          const at = [...path, 'parts', i]
+          add({
+            within: true,
+            kind: 'block',
+            key: part.key,
+            thing: { ...part.thing, in: place },
+            file,
+            line: of => line([...at, ...of]),
+          })
+          addParts(file, part.parts, { block: part.key }, line, at, depth + 1)
+        })
   for (const [file, source] of files) {
     const place = places.exec(file)
     if (!place) {
@@ -252,6 +258,15 @@ function readFiles(files: ReadonlyMap<string, string>) {
     addParts(file, trees, { [kind]: id }, line, [])
   }
   return { brought, issues, holders }
+}
+
+/** What would lie deeper than anything may, by the draft as it would be. */
+function tooDeep({ puts, deeds }: Plan, draft: StoredContents): FileIssue[] {
+  const after = (draft as Contents).with(puts.map(one => ({ position: 0, ...one })))
+  return deeds
+    .filter(({ kind, key, does }) => does !== 'takes out' && depthOf(after, kind, key) > deepest)
+    .map(({ file, line }) => ({ file, line, message: `No more than ${deepest} can lie in one another.` }))
+    .slice(0, 1)
 }
 
 /** Puts names of stored pictures in place of paths; answers those that are not in the folder. */

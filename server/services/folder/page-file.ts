@@ -168,7 +168,9 @@ export function readYaml(
       issues: document.errors.map(error => ({
         file,
         line: lineAt(error.pos[0]),
-        message: `Not YAML: ${error.message.split('\n')[0]!.replace(/ at line \d+, column \d+:?$/, '')}`,
+        message: /call stack/.test(error.message)
+          ? 'This is nested too deep.'
+          : `Not YAML: ${error.message.split('\n')[0]!.replace(/ at line \d+, column \d+:?$/, '')}`,
       })),
     }
   if (!isMap(document.contents))

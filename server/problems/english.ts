@@ -109,7 +109,8 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'time-is-past': 'A time in the future is expected.',
   'no-picture': 'This is no picture that can be read: PNG, JPEG, GIF, WebP and AVIF are.',
   'unknown-picture': 'This picture is not kept here: upload it first.',
-  'picture-too-wide': ({ pixels }) => `A picture has at most ${pixels} million pixels, and 20,000 to a side.`,
+  'picture-too-wide': ({ pixels }) =>
+    `A picture has at most ${pixels} million pixels, all its frames together, and 20,000 to a side.`,
   'thing-does-not-fit': ({ why }) => why,
   'lies-in-itself': ({ kind }) => `A ${kindName(kind)} cannot lie in itself.`,
   'unknown-thing': ({ kind, id }) => `There is no ${kindName(kind)} “${id}”.`,

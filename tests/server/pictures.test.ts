@@ -73,11 +73,24 @@ describe('a picture', () => {
       ['avif', await drawn(9, 4).avif().toBuffer()],
     ] as const) {
       const sha256 = createHash('sha256').update(bytes).digest('hex')
-      expect(await readPicture(bytes)).toEqual({ sha256, type, width: 9, height: 4 })
+      expect(await readPicture(bytes)).toEqual({ sha256, type, width: 9, height: 4, bytes })
     }
     // A camera that was held upright says so, and the picture is shown upright.
     const upright = await drawn(9, 4).jpeg().withMetadata({ orientation: 6 }).toBuffer()
     expect(await readPicture(upright)).toMatchObject({ width: 4, height: 9 })
+  })
+
+  it('is kept without what a camera wrote beside it, such as where it was taken; a second time it is the same', async () => {
+    const place = { IFD0: { Copyright: 'Somebody' }, IFD3: { GPSLatitudeRef: 'N', GPSLatitude: '53/1 20/1 0/1' } }
+    for (const format of ['jpeg', 'png', 'webp', 'avif'] as const) {
+      const taken = await drawn(9, 4).withExif(place).withMetadata({ orientation: 6 }).toFormat(format).toBuffer()
+      expect((await sharp(taken).metadata()).exif).toBeDefined()
+      const kept = await readPicture(taken)
+      const { exif, width, height } = await sharp(kept.bytes).metadata()
+      expect([format, exif, width, height]).toEqual([format, undefined, 4, 9])
+      expect(kept).toMatchObject({ width: 4, height: 9, sha256: createHash('sha256').update(kept.bytes).digest('hex') })
+      expect(await readPicture(kept.bytes)).toEqual(kept)
+    }
   })
 
   it('that is none, or too much, is told so', async () => {

@@ -42,8 +42,21 @@ const decoder = () =>
     return sharp
   }))
 
-/** Reads it to its end: a name or a beginning proves nothing. Throws `no-picture` or `picture-too-large`. */
-export async function readPicture(bytes: Uint8Array): Promise<PictureFile> {
+/** How each type is written again; quality as it is looked at on a page. */
+const written = {
+  png: { compressionLevel: 9 },
+  jpeg: { quality: 90 },
+  gif: {},
+  webp: { quality: 90 },
+  avif: { quality: 75, effort: 0 },
+} as const
+
+/**
+ * A picture as it is kept. It is read to its end: a name or a beginning proves nothing. What a camera wrote beside it, such
+ * as where and when it was taken, stays with whoever took it: it is written again without (twice is as once), upright.
+ * Throws `no-picture`, `picture-too-large` or `picture-too-wide`.
+ */
+export async function readPicture(bytes: Uint8Array): Promise<PictureFile & { bytes: Buffer }> {
   if (bytes.length > mostOfPicture) throw new Problem('picture-too-large', { most: mostOfPicture / 1_048_576 })
   const sharp = await decoder()
   // Its head first: how much it unpacks to is known before any of it is unpacked.
@@ -53,19 +66,28 @@ export async function readPicture(bytes: Uint8Array): Promise<PictureFile> {
   const type = typeOf[told?.format ?? '']
   if (!told || !type || (told.format === 'heif' && told.compression !== 'av1')) throw new Problem('no-picture')
   const { width, height } = told.autoOrient
-  if (told.width * told.height > mostPixels || Math.max(width, height) > longestSide)
+  const frames = told.pages ?? 1
+  if (told.width * told.height * frames > mostPixels || Math.max(width, height) > longestSide)
     throw new Problem('picture-too-wide', { pixels: mostPixels / 1_000_000 })
-  await sharp(bytes, { limitInputPixels: mostPixels, failOn: 'error' })
-    .stats()
-    .catch(() => {
-      throw new Problem('no-picture')
-    })
-  return { sha256: createHash('sha256').update(bytes).digest('hex'), width, height, type }
+  const whole = sharp(bytes, { limitInputPixels: mostPixels, failOn: 'error', animated: frames > 1 })
+  const format = told.format === 'heif' ? 'avif' : (told.format as 'jpeg')
+  const saysMore = told.exif ?? told.xmp ?? told.iptc
+  const kept = await (
+    saysMore
+      ? (frames > 1 ? whole : whole.autoOrient()).toFormat(format, written[format]).toBuffer()
+      : whole.stats().then(() => Buffer.from(bytes))
+  ).catch(() => {
+    throw new Problem('no-picture')
+  })
+  // What is taken must be brought again.
+  if (kept.length > mostOfPicture) throw new Problem('picture-too-large', { most: mostOfPicture / 1_048_576 })
+  return { sha256: createHash('sha256').update(kept).digest('hex'), width, height, type, bytes: kept }
 }
 
 /** Keeps a picture; the second time nothing changes. Answers its name. */
-export async function keepPicture(tx: Tx, bytes: Uint8Array, actor: Actor): Promise<string> {
-  const name = nameOfPicture(await readPicture(bytes))
+export async function keepPicture(tx: Tx, given: Uint8Array, actor: Actor): Promise<string> {
+  const { bytes, ...told } = await readPicture(given)
+  const name = nameOfPicture(told)
   // One upload of a person after the other, or two at once would both find room.
   await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`pictures of ${actor.id ?? actor.name}`}, 0))`)
   const [today] = await tx
@@ -78,7 +100,7 @@ export async function keepPicture(tx: Tx, bytes: Uint8Array, actor: Actor): Prom
     .values({
       name,
       size: bytes.length,
-      bytes: Buffer.from(bytes),
+      bytes,
       madeBy: actor.id ?? actor.name,
       madeAt: clockDate(),
       namedAt: clockDate(),

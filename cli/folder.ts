@@ -5,8 +5,9 @@ import { connect } from '../server/db/database'
 import { bringFolder } from '../server/services/folder/bring'
 import type { BringAnswer } from '../server/services/folder/bring'
 import { isPicturePath } from '../server/services/folder/picture-paths'
-import { keepPicture, mostOfPicture, readPicture, storedPicture } from '../server/services/files/pictures'
-import { nameOfPicture } from '../core/pictures/picture-file'
+import { readPicture, storedPicture, storePicture } from '../server/services/files/pictures'
+import type { ReadPicture } from '../server/services/files/pictures'
+import { mostOfPicture, nameOfPicture } from '../core/pictures/picture-file'
 import { Problem } from '../server/problem'
 import { takeFolder } from '../server/services/folder/take'
 import { contentsOf } from './export'
@@ -68,12 +69,12 @@ export async function bring(url: string, dir: string, dry: boolean): Promise<Bri
   const actor = { id: null, name: 'bravik bring' }
   const connection = connect(url, 1)
   try {
-    const { pictures, issues } = await readPictures(found)
+    const { pictures, read: fresh, issues } = await readPictures(found)
     // Everything that is not right is told at once; and nothing is kept of a folder that does not fit.
     const looked = await bringFolder(connection.db, files, { pictures, dry: true, actor })
     if (issues.length || looked.issues.length) return { deeds: [], issues: [...issues, ...looked.issues] }
     if (dry) return looked
-    for (const bytes of found.values()) await connection.db.transaction(tx => keepPicture(tx, bytes, actor))
+    for (const one of fresh) await storePicture(connection.db, one, actor)
     return await bringFolder(connection.db, files, { pictures, dry, actor })
   } finally {
     await connection.close()
@@ -83,17 +84,20 @@ export async function bring(url: string, dir: string, dry: boolean): Promise<Bri
 /** What each picture would be called once it is kept; at a file that is none, why. */
 async function readPictures(found: ReadonlyMap<string, Buffer>) {
   const pictures = new Map<string, string>()
+  const read: ReadPicture[] = []
   const issues: BringAnswer['issues'] = []
   for (const [path, bytes] of found)
     try {
-      pictures.set(path, nameOfPicture(await readPicture(bytes)))
+      const one = await readPicture(bytes)
+      read.push(one)
+      pictures.set(path, nameOfPicture(one))
     } catch (error) {
       if (!(error instanceof Problem)) throw error
       issues.push({ file: path, line: 1, message: error.message })
       // It is there, whatever it is: the parts that name it have nothing wrong with them.
       pictures.set(path, nameOfPicture({ sha256: '0'.repeat(64), width: 1, height: 1, type: 'png' }))
     }
-  return { pictures, issues }
+  return { pictures, read, issues }
 }
 
 export function broughtLines({ deeds, issues }: BringAnswer, dry: boolean): string[] {

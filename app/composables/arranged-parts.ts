@@ -3,7 +3,8 @@ import { namesPage } from '~~/core/arrange/arrangement'
 import type { Arranged, ArrangeAsk, ArrangedLeaf } from '~~/core/arrange/arrangement'
 import type { Standing } from '~~/core/kinds/block'
 import type { ViewBlock } from '~~/core/pages/view'
-import { renderText } from '~~/core/texts/passages'
+import { shownPicture, writersPictureAddress } from '~~/core/pictures/picture-file'
+import { renderText, writtenPassages } from '~~/core/texts/passages'
 import type { BlockBody } from '~~/core/blocks/blocks'
 
 export type ArrangedUse = 'instead' | 'alternative' | 'teaser'
@@ -14,14 +15,15 @@ export function arrangedView(part: Arranged): ViewBlock {
   if (part.kind === 'panels')
     return { kind: 'panels', title, blocks: part.parts.map(arrangedView), most: definedOf(part.body) }
   if (part.kind === 'text') {
-    const html = renderText(part.body.markdown, { admitted: Array(200).fill(true), reader: () => null })
+    const { markdown } = part.body
+    const html = renderText(markdown, { admitted: writtenPassages(markdown).map(() => true), reader: () => null })
     return { kind: 'text', title, html }
   }
   if (part.kind === 'call')
     return { kind: 'call', title, label: part.body.label, href: part.body.href, ...pick(part.body, 'text') }
   if (part.kind === 'signIn') return { kind: 'signIn', title, ...pick(part.body, 'text') }
-  const { alt, ...more } = part.body
-  return { kind: 'picture', alt, ...definedOf(more) }
+  const { alt, file, ...more } = part.body
+  return { kind: 'picture', alt, ...definedOf(more), ...(file ? shownPicture(file, writersPictureAddress(file)) : {}) }
 }
 const definedOf = <T extends object>(from: T) =>
   Object.fromEntries(Object.entries(from).filter(([, value]) => value !== undefined)) as {

@@ -1,7 +1,5 @@
 /** Pictures kept at the server: uploaded, and read by their names. */
-
-const address = (name: string) => `/api/loft/pictures/${name}`
-export const storedPictureAddress = address
+import { mostOfPicture, writersPictureAddress } from '~~/core/pictures/picture-file'
 
 const base64Of = (file: Blob) =>
   new Promise<string>((resolve, reject) => {
@@ -11,9 +9,6 @@ const base64Of = (file: Blob) =>
     reader.readAsDataURL(file)
   })
 
-/** Bytes; the server refuses more too. */
-const mostOfPicture = 5 * 1_048_576
-
 /** Uploads one and answers its name. Throws a sentence where it is none, or too large. */
 export async function keepPicture(file: Blob): Promise<string> {
   if (file.size > mostOfPicture) throw new Error('A picture is at most 5 MB.')
@@ -22,7 +17,7 @@ export async function keepPicture(file: Blob): Promise<string> {
 }
 
 export async function readStoredPicture(name: string): Promise<Uint8Array> {
-  const answer = await fetch(address(name))
+  const answer = await fetch(writersPictureAddress(name))
   if (!answer.ok) throw new Error('A picture could not be read.')
   return new Uint8Array(await answer.arrayBuffer())
 }

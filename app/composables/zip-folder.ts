@@ -1,9 +1,10 @@
 /** A folder of text files and pictures as a zip, made and read here: the server never unpacks what somebody sends. */
 import { strFromU8, strToU8, unzip, zip } from 'fflate'
 import type { Unzipped, Zippable } from 'fflate'
+import { mostOfPicture } from '~~/core/pictures/picture-file'
 
 /** Bytes, unpacked. */
-const mostOf = { text: { one: 2_000_000, all: 24_000_000 }, picture: { one: 5 * 1_048_576, all: 500_000_000 } }
+const mostOf = { text: { one: 2_000_000, all: 24_000_000 }, picture: { one: mostOfPicture, all: 500_000_000 } }
 const mostFiles = 20_000
 const inMegabytes = (bytes: number) => `${Math.floor(bytes / 1_000_000)} MB`
 /** Pictures lie in one folder, below the top or below the one folder around all. */

@@ -9,7 +9,7 @@ const problems: Record<string, WordKey> = {
   'bad-token': 'enter.keeper-link-used',
   'bad-input': 'enter.keeper-incomplete',
   'weak-password': 'wrong.password-common',
-  'too-many-tries': 'wrong.too-many-tries',
+  'too-many-tries': 'enter.keeper-too-many',
   busy: 'wrong.busy',
 }
 const problem = Object.hasOwn(problems, said('problem'))

@@ -8,6 +8,7 @@ import type { Contents, Version } from '~~/core/editions/contents'
 import { assemble } from '~~/core/pages/assemble'
 import type { MarkedBlock, PageSource } from '~~/core/pages/assemble'
 import { lexiconOf } from '~~/core/sentences/lexicon'
+import { writersPictureAddress } from '~~/core/pictures/picture-file'
 import { passagesOf, readerWords, renderText } from '~~/core/texts/passages'
 import type { Rendering } from '~~/core/texts/passages'
 import { textOf } from '~~/core/pages/text-of'
@@ -87,7 +88,7 @@ export async function pageAnswer(
     ...(signUp ? { signUp } : {}),
     words,
     look,
-    picture: (_, name) => `/api/loft/pictures/${name}`,
+    picture: (_, name) => writersPictureAddress(name),
   }
   const { view, whole, redirect, refused, thing } = await assemble({
     rules,

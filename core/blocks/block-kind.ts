@@ -31,8 +31,8 @@ export interface BlockTools {
   person(): { name: string; roles: string; loft: boolean } | null
   /** Of things those that may be found. */
   list(things: readonly Resource[]): Promise<Listed[]>
-  /** Where a stored picture that stands in a block is served. */
-  picture(block: string, name: string): string
+  /** Where a stored picture that stands in it is served. */
+  picture(name: string): string
   /** The entries of a menu, as far as the visitor gets them. */
   menu(id: string): ViewItem[]
   /** What it shares, as far as that opens. */

@@ -15,10 +15,10 @@ export const picture = blockKind({
   }),
   outline: () => ({ picture: true }),
   pictures: ['file'],
-  shown: ({ id, body: { alt, pattern, palette, file, src, caption } }, { picture }) => ({
+  shown: ({ body: { alt, pattern, palette, file, src, caption } }, { picture }) => ({
     kind: 'picture',
     alt,
-    ...(file ? shownPicture(file, picture(id, file)) : src ? { src } : woven({ pattern, palette })),
+    ...(file ? shownPicture(file, picture(file)) : src ? { src } : woven({ pattern, palette })),
     ...(caption ? { caption } : {}),
   }),
 })

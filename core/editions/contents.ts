@@ -148,8 +148,8 @@ export class Contents<V extends Version = Version> {
   }
 
   /**
-   * Whether these versions, of the kinds meant, say of what rules see what is said already, where it stands already: most
-   * of what is written is words, and nothing is worked out anew for them.
+   * Whether these versions, of the kinds meant, say of what rules see what is said already, where it stands already:
+   * most of what is written is words, and nothing is worked out anew for them.
    */
   private saysTheSame(changes: readonly V[], isMeant: (kind: string) => boolean): boolean {
     return changes

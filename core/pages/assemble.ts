@@ -559,7 +559,7 @@ class Assembly {
         person: () => this.person(),
         list: things => this.list(things),
         menu: id => this.menu(id),
-        picture: (block, name) => this.pictureAt({ kind: 'block', id: block }, name),
+        picture: name => this.pictureAt({ kind: 'block', id: row.id }, name),
         shared: () => this.sharedPart(row, swapping),
         signUp: this.ask.source.signUp ?? { mode: 'open', facts: [] },
         index: this.ask.rules.index,

@@ -1,24 +1,23 @@
 /** Whether a part is shown to somebody anywhere, for what is asked for by its own address instead of with its page. */
 import type { CompiledRules } from '../gates/compiled'
+import { treatmentFor } from '../gates/otherwise'
 import { moduleOf } from '../kinds/kinds'
 import type { Resource } from '../kinds/kinds'
 import type { Otherwise } from '../rulebook/gate'
 
-/** What shows parts of the shelf: parts that share them, by what they share, and what stands in place of the refused. */
+/** What shows parts of the shelf: parts that share them, by what they share; and what the refused get instead. */
 interface Showing {
   sharing: ReadonlyMap<string, readonly string[]>
   swapped: ReadonlySet<string>
 }
 const known = new WeakMap<CompiledRules, Showing>()
 
-const swapsOf = (otherwise: Otherwise | undefined): string[] =>
-  !otherwise
-    ? []
-    : 'swap' in otherwise
-      ? [otherwise.swap.block]
-      : 'guest' in otherwise || 'signedIn' in otherwise
-        ? [...swapsOf(otherwise.guest), ...swapsOf(otherwise.signedIn)]
-        : []
+function swapsOf(otherwise: Otherwise | undefined): string[] {
+  return [false, true].flatMap(signedIn => {
+    const treatment = treatmentFor(otherwise, signedIn)
+    return treatment && 'swap' in treatment ? [treatment.swap.block] : []
+  })
+}
 
 function showingOf(rules: CompiledRules): Showing {
   const found = known.get(rules)
@@ -34,8 +33,8 @@ function showingOf(rules: CompiledRules): Showing {
 }
 
 /**
- * A part opens where it stands. One of the shelf shows nowhere itself: it, or what it stands in there, is shown by a part
- * that opens, or stands in place of what somebody is refused. `opens`: whether the visitor may open a thing.
+ * A part opens where it stands. One of the shelf shows nowhere itself: it, or what it stands in there, is shown by a
+ * part that opens, or stands in place of what somebody is refused. `opens`: whether the visitor may open a thing.
  */
 export function opensWhereItStands(
   thing: Resource,

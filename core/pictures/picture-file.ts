@@ -15,6 +15,9 @@ export const pictureTypes = {
 } as const
 export type PictureType = keyof typeof pictureTypes
 
+/** Bytes one may have. */
+export const mostOfPicture = 5 * 1_048_576
+
 export interface PictureFile {
   sha256: string
   /** Pixels. */
@@ -40,6 +43,9 @@ export function readPictureName(name: string): PictureFile | undefined {
 export const pictureMark = (name: string) => name.slice(0, 16)
 /** Where a picture of a thing is served, for whoever that thing opens. */
 export const pictureAddress = ({ kind, id }: Resource, name: string) => `/picture/${kind}/${id}/${pictureMark(name)}`
+
+/** Where it is read by whoever writes: they know its name, and no page needs to show it yet. */
+export const writersPictureAddress = (name: string) => `/api/loft/pictures/${name}`
 
 /** A picture as a page shows it. Pixels. */
 export interface ShownPicture {

@@ -45,6 +45,7 @@ export const english = {
   'enter.keeper-link-used':
     'This link was used already, was replaced by a newer one, or has expired. Restart the site for another.',
   'enter.keeper-incomplete': 'A name, an e-mail address, and a password of ten characters or more are needed.',
+  'enter.keeper-too-many': 'Too many tries. Wait an hour.',
   'enter.keeper-open': 'Open the loft',
 
   'enter.sign-in': 'Sign in',

@@ -45,6 +45,7 @@ export const german: Words = {
   'enter.keeper-link-used':
     'Dieser Link wurde schon benutzt, durch einen neueren ersetzt oder ist abgelaufen. Einen weiteren gibt es beim nächsten Start der Site.',
   'enter.keeper-incomplete': 'Es braucht einen Namen, eine E-Mail-Adresse und ein Passwort von zehn Zeichen oder mehr.',
+  'enter.keeper-too-many': 'Zu viele Versuche. Bitte eine Stunde warten.',
   'enter.keeper-open': 'Auf den Dachboden',
 
   'enter.sign-in': 'Anmelden',

@@ -1,7 +1,7 @@
 /**
- * How much markup a text can hold. Reading Markdown takes time that grows faster than the text where things stand in one
- * another, or very many stand in one paragraph: twenty kilobytes of list marks took minutes. A text that holds more than
- * anybody writes is told so, and is never read.
+ * How much markup a text can hold. Reading Markdown takes time that grows faster than the text where things stand in
+ * one another, or very many stand in one paragraph: twenty kilobytes of list marks took minutes. A text that holds more
+ * than anybody writes is told so, and is never read.
  */
 
 /** Marks of links, emphasis, code, tables, passages and addresses in one text; also its list and quotation marks. */

@@ -1,7 +1,8 @@
 /** Actions on pictures that are kept here. */
 import { z } from 'zod'
+import { mostOfPicture } from '../../core/pictures/picture-file'
 import { Problem } from '../problem'
-import { keepPicture, mostOfPicture, storedPicture } from '../services/files/pictures'
+import { keepPicture, storedPicture } from '../services/files/pictures'
 import { sendPicture } from '../services/pages/picture-of'
 import { leaveTrace } from '../trace'
 import { change, look, made, oneOf } from './action'

@@ -122,7 +122,7 @@ describe('a picture from a file', () => {
     expect(published.status).toBe(200)
     await expect
       .poll(async () => pictureIn(await (await ask('/visit/ferry?from=poster')).text(), 'by-poster'))
-      .toBeDefined()
+      .toMatch(/\?from=poster$/)
 
     const plain = await (await ask('/visit/ferry')).text()
     expect(plain).not.toMatch(/picture\/block\/by-/)

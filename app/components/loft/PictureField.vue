@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { readPictureName } from '~~/core/pictures/picture-file'
+import { readPictureName, writersPictureAddress } from '~~/core/pictures/picture-file'
 
 /** A stored picture: chosen from the reader's own files, or dropped here; shown, and taken away again. */
 const props = defineProps<{
@@ -39,7 +39,7 @@ async function choose(event: Event) {
     <div class="flex flex-wrap items-center gap-x-3 gap-y-1.5">
       <img
         v-if="told"
-        :src="storedPictureAddress(name)"
+        :src="writersPictureAddress(name)"
         alt=""
         class="h-12 w-16 rounded border border-line bg-band object-cover" />
       <span v-if="told" class="text-[13px] text-soft">{{ told.width }} × {{ told.height }} pixels</span>

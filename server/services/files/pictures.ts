@@ -7,7 +7,7 @@ import { createHash } from 'node:crypto'
 import { LRUCache } from 'lru-cache'
 import { and, eq, gte, lt, sql } from 'drizzle-orm'
 import type Sharp from 'sharp'
-import { nameOfPicture, readPictureName } from '../../../core/pictures/picture-file'
+import { mostOfPicture, nameOfPicture, readPictureName } from '../../../core/pictures/picture-file'
 import type { PictureFile, PictureType } from '../../../core/pictures/picture-file'
 import { clockDate, clockMs } from '../../clock'
 import { picture, version } from '../../db/schema'
@@ -15,8 +15,7 @@ import type { Database, Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import type { Actor } from '../../trace'
 
-/** Bytes of one, and of all that one person uploads in a day. */
-export const mostOfPicture = 5 * 1_048_576
+/** Bytes of all that one person uploads in a day. */
 const mostInADay = 100 * mostOfPicture
 /** What a small file can unpack to would fill the memory. */
 const mostPixels = 40_000_000
@@ -51,12 +50,17 @@ const written = {
   avif: { quality: 75, effort: 0 },
 } as const
 
+/** A picture as it is kept. */
+export interface ReadPicture extends PictureFile {
+  bytes: Buffer
+}
+
 /**
- * A picture as it is kept. It is read to its end: a name or a beginning proves nothing. What a camera wrote beside it, such
- * as where and when it was taken, stays with whoever took it: it is written again without (twice is as once), upright.
- * Throws `no-picture`, `picture-too-large` or `picture-too-wide`.
+ * It is read to its end: a name or a beginning proves nothing. What a camera wrote beside it, such as where and when it
+ * was taken, stays with whoever took it: it is written again without (twice is as once), upright. Throws `no-picture`,
+ * `picture-too-large` or `picture-too-wide`.
  */
-export async function readPicture(bytes: Uint8Array): Promise<PictureFile & { bytes: Buffer }> {
+export async function readPicture(bytes: Uint8Array): Promise<ReadPicture> {
   if (bytes.length > mostOfPicture) throw new Problem('picture-too-large', { most: mostOfPicture / 1_048_576 })
   const sharp = await decoder()
   // Its head first: how much it unpacks to is known before any of it is unpacked.
@@ -86,27 +90,30 @@ export async function readPicture(bytes: Uint8Array): Promise<PictureFile & { by
 
 /** Keeps a picture; the second time nothing changes. Answers its name. */
 export async function keepPicture(tx: Tx, given: Uint8Array, actor: Actor): Promise<string> {
-  const { bytes, ...told } = await readPicture(given)
+  return storePicture(tx, await readPicture(given), actor)
+}
+
+/** The same for one that was read already. */
+export async function storePicture(tx: Tx, { bytes, ...told }: ReadPicture, actor: Actor): Promise<string> {
   const name = nameOfPicture(told)
+  if (actor.id !== null) await refuseTooMany(tx, actor.id, bytes.length)
+  const now = clockDate()
+  await tx
+    .insert(picture)
+    .values({ name, size: bytes.length, bytes, madeBy: actor.id ?? actor.name, madeAt: now, namedAt: now })
+    .onConflictDoUpdate({ target: picture.name, set: { namedAt: now } })
+  return name
+}
+
+/** Of persons; whoever has the command has the disk. */
+async function refuseTooMany(tx: Tx, personId: string, more: number): Promise<void> {
   // One upload of a person after the other, or two at once would both find room.
-  await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`pictures of ${actor.id ?? actor.name}`}, 0))`)
+  await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`pictures of ${personId}`}, 0))`)
   const [today] = await tx
     .select({ bytes: sql<number>`coalesce(sum(${picture.size}), 0)::float8` })
     .from(picture)
-    .where(and(eq(picture.madeBy, actor.id ?? actor.name), gte(picture.madeAt, new Date(clockMs() - 86_400_000))))
-  if (today!.bytes + bytes.length > mostInADay) throw new Problem('too-many-pictures', { most: mostInADay / 1_048_576 })
-  await tx
-    .insert(picture)
-    .values({
-      name,
-      size: bytes.length,
-      bytes,
-      madeBy: actor.id ?? actor.name,
-      madeAt: clockDate(),
-      namedAt: clockDate(),
-    })
-    .onConflictDoUpdate({ target: picture.name, set: { namedAt: clockDate() } })
-  return name
+    .where(and(eq(picture.madeBy, personId), gte(picture.madeAt, new Date(clockMs() - 86_400_000))))
+  if (today!.bytes + more > mostInADay) throw new Problem('too-many-pictures', { most: mostInADay / 1_048_576 })
 }
 
 /** Of these names those that are kept. They stay until whoever asks is done, and for a day after. */
@@ -123,9 +130,8 @@ export async function keptPictures(tx: Tx, names: readonly string[]): Promise<Re
   return found
 }
 
-export interface StoredPicture extends PictureFile {
+export interface StoredPicture extends ReadPicture {
   name: string
-  bytes: Buffer
 }
 /** The bytes of a name are always the same: those asked for lately are not read again. Bytes. */
 const lately = new LRUCache<string, Buffer>({ maxSize: 64 * 1_048_576, sizeCalculation: bytes => bytes.length + 256 })
@@ -144,7 +150,9 @@ export async function storedPicture(tx: Tx, name: string): Promise<StoredPicture
 
 /** Takes out what no version of anything has named for a day. */
 export async function dropUnnamedPictures(db: Database): Promise<void> {
-  const named = sql`select name from ${version}, lateral (values (${version.content} ->> 'picture'), (${version.content} -> 'body' ->> 'file'), (${version.body} ->> 'picture')) as named(name) where name is not null`
+  const { content, body } = version
+  const places = sql`(${content} ->> 'picture'), (${content} -> 'body' ->> 'file'), (${body} ->> 'picture')`
+  const named = sql`select name from ${version}, lateral (values ${places}) as named(name) where name is not null`
   await db
     .delete(picture)
     .where(and(lt(picture.namedAt, new Date(clockMs() - keptUnnamedMs)), sql`${picture.name} not in (${named})`))

@@ -35,9 +35,11 @@ export interface TakenFolder {
 }
 
 /** In the order of the site. An edition and what was typed meanwhile are told apart by `contents`. */
-export async function takeFolder(tx: Tx, contents: StoredContents): Promise<TakenFolder> {
-  const { index } = contents
-  const given = withPaths(await givenThings(tx, contents))
+export const takeFolder = async (tx: Tx, contents: StoredContents): Promise<TakenFolder> =>
+  folderOf(contents, await givenThings(tx, contents))
+
+function folderOf({ index }: StoredContents, things: ReadonlyMap<string, Data>): TakenFolder {
+  const given = withPaths(things)
   const files = new Map<string, string>()
   const partsIn = (kind: string, id: string): PartTree[] =>
     index.standingIn(kind, id).map(({ id: key }) => ({
@@ -89,8 +91,8 @@ export async function takeFolderAs(
   contents: StoredContents,
   worker: Worker,
 ): Promise<{ files: Record<string, string>; pictures: Record<string, string>; leftOut: string[] }> {
-  const { files: all } = await takeFolder(tx, contents)
   const given = await givenThings(tx, contents)
+  const { files: all } = folderOf(contents, given)
   const things = contents.thingVersions.map(one => ({ ...one, kind: one.kind as VersionedThing }))
   const whole = new Set(
     (await lookable(tx, worker, things)).flatMap(({ one: { kind, key }, seen }) =>

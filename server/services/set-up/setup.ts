@@ -84,7 +84,10 @@ async function firstEdition(tx: Tx, name: string, book: Rulebook, things: readon
   await tx.insert(thingTable).values(things.map(({ kind, key }) => ({ kind, key })))
 }
 
-/** Loads Wexlow Mill, with its pictures out of the folder of `files`; a second time changes nothing. Returns whether anything was loaded. */
+/**
+ * Loads Wexlow Mill, with its pictures out of the folder of `files`; a second time changes nothing. Returns whether
+ * anything was loaded.
+ */
 export async function setUpDemo(db: Database, files: URL): Promise<boolean> {
   if (await isSetUp(db)) return false
   // One hash for all of them: the password is in the README, so there is nothing to keep apart.

@@ -35,7 +35,7 @@ const chosen = ref<string | null>(null)
 const writes = ref(false)
 const picked = ref<Record<string, string>>({})
 const leftOut = ref(false)
-/** Pixels; 0 is a screen. Whoever writes on a phone reads the page as a phone shows it: made smaller nobody reads it. */
+/** Pixels; 0 is a screen. On a phone it begins as a phone shows it: made smaller nobody could read it. */
 const phone = 390
 const width = ref(window.innerWidth < 640 ? phone : 0)
 const widths: Record<number, string> = { 0: 'a screen', 768: 'a tablet', [phone]: 'a phone' }

@@ -2,7 +2,7 @@
 import postgres from 'postgres'
 import type { Page } from 'playwright-core'
 import { launchBrowser } from '../tests/support/browser'
-import { serve } from './serving.mjs'
+import { serve, signedInAt } from './serving.mjs'
 import { prepare } from './steps.mjs'
 
 const live = 90_000
@@ -143,12 +143,7 @@ export async function benchLarge(url: string): Promise<void> {
   const server = await serve(url)
   try {
     const address = server.url
-    const signedIn = await fetch(`${address}/api/session`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: '{"email":"ines@wexlow.example","password":"wexlow-demo"}',
-    })
-    const cookie = signedIn.headers.getSetCookie()[0]!.split(';')[0]!
+    const cookie = await signedInAt(address)
     await publishing(address, cookie)
     await editing(address, cookie)
   } finally {

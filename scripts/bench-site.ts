@@ -1,7 +1,7 @@
 /** Writing on a site of twenty thousand pages: opening Site, and how soon margin and hatching follow what is typed. */
 import postgres from 'postgres'
 import { launchBrowser } from '../tests/support/browser'
-import { serve } from './serving.mjs'
+import { serve, signedInAt } from './serving.mjs'
 import { prepare } from './steps.mjs'
 
 const pages = 20_000
@@ -106,12 +106,7 @@ export async function benchSite(url: string): Promise<void> {
   await sql.end()
   const server = await serve(url)
   try {
-    const signedIn = await fetch(`${server.url}/api/session`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: '{"email":"ines@wexlow.example","password":"wexlow-demo"}',
-    })
-    await writing(server.url, signedIn.headers.getSetCookie()[0]!.split(';')[0]!)
+    await writing(server.url, await signedInAt(server.url))
   } finally {
     server.kill()
   }

@@ -8,7 +8,7 @@ import { PlainDecider, RuleSet } from '../core/gates/plain-decider'
 import { benchSite } from './bench-site'
 import { benchLarge } from './bench-large'
 import { benchPeople } from './bench-people'
-import { serve } from './serving.mjs'
+import { serve, signedInAt } from './serving.mjs'
 import { prepare } from './steps.mjs'
 
 const at = Date.parse('2026-11-24T10:00:00Z')
@@ -83,12 +83,7 @@ async function pages(): Promise<void> {
   const server = await serve(url)
   try {
     const address = server.url
-    const signedIn = await fetch(`${address}/api/session`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: '{"email":"mako@wexlow.example","password":"wexlow-demo"}',
-    })
-    const cookie = signedIn.headers.getSetCookie()[0]!.split(';')[0]!
+    const cookie = await signedInAt(address, 'mako')
     await manyParts(address)
     const load = async (path: string, seconds: number) => {
       const { latency, requests, non2xx } = await autocannon({

@@ -4,3 +4,5 @@ export interface Serving {
   kill(): void
 }
 export function serve(databaseUrl: string, env?: Record<string, string>): Promise<Serving>
+/** The cookie of somebody of the demo, signed in. */
+export function signedInAt(address: string, who?: string): Promise<string>

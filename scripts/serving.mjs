@@ -34,3 +34,13 @@ export async function serve(databaseUrl, env = {}) {
   serving.kill()
   throw new Error(`The application did not answer within ${readyWithinMs / 1000} seconds.`)
 }
+
+/** The cookie of somebody of the demo, signed in at `address`. */
+export async function signedInAt(address, who = 'ines') {
+  const answer = await fetch(`${address}/api/session`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ email: `${who}@wexlow.example`, password: 'wexlow-demo' }),
+  })
+  return answer.headers.getSetCookie()[0].split(';')[0]
+}

@@ -1,4 +1,5 @@
-import { availableParallelism } from 'node:os'
+import { availableParallelism, tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import vue from '@vitejs/plugin-vue'
 import unimport from 'unimport/unplugin'
@@ -22,6 +23,9 @@ const names = unimport.vite({
   ].map(name => ({ name, from: `${root}/tests/app/nuxt-names.ts` })),
   addons: { vueTemplate: true },
 })
+
+// A folder for files people fetch, shared by all tests of a run: what is in it is named by its bytes.
+process.env.BRAVIK_FILES ??= join(tmpdir(), `bravik-test-files-${process.pid}`)
 
 export default defineConfig({
   test: {

@@ -21,6 +21,7 @@ import { join } from 'node:path'
 import { z } from 'zod'
 import { lockFolder, readNote } from '../scripts/data-folder.mjs'
 import { postgresPrograms, startPostgres } from '../scripts/postgres.mjs'
+import { filesFolder } from '../scripts/steps.mjs'
 import { connect } from '../server/db/database'
 import { newestMigration } from '../server/db/newest-migration'
 import { FileProblem } from './read-file'
@@ -133,8 +134,10 @@ export async function backup(dataFolder: string, file: string): Promise<{ file: 
       url => run('pg_dump', url, ['--format=custom', `--file=${join(folder, parts.database)}`]),
       { mustExist: true },
     )
-    for (const part of [parts.secret, parts.files])
-      if (existsSync(join(dataFolder, part))) cpSync(join(dataFolder, part), join(folder, part), { recursive: true })
+    if (existsSync(join(dataFolder, parts.secret))) cpSync(join(dataFolder, parts.secret), join(folder, parts.secret))
+    const files = filesFolder(dataFolder)
+    // What is still on its way in belongs to nothing yet.
+    cpSync(files, join(folder, parts.files), { recursive: true, filter: path => path !== join(files, 'uploads') })
     if (!existsSync(join(folder, parts.secret)) && process.env.BRAVIK_SECRET)
       writeFileSync(join(folder, parts.secret), process.env.BRAVIK_SECRET, { mode: 0o600 })
     const paths = listed(folder)
@@ -218,8 +221,11 @@ export async function restore(dataFolder: string, file: string): Promise<{ at: s
       { mustExist: false },
     )
     if (existsSync(join(folder, parts.secret))) cpSync(join(folder, parts.secret), secret)
-    if (existsSync(join(folder, parts.files)))
-      cpSync(join(folder, parts.files), join(dataFolder, parts.files), { recursive: true })
+    if (existsSync(join(folder, parts.files))) {
+      const files = filesFolder(dataFolder)
+      cpSync(join(folder, parts.files), files, { recursive: true })
+      execFileSync('chown', ['-R', `--reference=${files}`, files])
+    }
     return { at }
   })
 }

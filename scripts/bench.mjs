@@ -1,6 +1,7 @@
 /** `npm run bench`: measures in one run what must be fast. Ratios matter; the absolute numbers are this machine's. */
 import { spawnSync } from 'node:child_process'
 import { rmSync } from 'node:fs'
+import { join } from 'node:path'
 import { startPostgres } from './postgres.mjs'
 import { program } from './programs.mjs'
 import { build, installDependencies, root, temporaryFolder } from './steps.mjs'
@@ -14,7 +15,7 @@ async function part(...args) {
   const { status } = spawnSync(...program('scripts/bench.ts', args), {
     cwd: root,
     stdio: 'inherit',
-    env: { ...process.env, DATABASE_URL: url },
+    env: { ...process.env, DATABASE_URL: url, BRAVIK_FILES: join(folder, 'files') },
   })
   stop()
   rmSync(folder, { recursive: true, force: true })

@@ -12,6 +12,7 @@ build()
 /** A site of its own: the demo, or an operator's new one. */
 async function site(demo) {
   const folder = temporaryFolder('pictures')
+  process.env.BRAVIK_FILES = join(folder, 'files')
   const { url, stop } = await startPostgres(folder, { fast: true })
   const { keeperLink } = prepare(url, { BRAVIK_DEMO: demo })
   const server = await serve(url, { BRAVIK_DEMO: demo })

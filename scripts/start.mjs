@@ -9,7 +9,18 @@ import { mkdirSync, openSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { lockFolder, testPort } from './data-folder.mjs'
 import { startPostgres } from './postgres.mjs'
-import { bin, build, dataFolder, environment, installDependencies, prepare, root, secret, servedAs } from './steps.mjs'
+import {
+  bin,
+  build,
+  dataFolder,
+  environment,
+  filesFolder,
+  installDependencies,
+  prepare,
+  root,
+  secret,
+  servedAs,
+} from './steps.mjs'
 
 const development = process.argv.includes('--dev')
 const note = join(dataFolder, 'running.json')
@@ -39,7 +50,7 @@ async function main() {
     database = await startPostgres(dataFolder)
     url = database.url
   }
-  const { keeperLink, demo } = prepare(url, { BRAVIK_SECRET: secret() })
+  const { keeperLink, demo } = prepare(url, { BRAVIK_SECRET: secret(), BRAVIK_FILES: filesFolder() })
   if (ending) return
   serve(url, { PORT, HOST })
   await answering(address)
@@ -61,6 +72,7 @@ function serve(url, { PORT, HOST }) {
     ...process.env,
     DATABASE_URL: url,
     BRAVIK_SECRET: secret(),
+    BRAVIK_FILES: filesFolder(),
     BRAVIK_INSTANCE: instance,
     PORT: port,
     HOST,

@@ -8,4 +8,5 @@ export function prepare(
   env?: Record<string, string>,
 ): { made: boolean; demo: boolean; keeperLink: string | null }
 export function secret(folder?: string): string
+export function filesFolder(data?: string): string
 export function temporaryFolder(name: string): string

@@ -105,6 +105,27 @@ export function servedAs(built) {
   return { file: copy, user }
 }
 
+/**
+ * The folder of files people fetch: in the data folder, or, as root, where the user who serves can get to it; theirs,
+ * and nobody else's. BRAVIK_FILES names another, such as one that several servers share.
+ */
+export function filesFolder(data = dataFolder) {
+  if (process.env.BRAVIK_FILES) return resolve(process.env.BRAVIK_FILES)
+  const wanted = join(data, 'files')
+  if (process.getuid?.() !== 0) return made(wanted)
+  mkdirSync(data, { recursive: true })
+  const name = servingUser()
+  const reachable = spawnSync('runuser', ['-u', name, '--', 'test', '-x', data]).status === 0
+  const folder = made(reachable ? wanted : join(elsewhere(data), 'files'))
+  execFileSync('chown', [`${name}:`, folder])
+  return folder
+}
+function made(folder) {
+  mkdirSync(dirname(folder), { recursive: true, mode: 0o755 })
+  mkdirSync(folder, { recursive: true, mode: 0o750 })
+  return folder
+}
+
 /** A folder that goes with the run. Others may look in: as root the database runs as another user. */
 export function temporaryFolder(name) {
   const folder = mkdtempSync(join(tmpdir(), `bravik-${name}-`))

@@ -53,7 +53,7 @@ async function tests(cluster) {
   const report = join(folder, 'report.json')
   await run(bin('vitest'), ['run', '--reporter=default', '--reporter=json', `--outputFile=${report}`], {
     shown: true,
-    env: { BRAVIK_TEST_CLUSTER: cluster },
+    env: { BRAVIK_TEST_CLUSTER: cluster, BRAVIK_FILES: join(folder, 'files') },
   })
   if (!existsSync(report)) return void counts.failed++
   const { numPassedTests, numFailedTests, numFailedTestSuites, success } = JSON.parse(readFileSync(report, 'utf8'))

@@ -45,6 +45,16 @@ const shape = z.object({
     .string()
     .refine(value => !value.includes('\0'), 'The path of a folder is expected.')
     .optional(),
+  /** The folder of files people fetch. Default: `files` in the data folder. */
+  BRAVIK_FILES: z
+    .string()
+    .refine(value => !value.includes('\0'), 'The path of a folder is expected.')
+    .optional(),
+  /** An address of the proxy alone, such as /handed/, at which it serves that folder: it is told what to send instead. */
+  BRAVIK_HAND_OFF: z
+    .string()
+    .regex(/^\/[A-Za-z0-9_/-]*\/$/, 'A path such as /handed/ is expected.')
+    .optional(),
   BRAVIK_SECRET: z
     .string()
     .min(32, 'At least 32 characters are expected: `npm start` makes a secret when none is given.')

@@ -3,6 +3,7 @@ import type { BlockKind } from '~~/core/blocks/blocks'
 import { account } from './account'
 import type { AppBlock } from './app-block'
 import { call } from './call'
+import { files } from './files'
 import { group } from './group'
 import { list } from './list'
 import { menu } from './menu'
@@ -22,6 +23,7 @@ export const appBlocks: Record<BlockKind, AppBlock> = {
   panels,
   panel,
   list,
+  files,
   signIn,
   signUp,
   menu,

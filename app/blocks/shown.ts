@@ -5,6 +5,7 @@ import Accent from '~/components/site/blocks/Accent.vue'
 import Account from '~/components/site/blocks/Account.vue'
 import Call from '~/components/site/blocks/Call.vue'
 import Dimmed from '~/components/site/blocks/Dimmed.vue'
+import Files from '~/components/site/blocks/Files.vue'
 import Group from '~/components/site/blocks/Group.vue'
 import List from '~/components/site/blocks/List.vue'
 import Menu from '~/components/site/blocks/Menu.vue'
@@ -26,6 +27,7 @@ export const shownAs: Record<ViewBlock['kind'], Component> = {
   group: Group,
   panels: Group,
   list: List,
+  files: Files,
   panel: Panel,
   account: Account,
   signIn: SignIn,

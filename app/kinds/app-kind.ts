@@ -10,9 +10,9 @@ export interface KindField {
   label: string
   /**
    * `words`: several lines. `money`: an amount in the site's currency. `one`, `many`: ids of another kind. `picture`:
-   * the name of a stored one, or one of the choices.
+   * the name of a stored one, or one of the choices. `file`: the name of a stored file, with the name people get it by.
    */
-  type: 'text' | 'words' | 'number' | 'money' | 'check' | 'one' | 'many' | 'choice' | 'picture'
+  type: 'text' | 'words' | 'number' | 'money' | 'check' | 'one' | 'many' | 'choice' | 'picture' | 'file'
   hint?: string
   needed?: true
   /** Of `one` and `many`: the kind the ids are of. */
@@ -43,6 +43,8 @@ export interface AppKind {
   fields?: readonly KindField[]
   /** Others are filed in it, and a page can list them. */
   holds?: true
+  /** Files dropped into one become things of this kind. */
+  takesFiles?: 'download'
   /** Listed among the things of the site. */
   listed?: { group: string; order: number }
   /** What a reach means for a tier, after “Maker glimpses it:”, where the general words do not say it well. */

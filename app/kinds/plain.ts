@@ -53,6 +53,7 @@ export const folder = appKind({
   fields: [title, { key: 'parent', label: 'Lies in', type: 'one', of: 'folder', right: 'folder' }],
   parent: ({ parent }) => parent as string | undefined,
   holds: true,
+  takesFiles: 'download',
   listed: { group: 'Downloads', order: 2 },
 })
 export const download = appKind({
@@ -60,6 +61,7 @@ export const download = appKind({
     title,
     path('/files/harbour-cowl'),
     { key: 'folder', label: 'Folder', type: 'one', of: 'folder', right: 'folder' },
+    { key: 'file', label: 'File', type: 'file', right: 'file' },
     summary,
     words,
   ],

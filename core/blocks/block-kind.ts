@@ -3,7 +3,7 @@ import { z } from 'zod'
 import type { Resource } from '../kinds/kinds'
 import type { SiteIndex } from '../site/site-index'
 import { isSitePath } from '../shapes'
-import type { Listed, SignUpForm, ViewBlock, ViewItem } from '../pages/view'
+import type { Listed, ListedFile, SignUpForm, ViewBlock, ViewItem } from '../pages/view'
 import type { Panel } from '../pages/panel'
 import type { PanelSort } from './panel-sorts'
 
@@ -31,6 +31,8 @@ export interface BlockTools {
   person(): { name: string; roles: string; loft: boolean } | null
   /** Of things those that may be found. */
   list(things: readonly Resource[]): Promise<Listed[]>
+  /** Of downloads with a file those that may be found. */
+  files(downloads: readonly Resource[]): Promise<ListedFile[]>
   /** Where a stored picture that stands in it is served. */
   picture(name: string): string
   /** The entries of a menu, as far as the visitor gets them. */

@@ -6,6 +6,7 @@ import type { ViewBlock } from '../pages/view'
 import { account } from './account'
 import type { BlockKindModule, BlockTools, ShownBlock } from './block-kind'
 import { call } from './call'
+import { files } from './files'
 import { group } from './group'
 import { list } from './list'
 import { menu } from './menu'
@@ -17,7 +18,7 @@ import { signIn } from './sign-in'
 import { signUp } from './sign-up'
 import { text } from './text'
 
-const modules = { text, picture, call, group, panels, panel, account, list, signIn, signUp, menu, shared }
+const modules = { text, picture, call, group, panels, panel, account, list, files, signIn, signUp, menu, shared }
 
 export type BlockKind = keyof typeof modules
 export type BlockBody<K extends BlockKind> = z.infer<(typeof modules)[K]['body']>

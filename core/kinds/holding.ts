@@ -1,4 +1,5 @@
 /** What lies directly in something that holds things: posts of a topic, downloads of a folder, goods and categories of a category. */
+import type { Download } from './download'
 import type { SiteIndex } from '../site/site-index'
 import { listedKinds, moduleOf } from './kinds'
 import type { Kind, Resource } from './kinds'
@@ -8,6 +9,13 @@ export function thingsIn(of: Record<string, string>, index: SiteIndex): Resource
   const found = inSiteOrder(of, index)
   const dayOf = ({ kind, id }: Resource) => moduleOf(kind).day?.(index.get(kind as string, id) as never) ?? ''
   return found.toSorted((a, b) => (dayOf(a) < dayOf(b) ? 1 : dayOf(a) > dayOf(b) ? -1 : 0))
+}
+
+/** Downloads of a folder, and with `below` of the folders in it, in the order of the site. */
+export function filesIn(folder: string, index: SiteIndex, below: boolean): Resource[] {
+  const lies = (one: Download) =>
+    below ? index.lineage('folder', one.folder ?? '').includes(folder) : one.folder === folder
+  return [...index.all('download').values()].filter(lies).map(({ id }): Resource => ({ kind: 'download', id }))
 }
 
 function inSiteOrder(of: Record<string, string>, index: SiteIndex): Resource[] {

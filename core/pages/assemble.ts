@@ -23,6 +23,7 @@ import { moneyWords } from '../money'
 import { levelShown } from '../rulebook/public-name'
 import type { Condition } from '../conditions/condition'
 import type { ReaderWord, Rendering } from '../texts/passages'
+import { fetchAddress, readFileName, sizeWords } from '../files/stored-file'
 import { pictureAddress, saidWithPage } from '../pictures/picture-file'
 import { blockModule, shownBlock } from '../blocks/blocks'
 import type { BlockKind } from '../blocks/blocks'
@@ -37,7 +38,7 @@ import type { SiteLook } from '../site/look'
 import { isWordKey, languageFor, sayWord, siteWords } from '../site-words/site-words'
 import type { SiteWords, WordsSettings } from '../site-words/site-words'
 import type { WordKey } from '../site-words/english'
-import type { Assembled, Listed, PageView, SignUpForm, ViewBlock, ViewItem, ViewTools } from './view'
+import type { Assembled, Listed, ListedFile, PageView, SignUpForm, ViewBlock, ViewItem, ViewTools } from './view'
 
 /** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */
 export type SlotName = 'name' | 'roles' | 'levels' | 'firm'
@@ -236,6 +237,7 @@ class Assembly {
       blocks: (kind, id) => this.blocks(this.standing(kind, id)),
       words: (thing, markdown) => (markdown ? [{ kind: 'text', title: '', html: this.text(thing, markdown) }] : []),
       list: things => this.list(things),
+      file: download => this.file(download),
       money: minor => moneyWords(minor, index.site.currency, this.words.locale),
       picture: (thing, name) => this.pictureAt(thing, name),
       day: date => dayWords(date, this.words.locale),
@@ -490,6 +492,39 @@ class Assembly {
     })
   }
 
+  /** Of downloads with a file those that may be found. */
+  private async files(downloads: readonly Resource[]): Promise<ListedFile[]> {
+    const found = downloads.filter(thing => this.decider.decide(thing).find)
+    await this.ask.source.read(found)
+    return (await Promise.all(found.map(thing => this.file(thing)))).filter(one => one !== undefined)
+  }
+
+  /** The file of a download; where it is fetched only for whoever may. */
+  private async file(thing: Resource): Promise<ListedFile | undefined> {
+    const { rules, source } = this.ask
+    await source.read([thing])
+    const content = this.contentOf(thing.kind, thing.id)
+    const file = readFileName(content.file)
+    if (!file) return undefined
+    const verdict = this.decider.decide(thing)
+    const path = rules.index.pathOf(thing.kind, thing.id)
+    const { title = thing.id } = rules.index.get(thing.kind, thing.id) as { title?: string }
+    const why = verdict.take ? undefined : verdict.takeNotice?.text
+    return {
+      title,
+      summary: String(content.summary ?? ''),
+      ...(path === undefined ? {} : { href: this.href(path) }),
+      type: file.type.toUpperCase(),
+      size: sizeWords(file.size, this.words.locale),
+      ...(verdict.take ? { fetch: this.fetchAt(thing.id) } : {}),
+      ...(why ? { why } : {}),
+    }
+  }
+
+  private fetchAt(id: string): string {
+    return this.base + fetchAddress(id) + saidWithPage(this.facts, this.decider.visitor.request)
+  }
+
   private async blocks(rows: BlockRow[], swapping = new Set<string>()): Promise<ViewBlock[]> {
     const shown: ViewBlock[] = []
     for (const row of rows) shown.push(...(await this.block(row, swapping)))
@@ -558,6 +593,7 @@ class Assembly {
         panel: shows => this.panel(shows),
         person: () => this.person(),
         list: things => this.list(things),
+        files: downloads => this.files(downloads),
         menu: id => this.menu(id),
         picture: name => this.pictureAt({ kind: 'block', id: row.id }, name),
         shared: () => this.sharedPart(row, swapping),

@@ -49,9 +49,14 @@ const opening: Partial<Record<Kind, Opening>> = {
     ],
     ...(verdict.price && thing.price !== undefined ? { price: money(thing.price) } : {}),
   }),
-  download: async (thing: Download, content, { words }) => ({
-    blocks: words({ kind: 'download', id: thing.id }, wordsIn(content)),
-  }),
+  download: async (thing: Download, content, { words, file }) => {
+    const own: Resource = { kind: 'download', id: thing.id }
+    const found = await file(own)
+    // Its page says already what it is called, and is where one is.
+    const { href: _, ...told } = { ...found!, title: '', summary: '' }
+    const shown = found ? [{ kind: 'files' as const, title: '', files: [told] }] : []
+    return { blocks: [...words(own, wordsIn(content)), ...shown] }
+  },
 }
 
 /** `thing`: what rules see of it; `content`: the rest. */

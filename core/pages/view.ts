@@ -25,6 +25,7 @@ export type ViewBlock =
   | { kind: 'group'; title: string; blocks: ViewBlock[] }
   | { kind: 'panels'; title: string; blocks: ViewBlock[]; most?: { screen?: number; tablet?: number; phone?: number } }
   | { kind: 'list'; title: string; things: Listed[] }
+  | { kind: 'files'; title: string; files: ListedFile[] }
   | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }
   | { kind: 'account'; person: { name: string; roles: string; loft: boolean } | null }
   | { kind: 'signIn'; title: string; text?: string }
@@ -63,6 +64,17 @@ export interface Listed {
   /** The day it is of, in words. */ day?: string
 }
 
+/** A file as it is told of to whoever may find its download. */
+export interface ListedFile {
+  title: string
+  summary: string
+  /** Its page, where it has one. */ href?: string
+  /** In words, such as PDF. */ type: string
+  size: string
+  /** Where it is fetched, by whoever may take it. */ fetch?: string
+  /** Why they may not, in the words of whoever says so. */ why?: string
+}
+
 /** What a thing that opened adds to its page. */
 export interface Opened {
   blocks: ViewBlock[]
@@ -85,6 +97,8 @@ export interface ViewTools {
   words(thing: Resource, markdown: string): ViewBlock[]
   /** Of things those that may be found. */
   list(things: readonly Resource[]): Promise<Listed[]>
+  /** The file of a download, where it has one. */
+  file(download: Resource): Promise<ListedFile | undefined>
   /** Where a stored picture of a thing is served. */
   picture(thing: Resource, name: string): string
   /** An amount in minor units, as people of the site read it. */

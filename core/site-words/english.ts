@@ -19,6 +19,7 @@ export const english = {
   'part.dimmed': 'A part for members',
   'part.rest': 'The rest is for members.',
   'part.rest-guest': '{link} if you are one of us.',
+  'part.fetch': 'Fetch the file',
   'part.read-more': 'Read more',
   'part.sign-in': 'Sign in',
   'part.sign-out': 'Sign out',
@@ -239,6 +240,12 @@ export const english = {
   'wrong.not-in-firm': 'This person does not belong to the firm.',
   'wrong.in-another-firm': 'They belong to {firm}, and a person belongs to one firm at most.',
   'wrong.in-this-firm': 'They belong to this firm already.',
+  'wrong.file-not-yours': '“{called}” is for others. Its page says for whom.',
+  'wrong.file-after-sign-in': '“{called}” is not for everybody. Sign in if it is for you.',
+  'wrong.fetched-enough':
+    'You have fetched {most} files today, as many as you may. Those you can fetch again; others from tomorrow.',
+  'wrong.link-not-yours': 'This link was made for somebody else. Open the page it came from.',
+  'wrong.link-expired': 'This link has run out. Open the page it came from for a new one.',
   'wrong.too-often': 'Too many tries from here. Wait {minutes} minutes.',
   'wrong.not-found': 'There is nothing here.',
 } as const

@@ -18,6 +18,7 @@ export const german: Words = {
   'part.dimmed': 'Ein Teil für Mitglieder',
   'part.rest': 'Der Rest ist für Mitglieder.',
   'part.rest-guest': '{link}, wenn Sie zu uns gehören.',
+  'part.fetch': 'Datei holen',
   'part.read-more': 'Weiterlesen',
   'part.sign-in': 'Anmelden',
   'part.sign-out': 'Abmelden',
@@ -243,6 +244,12 @@ export const german: Words = {
   'wrong.not-in-firm': 'Diese Person gehört nicht zur Firma.',
   'wrong.in-another-firm': 'Sie gehören zu {firm}, und man gehört höchstens zu einer Firma.',
   'wrong.in-this-firm': 'Sie gehören schon zu dieser Firma.',
+  'wrong.file-not-yours': '„{called}“ ist für andere. Auf der Seite dazu steht, für wen.',
+  'wrong.file-after-sign-in': '„{called}“ ist nicht für alle. Melden Sie sich an, wenn es für Sie ist.',
+  'wrong.fetched-enough':
+    'Sie haben heute {most} Dateien geholt, so viele, wie Sie dürfen. Diese können Sie wieder holen, andere ab morgen.',
+  'wrong.link-not-yours': 'Dieser Link ist für jemand anderen gemacht. Öffnen Sie die Seite, von der er kommt.',
+  'wrong.link-expired': 'Dieser Link ist abgelaufen. Öffnen Sie die Seite, von der er kommt, für einen neuen.',
   'wrong.too-often': 'Zu viele Versuche von hier. Warten Sie {minutes} Minuten.',
   'wrong.not-found': 'Hier ist nichts.',
 }

@@ -30,6 +30,8 @@ export const ownAddresses = [
   route('/metrics', ['GET']),
   route('/go/:block', ['GET']),
   route('/picture/:kind/:id/:mark', ['GET']),
+  { path: '/fetch/:id', methods: ['GET'], by: 'route' },
+  { path: '/fetch/:id/:token/:name', methods: ['GET'], by: 'route' },
   route('/account/data', ['GET']),
   { path: '/sign-out', methods: ['POST'], by: 'route' },
   { path: '/sign-in', methods: ['GET', 'POST'], by: 'form' },

@@ -10,6 +10,7 @@ export const staffKindOfBlock = {
   panel: 'blocks-panel',
   account: 'blocks-panel',
   list: 'blocks-panel',
+  files: 'blocks-panel',
   signIn: 'blocks-panel',
   signUp: 'blocks-panel',
   menu: 'blocks-panel',

@@ -117,6 +117,7 @@ export const staffKinds = {
   'settings-parts': setting('parts'),
   'settings-words': setting('words'),
   'settings-look': setting('look'),
+  'settings-files': setting('files'),
 } as const satisfies Record<string, StaffKind>
 export type StaffKindId = keyof typeof staffKinds
 export const staffKindIds = Object.keys(staffKinds) as StaffKindId[]

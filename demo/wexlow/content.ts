@@ -130,6 +130,7 @@ export const wexlowPages: DemoPage[] = [
             'Work all four sittings on the same needles. The fabric should stand by itself before it is washed.',
           ),
           picture('gansey-cloth', 'gansey', 'woad', 'Knit and purl ladder pattern'),
+          { id: 'gansey-files', kind: 'files', title: 'To knit from', body: { folder: 'patterns' } },
         ],
         below: [
           {
@@ -316,7 +317,10 @@ export const wexlowPages: DemoPage[] = [
     path: '/trade',
     title: 'Trade desk',
     summary: 'For shops that carry our yarn.',
-    blocks: [text('trade-about', 'Orders placed before Thursday noon leave on the Friday boat. Ask for Oona.')],
+    blocks: [
+      text('trade-about', 'Orders placed before Thursday noon leave on the Friday boat. Ask for Oona.'),
+      { id: 'trade-files', kind: 'files', title: 'To take along', body: { folder: 'price-lists' } },
+    ],
     below: [
       {
         id: 'trade-prices',

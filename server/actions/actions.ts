@@ -3,6 +3,7 @@ import { activityActions } from './activity'
 import { arrangeActions } from './arrange'
 import { editionActions } from './editions'
 import { factActions } from './facts'
+import { fileActions } from './files'
 import { firmActions } from './firms'
 import { folderActions } from './folder'
 import { mailActions } from './mail'
@@ -19,6 +20,7 @@ export const actions = {
   ...arrangeActions,
   ...folderActions,
   ...pictureActions,
+  ...fileActions,
   ...peopleActions,
   ...firmActions,
   ...factActions,

@@ -22,6 +22,7 @@ const settingKinds = [
   'settings-parts',
   'settings-words',
   'settings-look',
+  'settings-files',
 ] as const
 
 export const settingActions = {

@@ -6,6 +6,7 @@ import {
   boolean,
   check,
   customType,
+  date,
   doublePrecision,
   index,
   integer,
@@ -481,6 +482,56 @@ export const picture = pgTable(
     namedAt: moment('named_at').notNull(),
   },
   table => [index('picture_made').on(table.madeBy, table.madeAt)],
+)
+
+/** Files people fetch, by names that say what they are (core/files/stored-file.ts). Their bytes lie in a folder. */
+export const file = pgTable(
+  'file',
+  {
+    name: text('name').primaryKey(),
+    size: bigint('size', { mode: 'number' }).notNull(),
+    /** Its words, as far as they can be read; null while nobody has tried. */
+    words: text('words'),
+    madeBy: text('made_by').notNull(),
+    madeAt: moment('made_at').notNull(),
+    /** When somebody last named it: what nothing names is kept for a day. */
+    namedAt: moment('named_at').notNull(),
+  },
+  table => [
+    index('file_unread')
+      .on(table.madeAt)
+      .where(sql`${table.words} is null`),
+  ],
+)
+
+/** A file on its way in: its bytes so far lie in the folder, under this id. */
+export const upload = pgTable(
+  'upload',
+  {
+    id: text('id').primaryKey(),
+    personId: text('person_id')
+      .notNull()
+      .references(() => person.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    size: bigint('size', { mode: 'number' }).notNull(),
+    received: bigint('received', { mode: 'number' }).notNull().default(0),
+    /** Who writes at it now, and until when they need not be asked whether they still do. */
+    writer: text('writer'),
+    writerUntil: moment('writer_until'),
+    touchedAt: moment('touched_at').notNull(),
+  },
+  table => [index('upload_person').on(table.personId), index('upload_touched').on(table.touchedAt)],
+)
+
+/** What was fetched on a day of the site, by whom: a person, or a guest's network, hashed. A file counts once a day. */
+export const fetched = pgTable(
+  'fetched',
+  {
+    day: date('day', { mode: 'string' }).notNull(),
+    who: text('who').notNull(),
+    download: text('download').notNull(),
+  },
+  table => [primaryKey({ columns: [table.day, table.who, table.download] })],
 )
 
 /** What is in store of a product, and what it costs: counted by the day, so no edition holds it. */

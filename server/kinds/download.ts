@@ -1,6 +1,6 @@
-/** Downloads and their folders: told of here; their bytes come with files. */
+/** Downloads, each with a file people fetch, and their folders. */
 import { z } from 'zod'
-import { id, path, summary, title, words } from './server-kind'
+import { file, fileName, id, path, summary, title, words } from './server-kind'
 import type { ServerKind } from './server-kind'
 
 export const folder = {
@@ -15,6 +15,8 @@ export const download = {
     folder: id.optional(),
     summary: summary.default(''),
     words: words.default(''),
+    file,
+    fileName,
   }),
   fields: {
     passages: 'body',
@@ -24,5 +26,12 @@ export const download = {
     summary: 'summary',
     words: 'body',
     folder: 'folder',
+    file: 'file',
+    fileName: 'file',
   },
+  files: ({ file: name }) => (typeof name === 'string' ? [{ at: ['file'], name }] : []),
+  problem: thing =>
+    thing.file === undefined || thing.fileName !== undefined
+      ? undefined
+      : { at: ['fileName'], message: 'A file has a name people get it by.' },
 } as const satisfies ServerKind

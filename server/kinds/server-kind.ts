@@ -4,6 +4,7 @@ import { isOwnAddress } from '../../core/site/own-addresses'
 import { idPattern, isSitePath } from '../../core/shapes'
 import { isLanguageTag } from '../../core/site-words/site-words'
 import { pictureFileName } from '../../core/pictures/picture-file'
+import { cleanFileName, storedFileName } from '../../core/files/stored-file'
 import { weavePatterns } from '../../core/kinds/weave-patterns'
 import type { StaffKindId } from '../../core/staff/staff-kinds'
 
@@ -23,6 +24,8 @@ export interface ServerKind {
   problem?(thing: Record<string, unknown>): { at: (string | number)[]; message: string } | undefined
   /** Names of stored pictures, and where they stand in it. */
   pictures?(thing: Record<string, unknown>): { at: (string | number)[]; name: string }[]
+  /** Names of stored files people fetch, and where they stand in it. */
+  files?(thing: Record<string, unknown>): { at: (string | number)[]; name: string }[]
   /** How many others may stand in it: none, for what holds nothing. Default: no limit. */
   holds?(thing: Record<string, unknown>): boolean
 }
@@ -48,6 +51,15 @@ export const picture = z
 /** The stored one, where it is none of the patterns. */
 export const headPicture: ServerKind['pictures'] = ({ picture: name }) =>
   typeof name === 'string' && !(weavePatterns as readonly string[]).includes(name) ? [{ at: ['picture'], name }] : []
+
+/** A stored file, and the name people get it by. */
+export const file = storedFileName.optional()
+export const fileName = z
+  .string()
+  .max(10_000)
+  .transform(cleanFileName)
+  .refine(name => name !== '', 'A file has a name.')
+  .optional()
 
 /** An address on the site, such as /techniques/welts. */
 export const path = z

@@ -23,6 +23,8 @@ import { ownPageAt } from '../own-pages/index'
 import { Problem } from '../problem'
 import { readSaid } from '../../core/pictures/picture-file'
 import { pictureFor, sendPicture } from '../services/pages/picture-of'
+import { fetchedFile } from '../services/files/fetches'
+import { sendFile } from '../services/files/send-file'
 import type { StoredPicture } from '../services/files/pictures'
 import { settled } from '../services/facts/settled'
 import { record, tierOf } from '../services/activity/activity'
@@ -49,6 +51,7 @@ export default defineEventHandler(async event => {
   const assembled = path.startsWith('/walk/')
     ? await walked(event, path)
     : await visited(event, isFormPage(path) ? null : path)
+  if (assembled === null) return null
   if ('bytes' in assembled) {
     setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
     return sendPicture(event, assembled)
@@ -135,9 +138,17 @@ async function walkAt(event: H3Event, path: string) {
   return { caller, pass, snapshot, decider, base: `/walk/${token}`, rest }
 }
 
-async function walked(event: H3Event, path: string): Promise<SentView | StoredPicture> {
+async function walked(event: H3Event, path: string): Promise<SentView | StoredPicture | null> {
   const { caller, pass, snapshot, decider, base, rest } = await walkAt(event, path)
   const [first, kind, id, mark, ...more] = rest
+  if (first === 'fetch' && kind && id === undefined) {
+    const asOnPage = decider.withRequest(readSaid(decider.visitor.request?.query ?? {}))
+    const found = await fetchedFile(snapshot, asOnPage, db(), kind)
+    if (!found?.verdict.take) throw new Problem('not-found')
+    setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
+    await sendFile(event, found.file, found.fileName)
+    return null
+  }
   if (first === 'picture' && kind && id && mark && !more.length) {
     const asOnPage = decider.withRequest(readSaid(decider.visitor.request?.query ?? {}))
     const found = await pictureFor({ snapshot, decider: asOnPage, db: db(), kind, id, mark })

@@ -6,6 +6,9 @@ import { logFault } from '../log'
 import { dropOldMonths, flushActivity, makeMonths } from '../services/activity/activity'
 import { publishDue } from '../services/editions/planned'
 import { startJobs, stopJobs } from '../jobs/jobs'
+import { dropOldFetches } from '../services/files/fetches'
+import { dropUnnamedFiles } from '../services/files/files'
+import { dropOldUploads } from '../services/files/uploads'
 import { dropUnnamedPictures } from '../services/files/pictures'
 import { forgetExpiredMail, sendDueMail, usesStandIn, useStandIn } from '../services/mail/mail'
 import { startMailStandIn } from '../services/mail/mail-stand-in'
@@ -30,6 +33,9 @@ async function upkeep(): Promise<void> {
     sessions: () => dropOldSessions(database),
     mail: () => forgetExpiredMail(database),
     pictures: () => dropUnnamedPictures(database),
+    files: () => dropUnnamedFiles(database),
+    uploads: () => dropOldUploads(database),
+    fetches: () => dropOldFetches(database),
     unconfirmed: () => forgetUnconfirmed(database),
   }
   for (const [name, work] of Object.entries(parts)) await work().catch(error => logFault(`upkeep: ${name}`, error))

@@ -19,6 +19,7 @@ export const titles: Record<ProblemCode, string> = {
   'other-origin': 'The request came from another site',
   'bad-token': 'The preview link is not valid',
   'token-expired': 'The preview link has expired',
+  'link-not-yours': 'This link was made for somebody else',
   'not-found': 'There is nothing here',
   'wrong-method': 'This cannot be done here',
   'changed-meanwhile': 'Somebody else changed this meanwhile',
@@ -27,10 +28,13 @@ export const titles: Record<ProblemCode, string> = {
   taken: 'This is taken already',
   'not-for-sale': 'This cannot be bought',
   'mail-unchecked': 'It is not known whether mail works',
+  'link-expired': 'This link has run out',
+  'range-past-end': 'The file ends before that',
   'too-large': 'The body is too large',
   'wrong-type': 'The body must be application/json',
   'rules-broken': 'The rules would not hold together',
   'too-many-tries': 'Too many tries, wait a while',
+  'no-room': 'There is no room left for files',
   busy: 'Too much is asked at once, try again in a moment',
   unavailable: 'The site cannot answer just now, try again in a moment',
 }
@@ -107,6 +111,25 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'other-id': 'The id in the body is not the one in the address.',
   'staff-role-with-level': ({ role }) => `“${role}” is a staff role: it goes to people by name, never with a level.`,
   'time-is-past': 'A time in the future is expected.',
+  'file-type-unknown': ({ name, known }) =>
+    `“${name}” is no file of a kind that is kept here: a name ends in one of ${known.join(', ')}.`,
+  'file-not-as-named': ({ name, found }) =>
+    `“${name}” is not what its name says: its bytes are ${found}. Give it the name it should have, or look where it came from.`,
+  'file-without-name': 'A file has a name.',
+  'unknown-file': 'This file is not kept here: upload it first.',
+  'upload-without-offset': 'The header Upload-Offset says from which byte on this is.',
+  'no-such-upload':
+    'Nothing is on its way in under this name: it was done, given up, or left alone for a day. Begin it again.',
+  'upload-elsewhere': ({ received }) => `${received} bytes are here: go on from there.`,
+  'upload-under-way': 'This file is on its way in already. Wait for it to end or break off.',
+  'upload-too-long': ({ size }) => `More was sent than the ${size} bytes that were said.`,
+  'file-too-large': ({ most }) => `A file is at most ${most} MB here.`,
+  'uploads-under-way': ({ most }) =>
+    `${most} files of yours are on their way in. Let one end, or give one up, before the next.`,
+  'fetched-enough': ({ most }) =>
+    `You have fetched ${most} ${most === 1 ? 'file' : 'files'} today, and that is as many as your levels allow. What you have fetched today you can fetch again; others from tomorrow.`,
+  'file-not-yours': ({ called, why }) => why || `“${called}” is for others. Its page says for whom.`,
+  'file-after-sign-in': ({ called }) => `“${called}” is not for everybody. Sign in if it is for you.`,
   'no-picture': 'This is no picture that can be read: PNG, JPEG, GIF, WebP and AVIF are.',
   'unknown-picture': 'This picture is not kept here: upload it first.',
   'picture-too-wide': ({ pixels }) =>

@@ -170,7 +170,7 @@ describe("a group's page", () => {
     await press('Trade desk page')
     await flushPromises()
     expect(text()).toContain('A gate on this alone, which then says Open to Stockists or Classrooms.')
-    expect(text()).toContain('Or the gate “Trade desk”, with 7 more things')
+    expect(text()).toContain('Or the gate “Trade desk”, with 8 more things')
     await press('Give them all it stands before')
     await flushPromises()
     expect(loft.draft.gates!.find(gate => gate.id === 'trade')!.open).toEqual({

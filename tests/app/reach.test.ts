@@ -46,7 +46,7 @@ describe('the reach board', () => {
     await type('Or whom', 'classroom')
     await key(find('Or whom'), 'Enter')
     expect(why()).toContain('Classroom opens it')
-    expect(loft.board!.impact).toEqual({ moved: 10, gain: 10, lose: 0, other: 0 })
+    expect(loft.board!.impact).toEqual({ moved: 11, gain: 11, lose: 0, other: 0 })
     await loft.settled()
     expect(calls.filter(call => call.method === 'PUT')).toEqual([
       {

@@ -70,6 +70,19 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
         :woven="field.choices ?? []"
         :may="may(field)"
         @set="set(field.key, $event)" />
+      <LoftFileField
+        v-else-if="field.type === 'file'"
+        class="col-span-2"
+        :label="field.label"
+        :name="text(field.key)"
+        :called="text('fileName')"
+        :may="may(field)"
+        @set="
+          (name, called) => {
+            set('fileName', called)
+            set(field.key, name)
+          }
+        " />
       <LoftField
         v-else
         :label="field.label"

@@ -17,6 +17,7 @@ import { places } from '../../kinds/block'
 import { serverKinds, split, staffKindOf } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
+import { keptFiles } from '../files/files'
 import { keptPictures } from '../files/pictures'
 import { authorise } from '../staff/authorise'
 import { leaveTrace } from '../../trace'
@@ -47,16 +48,21 @@ export async function refuseSwitchedOff(tx: Tx, kind: VersionedThing, whole: Thi
 export type ThingInput = Record<string, unknown>
 
 /** What it names must be kept here, and stays from then on: told at the part that names it. */
-async function refuseUnknownPictures(tx: Tx, kind: VersionedThing, whole: ThingInput, before?: ThingInput) {
-  const picturesOf = (thing?: ThingInput) => (thing && serverKinds[kind].pictures?.(thing)) ?? []
-  const known = new Set(picturesOf(before).map(one => one.name))
-  const fresh = picturesOf(whole).filter(one => !known.has(one.name))
-  const kept = await keptPictures(
-    tx,
-    fresh.map(one => one.name),
-  )
-  const missing = fresh.find(one => !kept.has(one.name))
-  if (missing) throw new Problem('unknown-picture', {}, { at: `/${missing.at.join('/')}` })
+async function refuseUnkept(tx: Tx, kind: VersionedThing, whole: ThingInput, before?: ThingInput) {
+  for (const [of, kept, reason] of [
+    ['pictures', keptPictures, 'unknown-picture'],
+    ['files', keptFiles, 'unknown-file'],
+  ] as const) {
+    const named = (thing?: ThingInput) => (thing && serverKinds[kind][of]?.(thing)) ?? []
+    const known = new Set(named(before).map(one => one.name))
+    const fresh = named(whole).filter(one => !known.has(one.name))
+    const found = await kept(
+      tx,
+      fresh.map(one => one.name),
+    )
+    const missing = fresh.find(one => !found.has(one.name))
+    if (missing) throw new Problem(reason, {}, { at: `/${missing.at.join('/')}` })
+  }
 }
 
 interface Named {
@@ -140,7 +146,7 @@ export async function addThing(
     const whole = parsed(kind, rest, turn.draft)
     authoriseAddition(worker, kind, whole)
     await refuseSwitchedOff(turn.tx, kind, whole)
-    await refuseUnknownPictures(turn.tx, kind, whole)
+    await refuseUnkept(turn.tx, kind, whole)
     if (assignedTo !== undefined && assignedTo !== null)
       authorise(worker.rights, { kind: staffKindOf(kind, whole), action: 'add', fields: ['assignment'] })
     if (turn.draft.get(kind, key) || turn.live.get(kind, key))
@@ -199,7 +205,7 @@ export async function changeThing(
     if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
     refuseBadNames(turn.draft, kind, key, whole)
     refuseFilled(turn.draft, kind, key, whole)
-    await refuseUnknownPictures(turn.tx, kind, whole, before)
+    await refuseUnkept(turn.tx, kind, whole, before)
     return {
       puts: [putOf(kind, key, whole, position)],
       action: `${kind}.change`,

@@ -1,6 +1,6 @@
 /** Makes a site out of nothing: its settings, first edition, content and people. */
 import { readFile } from 'node:fs/promises'
-import { and, eq } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { entriesOf } from '../../../core/rulebook/rulebook'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import type { Database, Tx } from '../../db/database'
@@ -31,6 +31,7 @@ import {
   wexlowSettings,
   wexlowStaffRules,
 } from '../../../demo/wexlow/people-rules'
+import { wexlowFiles } from '../../../demo/wexlow/files'
 import { wexlowMakers, wexlowStock } from '../../../demo/wexlow/goods'
 import { wexlowPictures } from '../../../demo/wexlow/pictures'
 import { wexlowRulebook } from '../../../demo/wexlow/rulebook'
@@ -40,6 +41,7 @@ import { staffRule } from '../../../core/staff/staff-rule'
 import { clockDate, clockMs } from '../../clock'
 import { serverKinds, split } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
+import { keepBytes } from '../files/files'
 import { keepPicture } from '../files/pictures'
 import { hashPassword } from '../secrets/passwords'
 import { firstStepsGroup } from './first-steps'
@@ -120,6 +122,7 @@ export async function setUpDemo(db: Database, files: URL): Promise<boolean> {
         wexlowPeople.flatMap(one => (one.roles ?? []).map(role => ({ personId: one.id, role, grantedBy: 'demo' }))),
       )
     await insertPictures(tx, files)
+    await insertFiles(tx)
     await insertMill(tx)
   })
   return true
@@ -128,6 +131,17 @@ export async function setUpDemo(db: Database, files: URL): Promise<boolean> {
 async function insertPictures(tx: Tx, files: URL): Promise<void> {
   for (const file of Object.keys(wexlowPictures))
     await keepPicture(tx, await readFile(new URL(file, files)), { id: null, name: 'demo' })
+}
+
+/** Files are drawn as they are kept: their names follow from their bytes. */
+async function insertFiles(tx: Tx): Promise<void> {
+  for (const { download, fileName, bytes } of wexlowFiles) {
+    const name = await keepBytes(tx, await bytes(), fileName, { id: null, name: 'demo' })
+    await tx
+      .update(version)
+      .set({ content: sql`${version.content} || ${JSON.stringify({ file: name, fileName })}::jsonb` })
+      .where(and(eq(version.kind, 'download'), eq(version.key, download)))
+  }
 }
 
 /** What the mill has besides pages and people: staff rules, settings, a firm, forms, a store, and a month of activity. */

@@ -2,6 +2,7 @@
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { blockKinds } from '../../../core/blocks/blocks'
+import { fileTypeNames } from '../../../core/files/stored-file'
 import { siteLook } from '../../../core/site/look'
 import { differsBySignIn, isLanguageTag, isWordKey, wordProblem } from '../../../core/site-words/site-words'
 import type { Said } from '../../../core/site-words/site-words'
@@ -10,6 +11,7 @@ import type { Tx } from '../../db/database'
 import { setting } from '../../db/schema'
 
 const id = z.string().min(1)
+const perDay = z.int().min(1, 'At least one file a day: a gate keeps all of them.').max(100_000)
 
 const known = (list: readonly string[], word: string) => z.string().refine(value => list.includes(value), word)
 
@@ -81,6 +83,16 @@ export const settingGroups = {
   mail: z.strictObject({
     senderName: z.string().max(200).default(''),
     senderAddress: z.email('This is not an e-mail address.').default('mill@localhost.example'),
+  }),
+  files: z.strictObject({
+    /** Of one file that is uploaded; MB, a million bytes. */
+    most: z.int().min(1).max(50_000).default(500),
+    /** What is kept: other kinds of file are not taken. */
+    types: z.array(z.enum(fileTypeNames)).min(1, 'One kind of file is kept at least.').default(fileTypeNames),
+    /** Different files a day of the site: of guests (by network), of people without a level, by level. None said: no limit. */
+    perDay: z
+      .strictObject({ guest: perDay.optional(), signedIn: perDay.optional(), levels: z.record(id, perDay).default({}) })
+      .default({ levels: {} }),
   }),
   activity: z.strictObject({
     /** Whole months kept; older ones are dropped. */ keepMonths: z.int().min(1).max(120).default(25),

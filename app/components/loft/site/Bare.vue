@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import type { VersionedThing } from '~~/core/kinds/kinds'
-import { isOwnAddress } from '~~/core/site/own-addresses'
 import { kindNames } from '~~/core/sentences/words'
 import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { desks } from '~/kinds/desks'
@@ -9,7 +8,7 @@ import type { KindField } from '~/kinds/app-kind'
 
 /** Something without an address of its own, such as a topic: what is said of it. */
 const props = defineProps<{ kind: VersionedThing; id: string }>()
-const emit = defineEmits<{ gone: [] }>()
+const emit = defineEmits<{ gone: []; look: [kind: VersionedThing, id: string] }>()
 const loft = useLoft()
 const writing = useWriting()
 const { problem, run } = useDeed()
@@ -33,7 +32,7 @@ const mayIndex = computed(
 async function makeIndex() {
   const title = String(looked.value?.thing.title ?? props.id)
   const key = freshId(`${props.id}-index`, [...loft.index.all('page').keys()])
-  const path = freePath(`/${slug(title) || props.id}`)
+  const path = freePath(`/${slug(title) || props.id}`, loft.index)
   const made = await run(async () => {
     await loft.act('POST things/:kind', { params: { kind: 'page' }, body: { id: key, title, path } })
     const of = { [props.kind]: props.id }
@@ -43,12 +42,6 @@ async function makeIndex() {
     })
   })
   if (made) await navigateTo(`/loft/site?path=${path}`)
-}
-function freePath(wanted: string): string {
-  for (let n = 1; ; n++) {
-    const path = n === 1 ? wanted : `${wanted}-${n}`
-    if (!loft.index.at(path) && !isOwnAddress(path)) return path
-  }
 }
 async function remove() {
   if (await run(() => loft.act('DELETE things/:kind/:key', { params: name.value }))) emit('gone')
@@ -68,6 +61,7 @@ async function remove() {
       :own="id"
       :may="mayField"
       @set="(key, value) => writing.write(name, { [key]: value })" />
+    <LoftSiteFolderFiles :id="id" :kind="kind" @look="one => emit('look', appKinds[kind].takesFiles!, one)" />
     <LoftSiteNotKept :of="name" />
     <LoftTold :problem="problem" />
     <p class="flex gap-2">

@@ -377,7 +377,7 @@ const partTitle = (id: string) => {
           {{ problem || done }}
         </p>
         <div class="min-h-0 flex-1 overflow-y-auto px-4 pb-6" @click.self="pane?.choose(null)">
-          <LoftSiteBare v-if="bare" :id="bare.id" :kind="bare.kind" @gone="bare = null" />
+          <LoftSiteBare v-if="bare" :id="bare.id" :kind="bare.kind" @gone="bare = null" @look="choose" />
           <p v-else-if="own" class="text-soft">
             The application itself answers {{ path }}: its words are said in
             <NuxtLink class="text-woad underline" to="/loft/door">Door</NuxtLink>.

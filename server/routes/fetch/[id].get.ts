@@ -1,0 +1,39 @@
+import {
+  defineEventHandler,
+  getRequestURL,
+  getRouterParam,
+  removeResponseHeader,
+  sendRedirect,
+  setResponseHeaders,
+} from 'h3'
+import { fetchAddress } from '../../../core/files/stored-file'
+import { db } from '../../db/database'
+import { fetching, sendFetched } from '../../fetching'
+import { networkOf } from '../../forwarded'
+import { headerOfFact } from '../../request'
+import { countFetch, linkToken, mostADay } from '../../services/files/fetches'
+import { keepingFor } from '../../services/pages/page-view'
+
+/** A download's file: to whoever it is open at once, to somebody by a link of their own. */
+export default defineEventHandler(async event => {
+  const id = getRouterParam(event, 'id', { decode: true }) ?? ''
+  const found = await fetching(event, id)
+  const { caller, decider, facts, fetched } = found
+  const { signedIn, snapshot } = caller
+  const isForAll = !facts.has('person')
+  const most = mostADay(decider, snapshot.settings.files)
+  if (!event.context.headOnly) {
+    const who = signedIn ? { person: signedIn.personId } : { network: networkOf(event) }
+    await countFetch(db(), { download: id, who, most, timezone: decider.rules.index.site.timezone })
+  }
+  if (signedIn && !(isForAll && most === undefined)) {
+    const token = linkToken(id, signedIn.sessionId)
+    const { search } = getRequestURL(event)
+    return sendRedirect(event, `${fetchAddress(id)}/${token}/${encodeURIComponent(fetched.fileName)}${search}`, 302)
+  }
+  if (isForAll && snapshot.settings.files.perDay.guest === undefined) {
+    removeResponseHeader(event, 'vary')
+    setResponseHeaders(event, keepingFor(facts, headerOfFact()))
+  } else setResponseHeaders(event, { 'cache-control': 'private, no-cache', vary: 'Cookie' })
+  return sendFetched(event, found, id)
+})

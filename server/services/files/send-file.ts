@@ -1,0 +1,59 @@
+/** A file on its way to whoever may have it: whole, in ranges, or not at all where they have it already (RFC 9110, 13 and 14). */
+import { setResponseHeader, setResponseHeaders } from 'h3'
+import type { H3Event } from 'h3'
+import { create as contentDisposition } from 'content-disposition'
+import send from 'send'
+import { fileTypes } from '../../../core/files/stored-file'
+import type { StoredFile } from '../../../core/files/stored-file'
+import { environment } from '../../environment'
+import { Problem } from '../../problem'
+import { pathOf, placeOf } from './file-folder'
+
+/** Bytes read at once: fewer calls for the same file, and still little for each who fetches. */
+const chunk = 524_288
+
+/**
+ * Whether what is asked for is the beginning: what goes on from further behind was counted then, and of what is only
+ * looked at nothing is fetched.
+ */
+export function isBeginning(event: H3Event): boolean {
+  const range = event.node.req.headers.range
+  return !event.context.headOnly && (range === undefined || /^bytes=0-/.test(range))
+}
+
+/** Sends it, or tells the proxy which to send. Throws `range-past-end`, or `not-found` where its bytes are gone. */
+export async function sendFile(event: H3Event, file: StoredFile, fileName: string): Promise<void> {
+  const { req, res } = event.node
+  setResponseHeaders(event, {
+    'content-type': fileTypes[file.type],
+    'content-disposition': contentDisposition(fileName),
+    'x-content-type-options': 'nosniff',
+    'content-security-policy': "default-src 'none'; sandbox",
+    'cross-origin-resource-policy': 'same-origin',
+  })
+  const { BRAVIK_HAND_OFF: handOff } = environment()
+  if (handOff) {
+    setResponseHeader(event, 'x-accel-redirect', handOff + placeOf(file))
+    event.node.res.end()
+    return
+  }
+  setResponseHeader(event, 'etag', `"${file.sha256.slice(0, 32)}"`)
+  // Nothing is read for a head.
+  if (event.context.headOnly) req.method = 'HEAD'
+  const options = { acceptRanges: true, cacheControl: false, etag: false, lastModified: false, highWaterMark: chunk }
+  await new Promise<void>((resolve, reject) => {
+    const stream = send(req, pathOf(file), options as send.SendOptions)
+    stream.on('error', (error: Error & { status?: number }) => reject(problemOf(error, event, file)))
+    res.once('close', resolve)
+    stream.pipe(res)
+  })
+}
+
+function problemOf(error: Error & { status?: number }, event: H3Event, { size }: StoredFile): Error {
+  for (const header of ['content-disposition', 'content-type', 'etag']) event.node.res.removeHeader(header)
+  if (error.status === 416) {
+    setResponseHeader(event, 'content-range', `bytes */${size}`)
+    return new Problem('range-past-end')
+  }
+  return error.status === 404 ? new Problem('not-found') : error
+}

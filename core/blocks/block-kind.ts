@@ -50,6 +50,11 @@ export interface BlockKindModule<S extends z.ZodObject = z.ZodObject> {
   holds?: true
   /** The part of its body that is a text, whose passages may be for some. */
   text?: string
+  /**
+   * Words of its body besides its text, which it is found by. Only of kinds that show whatever opens: one that shows
+   * itself to some alone, as a call does whose link does not open, is not found by its words.
+   */
+  words?(body: z.infer<S>): (string | undefined)[]
   /** Parts of its body that name stored pictures. */
   pictures?: readonly string[]
   /** What a dimmed one can keep: its label, that it is a picture. Default: neither. */

@@ -15,6 +15,7 @@ export const picture = blockKind({
   }),
   outline: () => ({ picture: true }),
   pictures: ['file'],
+  words: ({ alt, caption }) => [alt, caption],
   shown: ({ body: { alt, pattern, palette, file, src, caption } }, { picture }) => ({
     kind: 'picture',
     alt,

@@ -12,6 +12,9 @@ interface Showing {
 }
 const known = new WeakMap<CompiledRules, Showing>()
 
+/** Parts that show a part of the shelf. */
+export const sharersOf = (id: string, rules: CompiledRules): readonly string[] => showingOf(rules).sharing.get(id) ?? []
+
 function swapsOf(otherwise: Otherwise | undefined): string[] {
   return [false, true].flatMap(signedIn => {
     const treatment = treatmentFor(otherwise, signedIn)

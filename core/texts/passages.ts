@@ -151,6 +151,13 @@ export const asPassage = (words: string, phrase: string): string =>
     ? `\n\n:::for{who=${quoted(phrase)}}\n${words.trim()}\n:::\n\n`
     : `:for[${words}]{who=${quoted(phrase)}}`
 
+/** A text read, with its passages in the order in which they begin; null where something in it is not right. */
+export function passagesIn(markdown: string): Pick<Read, 'root' | 'passages'> | null {
+  if (isPlainText(markdown)) return { root: parseText(markdown), passages: [] }
+  const { root, passages, problems } = readText(markdown)
+  return problems.length ? null : { root, passages }
+}
+
 /** The text with another phrase for one of its passages; as it was where that cannot be told. */
 export function withWho(markdown: string, { at, length }: WrittenPassage, phrase: string): string {
   const said = markdown.slice(at, at + length)

@@ -1,4 +1,8 @@
 /** Actions on rules, the draft and editions. */
+import { besideDb } from '../db/database'
+import { ask as askForJob } from '../jobs/jobs'
+import { logFault } from '../log'
+import { indexSearch } from '../services/search/index-texts'
 import { afterCommit } from '../db/turn'
 import { z } from 'zod'
 import { entryKinds } from '../../core/rulebook/rulebook'
@@ -42,6 +46,15 @@ function versionedPlace({ params }: Ask<unknown>): { kind: VersionedKind; key: s
   return { kind: kind as VersionedKind, key }
 }
 
+/** What was published is live here before whoever published it hears so, and found. */
+async function published(): Promise<void> {
+  await reload()
+  await besideDb()
+    .transaction(tx => indexSearch(tx))
+    .catch(error => logFault('search', error))
+  await askForJob('search')
+}
+
 export const editionActions = {
   /** What the console starts from: site, live and draft rules, what changed, as far as the person may look. */
   'GET start': look({ right: 'staff', run: ask => readStart(ask.db, ask.decider, ask, ask.actor) }),
@@ -57,7 +70,7 @@ export const editionActions = {
     input: z.strictObject({ chosen, atOnce: z.boolean().default(false), expects: z.int() }),
     run: async ask => {
       const done = await rollBack(ask.db, ask, numberParam(ask.event, 'number'), ask.input, ask.actor)
-      if (done.edition !== null) await afterCommit(reload)
+      if (done.edition !== null) await afterCommit(published)
       return done
     },
   }),
@@ -72,7 +85,7 @@ export const editionActions = {
         authorise: (turn, publication) => authorisePublication(ask, turn, publication),
       })
       // The other servers hear of it by themselves; this one obeys before it answers.
-      await afterCommit(reload)
+      await afterCommit(published)
       return { edition }
     },
   }),

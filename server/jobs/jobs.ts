@@ -2,7 +2,7 @@
 import PgBoss from 'pg-boss'
 import { logFault } from '../log'
 
-export const jobs = ['mail', 'memberships', 'upkeep', 'payment-notices', 'editions'] as const
+export const jobs = ['mail', 'memberships', 'upkeep', 'payment-notices', 'editions', 'search'] as const
 export type Job = (typeof jobs)[number]
 
 let boss: PgBoss | undefined
@@ -16,6 +16,7 @@ const schedules: Partial<Record<Job, string>> = {
   'payment-notices': '* * * * *',
   memberships: '* * * * *',
   editions: '* * * * *',
+  search: '* * * * *',
   upkeep: '17 * * * *',
 }
 
@@ -30,7 +31,7 @@ export async function startJobs(url: string, work: JobWork): Promise<void> {
   }
   boss = starting
   // What was written down before the queue ran waits for no minute. Upkeep waits for its hour: it throws away.
-  for (const job of ['mail', 'payment-notices', 'memberships', 'editions'] as const) await ask(job)
+  for (const job of ['mail', 'payment-notices', 'memberships', 'editions', 'search'] as const) await ask(job)
 }
 
 async function prepareJobs(starting: PgBoss, work: JobWork): Promise<void> {

@@ -17,6 +17,7 @@ import { renewMemberships, sendDueNotices } from '../services/memberships/paymen
 import { dropOldSessions } from '../services/entrance/sessions'
 import { readSettings } from '../services/settings/settings'
 import { forgetUnconfirmed } from '../services/entrance/sign-up'
+import { keepSearchUp } from '../services/search/keep-up'
 import { dropOldTries } from '../services/secrets/throttle'
 
 /** Milliseconds. */
@@ -57,6 +58,7 @@ export default defineNitroPlugin(nitro => {
       mail: async () => void (await sendDueMail()),
       memberships: renewMemberships,
       editions: async () => void (await publishDue(besideDb())),
+      search: () => keepSearchUp(besideDb()),
       'payment-notices': async () => void (await sendDueNotices()),
       upkeep: upkeep,
     })

@@ -41,6 +41,7 @@ import { staffRule } from '../../../core/staff/staff-rule'
 import { clockDate, clockMs } from '../../clock'
 import { serverKinds, split } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
+import { indexSearch } from '../search/index-texts'
 import { keepBytes } from '../files/files'
 import { keepPicture } from '../files/pictures'
 import { hashPassword } from '../secrets/passwords'
@@ -123,6 +124,7 @@ export async function setUpDemo(db: Database, files: URL): Promise<boolean> {
       )
     await insertPictures(tx, files)
     await insertFiles(tx)
+    await indexSearch(tx)
     await insertMill(tx)
   })
   return true

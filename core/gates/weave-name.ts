@@ -1,0 +1,40 @@
+/**
+ * A name for the list of gates a thing is behind: the same in every edition in which the same gates stand before it in
+ * the same places, whatever they say. By it a database knows weaves that are numbered anew whenever rules are compiled.
+ */
+import type { Resource } from '../kinds/kinds'
+import { chainOf } from './chain'
+import type { Step } from './chain'
+import type { CompiledRules } from './compiled'
+
+const known = new WeakMap<CompiledRules, Map<number, string>>()
+
+/** Undefined where the thing is not there. */
+export function weaveName(thing: Resource, rules: CompiledRules): string | undefined {
+  return nameOf(rules.weaveOf(thing), rules)
+}
+
+function nameOf(weave: number, rules: CompiledRules): string | undefined {
+  if (weave < 0) return undefined
+  const names = known.get(rules) ?? new Map<number, string>()
+  known.set(rules, names)
+  let name = names.get(weave)
+  if (name === undefined) names.set(weave, (name = made(weave, rules)))
+  return name
+}
+
+function made(weave: number, rules: CompiledRules): string {
+  const { example, standsIn } = rules.weaves[weave]!
+  const { outer, branches, inner, guards } = chainOf(example, rules.gates, rules.index)!
+  const ids = (steps: readonly Step[]) => steps.map(step => step.gates.map(({ gate }) => gate.id))
+  const within = standsIn >= 0 ? nameOf(standsIn, rules) : standsIn
+  const filled = (steps: readonly Step[]) => ids(steps).filter(gates => gates.length)
+  return JSON.stringify([
+    example.kind,
+    filled(outer),
+    [...new Set(branches.map(branch => JSON.stringify(filled(branch))))],
+    filled(inner),
+    guards.map(({ gate }) => gate.id),
+    within,
+  ])
+}

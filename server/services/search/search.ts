@@ -1,0 +1,342 @@
+/** A search for one visitor: what they may find by it, best first, and quotes of what they may open, down to the passage. */
+import { sql } from 'drizzle-orm'
+import type { SQL } from 'drizzle-orm'
+import { LRUCache } from 'lru-cache'
+import type { Condition } from '../../../core/conditions/condition'
+import { thingsOf } from '../../../core/gates/compiled'
+import type { CompiledRules } from '../../../core/gates/compiled'
+import type { CompiledDecider } from '../../../core/gates/compiled-decider'
+import { weaveName } from '../../../core/gates/weave-name'
+import { rightBit } from '../../../core/gates/verdict'
+import { resourceKey } from '../../../core/kinds/kinds'
+import type { Kind, Resource } from '../../../core/kinds/kinds'
+import { opensWhereItStands } from '../../../core/pages/standing-open'
+import { readAsked } from '../../../core/search/asked'
+import type { Asked } from '../../../core/search/asked'
+import { foundAt } from '../../../core/search/found-at'
+import type { Need } from '../../../core/search/fragments'
+import type { Tx } from '../../db/database'
+import { rowsOf } from '../../db/rows-of'
+import { searchKey, searchText, searchWord } from '../../db/schema'
+import type { Snapshot } from '../editions/snapshot'
+import { weaveHash } from './index-texts'
+import type { Key } from './index-texts'
+import { configurationFor } from './languages'
+
+/** Pieces that are ranked: of a word that is everywhere these stand for the rest. */
+const mostRanked = 2000
+/** Pieces that are looked at by their rank. */
+const mostLooked = 400
+/** A search that finds less looks further, for words that stand apart. */
+const few = 5
+
+/** Trigrams two words share of all they have (pg_trgm): less is another word. */
+const likeEnough = 0.35
+
+/** Part of a quote; `hit`: what was searched for. */
+export interface Said {
+  text: string
+  hit: boolean
+}
+export interface FoundThing {
+  thing: Resource
+  title: string
+  path: string
+  opens: boolean
+  /** Why it was found, in its own words; none where only its title says it. */
+  quote: Said[]
+}
+export interface SearchAnswer {
+  found: FoundThing[]
+  /** There is more than is answered. */
+  more: boolean
+  /** Nothing is written quite so: this is what comes near. */
+  near: boolean
+}
+
+interface Piece {
+  id: number
+  versionId: number
+  resource: Resource
+  need: Need
+  within: readonly Condition[]
+  rank: number
+  /** Which of the words asked for it has, bit by bit. */
+  has: number
+}
+
+export interface SearchAsk {
+  snapshot: Pick<Snapshot, 'rules' | 'contents'>
+  decider: CompiledDecider
+  text: string
+  /** Things answered; default 20. */
+  most?: number
+}
+
+/** Nothing for nothing asked. What is asked for is read by `readAsked`: no sign in it means anything to the database. */
+export async function search(tx: Tx, ask: SearchAsk): Promise<SearchAnswer> {
+  const asked = readAsked(ask.text)
+  if (!asked) return { found: [], more: false, near: false }
+  return new Search(tx, ask, asked).run()
+}
+
+class Search {
+  private readonly configuration: string
+  private readonly most: number
+  private keys: number[] = []
+
+  constructor(
+    private readonly tx: Tx,
+    private readonly ask: SearchAsk,
+    private readonly asked: Asked,
+  ) {
+    this.configuration = configurationFor(ask.snapshot.contents.frame.locale)
+    this.most = ask.most ?? 20
+  }
+
+  async run(): Promise<SearchAnswer> {
+    this.keys = await admittedKeys(this.tx, this.ask)
+    const exact = await this.within(this.terms())
+    if (exact.length) return this.answer(exact, false)
+    const near = await this.nearTerms()
+    const found = near ? await this.within(near) : []
+    return this.answer(found, found.length > 0, near ?? undefined)
+  }
+
+  /** Each word with the endings of the language and as it is; the one being typed as the beginning of one, too. */
+  private terms(): SQL[] {
+    const { words, phrases, goesOn } = this.asked
+    return [
+      ...words.map((word, i) => this.term(word, goesOn && i === words.length - 1)),
+      ...phrases.map(phrase => {
+        const text = phrase.join(' ')
+        return sql`(phraseto_tsquery(${this.configuration}::regconfig, ${text}) || phraseto_tsquery('simple', ${text}))`
+      }),
+    ]
+  }
+
+  private term(word: string, goesOn = false): SQL {
+    // Made of letters, marks and digits alone: nothing in it is an operator.
+    const beginning = goesOn ? sql` || to_tsquery('simple', ${`'${word}':*`})` : sql``
+    return sql`(plainto_tsquery(${this.configuration}::regconfig, ${word}) || plainto_tsquery('simple', ${word})${beginning})`
+  }
+
+  /** For each word those that are written nearly so; null where there are none. Which they are is nobody's to know but by finding them. */
+  private async nearTerms(): Promise<SQL[] | null> {
+    const { words, phrases } = this.asked
+    const long = words.filter(word => word.length >= 4)
+    if (!long.length || phrases.length) return null
+    const rows = await this.tx.execute<{ given: string; word: string }>(sql`
+      select given.word given, near.word from ${rowsOf(
+        long.map(word => ({ word })),
+        'word text',
+      )} cross join lateral (
+        select w.word from ${searchWord} w where w.word % given.word and w.word <> given.word and similarity(w.word, given.word) >= ${likeEnough}
+        order by similarity(w.word, given.word) desc, w.word limit 5
+      ) near`)
+    if (!rows.length) return null
+    return words.map(word => {
+      const near = rows.filter(row => row.given === word).map(row => this.term(row.word))
+      return near.length ? sql`(${sql.join([this.term(word), ...near], sql` || `)})` : this.term(word)
+    })
+  }
+
+  private conditionFor(terms: SQL[], joint: '&&' | '||'): SQL {
+    const without = this.asked.without.map(word => sql` && !! ${this.term(word)}`)
+    return sql`((${sql.join(terms, sql.raw(` ${joint} `))})${sql.join(without)})`
+  }
+
+  /** Things of which every word is somewhere: in one piece first, then in several together. */
+  private async within(terms: SQL[]): Promise<FoundGroup[]> {
+    const whole = this.grouped(await this.pieces(terms, '&&'), terms.length)
+    if (whole.length >= few || terms.length < 2) return whole
+    const apart = this.grouped(await this.pieces(terms, '||'), terms.length)
+    const seen = new Set(whole.map(one => one.name))
+    return [...whole, ...apart.filter(one => !seen.has(one.name))]
+  }
+
+  private async pieces(terms: SQL[], joint: '&&' | '||'): Promise<Piece[]> {
+    if (!this.keys.length) return []
+    const query = this.conditionFor(terms, joint)
+    const has = sql.join(
+      terms.map((term, i) => sql`(found @@ ${term})::int * ${2 ** i}::int`),
+      sql` + `,
+    )
+    const rows = await this.tx.execute<{
+      id: string
+      version_id: string
+      kind: string
+      thing: string
+      need: Need
+      within: string
+      rank: number
+      has: number
+    }>(sql`
+      with hit as (
+        select id, version_id, kind, thing, need, within, found from ${searchText}
+        where key = any(${sql.param(`{${this.keys.join(',')}}`)}::bigint[]) and found @@ ${query} limit ${mostRanked}
+      ), best as (
+        select *, ts_rank_cd('{0.2, 0.3, 0.7, 1.0}', found, ${query}, 1)::float8 rank from hit order by rank desc limit ${mostLooked}
+      ) select id, version_id, kind, thing, need, within, rank, (${has})::int has from best order by rank desc, id`)
+    return rows.map(row => ({
+      id: Number(row.id),
+      versionId: Number(row.version_id),
+      resource: { kind: row.kind as Kind, id: row.thing },
+      need: row.need,
+      within: JSON.parse(row.within) as Condition[],
+      rank: row.rank,
+      has: row.has,
+    }))
+  }
+
+  /** By what is found; of what has all the words, the best first. Each piece is decided again, by the rules as they are now. */
+  private grouped(pieces: readonly Piece[], terms: number): FoundGroup[] {
+    const groups = new Map<string, FoundGroup>()
+    for (const piece of pieces)
+      for (const thing of this.placesOf(piece)) {
+        const name = resourceKey(thing.kind, thing.id)
+        const group = groups.get(name) ?? { name, thing, pieces: [], rank: 0, has: 0 }
+        groups.set(name, group)
+        group.pieces.push(piece)
+        group.rank = Math.max(group.rank, piece.rank) + piece.rank / 20
+        group.has |= piece.has
+      }
+    const all = 2 ** terms - 1
+    return [...groups.values()].filter(group => group.has === all).sort((a, b) => b.rank - a.rank)
+  }
+
+  /** Where a piece is found by this visitor: nowhere, if anything on the way to it is not for them. */
+  private placesOf({ resource, versionId, need, within }: Piece): Resource[] {
+    const { snapshot, decider } = this.ask
+    const { rules, contents } = snapshot
+    if (contents.get(resource.kind as never, resource.id)?.id !== versionId) return []
+    if (!(decider.bits(resource) & rightBit[need]) || !within.every(one => decider.admitsOrKey(one))) return []
+    const isShown = need !== 'open' || isShownIn(resource, rules, decider)
+    return isShown ? foundAt(resource, rules).filter(one => decider.bits(one) & rightBit.search) : []
+  }
+
+  private async answer(groups: readonly FoundGroup[], near: boolean, terms?: SQL[]): Promise<SearchAnswer> {
+    const { rules } = this.ask.snapshot
+    const shown = groups
+      .filter(({ thing }) => rules.index.pathOf(thing.kind, thing.id) !== undefined)
+      .slice(0, this.most + 1)
+    const more = shown.length > this.most
+    const told = shown.slice(0, this.most)
+    const quotes = await this.quotes(told, terms)
+    return {
+      found: told.map(({ thing, pieces }) => {
+        const { title = thing.id } = (rules.index.get(thing.kind, thing.id) ?? {}) as { title?: string }
+        return {
+          thing,
+          title,
+          path: rules.index.pathOf(thing.kind, thing.id)!,
+          opens: this.ask.decider.decide(thing).open,
+          quote: quotes.get(pieces[0]!.id) ?? [],
+        }
+      }),
+      more,
+      near,
+    }
+  }
+
+  /** Of the best piece of each: some of its words around what was searched for. */
+  private async quotes(groups: readonly FoundGroup[], terms?: SQL[]): Promise<ReadonlyMap<number, Said[]>> {
+    const ids = groups.map(one => one.pieces[0]!.id)
+    if (!ids.length) return new Map()
+    const query = this.conditionFor([...this.terms(), ...(terms ?? [])], '||')
+    // Private-use characters stand around what is meant, which no word has in it.
+    const options = `StartSel=${start}, StopSel=${stop}, MaxFragments=2, MaxWords=24, MinWords=10, FragmentDelimiter=" … "`
+    const rows = await this.tx.execute<{ id: string; quote: string }>(sql`
+      select id, ts_headline(${this.configuration}::regconfig, translate(words, ${start + stop}, ''), ${query}, ${options}) quote
+      from ${searchText} where id = any(${sql.param(`{${ids.join(',')}}`)}::bigint[])`)
+    return new Map(rows.map(row => [Number(row.id), saidIn(row.quote)]))
+  }
+}
+
+interface FoundGroup {
+  name: string
+  thing: Resource
+  pieces: Piece[]
+  rank: number
+  has: number
+}
+
+const [start, stop] = ['\uE000', '\uE001']
+
+function saidIn(quote: string): Said[] {
+  return quote.split(start).flatMap((part, i) => {
+    if (i === 0) return part ? [{ text: part, hit: false }] : []
+    const [hit = '', after = ''] = part.split(stop)
+    return [{ text: hit, hit: true }, ...(after ? [{ text: after, hit: false }] : [])]
+  })
+}
+
+/** Of several that stand in one place only the one that is shown is found. */
+function isShownIn(thing: Resource, rules: CompiledRules, decider: CompiledDecider): boolean {
+  if (!opensWhereItStands(thing, rules, one => decider.decide(one).open)) return false
+  const { index } = rules
+  for (let at = index.get(thing.kind as string, thing.id) as Standing | undefined; at?.in?.block;) {
+    const around = index.get(thing.kind as string, at.in.block) as (Standing & { oneOf?: boolean }) | undefined
+    if (around?.oneOf && decider.shows({ kind: thing.kind, id: around.id }) !== at.id) return false
+    at = around
+  }
+  return true
+}
+interface Standing {
+  id: string
+  in?: { block?: string }
+}
+
+/** Keys as they are kept, read again where they moved. */
+const keptKeys = new LRUCache<string, readonly (Key & { key: number })[]>({ max: 4 })
+
+/** The keys of pieces that this visitor is admitted to. */
+async function admittedKeys(tx: Tx, { snapshot, decider }: SearchAsk): Promise<number[]> {
+  const { rules } = snapshot
+  const examples = examplesOf(rules)
+  const admitted = new Map<string, boolean>()
+  const once = (name: string, decide: () => boolean) => {
+    let known = admitted.get(name)
+    if (known === undefined) admitted.set(name, (known = decide()))
+    return known
+  }
+  const has = (weave: string, right: 'search' | 'open' | 'take') =>
+    once(`${right} ${weave}`, () => {
+      const example = examples.get(weave)
+      return example !== undefined && (decider.bits(example) & rightBit[right]) !== 0
+    })
+  const within = (text: string) =>
+    text === '[]' || once(text, () => (JSON.parse(text) as Condition[]).every(one => decider.admitsOrKey(one)))
+  return (await keysOf(tx))
+    .filter(({ found, shows, need, within: whom }) => {
+      // What is shared in many places is found where it is shown.
+      const isFound = found === '' || has(found, 'search')
+      return isFound && has(shows, need) && within(whom)
+    })
+    .map(one => one.key)
+}
+
+async function keysOf(tx: Tx): Promise<readonly (Key & { key: number })[]> {
+  const [row] = await tx.execute<{ state: string }>(
+    sql`select current_database() || coalesce((select extract(epoch from changed_at)::text from setting where "group" = 'search-index'), '') as state`,
+  )
+  const known = keptKeys.get(row!.state)
+  if (known) return known
+  const rows = await tx.select().from(searchKey)
+  keptKeys.set(row!.state, rows)
+  return rows
+}
+
+/** A thing of each weave, by the name of the weave; made once for the rules of an edition. */
+const madeExamples = new WeakMap<CompiledRules, Map<string, Resource>>()
+function examplesOf(rules: CompiledRules): ReadonlyMap<string, Resource> {
+  let made = madeExamples.get(rules)
+  if (!made) {
+    made = new Map()
+    for (const thing of thingsOf(rules.index)) rules.weaveOf(thing)
+    for (const { example } of rules.weaves)
+      if (weaveName(example, rules) !== undefined) made.set(weaveHash(example, rules), example)
+    madeExamples.set(rules, made)
+  }
+  return made
+}

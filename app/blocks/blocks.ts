@@ -10,6 +10,7 @@ import { menu } from './menu'
 import { panel } from './panel'
 import { panels } from './panels'
 import { picture } from './picture'
+import { search } from './search'
 import { shared } from './shared'
 import { signIn } from './sign-in'
 import { signUp } from './sign-up'
@@ -24,6 +25,7 @@ export const appBlocks: Record<BlockKind, AppBlock> = {
   panel,
   list,
   files,
+  search,
   signIn,
   signUp,
   menu,

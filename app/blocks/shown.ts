@@ -13,6 +13,7 @@ import Notice from '~/components/site/blocks/Notice.vue'
 import Part from '~/components/site/blocks/Part.vue'
 import Panel from '~/components/site/blocks/Panel.vue'
 import Picture from '~/components/site/blocks/Picture.vue'
+import Search from '~/components/site/blocks/Search.vue'
 import SignIn from '~/components/site/blocks/SignIn.vue'
 import SignUp from '~/components/site/blocks/SignUp.vue'
 import Teaser from '~/components/site/blocks/Teaser.vue'
@@ -28,6 +29,7 @@ export const shownAs: Record<ViewBlock['kind'], Component> = {
   panels: Group,
   list: List,
   files: Files,
+  search: Search,
   panel: Panel,
   account: Account,
   signIn: SignIn,

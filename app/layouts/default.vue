@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import type { OwnProblem } from '~~/server/own-pages/own-words'
 import { typefaceRules } from '~/texts/typefaces'
+import { searchAddress } from '~~/core/site/own-addresses'
 import '~/assets/site.css'
 
 const view = usePageView()
 const own = useRequestEvent()?.context.own as { failed?: OwnProblem } | undefined
 const said = useSaidProblem()
+const isSearch = view.here === searchAddress && view.blocks[0]?.kind === 'search'
 useHead({
   htmlAttrs: { lang: view.lang },
   title: view.title && view.title !== view.siteName ? `${view.title} · ${view.siteName}` : view.siteName,
@@ -15,8 +17,9 @@ useHead({
   meta: [
     { name: 'viewport', content: 'width=device-width, initial-scale=1' },
     ...(view.status === 200 && view.summary ? [{ name: 'description', content: view.summary }] : []),
-    ...(view.status === 200 ? [] : [{ name: 'robots', content: 'noindex' }]),
+    ...(view.status === 200 && !isSearch ? [] : [{ name: 'robots', content: 'noindex' }]),
   ],
+  script: isSearch ? [{ src: '/search-as-typed.js', defer: true }] : [],
 })
 const say = useSay()
 </script>

@@ -13,12 +13,28 @@ import { menu } from './menu'
 import { panel } from './panel'
 import { panels } from './panels'
 import { picture } from './picture'
+import { search } from './search'
 import { shared } from './shared'
 import { signIn } from './sign-in'
 import { signUp } from './sign-up'
 import { text } from './text'
 
-const modules = { text, picture, call, group, panels, panel, account, list, files, signIn, signUp, menu, shared }
+const modules = {
+  text,
+  picture,
+  call,
+  group,
+  panels,
+  panel,
+  account,
+  list,
+  files,
+  search,
+  signIn,
+  signUp,
+  menu,
+  shared,
+}
 
 export type BlockKind = keyof typeof modules
 export type BlockBody<K extends BlockKind> = z.infer<(typeof modules)[K]['body']>

@@ -26,6 +26,7 @@ export type ViewBlock =
   | { kind: 'panels'; title: string; blocks: ViewBlock[]; most?: { screen?: number; tablet?: number; phone?: number } }
   | { kind: 'list'; title: string; things: Listed[] }
   | { kind: 'files'; title: string; files: ListedFile[] }
+  | { kind: 'search'; title: string; action: string; asked?: SearchShown }
   | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }
   | { kind: 'account'; person: { name: string; roles: string; loft: boolean } | null }
   | { kind: 'signIn'; title: string; text?: string }
@@ -62,6 +63,13 @@ export interface Listed {
   opens: boolean
   price?: string
   /** The day it is of, in words. */ day?: string
+}
+
+/** What was searched for, and what is found by it. */
+export interface SearchShown {
+  text: string
+  found: { title: string; href: string; opens: boolean; quote: { text: string; hit: boolean }[] }[]
+  /** What is said of it as a whole. */ said?: string
 }
 
 /** A file as it is told of to whoever may find its download. */

@@ -191,6 +191,13 @@ export const english = {
   'apply.none': 'There is nothing to apply for now.',
   'apply.staff': 'Staff roles, by what you would look after',
 
+  'search.title': 'Search',
+  'search.label': 'What are you looking for?',
+  'search.do': 'Search',
+  'search.none': 'Nothing is found for “{text}”.',
+  'search.near': 'Nothing is written quite so; this comes near.',
+  'search.more': 'There is more. Another word finds it sooner.',
+  'search.long': 'A search is at most {most} signs long: this is what its beginning finds.',
   'wrong.wrong-sign-in': 'The address or the password is not right.',
   'wrong.not-confirmed': 'The address has not been confirmed yet: look for our mail, or sign up again for a new one.',
   'wrong.waiting': 'Your sign-up still waits to be looked at. You hear from us by mail.',

@@ -194,6 +194,13 @@ export const german: Words = {
   'apply.none': 'Zurzeit gibt es nichts anzufragen.',
   'apply.staff': 'Aufgaben im Team, nach dem, was Sie betreuen würden',
 
+  'search.title': 'Suche',
+  'search.label': 'Wonach suchen Sie?',
+  'search.do': 'Suchen',
+  'search.none': 'Zu „{text}“ ist nichts zu finden.',
+  'search.near': 'So steht es nirgends; das kommt dem nahe.',
+  'search.more': 'Es gibt mehr. Ein weiteres Wort findet es eher.',
+  'search.long': 'Eine Suche hat höchstens {most} Zeichen: das ist, was ihr Anfang findet.',
   'wrong.wrong-sign-in': 'Die Adresse oder das Passwort stimmt nicht.',
   'wrong.not-confirmed':
     'Die Adresse ist noch nicht bestätigt: Suchen Sie unsere E-Mail, oder registrieren Sie sich noch einmal für eine neue.',

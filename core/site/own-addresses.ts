@@ -4,6 +4,9 @@
  */
 export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
+/** Where the site is searched: `?q=` says for what. */
+export const searchAddress = '/search'
+
 export interface OwnAddress {
   /** `:name` stands for one segment; a last `/**` for whatever lies below, at least one segment. */
   path: string
@@ -30,6 +33,7 @@ export const ownAddresses = [
   route('/metrics', ['GET']),
   route('/go/:block', ['GET']),
   route('/picture/:kind/:id/:mark', ['GET']),
+  { path: searchAddress, methods: ['GET'], by: 'screen' },
   { path: '/fetch/:id', methods: ['GET'], by: 'route' },
   { path: '/fetch/:id/:token/:name', methods: ['GET'], by: 'route' },
   route('/account/data', ['GET']),

@@ -11,6 +11,7 @@ export const staffKindOfBlock = {
   account: 'blocks-panel',
   list: 'blocks-panel',
   files: 'blocks-panel',
+  search: 'blocks-panel',
   signIn: 'blocks-panel',
   signUp: 'blocks-panel',
   menu: 'blocks-panel',

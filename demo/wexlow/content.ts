@@ -505,6 +505,7 @@ export const wexlowFrame: { frame: FramePart; block: DemoBlock }[] = [
       'For our own',
     ),
   },
+  { frame: 'footer', block: { id: 'footer-search', kind: 'search', body: {} } },
   { frame: 'footer', block: { id: 'footer-menu', kind: 'menu', body: { menu: 'foot' } } },
   {
     frame: 'footer',

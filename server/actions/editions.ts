@@ -3,6 +3,8 @@ import { besideDb } from '../db/database'
 import { ask as askForJob } from '../jobs/jobs'
 import { logFault } from '../log'
 import { indexSearch } from '../services/search/index-texts'
+import { longestSearch } from '../../core/search/asked'
+import { searchAsStaff } from '../services/editions/search-staff'
 import { afterCommit } from '../db/turn'
 import { z } from 'zod'
 import { entryKinds } from '../../core/rulebook/rulebook'
@@ -59,6 +61,12 @@ export const editionActions = {
   /** What the console starts from: site, live and draft rules, what changed, as far as the person may look. */
   'GET start': look({ right: 'staff', run: ask => readStart(ask.db, ask.decider, ask, ask.actor) }),
 
+  /** What the words of the live site say, as far as the person may look at them. */
+  'GET search': look({
+    right: 'staff',
+    input: z.object({ q: z.string().max(longestSearch) }),
+    run: ask => searchAsStaff(ask.db, ask, { snapshot: ask.snapshot, text: ask.input.q }),
+  }),
   'GET editions': look({ right: on('gates', 'look'), run: ask => listEditions(ask.db) }),
   /** An edition as it was, for its board. */
   'GET editions/:number': look({

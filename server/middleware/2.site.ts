@@ -14,13 +14,14 @@ import Negotiator from 'negotiator'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { explain } from '../../core/gates/explain'
 import { db } from '../db/database'
-import { isAnsweredByRoute, isFormPage } from '../../core/site/own-addresses'
+import { isAnsweredByRoute, isFormPage, searchAddress } from '../../core/site/own-addresses'
 import { callerOf, headerOfFact } from '../request'
 import type { Caller } from '../request'
 import { keptPage } from '../services/pages/kept-pages'
 import { answerOwn } from '../own-pages/answer'
 import { ownPageAt } from '../own-pages/index'
 import { Problem } from '../problem'
+import { contentPolicy } from '../content-policy'
 import { readSaid } from '../../core/pictures/picture-file'
 import { pictureFor, sendPicture } from '../services/pages/picture-of'
 import { fetchedFile } from '../services/files/fetches'
@@ -31,7 +32,8 @@ import { record, tierOf } from '../services/activity/activity'
 import { isStaff } from '../services/staff/authorise'
 import { authoriseWalk, hiddenPanels } from '../services/entrance/walk-rights'
 import { assembleView, cacheHeaders, viewKey } from '../services/pages/page-view'
-import type { SentView } from '../services/pages/page-view'
+import { searchView } from '../services/pages/search-view'
+import type { SentView, ViewAsk } from '../services/pages/page-view'
 import { draftSnapshot, editionSnapshot } from '../services/editions/snapshot'
 import { readWalkToken } from '../services/entrance/walk-token'
 
@@ -99,8 +101,8 @@ async function visited(event: H3Event, path: string | null): Promise<SentView> {
   const { snapshot, signedIn } = caller
   // Pages for signing in stand outside the gates; they borrow the site's frame from an address that is not there.
   const { done, back } = getQuery(event)
-  const { result: assembled, decider } = await settled(caller.decider, decider =>
-    assembleView({
+  const { result: assembled, decider } = await settled(caller.decider, decider => {
+    const ask: ViewAsk = {
       snapshot,
       decider,
       db: db(),
@@ -109,8 +111,10 @@ async function visited(event: H3Event, path: string | null): Promise<SentView> {
       spoken: offered => new Negotiator(event.node.req).language([...offered]),
       sessionId: signedIn?.sessionId,
       ...(path === null && typeof back === 'string' ? { back: back.split(/[?#]/)[0]! } : {}),
-    }),
-  )
+    }
+    return path === searchAddress ? searchView(ask, askedIn(event)) : assembleView(ask)
+  })
+  if (path === searchAddress) letSearch(event)
   caller.decider = decider
   if (path === null) {
     assembled.view.status = 200
@@ -155,7 +159,7 @@ async function walked(event: H3Event, path: string): Promise<SentView | StoredPi
     if (!found) throw new Problem('not-found')
     return found
   }
-  return assembleView({
+  const ask: ViewAsk = {
     snapshot,
     decider,
     db: db(),
@@ -163,7 +167,21 @@ async function walked(event: H3Event, path: string): Promise<SentView | StoredPi
     base,
     walked: { tier: pass.tier, draft: pass.draft, ...(pass.edition === undefined ? {} : { edition: pass.edition }) },
     hidden: hiddenPanels(caller.rights),
-  })
+  }
+  if (ask.path !== searchAddress) return assembleView(ask)
+  letSearch(event, "'self'")
+  return searchView(ask, askedIn(event))
+}
+
+const askedIn = (event: H3Event): string | undefined => {
+  const { q } = getQuery(event)
+  return typeof q === 'string' ? q.replaceAll(/[\0\p{Surrogate}]/gu, ' ') : undefined
+}
+
+/** Searching while one types takes a script, the only one of the site. */
+function letSearch(event: H3Event, ancestors?: string): void {
+  const policy = contentPolicy({ scripts: "'self'", styles: "'unsafe-inline'", ...(ancestors ? { ancestors } : {}) })
+  setResponseHeader(event, 'content-security-policy', policy)
 }
 
 /** Views and refusals go into the activity; walks are the keeper's, not the visitor's. */

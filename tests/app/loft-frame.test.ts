@@ -60,7 +60,7 @@ describe('the loft', () => {
     expect(await look('guda')).toEqual(['Guda Moorperson · guda@wexlow.example'])
     await key(field, 'Enter')
     expect(led).toEqual(['/loft/people/p-guda'])
-    expect(text()).not.toContain('Nothing is called that.')
+    expect(text()).not.toContain('Nothing is called that')
   })
 
   it('asks before somebody leaves with something unsaved, and only then', async () => {

@@ -256,6 +256,7 @@ export async function mountScreen(
   const told: Answers = {
     'GET start': () => structuredClone(data),
     'GET names': { people: [], firms: [] },
+    'GET search': [],
     'GET firms': [],
     ...answers,
   }

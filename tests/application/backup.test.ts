@@ -19,7 +19,7 @@ const bravik = (data: string, ...args: string[]) => {
   const { status, stdout, stderr } = spawnSync(process.execPath, [join(root, 'scripts/bravik.mjs'), ...args], {
     cwd: folder,
     encoding: 'utf8',
-    env: { ...process.env, BRAVIK_DATA: data, DATABASE_URL: '', INIT_CWD: folder },
+    env: { ...process.env, BRAVIK_DATA: data, BRAVIK_FILES: '', DATABASE_URL: '', INIT_CWD: folder },
   })
   return { status, said: stdout + stderr }
 }
@@ -38,7 +38,10 @@ async function onDatabase<T>(data: string, work: (sql: postgres.Sql) => Promise<
 it('goes into one file and comes back into an empty server, with its secret and files', async () => {
   const [one, other] = [join(folder, 'one'), join(folder, 'other')]
   const running = await startPostgres(one)
-  prepare(running.url, { BRAVIK_SECRET: 'a secret of a site that is backed up' })
+  prepare(running.url, {
+    BRAVIK_SECRET: 'a secret of a site that is backed up',
+    BRAVIK_FILES: join(one, 'files'),
+  })
   running.stop()
   writeFileSync(join(one, 'secret'), 'a secret of a site that is backed up')
   mkdirSync(join(one, 'files/ab'), { recursive: true })

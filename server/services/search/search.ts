@@ -80,6 +80,26 @@ export async function search(tx: Tx, ask: SearchAsk): Promise<SearchAnswer> {
   return new Search(tx, ask, asked).run()
 }
 
+/** A piece found by whoever may look at all of them: what it is of, and the parts its words stand in. */
+export interface FoundPiece {
+  resource: Resource
+  title: string
+  parts: readonly string[]
+  quote: Said[]
+}
+
+const partsOf: Readonly<Record<Need, readonly string[]>> = {
+  search: ['title', 'summary'],
+  open: ['words', 'body'],
+  take: ['file'],
+}
+
+/** Every piece there is, whoever it is for: only for whom rights of another sort decide. */
+export async function searchAll(tx: Tx, ask: SearchAsk): Promise<FoundPiece[]> {
+  const asked = readAsked(ask.text)
+  return asked ? new Search(tx, ask, asked).all() : []
+}
+
 class Search {
   private readonly configuration: string
   private readonly most: number
@@ -101,6 +121,28 @@ class Search {
     const near = await this.nearTerms()
     const found = near ? await this.within(near) : []
     return this.answer(found, found.length > 0, near ?? undefined)
+  }
+
+  async all(): Promise<FoundPiece[]> {
+    this.keys = (await keysOf(this.tx)).map(one => one.key)
+    const { index } = this.ask.snapshot.rules
+    const pieces = await this.pieces(this.terms(), '&&')
+    const best = new Map<string, Piece>()
+    for (const piece of pieces) {
+      const name = resourceKey(piece.resource.kind, piece.resource.id)
+      if (this.isNow(piece) && !best.has(name)) best.set(name, piece)
+    }
+    const told = [...best.values()].slice(0, this.most)
+    const quotes = await this.quotes(told)
+    return told.map(({ id, resource, need }) => {
+      const { title = resource.id } = (index.get(resource.kind, resource.id) ?? {}) as { title?: string }
+      return { resource, title, parts: partsOf[need], quote: quotes.get(id) ?? [] }
+    })
+  }
+
+  /** It is of what the edition holds. */
+  private isNow({ resource, versionId }: Piece): boolean {
+    return this.ask.snapshot.contents.get(resource.kind as never, resource.id)?.id === versionId
   }
 
   /** Each word with the endings of the language and as it is; the one being typed as the beginning of one, too. */
@@ -206,10 +248,11 @@ class Search {
   }
 
   /** Where a piece is found by this visitor: nowhere, if anything on the way to it is not for them. */
-  private placesOf({ resource, versionId, need, within }: Piece): Resource[] {
+  private placesOf(piece: Piece): Resource[] {
+    const { resource, need, within } = piece
     const { snapshot, decider } = this.ask
-    const { rules, contents } = snapshot
-    if (contents.get(resource.kind as never, resource.id)?.id !== versionId) return []
+    const { rules } = snapshot
+    if (!this.isNow(piece)) return []
     if (!(decider.bits(resource) & rightBit[need]) || !within.every(one => decider.admitsOrKey(one))) return []
     const isShown = need !== 'open' || isShownIn(resource, rules, decider)
     return isShown ? foundAt(resource, rules).filter(one => decider.bits(one) & rightBit.search) : []
@@ -222,7 +265,10 @@ class Search {
       .slice(0, this.most + 1)
     const more = shown.length > this.most
     const told = shown.slice(0, this.most)
-    const quotes = await this.quotes(told, terms)
+    const quotes = await this.quotes(
+      told.map(one => one.pieces[0]!),
+      terms,
+    )
     return {
       found: told.map(({ thing, pieces }) => {
         const { title = thing.id } = (rules.index.get(thing.kind, thing.id) ?? {}) as { title?: string }
@@ -240,8 +286,8 @@ class Search {
   }
 
   /** Of the best piece of each: some of its words around what was searched for. */
-  private async quotes(groups: readonly FoundGroup[], terms?: SQL[]): Promise<ReadonlyMap<number, Said[]>> {
-    const ids = groups.map(one => one.pieces[0]!.id)
+  private async quotes(pieces: readonly Piece[], terms?: SQL[]): Promise<ReadonlyMap<number, Said[]>> {
+    const ids = pieces.map(one => one.id)
     if (!ids.length) return new Map()
     const query = this.conditionFor([...this.terms(), ...(terms ?? [])], '||')
     // Private-use characters stand around what is meant, which no word has in it.

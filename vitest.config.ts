@@ -49,6 +49,7 @@ export default defineConfig({
           include: ['tests/app/**/*.test.ts'],
           alias: { ...alias, 'vue-chartjs': `${root}/tests/app/chart-names.ts` },
           environment: 'happy-dom',
+          testTimeout: 20_000,
         },
       },
       {

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { OwnProblem } from '~~/server/own-pages/own-words'
 import { typefaceRules } from '~/texts/typefaces'
+import { metadataOf } from '~~/core/pages/page-metadata'
 import { searchAddress } from '~~/core/site/own-addresses'
 import '~/assets/site.css'
 
@@ -8,6 +9,7 @@ const view = usePageView()
 const own = useRequestEvent()?.context.own as { failed?: OwnProblem } | undefined
 const said = useSaidProblem()
 const isSearch = view.here === searchAddress && view.blocks[0]?.kind === 'search'
+const about = metadataOf(view, String(useRequestEvent()?.context.siteAddress ?? ''))
 useHead({
   htmlAttrs: { lang: view.lang },
   title: view.title && view.title !== view.siteName ? `${view.title} · ${view.siteName}` : view.siteName,
@@ -17,9 +19,19 @@ useHead({
   meta: [
     { name: 'viewport', content: 'width=device-width, initial-scale=1' },
     ...(view.status === 200 && view.summary ? [{ name: 'description', content: view.summary }] : []),
+    ...Object.entries(about?.openGraph ?? {}).map(([property, content]) => ({ property, content })),
     ...(view.status === 200 && !isSearch ? [] : [{ name: 'robots', content: 'noindex' }]),
   ],
-  script: isSearch ? [{ src: '/search-as-typed.js', defer: true }] : [],
+  link: about
+    ? [
+        { rel: 'canonical', href: about.canonical },
+        { rel: 'alternate', type: 'application/atom+xml', title: view.siteName, href: '/feed' },
+      ]
+    : [],
+  script: [
+    ...(isSearch ? [{ src: '/search-as-typed.js', defer: true }] : []),
+    ...(about ? [{ type: 'application/ld+json', innerHTML: about.linked }] : []),
+  ],
 })
 const say = useSay()
 </script>

@@ -38,7 +38,18 @@ import type { SiteLook } from '../site/look'
 import { isWordKey, languageFor, sayWord, siteWords } from '../site-words/site-words'
 import type { SiteWords, WordsSettings } from '../site-words/site-words'
 import type { WordKey } from '../site-words/english'
-import type { Assembled, Listed, ListedFile, PageView, SignUpForm, ViewBlock, ViewItem, ViewTools } from './view'
+import type {
+  Assembled,
+  FeedEntry,
+  Listed,
+  ListedFile,
+  PageAbout,
+  PageView,
+  SignUpForm,
+  ViewBlock,
+  ViewItem,
+  ViewTools,
+} from './view'
 
 /** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */
 export type SlotName = 'name' | 'roles' | 'levels' | 'firm'
@@ -102,6 +113,11 @@ export interface AssembleAsk {
 
 export async function assemble(ask: AssembleAsk): Promise<Assembled> {
   return new Assembly(ask).run()
+}
+
+/** Things as a feed tells of them to whoever may find them, with the words of those that open. */
+export async function assembleEntries(ask: AssembleAsk, things: readonly Resource[]): Promise<FeedEntry[]> {
+  return new Assembly(ask).entries(things)
 }
 
 /** A block as it is read: where it stands and what it shows, from the row the edition names. */
@@ -278,12 +294,23 @@ class Assembly {
     const seen = index.get(thing.kind, thing.id) as { title?: string }
     const content = this.contentOf(thing.kind, thing.id)
     const shown = await openedThing(thing.kind, seen, content, { ...this.tools, verdict })
+    const { author } = shown.byline ?? {}
     return this.done(200, {
       title: seen.title ?? thing.id,
       summary: String(content.summary ?? ''),
       trail: this.trail(thing),
       ...shown,
+      about: { ...this.about(thing, this.isForAll(thing)), ...(author === undefined ? {} : { author }) },
     })
+  }
+
+  private about(thing: Resource, free: boolean): PageAbout {
+    const day = moduleOf(thing.kind).day?.(this.ask.rules.index.get(thing.kind, thing.id) as never)
+    return { kind: thing.kind, free, ...(day === undefined ? {} : { day }) }
+  }
+  /** Of what opened: whether it opens to whoever comes, as far as this visitor can tell. */
+  private isForAll(thing: Resource): boolean {
+    return !this.decider.asker.signedIn || !this.ask.rules.factsOf(thing).has('person')
   }
 
   private async refused(thing: Resource, treatment: Treatment): Promise<Assembled> {
@@ -298,6 +325,7 @@ class Assembly {
         summary,
         blocks: [{ kind: 'teaser', title: own, summary, guest: this.guest, ...(await this.told(thing)) }],
         trail: this.trail(thing),
+        about: this.about(thing, false),
       })
     if ('notice' in treatment)
       return this.done(status, {
@@ -547,6 +575,33 @@ class Assembly {
     return has ? [{ kind: 'accent', look: accent.look, blocks }] : blocks
   }
 
+  async entries(things: readonly Resource[]): Promise<FeedEntry[]> {
+    const { index } = this.ask.rules
+    const found = things.flatMap(thing => {
+      const path = index.pathOf(thing.kind, thing.id)
+      const verdict = this.decider.decide(thing)
+      return verdict.find && path !== undefined ? [{ thing, verdict, path }] : []
+    })
+    await this.ask.source.read(found.flatMap(({ thing }) => [thing, ...this.inside(thing)]))
+    const entries: FeedEntry[] = []
+    for (const { thing, verdict, path } of found) {
+      const seen = index.get(thing.kind, thing.id) as { title?: string }
+      const content = this.contentOf(thing.kind, thing.id)
+      const day = moduleOf(thing.kind).day?.(seen as never)
+      const opened = verdict.open && (await openedThing(thing.kind, seen, content, { ...this.tools, verdict }))
+      entries.push({
+        thing,
+        title: seen.title ?? thing.id,
+        summary: String(content.summary ?? ''),
+        path,
+        ...(day === undefined ? {} : { day }),
+        ...(verdict.open && content.author ? { author: String(content.author) } : {}),
+        ...(opened ? { html: opened.blocks.map(textOfBlock).join('') } : {}),
+      })
+    }
+    return entries
+  }
+
   /** What stands in place of a block that is refused. */
   private async instead(row: BlockRow, verdict: Verdict, swapping: Set<string>): Promise<ViewBlock[]> {
     const treatment = verdict.otherwise ?? { absent: true }
@@ -717,6 +772,10 @@ function dimmedBlock({ kind, title, body }: BlockRow, how: true | { keep: Dimmed
     ...(keeps('picture') && picture ? { picture } : {}),
   }
 }
+
+/** Of a part what is written in it; the rest is for a page. */
+const textOfBlock = (block: ViewBlock): string =>
+  block.kind === 'text' ? block.html : 'blocks' in block ? block.blocks.map(textOfBlock).join('') : ''
 
 /** A thing to decide about where none was found, so that both take the same time. */
 function someThing({ index }: CompiledRules): Resource {

@@ -65,6 +65,25 @@ export interface Listed {
   /** The day it is of, in words. */ day?: string
 }
 
+/** A thing as a feed tells of it. */
+export interface FeedEntry {
+  thing: Resource
+  title: string
+  summary: string
+  path: string
+  /** The local date it is of. */ day?: string
+  author?: string
+  /** Its words, for whoever it opens to. */ html?: string
+}
+
+/** What machines are told of a page that people see: what sort of thing it is, and whether it is for everybody. */
+export interface PageAbout {
+  kind: Kind
+  free: boolean
+  /** Local date, `YYYY-MM-DD`. */ day?: string
+  author?: string
+}
+
 /** What was searched for, and what is found by it. */
 export interface SearchShown {
   text: string
@@ -151,6 +170,7 @@ export interface PageView {
   /** Where a visitor signs in to come back here. */
   signIn: string
   walked?: { tier: string; draft: boolean; edition?: number }
+  about?: PageAbout
   /** What was just done, told once. */
   said?: string
   /** What would let the visitor in, where they are told of what they do not get. */

@@ -191,6 +191,14 @@ export const english = {
   'apply.none': 'There is nothing to apply for now.',
   'apply.staff': 'Staff roles, by what you would look after',
 
+  'account.feed': 'News in a feed reader',
+  'account.feed-about':
+    'An address of your own, at which a feed reader finds what is yours to read. Whoever knows it reads as you do: make another one if somebody else has it.',
+  'account.feed-make': 'Make an address',
+  'account.feed-renew': 'Another address in place of this',
+  'account.feed-end': 'End this address',
+  'account.feed-made': 'This is your new address. The one before, if there was one, is good for nothing now.',
+  'account.feed-ended': 'The address is good for nothing now.',
   'search.title': 'Search',
   'search.label': 'What are you looking for?',
   'search.do': 'Search',

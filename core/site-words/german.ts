@@ -194,6 +194,14 @@ export const german: Words = {
   'apply.none': 'Zurzeit gibt es nichts anzufragen.',
   'apply.staff': 'Aufgaben im Team, nach dem, was Sie betreuen würden',
 
+  'account.feed': 'Neues im Feedreader',
+  'account.feed-about':
+    'Eine eigene Adresse, an der ein Feedreader findet, was Sie lesen dürfen. Wer sie kennt, liest wie Sie: Lassen Sie sich eine neue geben, wenn sie jemand anderes hat.',
+  'account.feed-make': 'Adresse anlegen',
+  'account.feed-renew': 'Eine neue Adresse statt dieser',
+  'account.feed-end': 'Diese Adresse beenden',
+  'account.feed-made': 'Das ist Ihre neue Adresse. Die vorige, falls es eine gab, gilt nicht mehr.',
+  'account.feed-ended': 'Die Adresse gilt nicht mehr.',
   'search.title': 'Suche',
   'search.label': 'Wonach suchen Sie?',
   'search.do': 'Suchen',

@@ -526,6 +526,16 @@ export const upload = pgTable(
   table => [index('upload_person').on(table.personId), index('upload_touched').on(table.touchedAt)],
 )
 
+/** The private address of a person's feed: made from `nonce` and the secret, found by its hash. A new one ends the old. */
+export const feedAddress = pgTable('feed_address', {
+  personId: text('person_id')
+    .primaryKey()
+    .references(() => person.id, { onDelete: 'cascade' }),
+  nonce: text('nonce').notNull(),
+  tokenHash: text('token_hash').notNull().unique(),
+  madeAt: moment('made_at').notNull(),
+})
+
 /** What was fetched on a day of the site, by whom: a person, or a guest's network, hashed. A file counts once a day. */
 export const fetched = pgTable(
   'fetched',

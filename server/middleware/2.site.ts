@@ -27,6 +27,7 @@ import { pictureFor, sendPicture } from '../services/pages/picture-of'
 import { fetchedFile } from '../services/files/fetches'
 import { sendFile } from '../services/files/send-file'
 import type { StoredPicture } from '../services/files/pictures'
+import { siteAddress } from '../services/mail/mail'
 import { settled } from '../services/facts/settled'
 import { record, tierOf } from '../services/activity/activity'
 import { isStaff } from '../services/staff/authorise'
@@ -66,6 +67,7 @@ export default defineEventHandler(async event => {
   if (view.status === 401)
     setResponseHeader(event, 'www-authenticate', `Session realm="${view.siteName.replaceAll(/[^ -~]|["\\]/g, '')}"`)
   event.context.view = view
+  event.context.siteAddress = siteAddress()
   event.context.slots = slots
   if (view.status !== 200 || personal || view.walked || isFormPage(path)) return
   const key = viewKey(view)

@@ -6,6 +6,7 @@ import { db } from '../db/database'
 import { person } from '../db/schema'
 import { Problem } from '../problem'
 import { mailWritten, siteAddress, writeMail } from '../services/mail/mail'
+import { endFeedAddress, feedTokenOf, renewFeedAddress } from '../services/finding/feed-address'
 import { buy, quote, setRenewal } from '../services/memberships/memberships'
 import { credentialLinks, dropLinks, makeLink, useLink, peekLink } from '../services/secrets/one-time-links'
 import { hashPassword, passwordFits } from '../services/secrets/passwords'
@@ -45,6 +46,7 @@ export interface ProfileData {
   email: string
   facts: { id: string; name: string; type: Fact['type']; choices: string[]; value: string }[]
   done: string
+  /** The private address of their feed, where they have made one. */ feed: string | null
 }
 
 /** Facts a person may state about themselves: those sign-up asks for. */
@@ -66,12 +68,18 @@ export const profilePage: OwnPage<ProfileData> = {
       choices: fact.choices ?? [],
       value: fact.type === 'flag' ? (held[fact.id] === true ? 'on' : '') : String(held[fact.id] ?? ''),
     }))
-    return { name, email, facts, done: ask.query.done ?? '' }
+    const token = await feedTokenOf(db(), me(ask).id)
+    const feed = token === undefined ? null : `${siteAddress()}/feed/own/${token}`
+    return { name, email, facts, done: ask.query.done ?? '', feed }
   },
   async act(ask, form) {
     const who = me(ask)
     if (form.what === 'password') return changePassword(ask, form)
     if (form.what === 'address') return changeAddress(ask, form)
+    if (form.what === 'feed' || form.what === 'feed-end') {
+      await (form.what === 'feed' ? renewFeedAddress : endFeedAddress)(db(), who)
+      return { to: `/account/profile?done=${form.what}` }
+    }
     const read = personName.safeParse(form.name)
     const facts = readFacts(ownFacts(ask), form)
     if (!read.success || Object.keys(facts.problems).length)

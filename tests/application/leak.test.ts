@@ -1,5 +1,5 @@
 import { onLoan } from '../../server/services/facts/service-stand-in'
-import { eq, inArray } from 'drizzle-orm'
+import { eq, inArray, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { menuFor } from '../../core/menus/menu'
 import type { RuleSet } from '../../core/gates/plain-decider'
@@ -9,9 +9,11 @@ import { wexlowPeople } from '../../demo/wexlow/people'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { versionedKinds } from '../../core/kinds/kinds'
 import type { VersionedThing } from '../../core/kinds/kinds'
-import { version } from '../../server/db/schema'
+import { searchText, setting, version } from '../../server/db/schema'
 import { publish } from '../../server/services/editions/publish'
 import { addThing, changeThing, removeThing } from '../../server/services/editions/things'
+import { keepBytes } from '../../server/services/files/files'
+import { keepSearchUp } from '../../server/services/search/keep-up'
 import { forgetContents } from '../../server/services/versions/versions'
 import { cookieOf, startApplication } from '../support/application'
 import type { Application } from '../support/application'
@@ -81,7 +83,18 @@ beforeAll(async () => {
           content: { ...(marked(kind, key, content) as object), summary: mark(kind, key, 'summary') },
         })
         .where(eq(version.id, id))
+    // In each file its own mark, and all of it found anew.
+    for (const { id, kind, key } of things.filter(one => one.kind === 'download')) {
+      const file = await keepBytes(db, Buffer.from(mark(kind, key, 'file')), 'marked.txt', ines)
+      await db
+        .update(version)
+        .set({ content: sql`${version.content} || ${JSON.stringify({ file, fileName: 'marked.txt' })}::jsonb` })
+        .where(eq(version.id, id))
+    }
     forgetContents()
+    await db.delete(searchText)
+    await db.delete(setting).where(eq(setting.group, 'search-index'))
+    await keepSearchUp(db)
     for (const [kind, thing] of unpublished) await addThing(db, keeperOf(await liveRules(database)), kind, thing, ines)
     rules = await liveRules(database)
   })
@@ -92,6 +105,8 @@ interface Seen {
   bytes: string
   url: string
 }
+
+const kindsFound = ['page', 'post', 'block', 'download', 'category', 'product'] as const
 
 async function everythingSent(cookie: string, agent: string, language: string, more: string[] = []): Promise<Seen[]> {
   const { site } = rules.index
@@ -143,6 +158,15 @@ async function everythingSent(cookie: string, agent: string, language: string, m
     '/api/loft/editions',
     '/walk/x.y/trade',
     '/sitemap.xml',
+    '/sitemap/1.xml',
+    '/robots.txt',
+    '/feed',
+    ...[...rules.index.all('topic').keys(), 'no-topic'].map(topic => `/feed/${topic}`),
+    ...[...rules.index.all('download').keys()].map(id => `/fetch/${id}`),
+    ...['titlezq', 'summaryzq', 'bodyzq', 'captionzq', 'filezq', 'zqpag', 'zqblok tittlezq'].map(q => `/search?q=${q}`),
+    ...kindsFound.flatMap(kind => [...rules.index.all(kind).keys()].map(id => `/search?q=zq${kind}+${id}`)),
+    '/api/loft/search?q=bodyzq',
+    '/api/loft/uploads/u-1',
     '/_nuxt/builds/latest.json',
   ]
   const asked = addresses.flatMap(url =>
@@ -156,6 +180,9 @@ async function everythingSent(cookie: string, agent: string, language: string, m
         redirect: 'manual',
         headers: { cookie: cookie, 'user-agent': agent, 'accept-language': language },
       })
+      // A file is fetched by a link of one's own, which is asked for too.
+      const to = answer.headers.get('location')
+      if (to?.startsWith('/fetch/')) asked.push({ url: to, method: 'GET' })
       const bytes = `${answer.status} ${[...answer.headers].flat().join(' ')} ${await answer.text()}`
       seen.push({ url: one.url, bytes })
     }
@@ -167,6 +194,14 @@ async function everythingSent(cookie: string, agent: string, language: string, m
 /** What the service of the demo says of somebody who is signed in. */
 const asked = ({ person }: Visitor) =>
   person?.email === undefined ? {} : { facts: { wheels: onLoan[person.email] ?? 0 } }
+
+/** Made as the person makes it. */
+async function feedAddressOf(cookie: string): Promise<string> {
+  const headers = { cookie, 'content-type': 'application/x-www-form-urlencoded' }
+  await fetch(`${application.url}/account/profile`, { method: 'POST', redirect: 'manual', headers, body: 'what=feed' })
+  const page = await (await fetch(`${application.url}/account/profile`, { headers: { cookie } })).text()
+  return new URL(/<code class="address">([^<]*)</.exec(page)![1]!).pathname
+}
 
 function allowedMarks(visitor: Visitor, agent: string): Set<string> {
   const request = { device: agent === phone ? 'phone' : 'desktop', language: 'en-IE', query: {} }
@@ -180,7 +215,11 @@ function allowedMarks(visitor: Visitor, agent: string): Set<string> {
       if (verdict.open || verdict.find || (verdict.otherwise && 'teaser' in verdict.otherwise))
         allow(kind, id, 'title', 'summary')
       if (verdict.open) allow(kind, id, 'body')
+      if (verdict.take) allow(kind, id, 'file')
     }
+  // A topic is told of with what is found in it.
+  for (const { id, topics = [] } of rules.index.site.posts ?? [])
+    if (decider.decide({ kind: 'post', id }).find) for (const topic of topics) allow('topic', topic, 'title')
   for (const { id } of rules.index.site.blocks!) {
     const verdict = decider.decide({ kind: 'block', id })
     if (verdict.open) allow('block', id, 'title', 'summary', 'body', 'alt', 'text', 'label', 'caption')
@@ -231,14 +270,27 @@ const visitors = [
 describe('what is refused is not sent', () => {
   it.each(visitors)('to $name', async ({ email, visitor }) => {
     const cookie = email ? await cookieOf(application.url, email) : ''
+    const own = email ? await feedAddressOf(cookie) : '/feed/own/nobodys'
+    const feed = [own, `${own}/dye-days`]
     for (const agent of [desktop, phone]) {
       const allowed = allowedMarks(visitor, agent)
-      const sent = await everythingSent(cookie, agent, 'en-IE')
+      const sent = await everythingSent(cookie, agent, 'en-IE', feed)
       for (const { url, bytes } of sent)
         for (const [found] of bytes.matchAll(/zq[a-zA-Z]+-[a-z0-9-]+-[a-z]+zq/g))
           expect(allowed.has(found), `${found} at ${url}`).toBe(true)
       const all = sent.map(one => one.bytes).join('\n')
       for (const one of expectedMarks(visitor, agent)) expect(all).toContain(one)
+      // What they may have is found, and fetched.
+      const searched = sent
+        .filter(one => one.url.startsWith('/search'))
+        .map(one => one.bytes.replaceAll(/<[^>]*>/g, ''))
+        .join('\n')
+      for (const field of ['title', 'body', 'file'] as const)
+        for (const download of rules.index.all('download').keys())
+          if (allowed.has(mark('download', download, field))) {
+            expect(searched).toContain(mark('download', download, 'title'))
+            if (field === 'file') expect(all).toContain(mark('download', download, 'file'))
+          }
     }
   })
 

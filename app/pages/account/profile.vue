@@ -9,6 +9,8 @@ const done: Record<string, string> = {
   password: say('account.password-done'),
   address: say('account.address-sent'),
   'new-address': say('account.address-done'),
+  feed: say('account.feed-made'),
+  'feed-end': say('account.feed-ended'),
 }
 const of = (what: string, key: string, otherwise = '') => (values.what === what ? (values[key] ?? '') : otherwise)
 </script>
@@ -89,5 +91,18 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         :problem="problems.password" />
       <button class="button plain">{{ say('account.take-new-password') }}</button>
     </SiteForm>
+    <section class="form">
+      <h2>{{ say('account.feed') }}</h2>
+      <p>{{ say('account.feed-about') }}</p>
+      <p v-if="data.feed">
+        <code class="address">{{ data.feed }}</code>
+      </p>
+      <SiteForm :hidden="{ what: 'feed' }">
+        <button class="button plain">{{ say(data.feed ? 'account.feed-renew' : 'account.feed-make') }}</button>
+      </SiteForm>
+      <SiteForm v-if="data.feed" :hidden="{ what: 'feed-end' }">
+        <button class="button plain">{{ say('account.feed-end') }}</button>
+      </SiteForm>
+    </section>
   </article>
 </template>

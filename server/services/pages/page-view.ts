@@ -44,6 +44,12 @@ export async function assembleView(ask: ViewAsk): Promise<SentView> {
   return { ...(await assemble({ rules: snapshot.rules, decider, source, path, base, walked, done, back })), slots }
 }
 
+/** What a view would be made from, for whatever else is made of the same; `fill` puts a reader's own words into their places. */
+export function sourceFor(ask: Omit<ViewAsk, 'path'>): { source: PageSource; fill(html: string): string } {
+  const slots = slotsOf(ask.decider, ask.snapshot.firms)
+  return { source: sourceOf({ ...ask, path: '' }, slots), fill: html => slots.fill(html) }
+}
+
 /** Texts are read again and again, and most are sent the same to everybody. Bytes. */
 const rendered = new LRUCache<string, string>({
   maxSize: 16 * 1_048_576,

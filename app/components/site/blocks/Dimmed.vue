@@ -7,7 +7,7 @@ const say = useSay()
 </script>
 
 <template>
-  <section class="dimmed" :aria-label="say('part.dimmed')">
+  <section class="dimmed for-some" :aria-label="say('part.dimmed')">
     <h2 v-if="block.title">{{ block.title }}</h2>
     <i v-if="block.picture" class="outline" />
     <template v-else><span v-for="line in block.lines" :key="line" /></template>

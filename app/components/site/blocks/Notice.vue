@@ -7,7 +7,7 @@ const say = useSay()
 </script>
 
 <template>
-  <section class="notice">
+  <section class="notice for-some">
     <p>{{ block.text }}</p>
     <p v-if="block.link || block.guest">
       <a v-if="block.link" :href="block.link">{{ say('part.read-more') }}</a>

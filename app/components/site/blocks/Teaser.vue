@@ -7,7 +7,7 @@ const say = useSay()
 </script>
 
 <template>
-  <section class="teaser">
+  <section class="teaser for-some">
     <h2 v-if="block.title && block.title !== view.title">
       {{ block.title }}
     </h2>

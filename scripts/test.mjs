@@ -67,6 +67,7 @@ async function main() {
   installDependencies()
   if (!(process.env.PATH ?? '').split(delimiter).some(path => existsSync(join(path, 'chromium'))))
     aptInstall(['chromium'])
+  if (!existsSync('/usr/sbin/nginx')) aptInstall(['nginx-light'])
   // Both take one core for a while; types are checked of names the build makes, so that comes first.
   build()
   const checked = checks()

@@ -55,6 +55,8 @@ const shape = z.object({
     .string()
     .regex(/^\/[A-Za-z0-9_/-]*\/$/, 'A path such as /handed/ is expected.')
     .optional(),
+  /** Seconds a shared cache may answer with a page for guests without asking: what is published, begins or ends is so there that much later. */
+  BRAVIK_SHARED_SECONDS: whole(0, 3600).default(0),
   BRAVIK_SECRET: z
     .string()
     .min(32, 'At least 32 characters are expected: `npm start` makes a secret when none is given.')

@@ -4,7 +4,7 @@ import { getHeader, setResponseHeaders, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
 import type { CompiledDecider } from '../core/gates/compiled-decider'
 import { Problem } from './problem'
-import { callerOf, headerOfFact } from './request'
+import { callerOf, headerOfFact, keepingAsk } from './request'
 import type { Caller } from './request'
 import { settled } from './services/facts/settled'
 import { keepingFor } from './services/pages/page-view'
@@ -23,7 +23,9 @@ export async function answerFound(
   })
   if (result.text === undefined) throw new Problem('not-found')
   const tag = `W/"${createHash('sha256').update(result.text).digest('base64url').slice(0, 22)}"`
-  const keeping = as ? { 'cache-control': 'private, no-cache' } : keepingFor(result.facts, headerOfFact())
+  const keeping = as
+    ? { 'cache-control': 'private, no-cache' }
+    : keepingFor(result.facts, headerOfFact(), keepingAsk(caller))
   setResponseHeaders(event, { ...keeping, 'content-type': type, etag: tag })
   if (getHeader(event, 'if-none-match') !== tag) return result.text
   setResponseStatus(event, 304)

@@ -45,6 +45,12 @@ export function headerOfFact(): Partial<Record<FactGroup, string>> {
   }
 }
 
+/** Who an answer is for, as far as that decides who may keep it. */
+export const keepingAsk = ({ signedIn }: Pick<Caller, 'signedIn'>) => ({
+  guest: !signedIn,
+  sharedSeconds: environment().BRAVIK_SHARED_SECONDS,
+})
+
 function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor['request']> {
   const { BRAVIK_COUNTRY_HEADER: country, BRAVIK_REGION_HEADER: region } = environment()
   const address = addressOf(event)

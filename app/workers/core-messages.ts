@@ -61,7 +61,7 @@ export interface PageAsk {
   look?: SiteLook
   /** What signing up asks, and what can be applied for. */
   signUp?: SignUpForm
-  forms?: Awaited<ReturnType<PageSource['forms']>>
+  forms?: PageSource['forms']
 }
 /** How a part fares with whoever is looked as. */
 export interface PartNote {

@@ -84,7 +84,7 @@ export async function pageAnswer(
     mark: name => (name === 'name' ? (visitor.person?.name ?? 'their name') : `their ${name}`),
     // What is a person's own is known of persons, not of tiers.
     panel: async () => (decider.signedIn ? { shows: 'words' } : null),
-    forms: async () => forms,
+    forms,
     ...(signUp ? { signUp } : {}),
     words,
     look,

@@ -27,7 +27,7 @@ export class CompiledDecider implements CompiledAsking {
   private verdicts: Int32Array
   private withKey = false
   private plain: PlainDecider | undefined
-  private watched: { facts: Set<FactGroup>; weaves: Set<number> } | undefined
+  private watched: { facts: Set<FactGroup>; weaves: Set<number>; conditions: Set<Condition> } | undefined
 
   /** `nowMs` (milliseconds since 1970) counts where the visitor names no time. */
   constructor(
@@ -56,8 +56,13 @@ export class CompiledDecider implements CompiledAsking {
    * asks this decider need not say so itself. The set grows with each question.
    */
   watch(): ReadonlySet<FactGroup> {
-    this.watched = { facts: new Set(), weaves: new Set() }
+    this.watched = { facts: new Set(), weaves: new Set(), conditions: new Set() }
     return this.watched.facts
+  }
+
+  /** What was asked since then: weaves, by number, and conditions. They grow with each question. */
+  watchedQuestions(): { weaves: ReadonlySet<number>; conditions: ReadonlySet<Condition> } {
+    return this.watched ?? { weaves: new Set(), conditions: new Set() }
   }
 
   private note(weave: number): void {
@@ -113,7 +118,10 @@ export class CompiledDecider implements CompiledAsking {
   }
 
   admits(condition: Condition): boolean {
-    if (this.watched) for (const fact of this.rules.factsOfCondition(condition)) this.watched.facts.add(fact)
+    if (this.watched && !this.watched.conditions.has(condition)) {
+      this.watched.conditions.add(condition)
+      for (const fact of this.rules.factsOfCondition(condition)) this.watched.facts.add(fact)
+    }
     return this.slot(this.rules.slots.slotOf(condition, 'plain')) === TRUE
   }
 

@@ -20,7 +20,6 @@ import { menuFor } from '../menus/menu'
 import { targetPlace, targetThing } from '../kinds/target'
 import { dayWords } from '../calendar'
 import { moneyWords } from '../money'
-import { levelShown } from '../rulebook/public-name'
 import type { Condition } from '../conditions/condition'
 import type { ReaderWord, Rendering } from '../texts/passages'
 import { fetchAddress, readFileName, sizeWords } from '../files/stored-file'
@@ -29,13 +28,12 @@ import { blockModule, shownBlock } from '../blocks/blocks'
 import type { BlockKind } from '../blocks/blocks'
 import type { PanelSort } from '../blocks/panel-sorts'
 import { openedThing } from './opened'
-import { wayName, waysTo } from './ways-to'
+import { PageQuestions } from './questions'
 import type { Way } from './ways-to'
-import { waysIn } from '../audit/ways-in'
 import type { Panel } from './panel'
 import { lookSheet, markOf } from '../site/look'
 import type { SiteLook } from '../site/look'
-import { isWordKey, languageFor, sayWord, siteWords } from '../site-words/site-words'
+import { isWordKey, sayWord } from '../site-words/site-words'
 import type { SiteWords, WordsSettings } from '../site-words/site-words'
 import type { WordKey } from '../site-words/english'
 import type {
@@ -52,7 +50,7 @@ import type {
 } from './view'
 
 /** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */
-export type SlotName = 'name' | 'roles' | 'levels' | 'firm'
+export type SlotName = 'name' | 'roles' | 'levels' | 'firm' | 'back'
 
 /** What a view is made from besides rules. */
 export interface PageSource {
@@ -78,7 +76,7 @@ export interface PageSource {
   words?: WordsSettings | undefined
   /** Of these languages the one the browser likes best. Default: by the one it names first. */
   spoken?(offered: readonly string[]): string | undefined
-  forms(): Promise<{ path: string; about: { kind: 'level' | 'role'; id: string; called: string } }[]>
+  forms: readonly { path: string; about: { kind: 'level' | 'role'; id: string; called: string } }[]
 }
 
 /** A block while the page is written: whether it opens, what is sent for it, and what would be if it did. */
@@ -138,45 +136,22 @@ class Assembly {
   private readonly base: string
   private readonly decider: CompiledDecider
   private personal = false
+  /** What is not there is one page, wherever it is: where that is, is put into what is sent. */
+  private nowhere = false
   private readonly ways = new Map<number, Way[]>()
   private readonly words: SiteWords
-  private forms: Awaited<ReturnType<PageSource['forms']>> | undefined
+  private readonly questions: PageQuestions
 
   constructor(private readonly ask: AssembleAsk) {
     this.base = ask.base ?? ''
     this.decider = ask.decider
     this.facts = this.decider.watch()
-    this.words = this.wordsFor()
-  }
-
-  private wordsFor(): SiteWords {
-    const { rules, source, path, back } = this.ask
-    const { words: settings, spoken } = source
-    const { locale = 'en' } = rules.index.site
-    if (!settings?.offered.length) return siteWords(settings, locale, () => this.decider.signedIn)
-    const language = languageFor(settings, {
-      locale,
-      named: [this.decider.visitor.request?.query?.lang, this.languageAt(back ?? path)],
-      spoken: offered => (spoken ? this.decider.language && spoken(offered) : this.decider.language),
-    })
-    return siteWords(settings, language, () => this.decider.signedIn)
+    this.questions = new PageQuestions(ask)
+    this.words = this.questions.words
   }
 
   private say(key: WordKey, facts?: Record<string, string>): string {
     return sayWord(this.words, key, facts)
-  }
-
-  /** What language the thing at an address is in, as it says itself or what it lies in. */
-  private languageAt(path: string): string | undefined {
-    const { index } = this.ask.rules
-    const thing = index.at(path)
-    if (!thing) return undefined
-    const languageOf = (kind: string, id: string) =>
-      (index.get(kind, id) as { language?: string } | undefined)?.language
-    const [way = []] = moduleOf(thing.kind).ways?.(index.get(thing.kind, thing.id) as never, index) ?? []
-    return [languageOf(thing.kind, thing.id), ...[...way].reverse().map(one => languageOf(one.on, one.id))].find(
-      found => found !== undefined,
-    )
   }
 
   /**
@@ -278,15 +253,7 @@ class Assembly {
 
   /** Words of the reader's own: the view has a mark for them, where they have any. */
   private reader(what: ReaderWord): string | null {
-    if (!this.decider.signedIn) return null
-    const { asker, rules } = this.decider
-    const has: Record<ReaderWord, () => boolean> = {
-      name: () => Boolean(this.decider.person?.name),
-      levels: () =>
-        (rules.rulebook.levels ?? []).some(level => asker.levels.has(level.id) && levelShown(level) !== null),
-      firm: () => asker.firm !== undefined,
-    }
-    return has[what]() ? this.ask.source.mark(what) : null
+    return this.questions.readerHas(what) ? this.ask.source.mark(what) : null
   }
 
   private async opened(thing: Resource, verdict: Verdict): Promise<Assembled> {
@@ -365,8 +332,7 @@ class Assembly {
     const weave = this.ask.rules.weaveOf(thing)
     const known = this.ways.get(weave)
     if (known) return known
-    this.forms ??= await this.ask.source.forms()
-    const told = waysTo({ ...this.waysAsk, thing, forms: this.forms })
+    const told = this.questions.ways(thing)
     this.ways.set(weave, told)
     return told
   }
@@ -387,21 +353,6 @@ class Assembly {
     const ways = await this.waysTo(thing)
     return ways.length ? { ways } : {}
   }
-  private get waysAsk() {
-    const { rules, source } = this.ask
-    const { decider } = this
-    return {
-      rules,
-      visitor: decider.visitor,
-      nowMs: decider.asker.at,
-      finds: (one: Resource) => decider.decide(one).find,
-      href: (path: string) => this.href(path),
-      words: this.words,
-      signIn: this.base + this.signIn,
-      signUp: (source.signUp?.mode ?? 'open') === 'open' ? '/sign-up' : null,
-    }
-  }
-
   /** A redirect that would lead back here, directly or through other refusals, leads nowhere. */
   private redirectTarget(to: string): string | null {
     const seen = new Set([this.ask.path])
@@ -419,6 +370,7 @@ class Assembly {
 
   /** The same bytes for everything that is not there, whatever the reason. */
   private missing(): Promise<Assembled> {
+    this.nowhere = true
     return this.done(404, {
       title: this.say('page.nothing'),
       blocks: [
@@ -437,12 +389,12 @@ class Assembly {
     const view: PageView = {
       status,
       siteName: site.name ?? '',
-      lang: this.languageAt(this.ask.path) ?? site.locale ?? 'en',
+      lang: this.questions.languageAt(this.ask.path) ?? site.locale ?? 'en',
       words: this.words,
       look: this.look(site.name ?? ''),
       title: '',
       summary: '',
-      here: this.ask.path,
+      here: this.nowhere ? '' : this.ask.path,
       base: this.base,
       header: await this.blocks(this.standing('frame', 'header')),
       banner: await this.blocks(this.standing('frame', 'banner')),
@@ -457,7 +409,12 @@ class Assembly {
       ...(this.ask.walked ? { walked: this.ask.walked } : {}),
       ...this.said(),
     }
-    return { view, facts: this.facts, ...(this.personal ? { personal: true as const } : {}) }
+    return {
+      view,
+      facts: this.facts,
+      asked: { ...this.decider.watchedQuestions(), questions: this.questions.asked },
+      ...(this.personal ? { personal: true as const } : {}),
+    }
   }
 
   private look(name: string): PageView['look'] {
@@ -550,7 +507,7 @@ class Assembly {
   }
 
   private fetchAt(id: string): string {
-    return this.base + fetchAddress(id) + saidWithPage(this.facts, this.decider.visitor.request)
+    return this.base + fetchAddress(id) + saidWithPage(this.facts, this.requestSaid)
   }
 
   private async blocks(rows: BlockRow[], swapping = new Set<string>()): Promise<ViewBlock[]> {
@@ -659,11 +616,16 @@ class Assembly {
   }
 
   private pictureAt(thing: Resource, name: string): string {
-    const { source, decider } = this.ask
+    const { source } = this.ask
     return (
       source.picture?.(thing, name) ??
-      this.base + pictureAddress(thing, name) + saidWithPage(this.facts, decider.visitor.request)
+      this.base + pictureAddress(thing, name) + saidWithPage(this.facts, this.requestSaid)
     )
+  }
+
+  /** What a browser says again when it asks for what stands on the page: only where the page turned on it. */
+  private get requestSaid() {
+    return this.facts.has('query') || this.facts.has('referrer') ? this.questions.request : undefined
   }
 
   private async oneOf(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
@@ -675,8 +637,7 @@ class Assembly {
 
   private person() {
     if (!this.decider.signedIn) return null
-    const { asker, rules } = this.decider
-    const loft = (rules.rulebook.roles ?? []).some(role => role.staff && asker.roles.has(role.id))
+    const loft = this.questions.isStaff
     return { name: this.ask.source.mark('name'), roles: this.ask.source.mark('roles'), loft }
   }
 
@@ -718,7 +679,7 @@ class Assembly {
             ...(state === 'shown' && path ? { href: this.href(path) } : {}),
             locked: state === 'locked',
             ...(state === 'locked' ? this.unlockedBy(item) : {}),
-            here: path === this.ask.path,
+            here: !this.nowhere && path === this.ask.path,
             items: under(item.id),
           }
         })
@@ -729,20 +690,14 @@ class Assembly {
   private unlockedBy(item: MenuItem): { from?: string } {
     const target = targetThing(item.to)
     if (!target || !this.decider.decide(target).find) return {}
-    const { decider } = this
-    void decider.signedIn
-    const ways = waysIn(this.ask.rules, decider.visitor, target, decider.asker.at, {
-      step: part => 'level' in part || 'role' in part,
-      mostWays: 1,
-      mostTries: 30,
-    })
-    const from = wayName(this.ask.rules, ways)
+    const from = this.questions.unlocks(item)
     return from ? { from } : {}
   }
 
   /** In a walk nobody signs in: it leads back to where one is. */
   private get signIn(): string {
-    return this.base ? this.ask.path : `/sign-in?back=${encodeURIComponent(this.ask.path)}`
+    if (this.base) return this.ask.path
+    return `/sign-in?back=${this.nowhere ? this.ask.source.mark('back') : encodeURIComponent(this.ask.path)}`
   }
 
   private targetPath(item: MenuItem): string | undefined {

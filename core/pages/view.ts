@@ -1,6 +1,7 @@
 /** What one visitor is sent for one address, and what kinds of thing make their part of it with. */
 import type { Kind, Resource } from '../kinds/kinds'
 import type { SiteIndex } from '../site/site-index'
+import type { Condition } from '../conditions/condition'
 import type { FactGroup } from '../conditions/leaves/leaf'
 import type { Accent } from '../kinds/block'
 import type { Panel } from './panel'
@@ -177,11 +178,21 @@ export interface PageView {
   ways: Way[]
 }
 
+export interface PageAsked {
+  /** Weaves whose verdicts were asked for, by number. */
+  weaves: ReadonlySet<number>
+  conditions: ReadonlySet<Condition>
+  /** Names of what else was asked (`PageQuestions`). */
+  questions: ReadonlySet<string>
+}
+
 export interface Assembled {
   view: PageView
   /** Set instead of a page to send. */
   redirect?: string
   facts: ReadonlySet<FactGroup>
+  /** All that was asked about the visitor on the way: whoever is answered the same is sent the same. */
+  asked: PageAsked
   /** What is at the address, whether it opened or not. */
   thing?: { kind: Kind; id: string }
   /** It did not open. */

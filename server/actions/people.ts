@@ -1,5 +1,7 @@
 /** Actions on people: what they are, hold and ask for. */
 import { getQuery, setResponseHeaders } from 'h3'
+import { afterCommit } from '../db/turn'
+import { reload } from '../services/editions/snapshot'
 import { z } from 'zod'
 import { mayStaff } from '../../core/staff/staff-rule'
 import type { StaffRights } from '../../core/staff/staff-rule'
@@ -287,7 +289,10 @@ export const peopleActions = {
   'PUT forms/:target': change({
     right: on('roles', 'change'),
     input: formInput,
-    run: async ask => void (await saveForm(ask.db, ask.params.target!, ask.input, ask.actor)),
+    run: async ask => {
+      await saveForm(ask.db, ask.params.target!, ask.input, ask.actor)
+      await afterCommit(reload)
+    },
   }),
   'POST applications/:id': change({
     right: on('people', 'change'),

@@ -15,9 +15,14 @@ import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { explain } from '../../core/gates/explain'
 import { db } from '../db/database'
 import { isAnsweredByRoute, isFormPage, searchAddress } from '../../core/site/own-addresses'
-import { callerOf, headerOfFact } from '../request'
+import { callerOf, headerOfFact, keepingAsk } from '../request'
 import type { Caller } from '../request'
-import { keptPage } from '../services/pages/kept-pages'
+import { encodingFor, keptPage, packedPage } from '../services/pages/kept-pages'
+import type { KeptPage } from '../services/pages/kept-pages'
+import { learnPage, plannedPage } from '../services/pages/page-plans'
+import { slotsOf } from '../services/pages/slots'
+import type { Slots } from '../services/pages/slots'
+import type { PageView } from '../../core/pages/view'
 import { answerOwn } from '../own-pages/answer'
 import { ownPageAt } from '../own-pages/index'
 import { Problem } from '../problem'
@@ -51,6 +56,11 @@ export default defineEventHandler(async event => {
   }
   if (event.method === 'POST') return
   if (path === '/loft' || path.startsWith('/loft/')) return guardLoft(event, path)
+  const isPlain = !path.startsWith('/walk/') && !isFormPage(path) && path !== searchAddress && !isTold(event, path)
+  if (isPlain) {
+    const answered = await planned(event, path)
+    if (answered !== undefined) return answered
+  }
   const assembled = path.startsWith('/walk/')
     ? await walked(event, path)
     : await visited(event, isFormPage(path) ? null : path)
@@ -60,29 +70,77 @@ export default defineEventHandler(async event => {
     return sendPicture(event, assembled)
   }
   noteVisit(event, assembled)
-  setResponseHeaders(event, cacheHeaders(assembled, headerOfFact()))
+  setResponseHeaders(event, cacheHeaders(assembled, headerOfFact(), keepingAsk(event.context.caller as Caller)))
   if (assembled.redirect) return sendRedirect(event, assembled.redirect, 303)
   const { view, personal, slots } = assembled
   setResponseStatus(event, view.status)
-  if (view.status === 401)
-    setResponseHeader(event, 'www-authenticate', `Session realm="${view.siteName.replaceAll(/[^ -~]|["\\]/g, '')}"`)
+  if (view.status === 401) askToSignIn(event, view.siteName)
   event.context.view = view
   event.context.siteAddress = siteAddress()
   event.context.slots = slots
-  if (view.status !== 200 || personal || view.walked || isFormPage(path)) return
+  if (!isPlain || personal) return
   const key = viewKey(view)
-  // Of a page with somebody's own words in it, what is sent is not the view alone.
-  const tag = slots.used ? `${key}.${slots.fingerprint}` : key
-  setResponseHeader(event, 'etag', `W/"${tag}"`)
-  if (getHeader(event, 'if-none-match') === `W/"${tag}"`) {
-    setResponseStatus(event, 304)
-    return ''
-  }
-  const html = keptPage(key)
-  if (html === undefined) return void (event.context.viewKey = key)
-  setResponseHeader(event, 'content-type', 'text/html;charset=utf-8')
-  return slots.used ? slots.fill(html.toString('utf8')) : html
+  const { decider, snapshot } = event.context.caller as Caller
+  learnPage({ snapshot, decider, path, spoken: spokenIn(event) }, assembled, key)
+  if (isNotModified(event, view.status, key, slots)) return ''
+  const page = keptPage(key)
+  if (!page) return void (event.context.viewKey = key)
+  return sendKept(event, key, page, slots)
 })
+
+const spokenIn = (event: H3Event) => (offered: readonly string[]) =>
+  new Negotiator(event.node.req).language([...offered])
+/** A page that says what was just done, once. */
+const isTold = (event: H3Event, path: string) => path === '/account' && typeof getQuery(event).done === 'string'
+
+/** The page as it was made for somebody who is answered alike; undefined where none was. Nothing is read for it. */
+async function planned(event: H3Event, path: string): Promise<Buffer | string | undefined> {
+  const caller = await callerOf(event)
+  const { snapshot } = caller
+  const { result, decider } = await settled(caller.decider, async decider =>
+    plannedPage({ snapshot, decider, path, spoken: spokenIn(event) }),
+  )
+  const page = result && keptPage(result.key)
+  if (!page) return undefined
+  caller.decider = decider
+  event.context.ownPath = 'page'
+  const { key, status, facts, siteName, thing, refused } = result
+  noteVisit(event, { view: {}, ...(thing ? { thing } : {}), ...(refused ? { refused } : {}) })
+  setResponseHeaders(
+    event,
+    cacheHeaders({ view: { status }, facts }, headerOfFact(), keepingAsk(event.context.caller as Caller)),
+  )
+  setResponseStatus(event, status)
+  if (status === 401) askToSignIn(event, siteName)
+  const slots = result.slots ? slotsOf(decider, snapshot.firms, path) : undefined
+  if (isNotModified(event, status, key, slots)) return ''
+  return sendKept(event, key, page, slots)
+}
+
+function askToSignIn(event: H3Event, siteName: string): void {
+  setResponseHeader(event, 'www-authenticate', `Session realm="${siteName.replaceAll(/[^ -~]|["\\]/g, '')}"`)
+}
+
+/** Of a page with somebody's own words in it, what is sent is not the view alone. Only what is there for them is kept. */
+function isNotModified(event: H3Event, status: number, key: string, slots: Slots | undefined): boolean {
+  if (status !== 200) return false
+  const tag = `W/"${slots?.used === false ? key : slots ? `${key}.${slots.fingerprint}` : key}"`
+  setResponseHeader(event, 'etag', tag)
+  if (getHeader(event, 'if-none-match') !== tag) return false
+  setResponseStatus(event, 304)
+  return true
+}
+
+function sendKept(event: H3Event, key: string, page: KeptPage, slots: Slots | undefined): Buffer | string {
+  setResponseHeader(event, 'content-type', 'text/html;charset=utf-8')
+  if (slots) return slots.fill(page.html.toString('utf8'))
+  const vary = event.node.res.getHeader('vary')
+  setResponseHeader(event, 'vary', vary ? `${String(vary)}, Accept-Encoding` : 'Accept-Encoding')
+  const encoding = encodingFor(getHeader(event, 'accept-encoding'))
+  const packed = encoding && packedPage(key, page, encoding)
+  if (packed) setResponseHeader(event, 'content-encoding', encoding)
+  return packed ?? page.html
+}
 
 /** The path of a page asked for; null for everything else the server answers. The door lets only canonical paths in. */
 function sitePathOf(event: H3Event): string | null {
@@ -110,7 +168,7 @@ async function visited(event: H3Event, path: string | null): Promise<SentView> {
       db: db(),
       path: path ?? '',
       done: path === '/account' && typeof done === 'string' ? done : undefined,
-      spoken: offered => new Negotiator(event.node.req).language([...offered]),
+      spoken: spokenIn(event),
       sessionId: signedIn?.sessionId,
       ...(path === null && typeof back === 'string' ? { back: back.split(/[?#]/)[0]! } : {}),
     }
@@ -187,7 +245,10 @@ function letSearch(event: H3Event, ancestors?: string): void {
 }
 
 /** Views and refusals go into the activity; walks are the keeper's, not the visitor's. */
-function noteVisit(event: H3Event, { view, thing, refused }: SentView): void {
+function noteVisit(
+  event: H3Event,
+  { view, thing, refused }: Pick<SentView, 'thing' | 'refused'> & { view: Pick<PageView, 'walked'> },
+): void {
   if (!thing || view.walked || event.method !== 'GET') return
   const { decider, signedIn } = event.context.caller as Caller
   const who = {

@@ -24,7 +24,8 @@ export default defineNitroPlugin(nitro => {
     }
     const key = event.context.viewKey as string | undefined
     // The page of the site says itself that it was rendered; an empty shell, or any other page, is nobody's view.
-    if (key && event.context.renderedView === key && response.statusCode === 200) keepPage(key, response.body)
+    if (key && event.context.renderedView === key && response.statusCode === event.context.view.status)
+      keepPage(key, response.body)
     const slots = event.context.slots as Slots | undefined
     if (slots?.used) response.body = slots.fill(response.body)
   })

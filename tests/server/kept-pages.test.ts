@@ -8,7 +8,7 @@ it('are bounded by bytes, those used longest ago going first, and one too large 
     keptPage('page 0')
   }
   expect(keptSize().bytes).toBeLessThanOrEqual(64 * 1_048_576)
-  expect([keptPage('page 0')?.length, keptPage('page 1'), keptPage('page 99')?.length]).toEqual([
+  expect([keptPage('page 0')?.html.length, keptPage('page 1'), keptPage('page 99')?.html.length]).toEqual([
     1_000_000,
     undefined,
     1_000_000,

@@ -287,6 +287,16 @@ describe('what may be kept', () => {
       cacheHeaders(await assembled('/visit/ferry', gates, guest, '', index), headers)
     expect(await kept([], contents.index)).toEqual({ 'cache-control': 'private, no-cache', vary: 'Cookie' })
     expect(await kept([])).toEqual({ 'cache-control': 'public, max-age=0, must-revalidate' })
+    const forGuests = async (gates: Gate[]) =>
+      cacheHeaders(await assembled('/visit/ferry', gates, guest), headers, { guest: true, sharedSeconds: 60 })
+    expect(await forGuests([])).toEqual({
+      'cache-control': 'public, s-maxage=60, max-age=0, must-revalidate',
+      vary: 'Cookie',
+    })
+    // What turns on a country, which no header of a browser tells, no shared cache answers for.
+    expect(
+      await forGuests([{ id: 'g', on: { page: 'ferry' }, open: { not: { country: { in: ['IE'] } } }, inherit: false }]),
+    ).toMatchObject({ 'cache-control': expect.stringContaining('private') })
     expect(await kept([{ id: 'g', on: { page: 'ferry' }, open: { date: { from: '2026-01-01' } } }])).toEqual({
       'cache-control': 'public, max-age=0, must-revalidate',
     })

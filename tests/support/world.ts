@@ -31,6 +31,7 @@ export const snapshotOf = (
   settings: defaultSettings,
   staffRules,
   firms: [],
+  forms: [],
 })
 
 /** What an edition holds; the draft where none is named. */

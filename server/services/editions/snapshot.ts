@@ -15,6 +15,8 @@ import { contentsAt, draftContents, readState } from '../versions/versions'
 import type { SiteState, StoredContents } from '../versions/versions'
 import { readSettings } from '../settings/settings'
 import type { SiteSettings } from '../settings/settings'
+import { listForms } from '../people/applications'
+import type { Form } from '../people/applications'
 import { readStaffRules } from '../staff/staff-rules'
 import type { StaffRule } from '../../../core/staff/staff-rule'
 
@@ -28,6 +30,8 @@ export interface Snapshot {
   staffRules: StaffRule[]
   /** Firms by name, for rules and sentences. */
   firms: { id: string; name: string }[]
+  /** What people may apply for. */
+  forms: Form[]
   /** What it was read at. */
   settingsVersion: number
 }
@@ -138,19 +142,20 @@ async function readUntilQuiet(): Promise<Snapshot> {
   return live!
 }
 
-type Part = Pick<Snapshot, 'settings' | 'staffRules' | 'firms' | 'settingsVersion'>
+type Part = Pick<Snapshot, 'settings' | 'staffRules' | 'firms' | 'forms' | 'settingsVersion'>
 
 /** Everything that holds at once, whatever the edition; only what moved is read. */
 async function readStanding(tx: Tx, state: SiteState, known: Part | undefined): Promise<Part> {
   const { settingsVersion } = state
   if (known?.settingsVersion === settingsVersion) {
-    const { settings, staffRules, firms } = known
-    return { settings, staffRules, firms, settingsVersion }
+    const { settings, staffRules, firms, forms } = known
+    return { settings, staffRules, firms, forms, settingsVersion }
   }
   return {
     settings: await readSettings(tx),
     staffRules: await readStaffRules(tx),
     firms: await tx.select({ id: firm.id, name: firm.name }).from(firm),
+    forms: await listForms(tx),
     settingsVersion,
   }
 }

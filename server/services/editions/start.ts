@@ -12,7 +12,7 @@ import { namedInRules } from '../staff/names'
 import { firstStepsOf } from '../set-up/first-steps'
 import type { Names } from '../staff/names'
 import { signUpForm } from '../entrance/sign-up'
-import { formsTold } from '../people/applications'
+import { formsTold, listForms } from '../people/applications'
 import type { SignUpForm } from '../../../core/pages/view'
 import { seesPeople } from '../staff/people-seen'
 import type { StaffRule } from '../../../core/staff/staff-rule'
@@ -139,7 +139,7 @@ export async function readStart(
         words,
         look,
         signUp: signUpForm({ book, settings }),
-        forms: await formsTold(tx, book),
+        forms: formsTold(await listForms(tx), book),
         waiting: seesPeople(rights, 'standing') ? await waitingCount(tx) : 0,
       }
     },

@@ -63,7 +63,7 @@ function momentOf({ thing, day }: FeedEntry, { snapshot }: FeedAsk): Date {
 }
 
 /** Characters XML has no place for (XML 1.0, 2.2). */
-const clean = (text: string) => text.replaceAll(/[\0-\x08\x0B\x0C\x0E-\x1F\uFFFE\uFFFF\p{Surrogate}]/gu, '')
+const clean = (text: string) => text.replaceAll(/(?![\t\n\r])[\p{Cc}\uFFFE\uFFFF\p{Surrogate}]/gu, '')
 /** Titles and summaries are told as HTML, and are words. */
 const plain = (text: string) => clean(text).replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('>', '&gt;')
 /** Where a feed is read nothing lies beside it. */

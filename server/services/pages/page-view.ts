@@ -6,7 +6,8 @@ import type { FactGroup } from '../../../core/conditions/leaves/leaf'
 import type { Kind } from '../../../core/kinds/kinds'
 import { assemble } from '../../../core/pages/assemble'
 import type { PageSource } from '../../../core/pages/assemble'
-import type { Assembled, PageView } from '../../../core/pages/view'
+import type { QuestionAsk } from '../../../core/pages/questions'
+import type { Assembled, PageView, SignUpForm } from '../../../core/pages/view'
 import { renderText } from '../../../core/texts/passages'
 import type { Rendering } from '../../../core/texts/passages'
 import type { PanelSort } from '../../../core/blocks/panel-sorts'
@@ -39,7 +40,7 @@ export type SentView = Assembled & { slots: Slots }
 
 export async function assembleView(ask: ViewAsk): Promise<SentView> {
   const { snapshot, decider, path, base, walked, done, back } = ask
-  const slots = slotsOf(decider, snapshot.firms)
+  const slots = slotsOf(decider, snapshot.firms, path)
   const source = sourceOf(ask, slots)
   return { ...(await assemble({ rules: snapshot.rules, decider, source, path, base, walked, done, back })), slots }
 }
@@ -65,6 +66,31 @@ function renderedText(markdown: string, rendering: Rendering): string {
   return html
 }
 
+/** What can be applied for, as pages tell it; made once for an edition and its forms. */
+const told = new WeakMap<Snapshot, PageSource['forms']>()
+function toldForms(snapshot: Snapshot): PageSource['forms'] {
+  let forms = told.get(snapshot)
+  if (!forms) told.set(snapshot, (forms = formsTold(snapshot.forms, snapshot.rules.rulebook)))
+  return forms
+}
+
+/** What of a source the questions of a page need: nothing of it is read anywhere. */
+export const pageSource = ({ snapshot, spoken }: Pick<ViewAsk, 'snapshot' | 'spoken'>): QuestionAsk['source'] => ({
+  words: snapshot.settings.words,
+  ...(spoken ? { spoken } : {}),
+  signUp: signUpOf(snapshot),
+  forms: toldForms(snapshot),
+})
+const signUps = new WeakMap<Snapshot, SignUpForm>()
+function signUpOf(snapshot: Snapshot): SignUpForm {
+  let form = signUps.get(snapshot)
+  if (!form) {
+    form = signUpForm({ book: snapshot.rules.rulebook, settings: snapshot.settings })
+    signUps.set(snapshot, form)
+  }
+  return form
+}
+
 function sourceOf({ snapshot, decider, db, walked, sessionId, hidden, spoken }: ViewAsk, slots: Slots): PageSource {
   const contents = new Map<number, Record<string, unknown>>()
   const rowOf = (kind: Kind, id: string) => snapshot.contents.get(kind, id)?.id
@@ -82,36 +108,53 @@ function sourceOf({ snapshot, decider, db, walked, sessionId, hidden, spoken }: 
       hidden?.has(shows)
         ? null
         : panelOf(shows, { snapshot, decider, db, sessionId, walked: walked !== undefined, href, words }),
-    words: snapshot.settings.words,
+    ...pageSource({ snapshot, spoken }),
     look: snapshot.settings.look,
-    ...(spoken ? { spoken } : {}),
-    signUp: signUpForm({ book: snapshot.rules.rulebook, settings: snapshot.settings }),
-    forms: () => formsTold(db, snapshot.rules.rulebook),
   }
 }
 
 /** How the answer may be kept: by everybody when nobody's facts were looked at, by the visitor's own browser otherwise, always asked again. */
 export function cacheHeaders(
-  { view, facts, redirect, personal: own }: Assembled,
+  {
+    view,
+    facts,
+    redirect,
+    personal: own,
+  }: Pick<Assembled, 'facts' | 'redirect' | 'personal'> & {
+    view: Pick<PageView, 'status' | 'walked'>
+  },
   headerOf: Partial<Record<FactGroup, string>>,
+  asked?: KeepingAsk,
 ): Record<string, string> {
   if (redirect || own || view.status !== 200 || view.walked)
     return { 'cache-control': 'private, no-store', vary: 'Cookie' }
-  return keepingFor(facts, headerOf)
+  return keepingFor(facts, headerOf, asked)
+}
+
+export interface KeepingAsk {
+  /** Nobody is signed in. */ guest: boolean
+  /** Seconds a shared cache may answer without asking; 0: it asks each time. */ sharedSeconds: number
 }
 
 /** The same for what is sent as it is, by what was looked at to decide whether it is sent. */
 export function keepingFor(
   facts: ReadonlySet<FactGroup>,
   headerOf: Partial<Record<FactGroup, string>>,
+  { guest = false, sharedSeconds = 0 }: Partial<KeepingAsk> = {},
 ): Record<string, string> {
   const personal = [...facts].filter(fact => fact !== 'clock' && fact !== 'query')
   const vary = [...new Set(personal.map(fact => headerOf[fact]).filter(Boolean))].sort().join(', ')
+  // What guests are sent is the same for all who send the same of these headers, which a shared cache tells apart.
+  const shared = personal.every(fact => guest && toldApart.has(fact))
+  const seconds = sharedSeconds > 0 ? `s-maxage=${sharedSeconds}, ` : ''
   return {
-    'cache-control': personal.length ? 'private, no-cache' : 'public, max-age=0, must-revalidate',
+    'cache-control': shared ? `public, ${seconds}max-age=0, must-revalidate` : 'private, no-cache',
     ...(vary ? { vary } : {}),
   }
 }
+
+/** Facts that are in a header as the browser sends it. */
+const toldApart: ReadonlySet<FactGroup> = new Set(['person', 'basket', 'device', 'language', 'referrer'])
 
 /** The view key: equal for every visitor who is sent the same page. */
 export function viewKey(view: PageView): string {

@@ -8,7 +8,7 @@ import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { levelShown } from '../../../core/rulebook/public-name'
 import type { SlotName } from '../../../core/pages/assemble'
 
-const slotNames = ['name', 'roles', 'levels', 'firm'] as const satisfies readonly SlotName[]
+const slotNames = ['name', 'roles', 'levels', 'firm', 'back'] as const satisfies readonly SlotName[]
 
 // Private-use characters around something nobody can guess: no content can hold a mark.
 const [start, end] = [`\uE000${randomBytes(9).toString('base64url')}:`, '\uE001']
@@ -27,7 +27,12 @@ export interface Slots {
 
 const escaped = (text: string) => text.replace(/[&<>"']/g, char => `&#${char.charCodeAt(0)};`)
 
-export function slotsOf(decider: CompiledDecider, firms: readonly { id: string; name: string }[] = []): Slots {
+/** `path`: where whoever asks is, for the way back. */
+export function slotsOf(
+  decider: CompiledDecider,
+  firms: readonly { id: string; name: string }[] = [],
+  path = '',
+): Slots {
   let used = false
   const words: Record<SlotName, () => string> = {
     name: () => decider.person?.name ?? '',
@@ -42,6 +47,7 @@ export function slotsOf(decider: CompiledDecider, firms: readonly { id: string; 
       return told.filter(name => name !== null).join(', ')
     },
     firm: () => firms.find(one => one.id === decider.asker.firm)?.name ?? '',
+    back: () => encodeURIComponent(path),
   }
   return {
     mark: name => {

@@ -13,6 +13,7 @@ import { lockedBook } from '../versions/versions'
 import { authorise } from '../staff/authorise'
 import { authoriseStaffRole, powerOf } from '../staff/staff-grants'
 import { giveLevel } from './people'
+import { settingsMoved } from '../versions/notify'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
@@ -59,6 +60,7 @@ export async function saveForm(
       .insert(applicationForm)
       .values({ target, ...input })
       .onConflictDoUpdate({ target: applicationForm.target, set: input })
+    await settingsMoved(tx)
     await leaveTrace(tx, actor, 'application.form', target, { open: input.open })
   })
 }
@@ -76,8 +78,11 @@ export async function openForm(
   return { ...form, about }
 }
 
-export async function openForms(db: Tx, book: Rulebook, isStaff: boolean): Promise<(Form & { about: Target })[]> {
-  return (await listForms(db)).flatMap(form => {
+export const openForms = async (db: Tx, book: Rulebook, isStaff: boolean) =>
+  openAmong(await listForms(db), book, isStaff)
+
+function openAmong(forms: readonly Form[], book: Rulebook, isStaff: boolean): (Form & { about: Target })[] {
+  return forms.flatMap(form => {
     try {
       const about = targetOf(book, form.target)
       return form.open && (!about.staff || isStaff) ? [{ ...form, about }] : []
@@ -88,8 +93,8 @@ export async function openForms(db: Tx, book: Rulebook, isStaff: boolean): Promi
 }
 
 /** What pages tell visitors can be applied for, and where. */
-export const formsTold = async (tx: Tx, book: Rulebook) =>
-  (await openForms(tx, book, false)).map(({ target, about: { kind, id, called } }) => ({
+export const formsTold = (forms: readonly Form[], book: Rulebook) =>
+  openAmong(forms, book, false).map(({ target, about: { kind, id, called } }) => ({
     path: `/apply/${target.replace(' ', '/')}`,
     about: { kind, id, called },
   }))

@@ -1,5 +1,5 @@
 import { defineEventHandler } from 'h3'
-import { answerFeed } from '../../feed-answer'
+import { answerFeed } from '../feed-answer'
 
 /** What is new on the site, for whoever asks. */
 export default defineEventHandler(event => answerFeed(event, {}))

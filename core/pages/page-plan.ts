@@ -1,0 +1,79 @@
+/**
+ * What a page turns on, learned as it is made: everything that was ever asked about a visitor on the way to it. A page
+ * is made from the answers and from nothing else, so visitors of whom all of it is answered alike are sent the same
+ * page; for them it is found by their answers, without being made, and without reading anything.
+ */
+import type { Condition } from '../conditions/condition'
+import { chainOf } from '../gates/chain'
+import type { CompiledRules } from '../gates/compiled'
+import { rightBit } from '../gates/verdict'
+import { PageQuestions, treatmentsOf } from './questions'
+import type { QuestionAsk } from './questions'
+import type { Assembled } from './view'
+
+/** Different pages one address is kept for; more are made anew. */
+const mostKept = 500
+
+export class PagePlan<T> {
+  private weaves: number[] = []
+  private conditions: Condition[] = []
+  private questions: string[] = []
+  private readonly known = new Set<unknown>()
+  private readonly found = new Map<string, T>()
+
+  /** What was learned for a visitor who is answered as this one; undefined where none was. */
+  find(ask: QuestionAsk): T | undefined {
+    return this.found.size ? this.found.get(this.answers(ask)) : undefined
+  }
+
+  /** Of a page that was made for this visitor. */
+  learn(ask: QuestionAsk, { asked }: Pick<Assembled, 'asked'>, what: T): void {
+    const weaves = this.fresh(asked.weaves)
+    const conditions = this.fresh(asked.conditions)
+    const questions = this.fresh(asked.questions)
+    // With a question more, what is known of those before is not enough to tell them apart.
+    if (weaves.length || conditions.length || questions.length || this.found.size >= mostKept) this.found.clear()
+    this.weaves.push(...weaves)
+    this.conditions.push(...conditions)
+    this.questions.push(...questions)
+    this.found.set(this.answers(ask), what)
+  }
+
+  private fresh<A>(asked: Iterable<A>): A[] {
+    const fresh = [...asked].filter(one => !this.known.has(one))
+    for (const one of fresh) this.known.add(one)
+    return fresh
+  }
+
+  /** One text for all the answers there are. */
+  private answers(ask: QuestionAsk): string {
+    const { decider, rules } = ask
+    let bits = decider.asker.signedIn ? '+' : '-'
+    const more: unknown[] = []
+    for (const weave of this.weaves) {
+      const has = decider.bitsOfWeave(weave)
+      bits += String.fromCharCode(48 + has)
+      // What the refused get is told by the gates alone and whether they are signed in, but for guards, which may refuse or not.
+      if (!(has & rightBit.take) && isGuarded(weave, rules)) more.push(treatmentsOf(weave, decider))
+    }
+    for (const condition of this.conditions)
+      bits += (decider.admits(condition) ? 2 : 0) + (decider.admitsOrKey(condition) ? 1 : 0)
+    if (this.questions.length) {
+      const questions = new PageQuestions(ask)
+      for (const name of this.questions) more.push(questions.answer(name))
+    }
+    return more.length ? `${bits} ${JSON.stringify(more)}` : bits
+  }
+}
+
+const guarded = new WeakMap<CompiledRules, Map<number, boolean>>()
+function isGuarded(weave: number, rules: CompiledRules): boolean {
+  let known = guarded.get(rules)
+  if (!known) guarded.set(rules, (known = new Map()))
+  let is = known.get(weave)
+  if (is === undefined) {
+    const chain = chainOf(rules.weaves[weave]!.example, rules.gates, rules.index)
+    known.set(weave, (is = (chain?.guards.length ?? 0) > 0))
+  }
+  return is
+}

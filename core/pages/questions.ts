@@ -1,0 +1,205 @@
+/**
+ * Everything a page asks about whoever looks at it besides what their rights are, by name: so that what a page turned on
+ * can be asked again of somebody else, without making the page.
+ */
+import { waysIn } from '../audit/ways-in'
+import { rightBit } from '../gates/verdict'
+import type { CompiledDecider } from '../gates/compiled-decider'
+import type { CompiledRules } from '../gates/compiled'
+import type { MenuItem } from '../kinds/menu-item'
+import { moduleOf } from '../kinds/kinds'
+import type { Kind, Resource } from '../kinds/kinds'
+import { targetThing } from '../kinds/target'
+import { levelShown } from '../rulebook/public-name'
+import { languageFor, siteWords } from '../site-words/site-words'
+import type { SiteWords } from '../site-words/site-words'
+import type { ReaderWord } from '../texts/passages'
+import type { AssembleAsk, PageSource } from './assemble'
+import { wayName, waysTo } from './ways-to'
+import type { Way } from './ways-to'
+
+export interface QuestionAsk extends Pick<AssembleAsk, 'rules' | 'decider' | 'path' | 'base' | 'back'> {
+  source: Pick<PageSource, 'words' | 'spoken' | 'signUp' | 'forms'>
+}
+
+/** Milliseconds within which what would let somebody in is not worked out anew: a sentence, on which no access turns. */
+const waysHoldMs = 60_000
+const mostWaysKept = 20_000
+
+export class PageQuestions {
+  /** Names of all that was asked, each of which `answer` answers again. */
+  readonly asked = new Set<string>()
+  private said: SiteWords | undefined
+
+  constructor(private readonly ask: QuestionAsk) {}
+
+  private get decider(): CompiledDecider {
+    return this.ask.decider
+  }
+
+  /** The same question again, as something to compare. */
+  answer(name: string): unknown {
+    const [kind, arg = '', more = ''] = name.split('\n') as [QuestionKind, string?, string?]
+    return kinds[kind](this, arg, more)
+  }
+
+  private note(kind: QuestionKind, ...args: string[]): void {
+    this.asked.add([kind, ...args].join('\n'))
+  }
+
+  get words(): SiteWords {
+    this.note('words')
+    return (this.said ??= this.wordsFor())
+  }
+
+  private wordsFor(): SiteWords {
+    const { rules, source, path, back } = this.ask
+    const { words: settings, spoken } = source
+    const { locale = 'en' } = rules.index.site
+    if (!settings?.offered.length) return siteWords(settings, locale, () => this.decider.signedIn)
+    const language = languageFor(settings, {
+      locale,
+      named: [this.decider.visitor.request?.query?.lang, this.languageAt(back ?? path)],
+      spoken: offered => (spoken ? this.decider.language && spoken(offered) : this.decider.language),
+    })
+    return siteWords(settings, language, () => this.decider.signedIn)
+  }
+
+  /** What language the thing at an address is in, as it says itself or what it lies in; of what may not be known nothing. */
+  languageAt(path: string): string | undefined {
+    const { index } = this.ask.rules
+    const thing = index.at(path)
+    if (!thing) return undefined
+    // In bits, which take no longer for what is hidden than for what is not there.
+    if (!(this.decider.bits(thing) & (rightBit.find | rightBit.open))) return undefined
+    const languageOf = (kind: string, id: string) =>
+      (index.get(kind, id) as { language?: string } | undefined)?.language
+    const [way = []] = moduleOf(thing.kind).ways?.(index.get(thing.kind, thing.id) as never, index) ?? []
+    return [languageOf(thing.kind, thing.id), ...[...way].reverse().map(one => languageOf(one.on, one.id))].find(
+      found => found !== undefined,
+    )
+  }
+
+  /** Whether the reader has words of their own of this sort. */
+  readerHas(what: ReaderWord): boolean {
+    this.note('reader', what)
+    if (!this.decider.signedIn) return false
+    const { asker, rules } = this.decider
+    const has: Record<ReaderWord, () => boolean> = {
+      name: () => Boolean(this.decider.person?.name),
+      levels: () =>
+        (rules.rulebook.levels ?? []).some(level => asker.levels.has(level.id) && levelShown(level) !== null),
+      firm: () => asker.firm !== undefined,
+    }
+    return has[what]()
+  }
+
+  /** Whether they have a role of the staff. */
+  get isStaff(): boolean {
+    this.note('staff')
+    const { asker, rules } = this.decider
+    return (rules.rulebook.roles ?? []).some(role => role.staff && asker.roles.has(role.id))
+  }
+
+  /** What the address says behind its path, and where they came from, for what is asked for with the page. */
+  get request() {
+    this.note('request')
+    return this.decider.visitor.request
+  }
+
+  /** What would let them in to a thing they may be told of. */
+  ways(thing: Resource): Way[] {
+    this.note('ways', thing.kind, thing.id)
+    const { rules, source } = this.ask
+    const { decider, words } = this
+    const work = () =>
+      waysTo({
+        rules,
+        visitor: decider.visitor,
+        nowMs: decider.asker.at,
+        finds: one => decider.decide(one).find,
+        href: path => this.href(path),
+        words,
+        signIn: this.signIn,
+        signUp: (source.signUp?.mode ?? 'open') === 'open' ? '/sign-up' : null,
+        thing,
+        forms: source.forms,
+      })
+    return keptWays(decider, `${rules.weaveOf(thing)} ${words.id} ${this.signIn} ${who(decider)}`, work)
+  }
+
+  /** The level or role that would unlock an entry of a menu; told of what may be found. */
+  unlocks({ id, to }: Pick<MenuItem, 'id' | 'to'>): string | undefined {
+    this.note('unlocks', id)
+    const target = targetThing(to)
+    if (!target) return undefined
+    const { decider } = this
+    const { rules } = this.ask
+    return keptWays(decider, `unlocks ${rules.weaveOf(target)} ${who(decider)}`, () => {
+      const ways = waysIn(rules, decider.visitor, target, decider.asker.at, {
+        step: part => 'level' in part || 'role' in part,
+        mostWays: 1,
+        mostTries: 30,
+      })
+      return wayName(rules, ways) ?? undefined
+    })
+  }
+
+  unlocksById(id: string): string | undefined {
+    const item = this.ask.rules.index.get('menuItem', id)
+    return item && this.unlocks(item)
+  }
+
+  /** In a walk nobody signs in: it leads back to where one is. */
+  get signIn(): string {
+    const { base = '', path } = this.ask
+    return base ? base + path : `/sign-in?back=${encodeURIComponent(path)}`
+  }
+
+  private href(path: string): string {
+    return path.startsWith('/') ? (this.ask.base ?? '') + path : path
+  }
+}
+
+type QuestionKind = 'words' | 'reader' | 'staff' | 'request' | 'ways' | 'unlocks'
+const kinds: Record<QuestionKind, (questions: PageQuestions, arg: string, more: string) => unknown> = {
+  words: questions => questions.words.id,
+  reader: (questions, what) => questions.readerHas(what as ReaderWord),
+  staff: questions => questions.isStaff,
+  request: questions => [questions.request?.query, questions.request?.referrer],
+  ways: (questions, kind, id) => questions.ways({ kind: kind as Kind, id }),
+  unlocks: (questions, id) => questions.unlocksById(id),
+}
+
+/** Everything rules can look at of a visitor, and the minute. */
+const known = new WeakMap<CompiledDecider, string>()
+function who(decider: CompiledDecider): string {
+  let name = known.get(decider)
+  if (name === undefined) {
+    const { visitor, asker } = decider
+    const { at: _, ...request } = visitor.request ?? {}
+    name = `${Math.floor(asker.at / waysHoldMs)} ${JSON.stringify({ ...visitor, request })}`
+    known.set(decider, name)
+  }
+  return name
+}
+
+/** What the refused get in place of things of a weave, which only a guard that refuses or not makes anything to work out. */
+export const treatmentsOf = (weave: number, decider: CompiledDecider): unknown =>
+  keptWays(decider, `treatment ${weave} ${who(decider)}`, () => {
+    const { otherwise, takeNotice } = decider.plainly.decide(decider.rules.weaves[weave]!.example)
+    return [otherwise, takeNotice]
+  })
+
+const kept = new WeakMap<CompiledRules, Map<string, unknown>>()
+function keptWays<T>({ rules, asker }: CompiledDecider, key: string, work: () => T): T {
+  let map = kept.get(rules)
+  if (!map) kept.set(rules, (map = new Map()))
+  if (map.has(key)) return map.get(key) as T
+  if (map.size >= mostWaysKept) map.clear()
+  const missed = asker.missed.size
+  const made = work()
+  // What a service outside knows is asked for where it is missed, which an answer from before would hide.
+  if (asker.missed.size === missed) map.set(key, made)
+  return made
+}

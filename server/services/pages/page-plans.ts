@@ -1,0 +1,62 @@
+/** What is known of the pages of an edition: by whom asks, the key of the page that was made for somebody like them. */
+import { LRUCache } from 'lru-cache'
+import type { FactGroup } from '../../../core/conditions/leaves/leaf'
+import type { CompiledDecider } from '../../../core/gates/compiled-decider'
+import type { Resource } from '../../../core/kinds/kinds'
+import { PagePlan } from '../../../core/pages/page-plan'
+import type { QuestionAsk } from '../../../core/pages/questions'
+import type { Snapshot } from '../editions/snapshot'
+import { pageSource } from './page-view'
+import type { SentView, ViewAsk } from './page-view'
+
+/** All that an answer takes besides the bytes. */
+export interface PlannedPage {
+  key: string
+  status: number
+  siteName: string
+  facts: ReadonlySet<FactGroup>
+  /** It has places for the visitor's own words. */ slots: boolean
+  thing?: Resource
+  refused?: true
+}
+
+/** Addresses whose plans are kept: those asked for lately. */
+const mostPlans = 5000
+/** What is not there is one page, wherever it is asked for. */
+const nowhere = ''
+
+/** A plan is of one snapshot: another edition, other settings, and nothing of it is left. */
+const plans = new WeakMap<Snapshot, LRUCache<string, PagePlan<PlannedPage>>>()
+function planOf(snapshot: Snapshot, path: string): PagePlan<PlannedPage> {
+  let all = plans.get(snapshot)
+  if (!all) plans.set(snapshot, (all = new LRUCache({ max: mostPlans })))
+  const key = snapshot.rules.index.at(path) ? path : nowhere
+  let plan = all.get(key)
+  if (!plan) all.set(key, (plan = new PagePlan()))
+  return plan
+}
+
+type Ask = Pick<ViewAsk, 'snapshot' | 'decider' | 'path' | 'spoken'>
+const questionAsk = ({ snapshot, decider, path, spoken }: Ask): QuestionAsk => ({
+  rules: snapshot.rules,
+  decider,
+  source: pageSource({ snapshot, spoken }),
+  path,
+})
+
+/** Nothing is read for it. */
+export const plannedPage = (ask: Ask): PlannedPage | undefined => planOf(ask.snapshot, ask.path).find(questionAsk(ask))
+
+/** `decider`: fresh, as it was before the page was made for it. */
+export function learnPage(ask: Ask & { decider: CompiledDecider }, made: SentView, key: string): void {
+  const { view, facts, thing, refused, slots } = made
+  planOf(ask.snapshot, ask.path).learn(questionAsk(ask), made, {
+    key,
+    status: view.status,
+    siteName: view.siteName,
+    facts: new Set(facts),
+    slots: slots.used,
+    ...(thing ? { thing } : {}),
+    ...(refused ? { refused } : {}),
+  })
+}

@@ -42,6 +42,13 @@ export const door = tabbed({
       holds: 'once',
     },
     {
+      key: 'files',
+      label: 'Files',
+      may: mayLook('settings-files'),
+      component: defineAsyncComponent(() => import('~/components/loft/FilesSettings.vue')),
+      holds: 'once',
+    },
+    {
       key: 'mail',
       label: 'Mail',
       may: loft => loft.may('mail-texts', 'look') || loft.may('settings-mail', 'look'),

@@ -11,19 +11,29 @@ import { PageQuestions, treatmentsOf } from './questions'
 import type { QuestionAsk } from './questions'
 import type { Assembled } from './view'
 
-/** Different pages one address is kept for; more are made anew. */
-const mostKept = 500
+/** Where what was learned is kept, bounded by whoever keeps it: what a visitor says can be long, and different each time. */
+export interface PlanStore<T> {
+  get(key: string): T | undefined
+  set(key: string, what: T): unknown
+}
 
 export class PagePlan<T> {
   private weaves: number[] = []
   private conditions: Condition[] = []
   private questions: string[] = []
   private readonly known = new Set<unknown>()
-  private readonly found = new Map<string, T>()
+  /** Moves with each question more: without it what was known is not enough to tell visitors apart. */
+  private generation = 0
+
+  /** `name`: of this plan in the store, and of no other there ever was. */
+  constructor(
+    private readonly store: PlanStore<T>,
+    private readonly name: string,
+  ) {}
 
   /** What was learned for a visitor who is answered as this one; undefined where none was. */
   find(ask: QuestionAsk): T | undefined {
-    return this.found.size ? this.found.get(this.answers(ask)) : undefined
+    return this.generation ? this.store.get(this.keyOf(ask)) : undefined
   }
 
   /** Of a page that was made for this visitor. */
@@ -31,12 +41,15 @@ export class PagePlan<T> {
     const weaves = this.fresh(asked.weaves)
     const conditions = this.fresh(asked.conditions)
     const questions = this.fresh(asked.questions)
-    // With a question more, what is known of those before is not enough to tell them apart.
-    if (weaves.length || conditions.length || questions.length || this.found.size >= mostKept) this.found.clear()
+    if (!this.generation || weaves.length || conditions.length || questions.length) this.generation++
     this.weaves.push(...weaves)
     this.conditions.push(...conditions)
     this.questions.push(...questions)
-    this.found.set(this.answers(ask), what)
+    this.store.set(this.keyOf(ask), what)
+  }
+
+  private keyOf(ask: QuestionAsk): string {
+    return `${this.name}\n${this.generation}\n${this.answers(ask)}`
   }
 
   private fresh<A>(asked: Iterable<A>): A[] {

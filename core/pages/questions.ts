@@ -24,7 +24,9 @@ export interface QuestionAsk extends Pick<AssembleAsk, 'rules' | 'decider' | 'pa
 
 /** Milliseconds within which what would let somebody in is not worked out anew: a sentence, on which no access turns. */
 const waysHoldMs = 60_000
-const mostWaysKept = 20_000
+const mostWaysKept = 10_000
+/** Characters of what is known of a visitor: what somebody makes up to be long is not kept. */
+const longestKept = 2000
 
 export class PageQuestions {
   /** Names of all that was asked, each of which `answer` answers again. */
@@ -195,6 +197,7 @@ const kept = new WeakMap<CompiledRules, Map<string, unknown>>()
 function keptWays<T>({ rules, asker }: CompiledDecider, key: string, work: () => T): T {
   let map = kept.get(rules)
   if (!map) kept.set(rules, (map = new Map()))
+  if (key.length > longestKept) return work()
   if (map.has(key)) return map.get(key) as T
   if (map.size >= mostWaysKept) map.clear()
   const missed = asker.missed.size

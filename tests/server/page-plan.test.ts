@@ -108,7 +108,7 @@ describe('a page plan', () => {
           const kept = wexlowRulebook.gates!.filter((_, i) => i % 2 === given.length % 2)
           const rules = new CompiledRules({ ...wexlowRulebook, gates: [...kept, ...gates] }, contents.index)
           const snapshot = snapshotOf(rules, [], contents)
-          const plan = new PagePlan<string>()
+          const plan = new PagePlan<string>(new Map(), path)
           for (const one of [...visitors, ...visitors]) {
             const deciderOf = () => new CompiledDecider(rules, one, nowMs)
             const askOf = () => {

@@ -22,17 +22,33 @@ export interface PlannedPage {
 
 /** Addresses whose plans are kept: those asked for lately. */
 const mostPlans = 5000
+/** Characters of all that was learned, the least used going first, and of what one visitor is answered. */
+const mostLearned = 16_000_000
+const longestAnswers = 6000
 /** What is not there is one page, wherever it is asked for. */
 const nowhere = ''
 
 /** A plan is of one snapshot: another edition, other settings, and nothing of it is left. */
-const plans = new WeakMap<Snapshot, LRUCache<string, PagePlan<PlannedPage>>>()
+/** A plan that is made anew asks other things first: nothing of the one before is taken for its own. */
+let made = 0
+interface Plans {
+  of: LRUCache<string, PagePlan<PlannedPage>>
+  learned: LRUCache<string, PlannedPage>
+}
+const plans = new WeakMap<Snapshot, Plans>()
 function planOf(snapshot: Snapshot, path: string): PagePlan<PlannedPage> {
   let all = plans.get(snapshot)
-  if (!all) plans.set(snapshot, (all = new LRUCache({ max: mostPlans })))
+  if (!all) {
+    const learned = new LRUCache<string, PlannedPage>({
+      maxSize: mostLearned,
+      maxEntrySize: longestAnswers,
+      sizeCalculation: (_, key) => key.length + 300,
+    })
+    plans.set(snapshot, (all = { of: new LRUCache({ max: mostPlans }), learned }))
+  }
   const key = snapshot.rules.index.at(path) ? path : nowhere
-  let plan = all.get(key)
-  if (!plan) all.set(key, (plan = new PagePlan()))
+  let plan = all.of.get(key)
+  if (!plan) all.of.set(key, (plan = new PagePlan<PlannedPage>(all.learned, String(++made))))
   return plan
 }
 

@@ -56,7 +56,8 @@ export default defineEventHandler(async event => {
   }
   if (event.method === 'POST') return
   if (path === '/loft' || path.startsWith('/loft/')) return guardLoft(event, path)
-  const isPlain = !path.startsWith('/walk/') && !isFormPage(path) && path !== searchAddress && !isTold(event, path)
+  const isPlain =
+    !path.startsWith('/walk/') && !isFormPage(path) && path !== searchAddress && doneIn(event, path) === undefined
   if (isPlain) {
     const answered = await planned(event, path)
     if (answered !== undefined) return answered
@@ -91,7 +92,10 @@ export default defineEventHandler(async event => {
 const spokenIn = (event: H3Event) => (offered: readonly string[]) =>
   new Negotiator(event.node.req).language([...offered])
 /** A page that says what was just done, once. */
-const isTold = (event: H3Event, path: string) => path === '/account' && typeof getQuery(event).done === 'string'
+const doneIn = (event: H3Event, path: string | null): string | undefined => {
+  const { done } = getQuery(event)
+  return path === '/account' && typeof done === 'string' ? done : undefined
+}
 
 /** The page as it was made for somebody who is answered alike; undefined where none was. Nothing is read for it. */
 async function planned(event: H3Event, path: string): Promise<Buffer | string | undefined> {
@@ -160,14 +164,14 @@ async function visited(event: H3Event, path: string | null): Promise<SentView> {
   const caller = await callerOf(event)
   const { snapshot, signedIn } = caller
   // Pages for signing in stand outside the gates; they borrow the site's frame from an address that is not there.
-  const { done, back } = getQuery(event)
+  const { back } = getQuery(event)
   const { result: assembled, decider } = await settled(caller.decider, decider => {
     const ask: ViewAsk = {
       snapshot,
       decider,
       db: db(),
       path: path ?? '',
-      done: path === '/account' && typeof done === 'string' ? done : undefined,
+      done: doneIn(event, path),
       spoken: spokenIn(event),
       sessionId: signedIn?.sessionId,
       ...(path === null && typeof back === 'string' ? { back: back.split(/[?#]/)[0]! } : {}),

@@ -1,5 +1,5 @@
 /** Signing in and out, the browsers a person is signed in at, and who a request belongs to. */
-import { and, desc, eq, gt, isNotNull, isNull, lt, sql } from 'drizzle-orm'
+import { and, desc, eq, gt, lt, sql } from 'drizzle-orm'
 import type { Visitor } from '../../../core/visitor/visitor'
 import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
@@ -10,7 +10,7 @@ import { countTry, forgetTries } from '../secrets/throttle'
 import type { Limit } from '../secrets/throttle'
 import { hashOf, isSignature, newToken, signature } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
-import { visitorColumns, visitorFrom } from '../standing/visitor-of'
+import { mayComeIn, visitorColumns, visitorFrom } from '../standing/visitor-of'
 
 export const sessionCookie = 'bravik_session'
 /** Tells a browser its person signed in at before, so that a stranger's guesses do not lock them out. */
@@ -151,16 +151,7 @@ export async function sessionOf(tx: Tx, token: string): Promise<(SignedIn & { se
     .select({ ...visitorColumns, seenAt: session.seenAt })
     .from(session)
     .innerJoin(person, eq(session.personId, person.id))
-    .where(
-      and(
-        eq(session.tokenHash, tokenHash),
-        gt(session.expiresAt, clockDate()),
-        isNull(person.suspendedAt),
-        isNull(person.declinedAt),
-        isNotNull(person.confirmedAt),
-        isNotNull(person.approvedAt),
-      ),
-    )
+    .where(and(eq(session.tokenHash, tokenHash), gt(session.expiresAt, clockDate()), mayComeIn))
   if (!row) return null
   return { sessionId: tokenHash.slice(0, 24), personId: row.id, visitor: visitorFrom(row), seenAt: row.seenAt }
 }

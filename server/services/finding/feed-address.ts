@@ -1,5 +1,5 @@
 /** The private address of a member's feed: a feed reader has no session, so the address itself says whose it is. */
-import { and, eq, isNotNull, isNull } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import type { Visitor } from '../../../core/visitor/visitor'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
@@ -8,7 +8,7 @@ import { feedAddress, person } from '../../db/schema'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 import { hashOf, newToken, signature } from '../secrets/tokens'
-import { visitorColumns, visitorFrom } from '../standing/visitor-of'
+import { mayComeIn, visitorColumns, visitorFrom } from '../standing/visitor-of'
 
 const tokenOf = (nonce: string) => signature('feed', nonce)
 
@@ -47,15 +47,7 @@ export async function feedReader(tx: Tx, token: string, book: Rulebook): Promise
     .select(visitorColumns)
     .from(feedAddress)
     .innerJoin(person, eq(feedAddress.personId, person.id))
-    .where(
-      and(
-        eq(feedAddress.tokenHash, hashOf(token)),
-        isNull(person.suspendedAt),
-        isNull(person.declinedAt),
-        isNotNull(person.confirmedAt),
-        isNotNull(person.approvedAt),
-      ),
-    )
+    .where(and(eq(feedAddress.tokenHash, hashOf(token)), mayComeIn))
   if (!row) return undefined
   const visitor = visitorFrom(row)
   const staff = new Set((book.roles ?? []).filter(role => role.staff).map(role => role.id))

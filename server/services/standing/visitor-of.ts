@@ -1,5 +1,5 @@
 /** Everything rules may look at about one person: what they and their firm hold. */
-import { eq, sql } from 'drizzle-orm'
+import { and, eq, isNotNull, isNull, sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import type { Visitor } from '../../../core/visitor/visitor'
 import type { Tx } from '../../db/database'
@@ -26,6 +26,14 @@ export const visitorColumns = {
     select g.role from role_grant g where g.person_id = person.id
     union select fr.role from firm_member fm join firm_role fr on fr.firm_id = fm.firm_id where fm.person_id = person.id) r), '[]'::json)`,
 }
+
+/** Of people those who may come in now: confirmed, approved, and neither declined nor suspended. */
+export const mayComeIn = and(
+  isNull(person.suspendedAt),
+  isNull(person.declinedAt),
+  isNotNull(person.confirmedAt),
+  isNotNull(person.approvedAt),
+)
 
 interface VisitorRow {
   id: string

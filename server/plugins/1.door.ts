@@ -12,6 +12,7 @@ import { contentPolicy } from '../content-policy'
 import { followRequest } from '../follow-request'
 import { isAnsweredByRoute } from '../../core/site/own-addresses'
 import { methodsAt } from '../own-routes'
+import { forgetSessions } from '../services/entrance/known-sessions'
 import { Problem } from '../problem'
 
 export default defineNitroPlugin(nitro => {
@@ -23,6 +24,7 @@ export default defineNitroPlugin(nitro => {
     const [path, query] = split(req.url ?? '')
     protect(event, path)
     followRequest(event)
+    if (!looks.has(event.method)) forgetBefore(event)
     // The development server asks for its own modules by addresses no site has.
     if (import.meta.dev && path.startsWith('/_nuxt/')) return
     const canonical = canonicalPath(path)
@@ -44,6 +46,16 @@ export default defineNitroPlugin(nitro => {
     }
   })
 })
+
+const looks: ReadonlySet<string> = new Set(['GET', 'HEAD'])
+/** Whoever is answered that something changed meets nothing that was remembered from before. */
+function forgetBefore({ node: { res } }: H3Event): void {
+  const end = res.end.bind(res) as (...given: unknown[]) => typeof res
+  res.end = (...given: unknown[]) => {
+    forgetSessions()
+    return end(...given)
+  }
+}
 
 function split(url: string): [path: string, query: string] {
   const mark = url.indexOf('?')

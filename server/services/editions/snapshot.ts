@@ -11,6 +11,7 @@ import { log, logFault } from '../../log'
 import { Problem } from '../../problem'
 import { changeChannel } from '../versions/notify'
 import type { Moved } from '../versions/notify'
+import { forgetSessions, hearsOfSessions, standingChannel } from '../entrance/known-sessions'
 import { contentsAt, draftContents, readState } from '../versions/versions'
 import type { SiteState, StoredContents } from '../versions/versions'
 import { readSettings } from '../settings/settings'
@@ -238,13 +239,18 @@ class Listener {
     // A draft is read when somebody asks for it.
     const heard = (moved: string) => ((moved as Moved) === 'draft' ? undefined : catchUp())
     await line.sql.listen(changeChannel, heard, catchUp)
+    await line.sql.listen(standingChannel, forgetSessions, forgetSessions)
     await line.sql.listen(beatChannel, id => {
-      if (id === this.id) this.unheard = 0
+      if (id !== this.id) return
+      this.unheard = 0
+      hearsOfSessions(true)
     })
+    hearsOfSessions(true)
   }
 
   private async beat(): Promise<void> {
     if (this.stopped) return
+    if (this.unheard > 0) hearsOfSessions(false)
     if (this.unheard++ < missedBeats)
       return void connection().sql`select pg_notify(${beatChannel}, ${this.id})`.catch(() => {})
     log().warn('the listener heard nothing and is replaced')
@@ -255,6 +261,7 @@ class Listener {
 
   async stop(): Promise<void> {
     this.stopped = true
+    hearsOfSessions(false)
     clearInterval(this.timer)
     await this.line?.drop().catch(() => {})
   }

@@ -10,6 +10,7 @@ import { countTry, forgetTries } from '../secrets/throttle'
 import type { Limit } from '../secrets/throttle'
 import { hashOf, isSignature, newToken, signature } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
+import { rememberedSession } from './known-sessions'
 import { mayComeIn, visitorColumns, visitorFrom } from '../standing/visitor-of'
 
 export const sessionCookie = 'bravik_session'
@@ -133,27 +134,36 @@ export async function sessionsOf(db: Tx, personId: string): Promise<OpenSession[
   }))
 }
 
-/** Who holds this token now, with what they hold; null when nobody does any more. One query. */
+/** Who holds this token now, with what they hold; null when nobody does any more. One query at most. */
 export async function signedInBy(db: Database, token: string): Promise<SignedIn | null> {
-  const found = await sessionOf(db, token)
-  if (found && clockMs() - found.seenAt.getTime() > 5 * 60_000)
+  const found = await rememberedSession(hashOf(token), () => sessionOf(db, token))
+  if (!found || found.expiresAt.getTime() <= clockMs()) return null
+  if (clockMs() - found.seenAt.getTime() > 5 * 60_000) {
+    found.seenAt = clockDate()
     db.update(session)
-      .set({ seenAt: clockDate() })
+      .set({ seenAt: found.seenAt })
       .where(eq(session.tokenHash, hashOf(token)))
       .catch(() => {})
+  }
   return found
 }
 
-/** The same, without noting that they were seen. */
-export async function sessionOf(tx: Tx, token: string): Promise<(SignedIn & { seenAt: Date }) | null> {
+interface Session extends SignedIn {
+  seenAt: Date
+  expiresAt: Date
+}
+
+/** The same as it is in the database, without noting that they were seen. */
+export async function sessionOf(tx: Tx, token: string): Promise<Session | null> {
   const tokenHash = hashOf(token)
   const [row] = await tx
-    .select({ ...visitorColumns, seenAt: session.seenAt })
+    .select({ ...visitorColumns, seenAt: session.seenAt, expiresAt: session.expiresAt })
     .from(session)
     .innerJoin(person, eq(session.personId, person.id))
     .where(and(eq(session.tokenHash, tokenHash), gt(session.expiresAt, clockDate()), mayComeIn))
   if (!row) return null
-  return { sessionId: tokenHash.slice(0, 24), personId: row.id, visitor: visitorFrom(row), seenAt: row.seenAt }
+  const { seenAt, expiresAt } = row
+  return { sessionId: tokenHash.slice(0, 24), personId: row.id, visitor: visitorFrom(row), seenAt, expiresAt }
 }
 
 export async function dropOldSessions(db: Tx): Promise<void> {

@@ -20,6 +20,7 @@ import { whereaboutsOf } from './services/facts/network-country'
 import { Problem } from './problem'
 import { record } from './services/activity/activity'
 import { isStaff, rightsOf } from './services/staff/authorise'
+import { authoriseLookAsRole, powerOf } from './services/staff/staff-grants'
 import type { StaffRights } from '../core/staff/staff-rule'
 import { knownCookie, sessionCookie, sessionOf, signedInBy } from './services/entrance/sessions'
 import type { SignedIn } from './services/entrance/sessions'
@@ -122,13 +123,14 @@ export async function callerOf(event: H3Event): Promise<Caller> {
 export interface StaffCaller extends Caller {
   actor: Actor
   signedIn: SignedIn
+  /** The staff role the console is looked at as: with its rights alone, and nothing is done. */
+  onlyAs?: string
 }
 
 /** The caller as somebody of the staff, noted for what they call; otherwise the request ends here. */
 export async function staffCaller(event: H3Event, action: string): Promise<StaffCaller> {
-  const caller = await personCaller(event)
-  if (!isStaff(caller.decider)) throw new Problem('not-allowed')
-  if (event.method !== 'GET')
+  const caller = seenAs(event, await personCaller(event))
+  if (event.method !== 'GET' && caller.onlyAs === undefined)
     record({
       kind: 'staff',
       personId: caller.signedIn.personId,
@@ -151,9 +153,27 @@ export async function staffCallerIn(tx: Tx, event: H3Event): Promise<StaffCaller
     visitorOver(event, current.rules.rulebook, signedIn.visitor, nowMs),
     nowMs,
   )
-  if (!isStaff(decider)) throw new Problem('not-allowed')
   const rights = rightsOf(decider, current.staffRules)
-  return { snapshot: current, signedIn, decider, rights, nowMs, actor: actorOf(signedIn) }
+  return seenAs(event, { snapshot: current, signedIn, decider, rights, nowMs, actor: actorOf(signedIn) })
+}
+
+/** Names a staff role the console is to be answered as. It only ever narrows what the caller may do. */
+export const asRoleHeader = 'bravik-as-role'
+
+/** The caller as staff, or, where they ask so, as somebody who holds one staff role and nothing else. */
+function seenAs(event: H3Event, caller: StaffCaller): StaffCaller {
+  if (!isStaff(caller.decider)) throw new Problem('not-allowed')
+  const role = getHeader(event, asRoleHeader)
+  if (role === undefined) return caller
+  const { snapshot: current, decider, nowMs } = caller
+  authoriseLookAsRole(caller.rights, powerOf(current), role)
+  const { person, request } = decider.visitor
+  const as = new CompiledDecider(
+    current.rules,
+    { ...(person ? { person } : {}), roles: [role], ...(request ? { request } : {}) },
+    nowMs,
+  )
+  return { ...caller, decider: as, rights: rightsOf(as, current.staffRules), onlyAs: role }
 }
 
 const actorOf = ({ personId, visitor }: SignedIn): Actor => ({ id: personId, name: visitor.person?.name ?? personId })

@@ -56,3 +56,14 @@ export function scopesAt({ kind, id }: Resource, index: SiteIndex): OfferedScope
     ...(module.standsIn ? [] : [offered('the whole site', { everything: true })]),
   ]
 }
+
+/** Where a gate stands: “Page Techniques and below”. */
+export function scopeWords(on: Scope, index: SiteIndex): string {
+  if ('everything' in on) return 'Whole site'
+  if ('kind' in on) return `All ${kindPlurals[on.kind].toLowerCase()}`
+  if ('path' in on) return `Addresses like ${on.path}`
+  const [[kind, id], ...rest] = Object.entries(on) as [[string, string], ...[string, unknown][]]
+  const title = (index.get(kind, id) as { title?: string } | undefined)?.title ?? id
+  const below = rest.some(([key]) => key === 'below') ? ' and below' : ''
+  return `${capital(kindNames[kind as Kind] ?? kind)} ${title}${below}`
+}

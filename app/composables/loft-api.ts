@@ -103,7 +103,8 @@ export async function loftText(name: ActionName, asked?: Loose): Promise<string 
   const body = asked?.body
   const answer = await fetch(`/api/loft/${path}`, {
     method,
-    ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    headers: { ...askedAsRole(), ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
   }).catch(() => null)
   if (!answer) throw new Refusal('offline', 'The server does not answer. What you typed is still here; try again.', {})
   if (answer.status === 204) return undefined

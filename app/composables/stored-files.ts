@@ -52,6 +52,7 @@ function send(file: File, { id, received, size }: Upload, { told, signal }: Send
     request.open('PATCH', `/api/loft/uploads/${encodeURIComponent(id)}`)
     request.setRequestHeader('content-type', 'application/octet-stream')
     request.setRequestHeader('upload-offset', String(received))
+    for (const [name, value] of Object.entries(askedAsRole())) request.setRequestHeader(name, value)
     request.responseType = 'json'
     request.upload.onprogress = ({ loaded }) => told(size ? (received + loaded) / size : 1)
     request.onload = () => {

@@ -17,7 +17,7 @@ export async function keepPicture(file: Blob): Promise<string> {
 }
 
 export async function readStoredPicture(name: string): Promise<Uint8Array> {
-  const answer = await fetch(writersPictureAddress(name))
+  const answer = await fetch(writersPictureAddress(name), { headers: askedAsRole() })
   if (!answer.ok) throw new Error('A picture could not be read.')
   return new Uint8Array(await answer.arrayBuffer())
 }

@@ -48,6 +48,7 @@ const verbs: Record<string, string> = {
   form: 'changed the form of',
   text: 'worded',
   again: 'sent again',
+  'look-as': 'looked at the site as',
 }
 
 export const traceVerb = (action: string): string => {

@@ -77,6 +77,7 @@ onUnmounted(() => {
       </button>
       <a href="/account" class="text-[13.5px] hover:underline">{{ loft.me?.name ?? '' }}</a>
     </header>
+    <LoftAsRole />
     <p v-if="loft.failure" role="alert" class="bg-weld-pale px-4 py-2 text-weld">
       {{ loft.failure }} <button class="underline" @click="loft.load()">Try again</button>
     </p>

@@ -9,36 +9,57 @@ import { reach } from './reach'
 import { shop } from './shop'
 import { site } from './site'
 import { who } from './who'
+import type { Withheld } from '~/composables/seen-as-role'
 
 export const places: readonly Place[] = [reach, site, shop, who, people, door, editions, activity]
+
+/** What the bar asks is not what the screen below it asks. */
+function apart<T>(loft: Loft, work: () => T): T {
+  const answered: T[] = []
+  loft.withheldIn(() => answered.push(work()))
+  return answered[0]!
+}
 
 export const tabsOf = (place: Place, loft: Loft): Tab[] => place.tabs?.filter(tab => tab.may(loft)) ?? []
 
 /** The places the person may enter, each with where it leads: a place with tabs leads to the first they may see. */
 export const mainPlaces = (loft: Loft) =>
-  places
-    .filter(place => place.may(loft))
-    .map(place => {
-      const tab = tabsOf(place, loft)[0]
-      return {
-        place,
-        label: place.label,
-        to: tab ? tabPath(place, tab.key) : place.path,
-        count: place.count?.(loft) ?? 0,
-      }
+  apart(loft, () =>
+    places
+      .filter(place => place.may(loft))
+      .map(place => {
+        const tab = tabsOf(place, loft)[0]
+        return {
+          place,
+          label: place.label,
+          to: tab ? tabPath(place, tab.key) : place.path,
+          count: place.count?.(loft) ?? 0,
+        }
+      }),
+  )
+
+/** Places and tabs the person may not enter, each with what would let them in: any of it. */
+export const shutPlaces = (loft: Loft): { label: string; lacks: Withheld[] }[] =>
+  places.flatMap(place => {
+    const lacks = loft.withheldIn(() => place.may(loft))
+    if (!apart(loft, () => place.may(loft))) return [{ label: place.label, lacks }]
+    return (place.tabs ?? []).flatMap(tab => {
+      const missing = loft.withheldIn(() => tab.may(loft))
+      return apart(loft, () => tab.may(loft)) ? [] : [{ label: `${place.label}, ${tab.label}`, lacks: missing }]
     })
+  })
 
 /** Every place and tab, for finding. */
 export const allPlaces = (loft: Loft): { label: string; to: string }[] =>
   mainPlaces(loft).flatMap(({ place, label, to }) => [
     { label, to },
-    ...tabsOf(place, loft)
+    ...apart(loft, () => tabsOf(place, loft))
       .map(tab => ({ label: tab.label, to: tabPath(place, tab.key) }))
       .filter(tab => tab.to !== to && tab.to !== place.path),
   ])
 
-/** Whether an address lies in a place. */
+/** Whether an address lies in a place. Below that of the first lie all others. */
 export const liesIn = ({ path, also = [] }: Place, at: string): boolean =>
-  path === '/loft'
-    ? at === '/loft' || at === '/loft/'
+  path === reach.path
+    ? [path, `${path}/`, ...also].includes(at)
     : [path, ...also].some(root => at === root || at.startsWith(`${root}/`))

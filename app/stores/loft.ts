@@ -8,10 +8,9 @@ import type { EntryKind } from '~~/core/rulebook/rulebook'
 import { emptySite } from '~~/core/site/site'
 import type { SentVersion } from '~~/server/services/editions/start'
 import type { LoftStart, DraftAction, DraftChange, LoftAsk, SavedChanges } from '~/composables/loft-api'
-import { asIfId } from '~/workers/core-messages'
 import type { BoardAnswer, BoardTold, Context } from '~/workers/core-messages'
 import { mayStaff } from '~~/core/staff/staff-rule'
-import type { OwnedThing, StaffRights } from '~~/core/staff/staff-rule'
+import type { OwnedThing, StaffAsk, StaffRights } from '~~/core/staff/staff-rule'
 import type { StaffAction, StaffKindId } from '~~/core/staff/staff-kinds'
 import type { VersionedThing } from '~~/core/kinds/kinds'
 import { staffKindOfThing } from '~~/core/staff/thing-kind'
@@ -45,6 +44,8 @@ const drawn = () => new Promise(resolve => requestAnimationFrame(() => setTimeou
 const sleep = (ms: number) => new Promise(resolve => setTimeout(resolve, ms))
 /** An entry that is new comes last. */
 const last = Number.MAX_SAFE_INTEGER
+/** Threads of whoever is looked at as for a while. */
+const lookShades = ['#6b5b3e', '#3f5a4d', '#5b4a66']
 const nothing = new Contents<SentVersion>([], emptySite)
 
 export const useLoft = defineStore('loft', () => {
@@ -62,7 +63,7 @@ export const useLoft = defineStore('loft', () => {
   const tiers = shallowRef<BoardAnswer['tiers']>([])
   /** How often the core was told something: what it is asked for is asked anew. */
   const told = ref(0)
-  const context = ref<Context>({ at: null, country: null, device: null, asIf: null })
+  const context = ref<Context>({ at: null, country: null, device: null, looks: [] })
   const view = ref<'live' | 'draft' | 'changes'>('draft')
   const conflicts = ref<Conflict[]>([])
   const conflict = computed(() => conflicts.value[0] ?? null)
@@ -104,17 +105,38 @@ export const useLoft = defineStore('loft', () => {
     masterKey: data.value?.me.masterKey ?? false,
     rules: data.value?.me.rules ?? [],
   }))
+  /** Looked at as a staff role, what is not offered is noted, so that it can be said which sentence it lacks. */
+  const seenAs = useSeenAsRole()
+  const withheld = new WithheldNotes()
+  let notes: ((one: Withheld) => void) | null = one => withheld.note(one)
+  const isAllowed = (ask: StaffAsk): boolean => {
+    const { allowed } = mayStaff(rights.value, ask)
+    if (!allowed && seenAs.role.value !== null && data.value)
+      notes?.({ kind: ask.kind, action: ask.action, ...(ask.fields?.length ? { fields: ask.fields } : {}) })
+    return allowed
+  }
+  /** What `work` asks for and is withheld; none of it counts as the screen's. */
+  function withheldIn(work: () => unknown): Withheld[] {
+    const before = notes
+    const found: Withheld[] = []
+    notes = one => void found.push(one)
+    try {
+      work()
+    } finally {
+      notes = before
+    }
+    return found
+  }
   /** Whether the person may do this, to some thing at least: what is not allowed is not offered. */
   const may = (kind: StaffKindId, action: StaffAction, fields?: string[]) =>
-    (action === 'look' || visiting.value === null) &&
-    mayStaff(rights.value, { kind, action, ...(fields ? { fields } : {}) }).allowed
+    (action === 'look' || visiting.value === null) && isAllowed({ kind, action, ...(fields ? { fields } : {}) })
   /**
    * The same for one thing. Who made it only the server knows: where that decides, it is offered, and the server
    * answers.
    */
   const mayThing = (kind: StaffKindId, action: StaffAction, thing: OwnedThing, fields?: string[]) =>
     (action === 'look' || visiting.value === null) &&
-    mayStaff(rights.value, { kind, action, thing, maker: anybody, ...(fields ? { fields } : {}) }).allowed
+    isAllowed({ kind, action, thing, maker: anybody, ...(fields ? { fields } : {}) })
   /** The same for one entry of the rules. */
   const mayEntry = (kind: EntryKind, action: StaffAction) =>
     may(
@@ -127,7 +149,13 @@ export const useLoft = defineStore('loft', () => {
       ? mayEntry(kind, action)
       : may(staffKindOfThing(kind as VersionedThing, (after ?? before) as Record<string, unknown>), action)
   const lexicon = computed(() => lexiconOf(draft.value, index.value, met.value))
-  const threads = computed(() => new Map([...threadsOf(draft.value.tiers ?? [], draft.value), [asIfId, '#6b5b3e']]))
+  const threads = computed(
+    () =>
+      new Map([
+        ...threadsOf(draft.value.tiers ?? [], draft.value),
+        ...context.value.looks.map(({ id }, i) => [id, lookShades[i % lookShades.length]!] as const),
+      ]),
+  )
   const book = computed(() => (view.value === 'live' ? live.value : draft.value))
   const edition = computed(() => data.value?.edition ?? 0)
 
@@ -150,7 +178,8 @@ export const useLoft = defineStore('loft', () => {
   async function read(turn: number, triesLeft = 3): Promise<void> {
     try {
       wakeCore()
-      const text = (await loftText('GET start')) ?? '{}'
+      const role = seenAs.role.value
+      const text = (await loftText('GET start', role === null ? {} : { query: { role } })) ?? '{}'
       const fresh = JSON.parse(text) as LoftStart
       // A slow answer to an earlier question must not undo a later one, whose answer is the newer.
       if (turn !== asked) return reading
@@ -419,6 +448,9 @@ export const useLoft = defineStore('loft', () => {
     mayThing,
     mayEntry,
     mayChange,
+    withheld: withheld.list,
+    forgetWithheld: () => withheld.forget(),
+    withheldIn,
     meet,
     lexicon,
     threads,

@@ -15,18 +15,19 @@ import type { Version } from '~~/core/editions/contents'
 import type { Resource } from '~~/core/kinds/kinds'
 import { givingOf, withGate } from '~~/core/gates/giving'
 import { validateRulebook } from '~~/core/check/validate'
+import { compareVisitors, isWithin } from '~~/core/audit/compare-visitors'
 import { coverageOf } from '~~/core/audit/coverage'
 import { idleGates } from '~~/core/audit/idle-gates'
 import { invertedCopies } from '~~/core/audit/inverted-copies'
 import { waysIn } from '~~/core/audit/ways-in'
 import { asIfAll } from '~~/core/visitor/as-if'
 import type { Visitor } from '~~/core/visitor/visitor'
-import { asIfId } from './core-messages'
 import { pageAnswer, takeContents } from './page-answer'
 import type {
   Answers,
   Ask,
   BoardTold,
+  CompareAnswer,
   Context,
   GainsAnswer,
   GivingAnswer,
@@ -107,11 +108,15 @@ function tiersOf(contents: Contents, context: Context, nowMs: number): BoardTier
     name: tier.name ?? tier.id,
     visitor: inContext(tier.visitor, context),
   }))
-  const { asIf } = context
-  const base = asIf && tiers.find(one => one.id === asIf.tier)
-  if (!base) return tiers
   const clock = { nowMs, timezone: contents.index.site.timezone }
-  return [...tiers, { id: asIfId, name: `${base.name}, as if`, visitor: asIfAll(base.visitor, asIf.parts, clock) }]
+  const looked = context.looks.flatMap(({ id, parts, tier, name, visitor }) => {
+    const base = visitor
+      ? { name: name ?? id, visitor: inContext(visitor, context) }
+      : tiers.find(one => one.id === tier)
+    if (!base) return []
+    return { id, name: parts.length ? `${base.name}, as if` : base.name, visitor: asIfAll(base.visitor, parts, clock) }
+  })
+  return [...tiers, ...looked]
 }
 
 /** Of a new world only whom it is looked at as: the boards take a while, and a page does not wait for them. */
@@ -142,6 +147,9 @@ function reckonDraft(
   reckoned = { context, nowMs, tiers, things, live, draft, sound: before?.sound ?? new WeakSet() }
 }
 
+/** Columns that are looked at for a while: what moves for them is nobody's news. */
+const looked = (): ReadonlySet<string> => new Set(reckoned!.context.looks.map(one => one.id))
+
 /** What the screen was told last of the boards: it is not told again. */
 let told: { things: readonly Resource[]; live: ReachBoard; weaves: Int32Array } | undefined
 function tellBoard(): BoardTold {
@@ -159,7 +167,7 @@ function tellBoard(): BoardTold {
     },
     shares: { live: liveAnew ? sharesByKind(live.board) : null, draft: sharesByKind(draft.board) },
     weaveCount: draft.rules.weaves.length,
-    impact: impactOf(live.board, draft.board, asIfId),
+    impact: impactOf(live.board, draft.board, looked()),
     issues: validateRulebook(draft.contents.book, draft.contents.index, sound),
     tookMs: performance.now() - started,
   }
@@ -193,7 +201,7 @@ function weigh(changes: readonly Version[], chosen: readonly string[]): WeighAns
   const impact = (versions: readonly Version[]) => {
     const contents = live.contents.with(versions)
     const things = contents.index === live.contents.index ? live.board.things : thingsOf(contents.index)
-    return impactOf(live.board, new Side(contents, things, tiers, nowMs, [live]).board, asIfId)
+    return impactOf(live.board, new Side(contents, things, tiers, nowMs, [live]).board, looked())
   }
   const wanted = new Set(chosen)
   const picked = changes.filter(one => wanted.has(nameOf(one)))
@@ -244,6 +252,26 @@ function giving({ resource, visitor, ...ask }: Extract<Ask, { kind: 'giving' }>)
   }
 }
 
+function compare(ask: Extract<Ask, { kind: 'compare' }>): CompareAnswer | null {
+  const { tiers, nowMs, things } = reckoned!
+  const [one, two] = [ask.one, ask.two].map(id => tiers.find(tier => tier.id === id)?.visitor)
+  if (!one || !two) return null
+  const { rules } = sideAsked(ask.which)
+  const named = ask.text.trim() ? new Set(find(ask.text)) : null
+  const isAsked = (thing: Resource, at: number) =>
+    (!ask.of || thing.kind === ask.of) &&
+    (!named || named.has(at)) &&
+    (!ask.within || isWithin(thing, ask.within, rules.index))
+  const among = things.flatMap((thing, at) => (isAsked(thing, at) ? [at] : []))
+  const groups = compareVisitors(
+    rules,
+    among.map(at => things[at]!),
+    { one, two },
+    nowMs,
+  ).map(group => ({ ...group, positions: group.positions.map(i => among[i]!) }))
+  return { groups, among: among.length }
+}
+
 const sideAsked = (which: Which) => reckoned![which]
 
 function landings({ which, visitor, on, refused }: Extract<Ask, { kind: 'landings' }>): LandingsAnswer {
@@ -285,6 +313,7 @@ export function answerAsk(ask: Ask, start?: string): Answers[Ask['kind']] | Prom
     }
   if (ask.kind === 'gains') return gains(rules, things, ask.from, ask.to, nowMs)
   if (ask.kind === 'landings') return landings(ask)
+  if (ask.kind === 'compare') return compare(ask)
   if (ask.kind === 'explainFor')
     return explain(new PlainDecider(rules, inContext(ask.visitor, context), nowMs), ask.resource)
   if (ask.kind === 'coverage') return coverageOf(rules, ask, nowMs)

@@ -15,6 +15,7 @@ import type { Visitor } from '~~/core/visitor/visitor'
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { LandingExplanation } from '~~/core/landings/explain-landing'
 import type { Issue } from '~~/core/errors'
+import type { ComparedThings } from '~~/core/audit/compare-visitors'
 import type { Coverage } from '~~/core/audit/coverage'
 import type { InvertedCopies } from '~~/core/audit/inverted-copies'
 import type { Standing } from '~~/core/kinds/block'
@@ -25,15 +26,18 @@ export interface Context {
   at: string | null
   country: string | null
   device: string | null
-  /** A tier that is looked at as if something more were so of it: a column of its own, for a while. */
-  asIf: AsIfTier | null
+  /** Whom it is looked at as besides the tiers: columns of their own, for a while. */
+  looks: LookedAs[]
 }
-export interface AsIfTier {
-  tier: string
+/** A tier, or a real person with what the server says they hold, as if something more were so of them. */
+export interface LookedAs {
+  /** Its text, as it stands in addresses. */
+  id: string
   parts: AsIf[]
+  tier?: string
+  name?: string
+  visitor?: Visitor
 }
-/** The id of that column. */
-export const asIfId = 'as-if'
 
 /** What is live, and the versions the draft puts over it. */
 export interface World {
@@ -111,6 +115,8 @@ export type Ask =
   | { kind: 'coverage'; place: Resource | null; parts: Resource[]; which: Which }
   /** Parts that stand there and were copied and inverted by hand. */
   | { kind: 'inverted'; place: Standing; which: Which }
+  /** What two of the tiers or looks find, open and take that the other does not: of everything, of a kind, or in a thing. */
+  | { kind: 'compare'; one: string; two: string; which: Which; of: Kind | ''; within: Resource | null; text: string }
   | { kind: 'landings'; which: Which; visitor: Visitor | null; on: LandingMoment; refused: Resource | null }
 
 /** Rights by weave, since a hundred thousand things share a few of them. */
@@ -171,6 +177,12 @@ export interface GainsAnswer {
   gained: { resource: Resource; before: number; after: number }[]
   lost: number
 }
+export interface CompareAnswer {
+  /** Positions are the board's. */
+  groups: ComparedThings[]
+  /** How many things were asked about. */
+  among: number
+}
 export interface LandingsAnswer {
   findings: Finding[]
   explanation: LandingExplanation | null
@@ -191,6 +203,7 @@ export interface Answers {
   giving: GivingAnswer
   gains: GainsAnswer
   landings: LandingsAnswer
+  compare: CompareAnswer | null
   pageView: PageAnswer | null
   contents: null
   coverage: Coverage

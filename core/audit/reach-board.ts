@@ -140,11 +140,13 @@ function pairsOf(before: ReachBoard, after: ReachBoard): Pairs {
 
 /**
  * Counts the cells of `after` that differ from `before`. A thing or tier only one board has counts as unseen in the
- * other. `but`: a tier that does not count, such as one that is only looked at as if.
+ * other. `but`: tiers that do not count, such as those only looked at as if.
  */
-export function impactOf(before: ReachBoard, after: ReachBoard, but?: string): Impact {
+export function impactOf(before: ReachBoard, after: ReachBoard, but: ReadonlySet<string> = new Set()): Impact {
   const impact: Impact = { moved: 0, gain: 0, lose: 0, other: 0 }
-  const tierBefore = after.tiers.map(tier => (tier.id === but ? -1 : before.tiers.findIndex(one => one.id === tier.id)))
+  const tierBefore = after.tiers.map(tier =>
+    but.has(tier.id) ? -1 : before.tiers.findIndex(one => one.id === tier.id),
+  )
   const count = (bits: number, next: number, times: number) => {
     const move = moveOf(bits, next)
     if (!move) return

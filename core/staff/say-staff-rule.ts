@@ -52,5 +52,5 @@ export function sayStaffAnswer(answer: StaffAnswer, who: string, what: string, n
   if (answer.missing === 'whose') return `${who} may not ${what}: it is not theirs. ${rules}.`
   if (answer.missing === 'fields')
     return `${who} may not ${what}: ${listed(answer.fields ?? [])} ${answer.fields?.length === 1 ? 'is' : 'are'} left out. ${rules}.`
-  return `${who} may not ${what}: no rule of theirs says so.`
+  return `${who} may not ${what}: no sentence says “may ${what}”.`
 }

@@ -162,7 +162,7 @@ describe('staff rules in words and on the board', () => {
       'add and change posts made by themselves',
     )
     expect(sayStaffAnswer(mayStaff(rights(), { kind: 'cost', action: 'change' }), 'Oona', 'change cost', names)).toBe(
-      'Oona may not change cost: no rule of theirs says so.',
+      'Oona may not change cost: no sentence says “may change cost”.',
     )
     expect(
       sayStaffAnswer(

@@ -10,6 +10,9 @@ export const asIfKeys = [
   'firm',
   'product',
   'category',
+  'orders',
+  'spent',
+  'basket',
   'fact',
   'date',
   'weekday',
@@ -20,18 +23,24 @@ export const asIfKeys = [
   'country',
   'region',
   'language',
+  'referrer',
+  'address',
 ] as const
 export type AsIfKey = (typeof asIfKeys)[number]
 
-/** `sign`: `in` or `out`. `date`: `YYYY-MM-DD`, `time`: `HH:MM`, on the site's clock; `at`: an instant. */
+type Other = 'sign' | 'weekday' | 'fact' | 'orders' | 'spent' | 'basket'
+/**
+ * `sign`: `in` or `out`. `date`: `YYYY-MM-DD`, `time`: `HH:MM`, on the site's clock; `at`: an instant. `spent`: in
+ * minor units, and with `orders` all there were. `basket`: a product, of which so many lie in it.
+ */
 export type AsIf =
-  | { [K in Exclude<AsIfKey, 'fact' | 'weekday' | 'sign'>]: { [P in K]: string } }[Exclude<
-      AsIfKey,
-      'fact' | 'weekday' | 'sign'
-    >]
+  | { [K in Exclude<AsIfKey, Other>]: { [P in K]: string } }[Exclude<AsIfKey, Other>]
   | { sign: 'in' | 'out' }
   | { weekday: Weekday }
   | { fact: string; value: string | number | boolean }
+  | { orders: number }
+  | { spent: number }
+  | { basket: string; quantity: number }
 
 export const asIfKeyOf = (part: AsIf): AsIfKey => asIfKeys.find(key => key in part)!
 
@@ -67,6 +76,13 @@ export function asIf(visitor: Visitor, part: AsIf, clock: Clock): Visitor {
       'product' in part ? (['products', part.product] as const) : (['categories', part.category] as const)
     return { ...signedIn(visitor), bought: { ...visitor.bought, [list]: [...(visitor.bought?.[list] ?? []), id] } }
   }
+  if ('orders' in part) return { ...signedIn(visitor), bought: { ...visitor.bought, orders: part.orders } }
+  if ('spent' in part) return { ...signedIn(visitor), bought: { ...visitor.bought, spent: part.spent } }
+  // Guests have baskets too.
+  if ('basket' in part) {
+    const line = { product: part.basket, quantity: part.quantity }
+    return { ...visitor, basket: [...(visitor.basket ?? []).filter(one => one.product !== line.product), line] }
+  }
   if ('fact' in part) return { ...signedIn(visitor), facts: { ...visitor.facts, [part.fact]: part.value } }
   const local = localTime(atMs, clock.timezone)
   const wall = (minutes: number) =>
@@ -87,7 +103,16 @@ export function asIf(visitor: Visitor, part: AsIf, clock: Clock): Visitor {
   return request(part)
 }
 
-/** The same of several: a day comes before a time of day. */
-export const asIfAll = (visitor: Visitor, parts: readonly AsIf[], clock: Clock): Visitor =>
-  [...parts].sort(inOrder).reduce((one, part) => asIf(one, part, clock), visitor)
+/** The same of several. A time of day is on the day that is named, if one is; of a weekday the next it comes. */
+export function asIfAll(visitor: Visitor, parts: readonly AsIf[], clock: Clock): Visitor {
+  const as = [...parts].sort(inOrder).reduce((one, part) => asIf(one, part, clock), visitor)
+  const time = parts.find(part => 'time' in part)
+  const day = parts.find(part => 'date' in part || 'weekday' in part)
+  if (!time || !day || parts.some(part => 'at' in part)) return as
+  const { timezone } = clock
+  const on = asIf(visitor, day, clock).request!.at!
+  const then = localInstant(localTime(Date.parse(on), timezone).date, time.time, timezone)
+  const isOver = 'weekday' in day && then < clock.nowMs
+  return asIf(as, { at: new Date(isOver ? addDuration(then, 'P7D', timezone) : then).toISOString() }, clock)
+}
 const inOrder = (a: AsIf, b: AsIf) => asIfKeys.indexOf(asIfKeyOf(a)) - asIfKeys.indexOf(asIfKeyOf(b))

@@ -85,7 +85,8 @@ export const oneOf = (kinds: readonly StaffKindId[], ...actions: StaffAction[]):
 export function authoriseAction(rights: StaffRights, right: ActionRight): void {
   if (right === 'staff') return
   if (!Array.isArray(right)) return authorise(rights, right)
-  if (!right.some(ask => mayStaff(rights, ask).allowed)) throw new Problem('not-allowed')
+  if (right.some(ask => mayStaff(rights, ask).allowed)) return
+  throw new Problem('one-right-missing', { anyOf: right.map(({ kind, action }) => ({ kind, action })) })
 }
 
 /** Answers one request: nothing of it is kept by anybody. An answer of nothing is 204, a made thing 201. */
@@ -111,15 +112,23 @@ export async function answer(
           const now = await staffCallerIn(tx, event)
           authoriseAction(now.rights, right)
           const done = await run({ ...now, ...asked, db: tx })
+          // It would be allowed. The transaction ends with this, and nothing of it stays.
+          if (now.onlyAs !== undefined) throw new Problem('only-looked')
           if (!isTraced()) await leaveTrace(tx, now.actor, name, Object.values(params).join(' ') || name)
           return done
         })
-      : await run({ ...caller, ...asked, db: db() })
+      : await runAlone(turns, caller, () => run({ ...caller, ...asked, db: db() }))
   if (answered === undefined) {
     setResponseStatus(event, 204)
     return null
   }
   return answered
+}
+
+/** Work of several transactions cannot be tried and taken back. */
+function runAlone<T>(turns: Turns, { onlyAs }: StaffCaller, work: () => T): T {
+  if (turns === 'own' && onlyAs !== undefined) throw new Problem('only-looked')
+  return work()
 }
 
 /** What was made, for a status of 201. */

@@ -26,6 +26,7 @@ import { rollBack } from '../services/editions/roll-back'
 import { draftSnapshot, editionSnapshot, reload } from '../services/editions/snapshot'
 import { savedAnswer } from '../services/editions/saved-answer'
 import { Problem } from '../problem'
+import { leaveTrace } from '../trace'
 import { numberParam } from '../request'
 import { change, look, on, oneOf } from './action'
 import type { Ask } from './action'
@@ -59,7 +60,12 @@ async function published(): Promise<void> {
 
 export const editionActions = {
   /** What the console starts from: site, live and draft rules, what changed, as far as the person may look. */
-  'GET start': look({ right: 'staff', run: ask => readStart(ask.db, ask.decider, ask, ask.actor) }),
+  'GET start': look({
+    right: 'staff',
+    // The role it is looked at as stands in the address too: browsers answer by address from what they fetched ahead.
+    input: z.object({ role: z.string().max(200).optional() }),
+    run: ask => readStart(ask.db, ask.decider, ask, ask.actor),
+  }),
 
   /** What the words of the live site say, as far as the person may look at them. */
   'GET search': look({
@@ -180,7 +186,8 @@ export const editionActions = {
           : input.draft
             ? await draftSnapshot()
             : snapshot
-      await authoriseWalk(ask.db, rights, snapshot, walked.rules.rulebook, input.visitor)
+      const real = await authoriseWalk(ask.db, rights, snapshot, walked.rules.rulebook, input.visitor)
+      if (real) await leaveTrace(ask.db, ask.actor, 'person.look-as', `person ${real}`)
       const expires = nowMs + walkMinutes * 60_000
       return { base: `/walk/${makeWalkToken({ ...input, session: signedIn.sessionId, expires })}`, expires }
     },

@@ -61,7 +61,9 @@ const notAskedOfPeople = {
 const spans: Record<number, string> = { 1: 'a minute', 10: 'ten minutes', 60: 'an hour' }
 const waits = (minutes: number) => spans[minutes] ?? `${minutes} minutes`
 const kindName = (kind: string) => (Object.hasOwn(kindNames, kind) ? kindNames[kind as 'page'] : kind)
-const askedFor = ({ kind, action, asked }: RightMissing) =>
+/** Of several rights of which any would do, as many are said. */
+const mostSaid = 4
+const askedFor = ({ kind, action, asked }: Pick<RightMissing, 'kind' | 'action' | 'asked'>) =>
   `${action === 'look' ? 'look at' : action} ${asked?.length ? `${asked.join(', ')} of ` : ''}${staffKinds[kind].many}`
 
 type Sentence<F> = F extends undefined ? string : (facts: F) => string
@@ -95,6 +97,7 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'role-above-yours': 'This role may do more than you may.',
   'not-your-plan': 'Only who planned it, or who publishes rules, takes it back.',
   'planner-gone': ({ planner }) => `${planner} is no longer with the site, or is suspended.`,
+  'only-looked': 'This role may do that. You only look as it, so nothing was done.',
   'role-sees-more': 'This staff role sees more than you may: only somebody who may as much walks as it.',
   'only-owner-invites': english['wrong.only-owner-invites'],
   'invitation-of-another': english['wrong.invitation-of-another'],
@@ -225,6 +228,11 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'edition-broken': ({ broken }) => broken.map(one => `${one.at}: ${one.message}`).join(' '),
   'right-missing': missing =>
     sayStaffAnswer({ ...missing, allowed: false }, 'You', askedFor(missing), { role: id => id, audience: id => id }),
+  'one-right-missing': ({ anyOf }) =>
+    `You may not: no sentence says “may ${anyOf
+      .slice(0, mostSaid)
+      .map(one => askedFor(one))
+      .join('” or “may ')}”.`,
   'too-often': ({ what, minutes }) =>
     `Too many ${what === 'sign-ups' ? 'sign-ups from here' : what}. Wait ${waits(minutes)}.`,
   'signed-in-too-often': ({ minutes }) =>

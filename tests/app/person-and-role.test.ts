@@ -116,7 +116,7 @@ describe("a person's page", () => {
     const open = vi.fn()
     vi.stubGlobal('open', open)
     const { press, loft, calls } = await person({ 'POST walk': { base: '/walk/xyz', expires: 900 } })
-    loft.context = { at: '2026-12-24T12:00:00Z', country: 'ES', device: null, asIf: null }
+    loft.context = { at: '2026-12-24T12:00:00Z', country: 'ES', device: null, looks: [] }
     await press('Walk as Guda Moor')
     expect(sent(calls)).toEqual([
       [

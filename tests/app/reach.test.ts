@@ -163,7 +163,7 @@ describe('the reach board', () => {
     const ways = [...document.querySelectorAll('[aria-label="What they lack"] a')]
     expect(ways.map(way => way.textContent)).toEqual(['Maker', 'Classroom'])
     const query = Object.fromEntries(new URL(ways[0]!.getAttribute('href')!, 'http://a').searchParams)
-    expect(query).toEqual({ thing: 'page:mending', tier: 'as-if', as: 'guest', if: 'level:maker' })
+    expect(query).toEqual({ thing: 'page:mending', tier: 'guest,level:maker', look: 'guest,level:maker' })
     const { tiers } = loft.board!
     route.query = query
     await wrapper.vm.$nextTick()
@@ -172,7 +172,7 @@ describe('the reach board', () => {
     expect(why()).toContain('Guest, as if Maker, opens it')
     // It is looked at and nothing more: no tier of the site, and no part of what the draft moves.
     expect([loft.board!.impact.moved, loft.draft.tiers!.length]).toEqual([0, tiers.length])
-    await press('as if Maker')
+    await press('Leave Guest, as if Maker')
     await flushPromises()
     expect(loft.board!.tiers.length).toBe(tiers.length)
     expect(why()).toContain('Guest glimpses it')

@@ -53,7 +53,7 @@ async function send(dry: boolean): Promise<Plan> {
   const answer = await fetch(`/api/loft/people/import${dry ? '?dry=1' : ''}`, {
     method: 'POST',
     body: file.value!,
-    headers: { 'content-type': 'text/csv' },
+    headers: { ...askedAsRole(), 'content-type': 'text/csv' },
   })
   const told = (await answer.json()) as Plan & { detail?: string }
   if (!answer.ok && !told.problems) throw new Error(told.detail ?? 'That did not work.')

@@ -10,13 +10,21 @@ import type { StaffRule } from '~~/core/staff/staff-rule'
 const loft = useLoft()
 const { problem, busy, run } = useDeed()
 const rules = ref<StaffRule[]>([])
+const route = useRoute()
+const seenAs = useSeenAsRole()
 const chosen = ref<{ kind: StaffKindId; column: number }>({ kind: 'pages', column: 0 })
-/** The first role that is not fixed is the one somebody came to look at. */
+/** What the address names; else the first role that is not fixed is the one somebody came to look at. */
 const start = () => {
-  chosen.value.column = Math.max(
-    0,
-    columns.value.findIndex(one => !one.masterKey),
-  )
+  const { role, kind } = route.query
+  const asked = columns.value.findIndex(one => one.id === role)
+  chosen.value.column =
+    asked >= 0
+      ? asked
+      : Math.max(
+          0,
+          columns.value.findIndex(one => !one.masterKey),
+        )
+  if (staffKindIds.includes(kind as StaffKindId)) chosen.value.kind = kind as StaffKindId
 }
 const sum = ref<string[]>([])
 
@@ -206,6 +214,13 @@ async function put(next: StaffRule[]) {
       <p class="flex flex-wrap items-baseline gap-x-3 text-[13px] text-soft">
         {{ column.name }}
         <span v-if="column.id" class="ml-auto flex gap-3">
+          <button
+            v-if="!isNew(column.id)"
+            class="text-woad underline"
+            :title="`The console as ${column.name} has it, read only`"
+            @click="seenAs.begin(column.id)">
+            see its loft
+          </button>
           <NuxtLink class="text-woad underline" :to="`/loft/groups/role/${column.id}`">who holds it</NuxtLink>
           <button
             v-if="mayMake && !column.masterKey"

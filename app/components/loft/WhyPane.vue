@@ -7,7 +7,6 @@ import { appKindOf } from '~/kinds/kinds'
 import { kindNames, kindPlurals } from '~~/core/sentences/words'
 import { sayTreatment } from '~~/core/sentences/say'
 import type { AsIf } from '~~/core/visitor/as-if'
-import { asIfId } from '~/workers/core-messages'
 import type { ChosenThing } from '~/composables/reach-rows'
 
 /** Why a cell is as it is, and where its gates are edited. */
@@ -28,13 +27,11 @@ const idle = useIdleGates(() => props.thing)
 const ownScope = computed(() => (props.thing.kind in scopes ? props.thing.kind : null))
 /** Who asks: a tier, or one as if something more were so of it. */
 const asked = computed(() =>
-  props.tier.id === asIfId && loft.context.asIf
-    ? `${props.tier.name} ${asIfWords(loft.context.asIf.parts, loft.lexicon)},`
+  readLook(props.tier.id)?.parts.length
+    ? `${props.tier.name} ${asIfWords(readLook(props.tier.id)!.parts, loft.lexicon)},`
     : props.tier.name,
 )
-const canWalk = computed(
-  () => props.tier.id !== asIfId && appKindOf(props.thing.kind).walks && props.thing.note.startsWith('/'),
-)
+const canWalk = computed(() => appKindOf(props.thing.kind).walks && props.thing.note.startsWith('/'))
 const gates = computed(() => props.explanation?.gates ?? [])
 /** Those that are not switched off. */
 const speaking = computed(() => gates.value.filter(gate => !gate.off))
@@ -46,14 +43,8 @@ const mayEdit = computed(() => props.which === 'draft' && loft.may('gates', 'cha
 const usesKey = computed(() => props.explanation?.verdict.masterKey)
 /** The board with one more column: this tier as if that were so of it. What it is as if already comes along. */
 function asIfLink(way: AsIf[]): string {
-  const before = loft.context.asIf
-  const isAsIf = before !== null && props.tier.id === asIfId
-  const query = new URLSearchParams({
-    thing: `${props.thing.kind}:${props.thing.id}`,
-    tier: asIfId,
-    as: isAsIf ? before.tier : props.tier.id,
-    if: asIfText([...(isAsIf ? before.parts : []), ...way]),
-  })
+  const text = withMore(props.tier.id, way)
+  const query = new URLSearchParams({ thing: `${props.thing.kind}:${props.thing.id}`, tier: text, look: text })
   return `/loft?${query}`
 }
 const bookGate = (id: string) => (loft.book.gates ?? []).find(gate => gate.id === id)
@@ -248,7 +239,10 @@ defineExpose({ edit, focus: () => root.value?.focus() })
     <div class="flex shrink-0 flex-wrap gap-2 border-t border-line px-[18px] py-2.5">
       <button v-if="mayEdit && deciding" class="btn" @click="edit">Edit gate <span class="kbd">E</span></button>
       <LoftGateHere v-if="mayEdit && !ownGate && ownScope" :thing="thing" words="+ Gate here" @add="addHere" />
-      <NuxtLink v-if="canWalk" class="btn" :to="`/loft/site?path=${encodeURIComponent(thing.note)}&as=${tier.id}`">
+      <NuxtLink
+        v-if="canWalk"
+        class="btn"
+        :to="`/loft/site?path=${encodeURIComponent(thing.note)}&as=${encodeURIComponent(tier.id)}`">
         Walk as <span class="kbd">W</span>
       </NuxtLink>
     </div>

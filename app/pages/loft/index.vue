@@ -6,7 +6,6 @@ import type { Kind } from '~~/core/kinds/kinds'
 import { kindPlurals } from '~~/core/sentences/words'
 import { appKindOf } from '~/kinds/kinds'
 import type { AsIf } from '~~/core/visitor/as-if'
-import { asIfId } from '~/workers/core-messages'
 import type { Cells } from '~/workers/core-messages'
 import type { ChosenThing, Filter } from '~/composables/reach-rows'
 
@@ -41,7 +40,7 @@ const rows = computed(() => {
 })
 const notes = computed(() => ({
   ...Object.fromEntries((loft.draft.tiers ?? []).map(tier => [tier.id, tier.note ?? ''])),
-  [asIfId]: asIfNote.value,
+  ...Object.fromEntries(looks.value.map(text => [text, lookNote(text)])),
 }))
 /** Where gates stand that are switched off. */
 const asleep = computed(() => sleepingGates(loft.book))
@@ -99,36 +98,63 @@ const remember = useDebounceFn(() => {
         ...(loft.visiting ? { edition: loft.visiting } : {}),
         thing: `${thing.value.kind}:${thing.value.id}`,
         tier: tier.value.id,
-        ...(loft.context.asIf ? { as: route.query.as, if: route.query.if } : {}),
+        ...(looks.value.length ? { look: looks.value } : {}),
       },
     })
 }, 400)
-/** One more column: a tier as if something more were so of it, named in the address. */
+/** Columns besides the tiers: anybody, as if whatever, named in the address. */
+const mostLooks = 3
+const looks = ref<string[]>([])
 watch(
-  [() => route.query.as, () => route.query.if],
-  ([as, text]) => {
-    const parts = typeof as === 'string' && typeof text === 'string' ? readAsIf(text) : null
-    loft.context.asIf = parts ? { tier: String(as), parts } : null
+  () => route.query.look,
+  asked => {
+    // As it was written before there could be several.
+    const before = route.query.as && route.query.if ? `${String(route.query.as)},${String(route.query.if)}` : []
+    const texts = [asked ?? before].flat().filter((one): one is string => typeof one === 'string' && isLook(one))
+    if (texts.join(' ') !== looks.value.join(' ')) looks.value = texts.slice(0, mostLooks)
   },
   { immediate: true },
 )
+const { problem: unshown } = useLooks(() => looks.value)
+const lookName = useLookName()
+const lookNote = (text: string) => asIfWords(readLook(text)?.parts ?? [], loft.lexicon)
+/** The column that was just asked for is looked at once it is there. */
+let wanted: string | null = null
+watch(
+  () => route.query.tier,
+  asked => (wanted = typeof asked === 'string' && isLook(asked) ? asked : null),
+  { immediate: true },
+)
+/** Whom one is compared with, where nobody is chosen yet: the next tier. */
+const comparedWith = (id: string) => {
+  const tiers = loft.tiers.filter(one => !isLook(one.id))
+  return (tiers[tiers.findIndex(one => one.id === plainLook(id)) + 1] ?? tiers[0])?.id
+}
 watch(
   () => loft.board?.tiers,
   tiers => {
-    const at = tiers?.findIndex(one => one.id === asIfId) ?? -1
-    if (at >= 0 && route.query.tier === asIfId && selected.value.tier !== at) selected.value.tier = at
+    const at = tiers?.findIndex(one => one.id === wanted) ?? -1
+    if (at < 0) return
+    selected.value = { ...selected.value, tier: at }
+    wanted = null
+    remember()
   },
 )
-function leaveAsIf() {
-  const base = loft.board?.tiers.findIndex(one => one.id === loft.context.asIf?.tier) ?? -1
-  selected.value = { ...selected.value, tier: Math.max(0, base) }
-  loft.context.asIf = null
+/** The one that is being made: what is said further is said of the same. */
+const making = ref<string | null>(null)
+function make(text: string) {
+  putLook(text, making.value ?? undefined)
+  making.value = isLook(text) ? text : null
+}
+/** Puts one in place of another; of neither there is one more, or one less. */
+function putLook(text: string | null, before?: string) {
+  const at = before === undefined ? looks.value.length : looks.value.indexOf(before)
+  const base = loft.board?.tiers.findIndex(one => one.id === plainLook(before ?? '')) ?? -1
+  if (text === null && tier.value?.id === before) selected.value = { ...selected.value, tier: Math.max(0, base) }
+  looks.value = [...looks.value.slice(0, at), ...(text && isLook(text) ? [text] : []), ...looks.value.slice(at + 1)]
+  wanted = text
   remember()
 }
-onUnmounted(() => {
-  loft.context.asIf = null
-})
-const asIfNote = computed(() => (loft.context.asIf ? asIfWords(loft.context.asIf.parts, loft.lexicon) : ''))
 function select(key: string, t: number) {
   if (key !== selected.value.row) editing.value = null
   selected.value = { row: key, tier: t }
@@ -202,7 +228,7 @@ function compare() {
 }
 function walk() {
   if (tier.value && thing.value?.note.startsWith('/') && appKindOf(thing.value.kind).walks)
-    navigateTo(`/loft/site?path=${encodeURIComponent(thing.value.note)}&as=${tier.value.id}`)
+    navigateTo(`/loft/site?path=${encodeURIComponent(thing.value.note)}&as=${encodeURIComponent(tier.value.id)}`)
 }
 </script>
 
@@ -221,6 +247,12 @@ function walk() {
               { value: 'changes', label: 'Only changes' },
             ]" />
           <LoftChips />
+          <NuxtLink
+            v-if="tier"
+            class="text-[13.5px] text-woad underline"
+            :to="{ path: '/loft/compare', query: { one: tier.id, two: comparedWith(tier.id) } }"
+            >Compare two</NuxtLink
+          >
         </div>
         <LoftFirstSteps />
         <LoftDraftStrip />
@@ -228,7 +260,7 @@ function walk() {
           <input
             v-model="filter.text"
             type="search"
-            class="input !w-[200px]"
+            class="input !w-[180px]"
             placeholder="Filter by name or address"
             aria-label="Filter by name or address" />
           <select v-model="filter.kind" class="input !w-auto" aria-label="Kind of thing">
@@ -251,9 +283,24 @@ function walk() {
             @click="filter.alike = !filter.alike">
             group alike <span class="kbd">G</span>
           </button>
-          <button v-if="loft.context.asIf" class="chip set" @click="leaveAsIf">
-            as if <b>{{ asIfNote }}</b> ✕
-          </button>
+          <span v-for="(text, i) in looks" :key="i" class="chip set !pr-1">
+            <b>{{ lookWords(text, loft.lexicon, lookName) }}</b>
+            <LoftLookAs :model-value="text" label="…" title="Change" @update:model-value="putLook($event, text)" />
+            <button
+              :aria-label="`Leave ${lookWords(text, loft.lexicon, lookName)}`"
+              class="px-1"
+              @click="putLook(null, text)">
+              ✕
+            </button>
+          </span>
+          <span v-if="looks.length < mostLooks || making" class="chip"
+            ><LoftLookAs
+              :model-value="making ?? (tier && !isLook(tier.id) ? tier.id : 'guest')"
+              label="+ anybody"
+              @closed="making = null"
+              @update:model-value="make"
+          /></span>
+          <span v-if="unshown" class="wrong" role="alert">{{ unshown }}</span>
           <span v-if="comparing !== null" class="text-soft" role="status"
             >Compare {{ loft.board?.tiers[comparing]?.name }} with: move to another column and press C again.</span
           >

@@ -12,21 +12,26 @@ import type { Snapshot } from '../editions/snapshot'
 import { staffRolesOf, authorise } from '../staff/authorise'
 import { isBeyond, powerOf } from '../staff/staff-grants'
 
-/** Asked when a pass is made and again at every page it opens: rights move meanwhile. `book`: the rules that are walked. */
+/**
+ * Asked when a pass is made and again at every page it opens: rights move meanwhile. `book`: the rules that are walked.
+ * Answers the id of the real person it is, if it is one.
+ */
 export async function authoriseWalk(
   tx: Tx,
   rights: StaffRights,
   snapshot: Snapshot,
   book: Rulebook,
   visitor: Visitor,
-): Promise<void> {
+): Promise<string | null> {
   authorise(rights, { kind: 'gates', action: 'look' })
   const power = powerOf(snapshot)
   const staff = new Set([...staffRolesOf(power.book), ...staffRolesOf(book)])
   const more = (visitor.roles ?? []).find(role => staff.has(role) && isBeyond(rights, { ...power, book }, role))
   if (more) throw new Problem('role-sees-more')
   // A tier is nobody in particular; as a real person the walk shows what is theirs alone.
-  if (visitor.person && (await visitorOf(tx, visitor.person.id))) authoriseSeeingWhole(rights)
+  if (!visitor.person || !(await visitorOf(tx, visitor.person.id))) return null
+  authoriseSeeingWhole(rights)
+  return visitor.person.id
 }
 
 /** Parts of a member's home that the walker may not look at, whoever they walk as. */

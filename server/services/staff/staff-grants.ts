@@ -28,6 +28,13 @@ export function authoriseStaffRole(rights: StaffRights, power: Power, role: stri
   if (isBeyond(rights, power, role)) throw new Problem('role-hands-more')
 }
 
+/** Looking at the console as somebody who holds nothing but this staff role. */
+export function authoriseLookAsRole(rights: StaffRights, power: Power, role: string): void {
+  authorise(rights, { kind: 'staff', action: 'look' })
+  if (!staffRolesOf(power.book).has(role)) throw new Problem('no-staff-role', { role })
+  if (isBeyond(rights, power, role)) throw new Problem('role-sees-more')
+}
+
 /** Changing how somebody signs in, or shutting them out: never of somebody who may do more. */
 export async function authoriseOverPerson(tx: Tx, rights: StaffRights, power: Power, personId: string): Promise<void> {
   const staff = [...staffRolesOf(power.book)]

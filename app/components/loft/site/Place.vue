@@ -22,15 +22,32 @@ const path = ref(String(route.query.path ?? '/'))
 /** It begins as a guest: whoever looks with the master key sees what nobody else does. */
 const tier = ref(String(route.query.as ?? ''))
 const second = ref(String(route.query.beside ?? ''))
+const { problem: unshown } = useLooks(() => [tier.value, second.value])
 watch(
   tiers,
   list => {
-    if (list.length && !list.some(one => one.id === tier.value))
-      tier.value = (list.find(one => !one.visitor.person) ?? list[0])!.id
-    if (list.length && second.value && !list.some(one => one.id === second.value)) second.value = ''
+    // Somebody in particular may still be asked for.
+    const isThere = (id: string) => isLook(id) || list.some(one => one.id === id)
+    if (list.length && !isThere(tier.value)) tier.value = (list.find(one => !one.visitor.person) ?? list[0])!.id
+    if (list.length && second.value && !isThere(second.value)) second.value = ''
   },
   { immediate: true },
 )
+/** Who the page is shown as, in one line, wherever that is more than a tier as it is. */
+const lookName = useLookName()
+const wordsOf = (text: string) => lookWords(text, loft.lexicon, lookName)
+const shownAs = computed(() => [tier.value, ...(second.value ? [second.value] : [])].filter(isLook).map(wordsOf))
+/** A page on a phone is looked at as wide as a phone. */
+watch(
+  tier,
+  text => {
+    const part = readLook(text)?.parts.find(one => 'device' in one)
+    const wide = { phone, tablet: 768 }[part?.device ?? '']
+    if (wide) width.value = wide
+  },
+  { flush: 'post' },
+)
+const isReal = computed(() => [tier.value, second.value].some(text => 'person' in (readLook(text)?.base ?? {})))
 const chosen = ref<string | null>(null)
 const writes = ref(false)
 const picked = ref<Record<string, string>>({})
@@ -268,13 +285,16 @@ async function asSent() {
   if (!one) return
   await loft.settled()
   const edition = loft.visiting === null ? {} : { edition: loft.visiting }
-  const body = { tier: one.name, visitor: one.visitor, draft: mayWrite.value, ...edition }
+  const body = {
+    tier: isLook(one.id) ? wordsOf(one.id).slice(0, 200) : one.name,
+    visitor: one.visitor,
+    draft: mayWrite.value,
+    ...edition,
+  }
   const pass = await run(() => loftApi('POST walk', { body }))
   if (pass) window.open(pass.base + path.value, '_blank', 'noopener')
 }
 const threadOf = (id: string) => loft.threads.get(id) ?? 'var(--line)'
-/** Dark enough for words on it. */
-const groundOf = (id: string) => `color-mix(in oklab, ${threadOf(id)} 84%, #1e2b2d)`
 const differences = computed(() =>
   answer.value && other.answer.value && second.value ? pageDifferences(answer.value, other.answer.value) : [],
 )
@@ -299,29 +319,15 @@ const partTitle = (id: string) => {
         @add="adding = $event" />
       <div class="flex min-h-0 min-w-0 flex-col">
         <div class="flex flex-wrap items-center gap-x-2 gap-y-1.5 px-4 pb-2 pt-2.5">
-          <span class="inline-flex h-[30px] items-stretch overflow-hidden rounded-lg border border-line bg-sheet">
-            <span class="flex items-center px-2.5 text-soft">as</span>
-            <select
-              v-model="tier"
-              class="as cursor-pointer px-2.5 font-semibold text-white"
-              :style="{ background: groundOf(tier) }"
-              aria-label="As which tier">
-              <option v-for="one in tiers" :key="one.id" :value="one.id">{{ one.name }}</option>
-            </select>
-          </span>
-          <span
+          <LoftLookSelect v-model="tier" lead="as" label="As which tier" anybody="Look as anybody" />
+          <LoftLookSelect
             v-if="second"
-            class="inline-flex h-[30px] items-stretch overflow-hidden rounded-lg border border-line bg-sheet">
-            <span class="flex items-center px-2 text-soft">beside</span>
-            <select
-              v-model="second"
-              class="as cursor-pointer px-2 font-semibold text-white"
-              :style="{ background: groundOf(second) }"
-              aria-label="The second tier">
-              <option v-for="one in tiers" :key="one.id" :value="one.id">{{ one.name }}</option>
-            </select>
+            v-model="second"
+            lead="beside"
+            label="The second tier"
+            anybody="Look beside as anybody">
             <button class="px-2 text-soft hover:text-ink" aria-label="Close the second" @click="second = ''">✕</button>
-          </span>
+          </LoftLookSelect>
           <button
             v-if="!second"
             class="btn quiet !px-1.5"
@@ -369,6 +375,23 @@ const partTitle = (id: string) => {
             </button>
           </span>
         </div>
+        <p v-if="shownAs.length || unshown" class="flex flex-wrap items-baseline gap-x-2 px-4 pb-1.5 text-[13.5px]">
+          <span v-if="unshown" class="wrong" role="alert">{{ unshown }}</span>
+          <span v-else role="status"
+            >Shown as <b>{{ shownAs.join(' beside ') }}</b>.<span v-if="isReal" class="text-soft">
+              A real person: what is theirs alone shows in “As sent”, which is noted.</span
+            ></span
+          >
+          <button v-if="isLook(tier) && !isReal" class="text-woad underline" @click="tier = plainLook(tier)">
+            As they are
+          </button>
+          <NuxtLink
+            v-if="second"
+            class="text-woad underline"
+            :to="{ path: '/loft/compare', query: { one: tier, two: second } }"
+            >Compare all they reach</NuxtLink
+          >
+        </p>
         <p
           v-if="problem || done"
           class="px-4 pb-1"

@@ -6,6 +6,7 @@ import { CompiledRules, thingsOf } from '../core/gates/compiled'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { PlainDecider, RuleSet } from '../core/gates/plain-decider'
 import { benchSite } from './bench-site'
+import { benchFind } from './bench-find'
 import { benchLarge } from './bench-large'
 import { benchPeople } from './bench-people'
 import { serve, signedInAt } from './serving.mjs'
@@ -160,6 +161,8 @@ if (process.argv[2] === 'large') {
   await benchLarge(process.env.DATABASE_URL!)
 } else if (process.argv[2] === 'site') {
   await benchSite(process.env.DATABASE_URL!)
+} else if (process.argv[2] === 'find') {
+  await benchFind(process.env.DATABASE_URL!)
 } else {
   decisions()
   board()

@@ -17,6 +17,7 @@ export type ViewBlock =
       alt: string
       caption?: string
       src?: string
+      srcset?: string
       width?: number
       height?: number
       pattern?: string

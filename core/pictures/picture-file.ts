@@ -47,16 +47,37 @@ export const pictureAddress = ({ kind, id }: Resource, name: string) => `/pictur
 /** Where it is read by whoever writes: they know its name, and no page needs to show it yet. */
 export const writersPictureAddress = (name: string) => `/api/loft/pictures/${name}`
 
+/** Pixels a smaller size of a picture is wide: a phone, a page on a screen, the same on one of twice the dots. */
+export const smallerWidths = [480, 960, 1700] as const
+
+/** The widths a picture is made smaller to, besides its own. What moves is not: it would stand still, or weigh more. */
+export const smallerWidthsOf = ({ width, type }: Pick<PictureFile, 'width' | 'type'>): readonly number[] =>
+  type === 'gif' ? [] : smallerWidths.filter(one => one < width)
+
+/** In an address a smaller size is asked for as `MARK-WIDTH`; one that was not made is answered by the picture itself. */
+const sizedMark = /^([0-9a-f]{16})(?:-([1-9]\d{1,4}))?$/
+export function readMark(text: string): { mark: string; width?: number } | undefined {
+  const [, mark, width] = sizedMark.exec(text) ?? []
+  return mark === undefined ? undefined : { mark, ...(width ? { width: Number(width) } : {}) }
+}
+
 /** A picture as a page shows it. Pixels. */
 export interface ShownPicture {
   src: string
+  /** Where smaller sizes of it are, as a browser chooses among them (HTML, 4.8.4). */
+  srcset?: string
   width: number
   height: number
 }
-/** `address`: where it is served. */
+/** `address`: where it is served. Only where that is by its mark are there smaller sizes. */
 export function shownPicture(name: string, address: string): ShownPicture | undefined {
   const told = readPictureName(name)
-  return told && { src: address, width: told.width, height: told.height }
+  if (!told) return undefined
+  const { width, height } = told
+  const [path, said] = address.split(/(?=[?])/) as [string, string?]
+  const smaller = path.endsWith(`/${pictureMark(name)}`) ? smallerWidthsOf(told) : []
+  const sizes = [...smaller.map(one => `${path}-${one}${said ?? ''} ${one}w`), `${address} ${width}w`]
+  return { src: address, ...(smaller.length ? { srcset: sizes.join(', ') } : {}), width, height }
 }
 
 /** Says in a picture's address where the page was come to from: a browser names the page itself when it asks. */

@@ -487,6 +487,20 @@ export const picture = pgTable(
   table => [index('picture_made').on(table.madeBy, table.madeAt)],
 )
 
+/** Smaller sizes of a picture, made when it was kept. */
+export const pictureSize = pgTable(
+  'picture_size',
+  {
+    name: text('name')
+      .notNull()
+      .references(() => picture.name, { onDelete: 'cascade' }),
+    /** Pixels. */
+    width: integer('width').notNull(),
+    bytes: bytea('bytes').notNull(),
+  },
+  table => [primaryKey({ columns: [table.name, table.width] })],
+)
+
 /** Files people fetch, by names that say what they are (core/files/stored-file.ts). Their bytes lie in a folder. */
 export const file = pgTable(
   'file',

@@ -6,7 +6,14 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { CompiledRules } from '../../core/gates/compiled'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import type { VersionedThing } from '../../core/kinds/kinds'
-import { mostOfPicture, pictureMark, readPictureName } from '../../core/pictures/picture-file'
+import {
+  mostOfPicture,
+  pictureMark,
+  readMark,
+  readPictureName,
+  shownPicture,
+  writersPictureAddress,
+} from '../../core/pictures/picture-file'
 import type { Gate } from '../../core/rulebook/gate'
 import type { Visitor } from '../../core/visitor/visitor'
 import { wexlowPictures } from '../../demo/wexlow/pictures'
@@ -111,6 +118,46 @@ describe('a picture', () => {
       code: 'bad-input',
       message: expect.stringContaining('million pixels'),
     })
+  })
+
+  it('is made smaller for smaller screens, where that is lighter, and shown in the size that fits', async () => {
+    const noise = Buffer.from(Array.from({ length: 1000 * 500 * 3 }, (_, i) => (i * 7919) % 251))
+    const raw = { raw: { width: 1000, height: 500, channels: 3 as const } }
+    const bytes = await sharp(noise, raw).jpeg({ quality: 95 }).toBuffer()
+    const name = await keep(bytes)
+    for (const width of [480, 960]) {
+      const smaller = (await storedPicture(site.db, name, width))!
+      expect([smaller.smaller, (await sharp(smaller.bytes).metadata()).width]).toEqual([width, width])
+      expect(smaller.bytes.length).toBeLessThan(bytes.length)
+    }
+    // What was not made is answered by the picture as it is.
+    for (const width of [1700, 481, 0, Number.NaN])
+      expect((await storedPicture(site.db, name, width))!.bytes.equals(bytes)).toBe(true)
+    const at = `/picture/page/visit/${pictureMark(name)}`
+    expect(shownPicture(name, `${at}?a=1`)).toEqual({
+      src: `${at}?a=1`,
+      srcset: `${at}-480?a=1 480w, ${at}-960?a=1 960w, ${at}?a=1 1000w`,
+      width: 1000,
+      height: 500,
+    })
+    expect(shownPicture(name, writersPictureAddress(name))).not.toHaveProperty('srcset')
+    const marks = [
+      `${pictureMark(name)}-480`,
+      pictureMark(name),
+      `${pictureMark(name)}-`,
+      `${pictureMark(name)}-0480`,
+      'x-480',
+    ]
+    expect(marks.map(one => readMark(one)?.width ?? readMark(one)?.mark.length)).toEqual([
+      480,
+      16,
+      undefined,
+      undefined,
+      undefined,
+    ])
+    // What moves, and what is small already, stay as they are.
+    const small = await keep(await png('#334455'))
+    expect((await storedPicture(site.db, small, 480))!.smaller).toBeUndefined()
   })
 
   it('is kept once, and so much of them a day by one person', async () => {

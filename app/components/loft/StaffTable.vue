@@ -4,6 +4,7 @@ import { staffCell } from '~~/core/staff/staff-table'
 import type { StaffCell } from '~~/core/staff/staff-table'
 import { staffKindIds } from '~~/core/staff/staff-kinds'
 import type { StaffKindId } from '~~/core/staff/staff-kinds'
+import { coversRule } from '~~/core/staff/staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 
 /** What staff roles may do, filled as reach is, with the sentences behind each cell edited in place. */
@@ -93,6 +94,11 @@ const here = computed(() => column.value?.rules.filter(rule => rule.kind === cho
 const mayEdit = computed(
   () => loft.may('staff', 'change') && column.value !== undefined && column.value.id !== '' && !column.value.masterKey,
 )
+/** Its loft is seen by who may do as much: nobody sees more through a role than they may themselves. */
+const maySee = (one: (typeof columns.value)[number]) =>
+  !isNew(one.id) &&
+  seenAs.role.value === null &&
+  (loft.rights.masterKey || (!one.masterKey && one.rules.every(rule => coversRule(loft.rights, rule))))
 const mayMake = computed(() => loft.may('roles', 'add') && loft.may('staff', 'change'))
 const flat = computed(() => groups.value.flatMap(group => group.kinds))
 
@@ -215,7 +221,7 @@ async function put(next: StaffRule[]) {
         {{ column.name }}
         <span v-if="column.id" class="ml-auto flex gap-3">
           <button
-            v-if="!isNew(column.id)"
+            v-if="maySee(column)"
             class="text-woad underline"
             :title="`The console as ${column.name} has it, read only`"
             @click="seenAs.begin(column.id)">

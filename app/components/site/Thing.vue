@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { pictureSizes } from '~/blocks/picture-sizes'
 import type { PageView } from '~~/core/pages/view'
 
 /** What is at an address, as far as the visitor gets it. */
@@ -16,6 +17,8 @@ const say = useSay()
       v-else-if="view.picture"
       class="head-picture"
       :src="view.picture.src"
+      :srcset="view.picture.srcset"
+      :sizes="view.picture.srcset && pictureSizes"
       :width="view.picture.width"
       :height="view.picture.height"
       alt="" />

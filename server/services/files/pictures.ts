@@ -7,10 +7,16 @@ import { createHash } from 'node:crypto'
 import { LRUCache } from 'lru-cache'
 import { and, eq, gte, lt, sql } from 'drizzle-orm'
 import type Sharp from 'sharp'
-import { mostOfPicture, nameOfPicture, readPictureName } from '../../../core/pictures/picture-file'
+import {
+  mostOfPicture,
+  nameOfPicture,
+  readPictureName,
+  smallerWidths,
+  smallerWidthsOf,
+} from '../../../core/pictures/picture-file'
 import type { PictureFile, PictureType } from '../../../core/pictures/picture-file'
 import { clockDate, clockMs } from '../../clock'
-import { picture, version } from '../../db/schema'
+import { picture, pictureSize, version } from '../../db/schema'
 import type { Database, Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import type { Actor } from '../../trace'
@@ -88,13 +94,34 @@ export async function readPicture(bytes: Uint8Array): Promise<ReadPicture> {
   return { sha256: createHash('sha256').update(kept).digest('hex'), width, height, type, bytes: kept }
 }
 
-/** Keeps a picture; the second time nothing changes. Answers its name. */
+interface SmallerPicture {
+  /** Pixels. */ width: number
+  bytes: Buffer
+}
+
+/** Smaller sizes for smaller screens. One that is hardly lighter is not worth keeping. */
+export async function smallerSizes(read: ReadPicture): Promise<SmallerPicture[]> {
+  const sharp = await decoder()
+  const format = read.type === 'jpg' ? 'jpeg' : read.type
+  const made: SmallerPicture[] = []
+  for (const width of smallerWidthsOf(read)) {
+    const whole = sharp(read.bytes, { limitInputPixels: mostPixels })
+    if (((await whole.metadata()).pages ?? 1) > 1) return []
+    const bytes = await whole.resize({ width }).toFormat(format, written[format]).toBuffer()
+    if (bytes.length < read.bytes.length * lighter) made.push({ width, bytes })
+  }
+  return made
+}
+const lighter = 0.8
+
+/** Keeps a picture, with its smaller sizes; the second time nothing changes. Answers its name. */
 export async function keepPicture(tx: Tx, given: Uint8Array, actor: Actor): Promise<string> {
   return storePicture(tx, await readPicture(given), actor)
 }
 
 /** The same for one that was read already. */
-export async function storePicture(tx: Tx, { bytes, ...told }: ReadPicture, actor: Actor): Promise<string> {
+export async function storePicture(tx: Tx, read: ReadPicture, actor: Actor): Promise<string> {
+  const { bytes, ...told } = read
   const name = nameOfPicture(told)
   if (actor.id !== null) await refuseTooMany(tx, actor.id, bytes.length)
   const now = clockDate()
@@ -102,6 +129,12 @@ export async function storePicture(tx: Tx, { bytes, ...told }: ReadPicture, acto
     .insert(picture)
     .values({ name, size: bytes.length, bytes, madeBy: actor.id ?? actor.name, madeAt: now, namedAt: now })
     .onConflictDoUpdate({ target: picture.name, set: { namedAt: now } })
+  const sizes = await smallerSizes(read)
+  if (sizes.length)
+    await tx
+      .insert(pictureSize)
+      .values(sizes.map(size => ({ name, ...size })))
+      .onConflictDoNothing()
   return name
 }
 
@@ -132,20 +165,37 @@ export async function keptPictures(tx: Tx, names: readonly string[]): Promise<Re
 
 export interface StoredPicture extends ReadPicture {
   name: string
+  /** Pixels these bytes are wide, where they are of a smaller size. */ smaller?: number
 }
 /** The bytes of a name are always the same: those asked for lately are not read again. Bytes. */
 const lately = new LRUCache<string, Buffer>({ maxSize: 64 * 1_048_576, sizeCalculation: bytes => bytes.length + 256 })
 
-/** One by its name; whether somebody may have it is asked before. */
-export async function storedPicture(tx: Tx, name: string): Promise<StoredPicture | undefined> {
+/** One by its name, or a smaller size of it; whether somebody may have it is asked before. */
+export async function storedPicture(tx: Tx, name: string, smaller?: number): Promise<StoredPicture | undefined> {
   const told = readPictureName(name)
   if (!told) return undefined
+  const size = smaller === undefined ? undefined : await storedSize(tx, name, smaller)
+  if (size) return { ...told, name, bytes: size, smaller: smaller! }
   const known = lately.get(name)
   if (known) return { ...told, name, bytes: known }
   const [row] = await tx.select({ bytes: picture.bytes }).from(picture).where(eq(picture.name, name))
   if (!row) return undefined
   lately.set(name, row.bytes)
   return { ...told, name, bytes: row.bytes }
+}
+
+async function storedSize(tx: Tx, name: string, width: number): Promise<Buffer | undefined> {
+  // Others were never made: nobody fills the memory with what is not there.
+  if (!(smallerWidths as readonly number[]).includes(width)) return undefined
+  const key = `${name} ${width}`
+  const known = lately.get(key)
+  if (known) return known.length ? known : undefined
+  const [row] = await tx
+    .select({ bytes: pictureSize.bytes })
+    .from(pictureSize)
+    .where(and(eq(pictureSize.name, name), eq(pictureSize.width, width)))
+  lately.set(key, row?.bytes ?? Buffer.alloc(0))
+  return row?.bytes
 }
 
 /** Takes out what no version of anything has named for a day. */

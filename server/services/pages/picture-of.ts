@@ -2,7 +2,7 @@
 import { getHeader, setResponseHeader, setResponseHeaders, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
-import { pictureMark, pictureTypes } from '../../../core/pictures/picture-file'
+import { pictureMark, pictureTypes, readMark } from '../../../core/pictures/picture-file'
 import { opensWhereItStands } from '../../../core/pages/standing-open'
 import type { Kind } from '../../../core/kinds/kinds'
 import { serverKinds } from '../../kinds/kinds'
@@ -20,12 +20,13 @@ export interface PictureAsk {
   /** Of a thing that shows pictures; anything else has none. */
   kind: string
   id: string
-  mark: string
+  /** With the width of a smaller size, where one is asked for. */ mark: string
 }
 /** One, where the visitor may have it; refused and missing are the same. */
 export async function pictureFor(ask: PictureAsk): Promise<StoredPicture | undefined> {
-  const name = await nameFor(ask)
-  return name === undefined ? undefined : storedPicture(ask.db, name)
+  const asked = readMark(ask.mark)
+  const name = asked && (await nameFor({ ...ask, mark: asked.mark }))
+  return name === undefined ? undefined : storedPicture(ask.db, name, asked!.width)
 }
 
 async function nameFor({ snapshot, decider, db, kind, id, mark }: PictureAsk): Promise<string | undefined> {
@@ -39,8 +40,8 @@ async function nameFor({ snapshot, decider, db, kind, id, mark }: PictureAsk): P
 }
 
 /** What one is sent with: nothing in it runs, wherever it is opened. */
-export function sendPicture(event: H3Event, { name, type, bytes }: StoredPicture): Buffer | '' {
-  const tag = `"${pictureMark(name)}"`
+export function sendPicture(event: H3Event, { name, type, bytes, smaller }: StoredPicture): Buffer | '' {
+  const tag = `"${pictureMark(name)}${smaller ? `-${smaller}` : ''}"`
   setResponseHeaders(event, {
     'content-type': pictureTypes[type],
     'x-content-type-options': 'nosniff',

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { pictureSizes } from '~/blocks/picture-sizes'
 import type { ViewOf } from '~/blocks/shown'
 
 defineProps<{ block: ViewOf<'picture'> }>()
@@ -9,6 +10,8 @@ defineProps<{ block: ViewOf<'picture'> }>()
     <img
       v-if="block.src"
       :src="block.src"
+      :srcset="block.srcset"
+      :sizes="block.srcset && pictureSizes"
       :alt="block.alt"
       :width="block.width"
       :height="block.height"

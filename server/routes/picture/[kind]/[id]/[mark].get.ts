@@ -2,23 +2,24 @@ import { defineEventHandler, getRouterParams, removeResponseHeader, setResponseH
 import { readSaid } from '../../../../../core/pictures/picture-file'
 import { db } from '../../../../db/database'
 import { Problem } from '../../../../problem'
-import { callerOf, headerOfFact } from '../../../../request'
+import { callerOf, headerOfFact, keepingAsk } from '../../../../request'
 import { settled } from '../../../../services/facts/settled'
 import { keepingFor } from '../../../../services/pages/page-view'
 import { pictureFor, sendPicture } from '../../../../services/pages/picture-of'
 
 /** A picture of a page, a post or a part of one, for whoever that opens. */
 export default defineEventHandler(async event => {
-  const { decider: caller, snapshot } = await callerOf(event)
+  const caller = await callerOf(event)
+  const { snapshot } = caller
   setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
   const { kind = '', id = '', mark = '' } = getRouterParams(event, { decode: true })
-  const asOnPage = caller.withRequest(readSaid(caller.visitor.request?.query ?? {}))
+  const asOnPage = caller.decider.withRequest(readSaid(caller.decider.visitor.request?.query ?? {}))
   const { result } = await settled(asOnPage, async decider => {
     const facts = decider.watch()
     return { facts, picture: await pictureFor({ snapshot, decider, db: db(), kind, id, mark }) }
   })
   if (!result.picture) throw new Problem('not-found')
   removeResponseHeader(event, 'vary')
-  setResponseHeaders(event, keepingFor(result.facts, headerOfFact()))
+  setResponseHeaders(event, keepingFor(result.facts, headerOfFact(), keepingAsk(caller)))
   return sendPicture(event, result.picture)
 })

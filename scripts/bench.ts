@@ -6,7 +6,9 @@ import { CompiledRules, thingsOf } from '../core/gates/compiled'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { PlainDecider, RuleSet } from '../core/gates/plain-decider'
 import { benchSite } from './bench-site'
+import { benchFetch } from './bench-fetch'
 import { benchFind } from './bench-find'
+import { benchKept } from './bench-kept'
 import { benchLarge } from './bench-large'
 import { benchPeople } from './bench-people'
 import { serve, signedInAt } from './serving.mjs'
@@ -161,6 +163,10 @@ if (process.argv[2] === 'large') {
   await benchLarge(process.env.DATABASE_URL!)
 } else if (process.argv[2] === 'site') {
   await benchSite(process.env.DATABASE_URL!)
+} else if (process.argv[2] === 'fetch') {
+  await benchFetch(process.env.DATABASE_URL!)
+} else if (process.argv[2] === 'kept') {
+  await benchKept(process.env.DATABASE_URL!)
 } else if (process.argv[2] === 'find') {
   await benchFind(process.env.DATABASE_URL!)
 } else {

@@ -1,6 +1,7 @@
 export interface Serving {
   url: string
   /** What it has printed so far. */ said(): string
+  pid: number
   kill(): void
 }
 export function serve(databaseUrl: string, env?: Record<string, string>): Promise<Serving>

@@ -26,7 +26,12 @@ export async function serve(databaseUrl, env = {}) {
   })
   let said = ''
   server.stdout.on('data', data => (said += data))
-  const serving = { url: `http://127.0.0.1:${port}`, said: () => said, kill: () => void server.kill('SIGKILL') }
+  const serving = {
+    url: `http://127.0.0.1:${port}`,
+    said: () => said,
+    pid: server.pid,
+    kill: () => void server.kill('SIGKILL'),
+  }
   for (let waited = 0; waited < readyWithinMs; waited += askEveryMs) {
     if ((await fetch(`${serving.url}/ready`).catch(() => null))?.ok) return serving
     await new Promise(resolve => setTimeout(resolve, askEveryMs))

@@ -57,6 +57,8 @@ const shape = z.object({
     .optional(),
   /** Seconds a shared cache may answer with a page for guests without asking: what is published, begins or ends is so there that much later. */
   BRAVIK_SHARED_SECONDS: whole(0, 3600).default(0),
+  /** Megabytes of memory for finished pages; 0: each is made anew. */
+  BRAVIK_KEPT_MB: whole(0, 16_384).default(64),
   BRAVIK_SECRET: z
     .string()
     .min(32, 'At least 32 characters are expected: `npm start` makes a secret when none is given.')

@@ -30,7 +30,8 @@ export interface BlockTools {
   /** Who is signed in, with marks for their own words. */
   person(): { name: string; roles: string; loft: boolean } | null
   /** Of things those that may be found. */
-  list(things: readonly Resource[]): Promise<Listed[]>
+  /** The first `most` of these that may be found; default: all. */
+  list(things: readonly Resource[], most?: number): Promise<Listed[]>
   /** Of downloads with a file those that may be found. */
   files(downloads: readonly Resource[]): Promise<ListedFile[]>
   /** Where a stored picture that stands in it is served. */

@@ -17,7 +17,7 @@ export const list = blockKind({
     most: z.int().min(1).max(500).optional(),
   }),
   shown: async ({ title, body }, tools) => {
-    const things = await tools.list(thingsIn(body.of, tools.index).slice(0, body.most ?? listedUnlessSaid))
+    const things = await tools.list(thingsIn(body.of, tools.index), body.most ?? listedUnlessSaid)
     return things.length ? { kind: 'list', title, things } : []
   },
 })

@@ -454,14 +454,16 @@ class Assembly {
     })
   }
 
-  /** Of things those that may be found, with what lists tell of them. */
-  private async list(things: readonly Resource[]): Promise<Listed[]> {
+  /** Of things those that may be found, the first `most` of them, with what lists tell of them. */
+  private async list(things: readonly Resource[], most = Infinity): Promise<Listed[]> {
     const { index } = this.ask.rules
-    const found = things.flatMap(thing => {
-      const verdict = this.decider.decide(thing)
+    const found: { thing: Resource; verdict: Verdict; path: string }[] = []
+    for (const thing of things) {
+      if (found.length >= most) break
       const path = index.pathOf(thing.kind, thing.id)
-      return verdict.find && path !== undefined ? [{ thing, verdict, path }] : []
-    })
+      if (path === undefined || !(this.decider.bits(thing) & rightBit.find)) continue
+      found.push({ thing, verdict: this.decider.decide(thing), path })
+    }
     await this.ask.source.read(found.map(one => one.thing))
     return found.map(({ thing, verdict, path }) => {
       const { title = thing.id, price } = index.get(thing.kind, thing.id) as { title?: string; price?: number }
@@ -604,7 +606,7 @@ class Assembly {
         opens: thing => this.decider.decide(thing).open,
         panel: shows => this.panel(shows),
         person: () => this.person(),
-        list: things => this.list(things),
+        list: (things, most) => this.list(things, most),
         files: downloads => this.files(downloads),
         menu: id => this.menu(id),
         picture: name => this.pictureAt({ kind: 'block', id: row.id }, name),

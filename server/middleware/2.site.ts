@@ -17,7 +17,7 @@ import { db } from '../db/database'
 import { isAnsweredByRoute, isFormPage, searchAddress } from '../../core/site/own-addresses'
 import { callerOf, headerOfFact, keepingAsk } from '../request'
 import type { Caller } from '../request'
-import { encodingFor, keptPage, packedPage } from '../services/pages/kept-pages'
+import { encodingFor, keptPage, packedPage, piecesOf } from '../services/pages/kept-pages'
 import type { KeptPage } from '../services/pages/kept-pages'
 import { learnPage, plannedPage } from '../services/pages/page-plans'
 import { slotsOf } from '../services/pages/slots'
@@ -137,7 +137,7 @@ function isNotModified(event: H3Event, status: number, key: string, slots: Slots
 
 function sendKept(event: H3Event, key: string, page: KeptPage, slots: Slots | undefined): Buffer | string {
   setResponseHeader(event, 'content-type', 'text/html;charset=utf-8')
-  if (slots) return slots.fill(page.html.toString('utf8'))
+  if (slots) return slots.fillPieces(piecesOf(page))
   const vary = event.node.res.getHeader('vary')
   setResponseHeader(event, 'vary', vary ? `${String(vary)}, Accept-Encoding` : 'Accept-Encoding')
   const encoding = encodingFor(getHeader(event, 'accept-encoding'))

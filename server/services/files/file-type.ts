@@ -24,14 +24,19 @@ const chunk = 1_048_576
 
 /**
  * The file at `path`, which came under `name`. Throws `file-type-unknown` or `file-not-as-named`. Read twice at most,
- * a piece at a time.
+ * a piece at a time; `onPiece` is waited for after each.
  */
-export async function readStoredFile(path: string, name: string, allowed: readonly FileType[]): Promise<StoredFile> {
+export async function readStoredFile(
+  path: string,
+  name: string,
+  allowed: readonly FileType[],
+  onPiece: () => Promise<void> = async () => {},
+): Promise<StoredFile> {
   const named = typeInName(name)
   if (!named || !allowed.includes(named)) throw new Problem('file-type-unknown', { name, known: allowed })
   const found = await fileTypeFromFile(path)
   const { size } = await stat(path)
-  const { sha256, isText } = await readThrough(path)
+  const { sha256, isText } = await readThrough(path, onPiece)
   const wrong = (what: string) => new Problem('file-not-as-named', { name, found: what })
   if (wordTypes.has(named)) {
     if (found && found.ext !== 'xml') throw wrong(found.ext.toUpperCase())
@@ -44,13 +49,14 @@ export async function readStoredFile(path: string, name: string, allowed: readon
   return { sha256, size, type: named }
 }
 
-async function readThrough(path: string): Promise<{ sha256: string; isText: boolean }> {
+async function readThrough(path: string, onPiece: () => Promise<void>): Promise<{ sha256: string; isText: boolean }> {
   const hash = createHash('sha256')
   const decoder = new TextDecoder('utf-8', { fatal: true })
   let isText = true
   for await (const bytes of createReadStream(path, { highWaterMark: chunk }) as AsyncIterable<Buffer>) {
     hash.update(bytes)
     isText = isText && !bytes.includes(0) && decodes(decoder, bytes)
+    await onPiece()
   }
   return { sha256: hash.digest('hex'), isText: isText && decodes(decoder) }
 }

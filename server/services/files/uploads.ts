@@ -104,7 +104,7 @@ export async function goOnWithUpload(
     if (received !== from) throw new Problem('upload-elsewhere', { received })
     const now = await writeBehind({ ...known, received }, bytes, turn)
     if (now < known.size) return { ...known, received: now }
-    return { ...known, received: now, file: await finish(db, known, types, person) }
+    return { ...known, received: now, file: await finish(db, known, types, { person, turn }) }
   })
 }
 
@@ -132,9 +132,15 @@ async function writeAll(handle: FileHandle, piece: Buffer, at: number): Promise<
     done += (await handle.write(piece, done, piece.length - done, at + done)).bytesWritten
 }
 
-async function finish(db: Database, { id, fileName }: Upload, types: Limits['types'], person: Person): Promise<string> {
+/** Whoever reads a very large one to its end still has their turn. */
+async function finish(
+  db: Database,
+  { id, size, fileName }: Upload,
+  types: Limits['types'],
+  { person, turn }: { person: Person; turn: Turn },
+): Promise<string> {
   try {
-    const told = await readStoredFile(uploadPath(id), fileName, types)
+    const told = await readStoredFile(uploadPath(id), fileName, types, () => turn.holds(size))
     return await db.transaction(async tx => {
       const name = await keepFile(tx, uploadPath(id), told, person)
       await tx.delete(upload).where(eq(upload.id, id))

@@ -3,8 +3,10 @@ import { Feed } from 'feed'
 import { localInstant } from '../../../core/calendar'
 import { assembleEntries } from '../../../core/pages/assemble'
 import type { FeedEntry } from '../../../core/pages/view'
+import { rightBit } from '../../../core/gates/verdict'
 import { thingsIn } from '../../../core/kinds/holding'
 import { isKept } from '../../../core/kinds/kinds'
+import type { Resource } from '../../../core/kinds/kinds'
 import { siteAddress } from '../mail/mail'
 import { sourceFor } from '../pages/page-view'
 import type { ViewAsk } from '../pages/page-view'
@@ -23,9 +25,11 @@ export async function feedFor(ask: FeedAsk): Promise<string | undefined> {
   const of: Record<string, string> = topic === undefined ? { kind: 'post' } : { topic }
   const { source, fill } = sourceFor(ask)
   // The newest first: those that may be found are looked at until there are enough.
-  const found = thingsIn(of, index)
-    .filter(thing => decider.decide(thing).find)
-    .slice(0, mostEntries)
+  const found: Resource[] = []
+  for (const thing of thingsIn(of, index)) {
+    if (found.length === mostEntries) break
+    if (decider.bits(thing) & rightBit.find) found.push(thing)
+  }
   if (topic !== undefined && !found.length) return undefined
   const entries = await assembleEntries({ rules: snapshot.rules, decider, source, path: '' }, found)
   const name = index.site.name ?? ''

@@ -6,9 +6,10 @@ import { promisify } from 'node:util'
 import { brotliCompress, constants, gzip } from 'node:zlib'
 import Negotiator from 'negotiator'
 import { LRUCache } from 'lru-cache'
+import { environment } from '../../environment'
+import { cutAtMarks } from './slots'
+import type { Pieces } from './slots'
 
-/** Bytes; what is not used the longest goes first. */
-const mostBytes = 64 * 1_048_576
 const mostBytesOfOne = 2 * 1_048_576
 /** Less is not worth it (a packet or two). */
 const leastCompressed = 1200
@@ -21,21 +22,31 @@ const compressed: Record<Encoding, (bytes: Buffer) => Promise<Buffer>> = {
 
 export interface KeptPage {
   html: Buffer
+  pieces?: Pieces
   packed: Partial<Record<Encoding, Buffer | 'under way' | undefined>>
 }
 
-const kept = new LRUCache<string, KeptPage>({
-  maxSize: mostBytes,
-  maxEntrySize: mostBytesOfOne,
-  sizeCalculation: ({ html, packed }) =>
-    html.length + 512 + Object.values(packed).reduce((sum, one) => sum + (Buffer.isBuffer(one) ? one.length : 0), 0),
-})
+let made: LRUCache<string, KeptPage> | undefined
+/** What is not used the longest goes first. */
+const kept = () =>
+  (made ??= new LRUCache<string, KeptPage>({
+    maxSize: Math.max(1, environment().BRAVIK_KEPT_MB * 1_048_576),
+    maxEntrySize: mostBytesOfOne,
+    // A page with words of visitors' own is kept in pieces besides.
+    sizeCalculation: ({ html, packed }) =>
+      html.length * 2 +
+      512 +
+      Object.values(packed).reduce((sum, one) => sum + (Buffer.isBuffer(one) ? one.length : 0), 0),
+  }))
 
-export const keptPage = (key: string): KeptPage | undefined => kept.get(key)
+export const keptPage = (key: string): KeptPage | undefined => kept().get(key)
 
 export function keepPage(key: string, html: string): void {
-  kept.set(key, { html: Buffer.from(html, 'utf8'), packed: {} })
+  kept().set(key, { html: Buffer.from(html, 'utf8'), packed: {} })
 }
+
+/** The page cut at its marks, once. */
+export const piecesOf = (page: KeptPage): Pieces => (page.pieces ??= cutAtMarks(page.html.toString('utf8')))
 
 /** Of what a browser takes what it likes best; remembered, since they all say one of a few things. */
 const chosen = new LRUCache<string, { encoding: Encoding | undefined }>({ max: 500 })
@@ -59,7 +70,7 @@ export function packedPage(key: string, page: KeptPage, encoding: Encoding): Buf
     bytes => {
       page.packed[encoding] = bytes
       // Counted anew, where it is still kept.
-      if (kept.peek(key) === page) kept.set(key, page)
+      if (kept().peek(key) === page) kept().set(key, page)
     },
     () => void (page.packed[encoding] = undefined),
   )
@@ -67,4 +78,4 @@ export function packedPage(key: string, page: KeptPage, encoding: Encoding): Buf
 }
 
 /** How many are kept, and their bytes. */
-export const keptSize = () => ({ pages: kept.size, bytes: kept.calculatedSize })
+export const keptSize = () => ({ pages: kept().size, bytes: kept().calculatedSize })

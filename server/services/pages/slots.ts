@@ -23,7 +23,13 @@ export interface Slots {
   readonly fingerprint: string
   /** HTML with the words in their places. */
   fill(html: string): string
+  /** The same of a page that was cut at its marks. */
+  fillPieces(pieces: Pieces): Buffer
 }
+/** HTML cut at its marks: by turns what is everybody's, in bytes, and the name of a word. */
+export type Pieces = readonly (Buffer | SlotName)[]
+export const cutAtMarks = (html: string): Pieces =>
+  html.split(marks).map((piece, i) => (i % 2 ? (piece as SlotName) : Buffer.from(piece, 'utf8')))
 
 const escaped = (text: string) => text.replace(/[&<>"']/g, char => `&#${char.charCodeAt(0)};`)
 
@@ -63,6 +69,10 @@ export function slotsOf(
         .digest('base64url')
         .slice(0, 16)
     },
+    fillPieces: pieces =>
+      Buffer.concat(
+        pieces.map(piece => (typeof piece === 'string' ? Buffer.from(escaped(words[piece]()), 'utf8') : piece)),
+      ),
     fill: html => html.replace(marks, (_, name: SlotName) => escaped(words[name]())),
   }
 }

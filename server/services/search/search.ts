@@ -24,7 +24,9 @@ import type { Key } from './index-texts'
 import { configurationFor } from './languages'
 
 /** Pieces that are ranked: of a word that is everywhere these stand for the rest. */
-const mostRanked = 2000
+const mostRanked = 1000
+/** Pieces that hold all words of a phrase, and are looked through for whether in a row: each is unpacked for it. */
+const mostLookedThrough = 3000
 /** Pieces that are looked at by their rank. */
 const mostLooked = 400
 /** A search that finds less looks further, for words that stand apart. */
@@ -204,7 +206,16 @@ class Search {
       terms.map((term, i) => sql`(found @@ ${term})::int * ${2 ** i}::int`),
       sql` + `,
     )
-    const rows = await this.tx.execute<{
+    const mine = sql`key = any(${sql.param(`{${this.keys.join(',')}}`)}::bigint[])`
+    const { phrases } = this.asked
+    const wide = this.conditionFor(
+      [...terms.slice(0, terms.length - phrases.length), ...phrases.map(one => this.together(one))],
+      joint,
+    )
+    const from = phrases.length
+      ? sql`(select * from ${searchText} where ${mine} and found @@ ${wide} limit ${mostLookedThrough}) one where found @@ ${query}`
+      : sql`${searchText} where ${mine} and found @@ ${query}`
+    const rows = await this.indexed<{
       id: string
       version_id: string
       kind: string
@@ -215,8 +226,7 @@ class Search {
       has: number
     }>(sql`
       with hit as (
-        select id, version_id, kind, thing, need, within, found from ${searchText}
-        where key = any(${sql.param(`{${this.keys.join(',')}}`)}::bigint[]) and found @@ ${query} limit ${mostRanked}
+        select id, version_id, kind, thing, need, within, found from ${from} limit ${mostRanked}
       ), best as (
         select *, ts_rank_cd('{0.2, 0.3, 0.7, 1.0}', found, ${query}, 1)::float8 rank from hit order by rank desc limit ${mostLooked}
       ) select id, version_id, kind, thing, need, within, rank, (${has})::int has from best order by rank desc, id`)
@@ -229,6 +239,25 @@ class Search {
       rank: row.rank,
       has: row.has,
     }))
+  }
+
+  /** The words of a phrase, in whatever order. */
+  private together(phrase: readonly string[]): SQL {
+    return sql`(${sql.join(
+      phrase.map(word => this.term(word)),
+      sql` && `,
+    )})`
+  }
+
+  /**
+   * By the index, always: of a word in every tenth piece the planner takes reading all of them for cheaper, since it
+   * does not count what unpacking each costs.
+   */
+  private indexed<R extends Record<string, unknown>>(query: SQL): Promise<readonly R[]> {
+    return this.tx.transaction(async tx => {
+      await tx.execute(sql`set local enable_seqscan = off`)
+      return (await tx.execute<R>(query)) as unknown as readonly R[]
+    })
   }
 
   /** By what is found; of what has all the words, the best first. Each piece is decided again, by the rules as they are now. */

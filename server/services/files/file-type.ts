@@ -1,7 +1,6 @@
 /** What a file is, told from its bytes: its name only says which it should be. */
 import { createHash } from 'node:crypto'
-import { createReadStream } from 'node:fs'
-import { stat } from 'node:fs/promises'
+import { open, stat } from 'node:fs/promises'
 import { fileTypeFromFile } from 'file-type'
 import { fileTypes, typeInName, wordTypes } from '../../../core/files/stored-file'
 import type { FileType, StoredFile } from '../../../core/files/stored-file'
@@ -53,10 +52,18 @@ async function readThrough(path: string, onPiece: () => Promise<void>): Promise<
   const hash = createHash('sha256')
   const decoder = new TextDecoder('utf-8', { fatal: true })
   let isText = true
-  for await (const bytes of createReadStream(path, { highWaterMark: chunk }) as AsyncIterable<Buffer>) {
-    hash.update(bytes)
-    isText = isText && !bytes.includes(0) && decodes(decoder, bytes)
-    await onPiece()
+  const handle = await open(path)
+  try {
+    // One piece of memory for all of it: a stream takes a new one each time.
+    const piece = Buffer.allocUnsafeSlow(chunk)
+    for (let read = await handle.read(piece); read.bytesRead; read = await handle.read(piece)) {
+      const bytes = piece.subarray(0, read.bytesRead)
+      hash.update(bytes)
+      isText = isText && !bytes.includes(0) && decodes(decoder, bytes)
+      await onPiece()
+    }
+  } finally {
+    await handle.close()
   }
   return { sha256: hash.digest('hex'), isText: isText && decodes(decoder) }
 }

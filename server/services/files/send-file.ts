@@ -1,4 +1,6 @@
 /** A file on its way to whoever may have it: whole, in ranges, or not at all where they have it already (RFC 9110, 13 and 14). */
+import { open } from 'node:fs/promises'
+import type { ServerResponse } from 'node:http'
 import { setResponseHeader, setResponseHeaders } from 'h3'
 import type { H3Event } from 'h3'
 import { create as contentDisposition } from 'content-disposition'
@@ -11,6 +13,35 @@ import { pathOf, placeOf } from './file-folder'
 
 /** Bytes read at once: fewer calls for the same file, and still little for each who fetches. */
 const chunk = 524_288
+
+/**
+ * The bytes of a file from `start` to `end`, both sent, by two pieces of memory in turn: one is filled while the other is
+ * on its way. Streams take a new piece for each, which a large file turns into hundreds of megabytes before they are
+ * collected. Ends early where nobody listens any more.
+ */
+async function sendBytes(res: ServerResponse, path: string, { start, end }: { start: number; end: number }) {
+  const handle = await open(path)
+  const gone = new Promise<void>(resolve => void res.once('close', resolve))
+  try {
+    const pieces = [Buffer.allocUnsafeSlow(chunk), Buffer.allocUnsafeSlow(chunk)]
+    const onTheirWay: Promise<void>[] = []
+    let at = start
+    for (let turn = 0; at <= end && !res.destroyed; turn = 1 - turn) {
+      await onTheirWay[turn]
+      const { bytesRead } = await handle.read(pieces[turn]!, 0, Math.min(chunk, end - at + 1), at)
+      // It was cut short meanwhile: whoever fetches is told by the length that is missing.
+      if (!bytesRead) return void res.destroy()
+      at += bytesRead
+      const piece = pieces[turn]!.subarray(0, bytesRead)
+      const written = new Promise<void>(resolve => void res.write(piece, () => resolve()))
+      onTheirWay[turn] = Promise.race([written, gone])
+    }
+    await Promise.all(onTheirWay)
+    if (!res.destroyed) res.end()
+  } finally {
+    await handle.close()
+  }
+}
 
 /**
  * Whether what is asked for is the beginning: what goes on from further behind was counted then, and of what is only
@@ -40,9 +71,14 @@ export async function sendFile(event: H3Event, file: StoredFile, fileName: strin
   setResponseHeader(event, 'etag', `"${file.sha256.slice(0, 32)}"`)
   // Nothing is read for a head.
   if (event.context.headOnly) req.method = 'HEAD'
-  const options = { acceptRanges: true, cacheControl: false, etag: false, lastModified: false, highWaterMark: chunk }
+  const options = { acceptRanges: true, cacheControl: false, etag: false, lastModified: false }
   await new Promise<void>((resolve, reject) => {
-    const stream = send(req, pathOf(file), options as send.SendOptions)
+    const stream = send(req, pathOf(file), options)
+    // It says what is sent, and of what: the bytes go their own way.
+    stream.stream = (path: string, of: { start: number; end: number }) =>
+      void sendBytes(res, path, { start: of.start, end: Math.min(of.end, file.size - 1) }).catch(error =>
+        reject(problemOf(error as Error, event, file)),
+      )
     stream.on('error', (error: Error & { status?: number }) => reject(problemOf(error, event, file)))
     res.once('close', resolve)
     stream.pipe(res)

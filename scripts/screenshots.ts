@@ -36,41 +36,13 @@ await page.goto(`${address}/loft?thing=page:mending&tier=test-knitter`)
 await settled()
 await page.screenshot({ path: file('reach') })
 
-await page.goto(`${address}/loft?thing=page:mending&tier=friend`)
-await why.getByRole('button', { name: 'Edit the gate Technique library' }).click()
-await why.getByRole('button', { name: '+ or' }).first().click()
-await page.keyboard.type('guild')
-await settled()
-await page.screenshot({ path: file('why') })
-await page.keyboard.press('Escape')
-
 await page.goto(`${address}/loft/site?path=/&as=guest&beside=guild`)
 await settled()
 await page.screenshot({ path: file('site-beside') })
-await page.goto(`${address}/loft/site?path=/&as=maker`)
-await page.getByRole('group', { name: 'Welcome back', exact: true }).click()
-await page.getByText('Every possible visitor gets exactly one.').waitFor()
-await settled()
-await page.screenshot({ path: file('site-alternatives') })
-
 await page.goto(`${address}/loft/site?thing=menu:main`)
 await page.getByRole('row', { name: 'Gansey course' }).click()
 await settled()
 await page.screenshot({ path: file('site-menus') })
-await page.goto(`${address}/loft?row=everything`)
-await why.getByRole('button', { name: /^For some only/ }).click()
-await why.getByRole('button', { name: /^everyone/ }).click()
-await page.keyboard.type('signed in')
-await page.keyboard.press('Enter')
-await why.getByLabel('Find an exception').fill('visit')
-await why.getByRole('checkbox', { name: /^Visit the mill/ }).check()
-await why.getByRole('button', { name: 'Done with the gate' }).click()
-await settled()
-await page.screenshot({ path: file('reach-all') })
-await why.getByRole('button', { name: /^Edit the gate/ }).click()
-await why.getByRole('button', { name: 'Remove the gate' }).click()
-await settled()
-
 await page.goto(`${address}/loft/editions`)
 await settled()
 await page.screenshot({ path: file('editions') })
@@ -95,7 +67,6 @@ await page.screenshot({ path: file('person') })
 for (const [name, path] of [
   ['staff', '/loft/who?tab=staff'],
   ['door', '/loft/door?tab=landings'],
-  ['who', '/loft/who'],
   ['activity', '/loft/activity'],
 ] as const) {
   await page.goto(address + path)
@@ -103,13 +74,28 @@ for (const [name, path] of [
   if (name === 'staff') await page.locator('[id="staff-products-2"]').click()
   await page.screenshot({ path: file(name) })
 }
-// Somebody is invited, so that the queues show all three of their parts.
-await page.request.post(`${address}/api/loft/people/invite`, {
-  data: { email: 'nell@orr.example', levels: ['maker'], roles: ['islander'] },
-})
-await page.goto(`${address}/loft/people?tab=queues`)
+// Looked at as anybody; what two of them differ in; the console as a staff role has it.
+await page.goto(
+  `${address}/loft/site?path=/techniques/colour&as=person:p-mako,role:islander,country:ES,device:phone,weekday:fri,time:09:00`,
+)
 await settled()
-await page.screenshot({ path: file('queues') })
+await page.screenshot({ path: file('look-as') })
+await page.goto(`${address}/loft/compare?one=person:p-mako&two=guest,role:stockist`)
+await settled()
+await page.screenshot({ path: file('compare') })
+await page.goto(`${address}/loft/site?thing=folder:patterns`)
+await settled()
+await page.screenshot({ path: file('files') })
+await page.goto(`${address}/loft/who?tab=staff&role=shop-hand&kind=products`)
+await page.getByRole('button', { name: 'see its loft' }).click()
+const seen = page.getByRole('region', { name: 'Seen as a staff role' })
+await seen.waitFor()
+await page.getByRole('link', { name: 'Shop', exact: true }).click()
+await seen.getByRole('button', { name: /withheld/ }).click()
+await settled()
+await page.screenshot({ path: file('staff-loft') })
+await seen.getByRole('button', { name: 'Back to yourself' }).click()
+await page.waitForURL('**/loft/who**')
 // A group's page, with something about to be given.
 await page.goto(`${address}/loft/groups/level/maker`)
 await page.getByLabel('What to give this group').fill('gansey')
@@ -127,6 +113,8 @@ const member = await (await browser.newContext({ viewport: { width: 1280, height
 await comeIn(member, 'mako')
 await member.waitForURL('**/account')
 await member.screenshot({ path: file('member') })
+await member.goto(`${address}/search?q=heel`)
+await member.screenshot({ path: file('search') })
 const own = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
 await own.goto(keeperLink)
 await own.getByLabel('Your name').fill('Ada Own')

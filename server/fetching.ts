@@ -3,7 +3,7 @@ import { setResponseHeaders } from 'h3'
 import type { H3Event } from 'h3'
 import type { FactGroup } from '../core/conditions/leaves/leaf'
 import type { CompiledDecider } from '../core/gates/compiled-decider'
-import { explain } from '../core/gates/explain'
+import { decidingGate } from '../core/gates/deciding-gate'
 import { readSaid } from '../core/pictures/picture-file'
 import { db } from './db/database'
 import { Problem } from './problem'
@@ -64,6 +64,6 @@ function note(
     tier: tierOf(decider.asker, decider.rules.rulebook),
     subjectKind: thing.kind,
     subjectId: id,
-    ...(kind === 'refused' ? { gate: () => explain(decider.plainly, thing)?.decidedBy ?? null } : {}),
+    ...(kind === 'refused' ? { gate: () => decidingGate(decider, thing) } : {}),
   })
 }

@@ -1,5 +1,6 @@
 /** What a request tells about its visitor, and its body, read with limits. */
 import type { H3Event } from 'h3'
+import { LRUCache } from 'lru-cache'
 import Negotiator from 'negotiator'
 import { getCookie, getHeader, getQuery, getRouterParam } from 'h3'
 import { clockMs } from './clock'
@@ -52,14 +53,26 @@ export const keepingAsk = ({ signedIn }: Pick<Caller, 'signedIn'>) => ({
   sharedSeconds: environment().BRAVIK_SHARED_SECONDS,
 })
 
+/** What browsers say they like is one of a few things: read once. Characters kept of each. */
+const liked = new LRUCache<string, { language: string | undefined }>({ max: 1000 })
+const longestLiked = 200
+/** The language liked best (RFC 9110, 12.5.4); who takes any names none. */
+function likedLanguage(accepted: string): string | undefined {
+  const known = liked.get(accepted)
+  if (known) return known.language
+  const headers = { 'accept-language': accepted }
+  const language = accepted ? new Negotiator({ headers }).languages().find(one => one !== '*') : undefined
+  if (accepted.length <= longestLiked) liked.set(accepted, { language })
+  return language
+}
+
 function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor['request']> {
   const { BRAVIK_COUNTRY_HEADER: country, BRAVIK_REGION_HEADER: region } = environment()
   const address = addressOf(event)
   // What a proxy was told to say goes before what a file says.
   const there = whereaboutsOf(address)
   const { device, browser } = agentOf(getHeader(event, 'user-agent') ?? '')
-  // The one liked best (RFC 9110, 12.5.4); who takes any names none.
-  const language = new Negotiator(event.node.req).languages().find(one => one !== '*')
+  const language = likedLanguage(getHeader(event, 'accept-language') ?? '')
   const read: Record<string, string | undefined> = {
     device,
     browser,
@@ -69,12 +82,14 @@ function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor['reque
     address,
     referrer: getHeader(event, 'referer'),
   }
-  const query = Object.fromEntries(
-    Object.entries(getQuery(event)).map(([name, value]) => [
-      name,
-      String(Array.isArray(value) ? value[0] : (value ?? '')),
-    ]),
-  )
+  const query = event.path.includes('?')
+    ? Object.fromEntries(
+        Object.entries(getQuery(event)).map(([name, value]) => [
+          name,
+          String(Array.isArray(value) ? value[0] : (value ?? '')),
+        ]),
+      )
+    : {}
   return {
     at: new Date(nowMs).toISOString(),
     ...Object.fromEntries(Object.entries(read).filter(([, value]) => value)),

@@ -2,7 +2,7 @@
  * What people do on the site. Partitioned by month, which Drizzle cannot say:
  * the table is made by hand in a migration, and months by `services/activity`.
  */
-import { jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
+import { integer, jsonb, pgTable, text, timestamp } from 'drizzle-orm/pg-core'
 import type { ActivityKind } from '../../core/activity-kinds'
 
 export const activity = pgTable('activity', {
@@ -15,5 +15,7 @@ export const activity = pgTable('activity', {
   subjectId: text('subject_id'),
   /** Of a refusal: the gate that refused. */
   gate: text('gate'),
+  /** So often within a moment: what is the same then is one row. */
+  times: integer('times').notNull().default(1),
   detail: jsonb('detail').$type<Record<string, unknown>>().notNull().default({}),
 })

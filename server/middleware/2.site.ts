@@ -12,7 +12,7 @@ import {
 import type { H3Event } from 'h3'
 import Negotiator from 'negotiator'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
-import { explain } from '../../core/gates/explain'
+import { decidingGate } from '../../core/gates/deciding-gate'
 import { db } from '../db/database'
 import { isAnsweredByRoute, isFormPage, searchAddress } from '../../core/site/own-addresses'
 import { callerOf, headerOfFact, keepingAsk } from '../request'
@@ -266,6 +266,6 @@ function noteVisit(
   record({
     kind: 'refused',
     ...who,
-    gate: () => explain(decider.plainly, thing)?.decidedBy ?? null,
+    gate: () => decidingGate(decider, thing),
   })
 }

@@ -28,6 +28,7 @@ const rows: LoftAnswer<'GET activity/list'>['rows'] = [
     tier: 'guild',
     personId: 'p-guda',
     name: 'Guda Moor',
+    times: 1,
     detail: {},
   },
   {
@@ -39,6 +40,7 @@ const rows: LoftAnswer<'GET activity/list'>['rows'] = [
     tier: 'guest',
     personId: null,
     name: null,
+    times: 1,
     detail: {},
   },
 ]

@@ -66,7 +66,7 @@ const guda: LoftAnswer<'GET people/:id'> = {
   sessions: [{ id: 's', agent: 'A browser', createdAt: '2026-11-19T08:00:00Z', seenAt: '2026-11-20T22:15:00Z' }],
   notes: [{ id: 1, personId: 'p-guda', at: '2026-02-01T10:00:00Z', by: 'Dace', text: 'Teaches welts.' }],
 }
-const byGuda = { tier: 'guild', personId: 'p-guda', name: 'Guda Moor', gate: null, detail: {} }
+const byGuda = { tier: 'guild', personId: 'p-guda', name: 'Guda Moor', gate: null, times: 1, detail: {} }
 const did: LoftAnswer<'GET activity/list'>['rows'] = [
   { ...byGuda, at: '2026-11-20T22:14:00Z', kind: 'refused', subjectKind: 'page', subjectId: 'trade' },
   // Not every activity is about a thing of the site.

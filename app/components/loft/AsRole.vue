@@ -4,13 +4,13 @@ import { shutPlaces } from '~/places/places'
 
 /** Whoever looks at the console as a staff role is told so on every screen, and what it lacks there. */
 const loft = useLoft()
-const route = useRoute()
 const { role, end } = useSeenAsRole()
 const open = ref(false)
-watch(
-  () => [route.path, route.query.tab],
-  () => loft.forgetWithheld(),
-)
+/** Before the next screen is drawn, which then asks for what it needs. */
+const leave = useRouter().beforeEach((to, from) => {
+  if (to.path !== from.path || to.query.tab !== from.query.tab) loft.forgetWithheld()
+})
+onUnmounted(leave)
 const names = computed(() => staffNames(loft.draft))
 const name = computed(() => (role.value === null ? '' : names.value.role(role.value)))
 /** The sentence that would give it. */

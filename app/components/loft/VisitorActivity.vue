@@ -15,6 +15,7 @@ const days = ref(30)
 const kind = ref<ActivityKind | ''>('')
 const summary = ref<ActivitySummary | null>(null)
 const list = ref<{ title: string; rows: ListedActivity[]; count: number } | null>(null)
+const listed = computed(() => list.value?.rows.reduce((sum, row) => sum + row.times, 0) ?? 0)
 
 watch(
   [days, kind],
@@ -230,13 +231,12 @@ const steps = computed(() => {
             {{ titleOf(row.subjectKind, row.subjectId) }}
           </p>
           <p class="text-[12.5px] text-soft">
-            {{ moment(row.at) }}<template v-if="row.gate"> · {{ gateName(row.gate) }} </template>
+            {{ moment(row.at) }}<template v-if="row.times > 1"> · {{ row.times }} times</template
+            ><template v-if="row.gate"> · {{ gateName(row.gate) }} </template>
           </p>
         </li>
       </ul>
-      <p v-if="list.count > list.rows.length" class="mt-1 text-[13px] text-soft">
-        The newest {{ list.rows.length }} of {{ list.count }}.
-      </p>
+      <p v-if="list.count > listed" class="mt-1 text-[13px] text-soft">The newest {{ listed }} of {{ list.count }}.</p>
     </aside>
   </div>
 </template>

@@ -253,7 +253,7 @@ const thread = (only: 'one' | 'two') => loft.threads.get(only === 'one' ? one.va
           <li
             v-for="row in section.rows"
             :key="row.key"
-            class="grid min-h-[28px] grid-cols-[minmax(160px,1.2fr)_46px_46px_minmax(200px,1.6fr)_auto] items-center gap-x-2.5 border-b border-line px-3.5 last:border-b-0 max-md:grid-cols-[1fr_40px_40px]">
+            class="grid min-h-[28px] grid-cols-[minmax(160px,1.2fr)_46px_46px_minmax(200px,1.6fr)_84px] items-center gap-x-2.5 border-b border-line px-3.5 last:border-b-0 max-md:grid-cols-[1fr_40px_40px]">
             <span class="truncate" :title="row.note"
               >{{ row.title }} <span class="text-[12.5px] text-soft">{{ kindNames[row.thing.kind] }}</span></span
             >
@@ -264,7 +264,7 @@ const thread = (only: 'one' | 'two') => loft.threads.get(only === 'one' ? one.va
                 >{{ i ? '; ' : '' }}only <b>{{ names[said.only] }}</b> {{ said.words }}</template
               ><span v-if="row.others.length" class="text-soft"> · also by {{ row.others.join(', ') }}</span>
             </span>
-            <span class="flex gap-3 text-[13px]">
+            <span class="flex justify-end gap-3 text-[13px]">
               <button
                 v-if="appKindOf(row.thing.kind).blocks || appKindOf(row.thing.kind).parent"
                 class="text-woad underline"

@@ -44,10 +44,12 @@ export function flushActivity(database: Tx = besideDb()): Promise<void> {
         afterwards = undefined
         return flushActivity(database)
       }))
-  const rows = waiting.map(({ gate, ...row }): ActivityRow => ({
-    ...row,
-    ...(gate === undefined ? {} : { gate: typeof gate === 'function' ? gate() : gate }),
-  }))
+  const rows = together(
+    waiting.map(({ gate, ...row }): ActivityRow => ({
+      ...row,
+      ...(gate === undefined ? {} : { gate: typeof gate === 'function' ? gate() : gate }),
+    })),
+  )
   waiting = []
   writing = writeRows(database, rows).finally(() => {
     writing = undefined
@@ -55,18 +57,31 @@ export function flushActivity(database: Tx = besideDb()): Promise<void> {
   return writing
 }
 
+/** What is the same of one flush, half a second as a rule, is one row that says how often. */
+function together(rows: readonly ActivityRow[]): ActivityRow[] {
+  const alike = new Map<string, ActivityRow>()
+  for (const row of rows) {
+    const { kind, personId, tier, subjectKind, subjectId, gate, detail, times = 1 } = row
+    const key = JSON.stringify([kind, personId, tier, subjectKind, subjectId, gate, detail])
+    const first = alike.get(key)
+    if (first) first.times = (first.times ?? 1) + times
+    else alike.set(key, { ...row, times })
+  }
+  return [...alike.values()]
+}
+
 const shape =
-  'at timestamptz, kind text, "personId" text, tier text, "subjectKind" text, "subjectId" text, gate text, detail jsonb'
+  'at timestamptz, kind text, "personId" text, tier text, "subjectKind" text, "subjectId" text, gate text, times integer, detail jsonb'
 
 async function writeRows(database: Tx, rows: ActivityRow[]): Promise<void> {
   for (let i = 0; i < rows.length; i += 1000) {
     const part = rows.slice(i, i + 1000)
     try {
       // One value for all of them: a busy server would spend a tenth of its time on naming each of eight thousand.
-      const given = part.map(row => ({ detail: {}, ...row, at: row.at.toISOString() }))
-      const columns = sql`at, kind, person_id, tier, subject_kind, subject_id, gate, detail`
+      const given = part.map(row => ({ detail: {}, times: 1, ...row, at: row.at.toISOString() }))
+      const columns = sql`at, kind, person_id, tier, subject_kind, subject_id, gate, times, detail`
       await database.execute(
-        sql`insert into ${activity} (${columns}) select at, kind, "personId", tier, "subjectKind", "subjectId", gate, detail from ${rowsOf(given, shape)}`,
+        sql`insert into ${activity} (${columns}) select at, kind, "personId", tier, "subjectKind", "subjectId", gate, times, detail from ${rowsOf(given, shape)}`,
       )
     } catch (error) {
       // They wait for the next time.
@@ -191,6 +206,7 @@ export interface ListedActivity {
   subjectKind: string | null
   subjectId: string | null
   gate: string | null
+  /** So often within that moment. */ times: number
   detail: Record<string, unknown>
 }
 
@@ -202,10 +218,10 @@ export async function listActivity(
   withPeople: boolean,
 ): Promise<{ rows: ListedActivity[]; count: number }> {
   const rows = await database.execute<ListedActivity & Record<string, unknown>>(sql`
-    select to_json(a.at) #>> '{}' as at, a.kind, a.tier, a.person_id "personId", p.name, a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, a.detail
+    select to_json(a.at) #>> '{}' as at, a.kind, a.tier, a.person_id "personId", p.name, a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, a.times, a.detail
     from activity a left join person p on p.id = a.person_id where ${where(query, timezone)} order by a.at desc limit 300`)
   const [total] = await database.execute<{ count: number }>(
-    sql`select count(*)::int count from activity a where ${where(query, timezone)}`,
+    sql`select coalesce(sum(a.times), 0)::int count from activity a where ${where(query, timezone)}`,
   )
   // Who it was is told to who may look at people; that somebody was here, to who may look at activity.
   return {
@@ -225,13 +241,13 @@ export interface ActivitySummary {
 export async function summarise(database: Tx, query: AskedActivity, timezone: string): Promise<ActivitySummary> {
   const chosen = where(query, timezone)
   const perDay = await database.execute<{ day: string; tier: string; count: number }>(
-    sql`select to_char((a.at at time zone ${timezone})::date, 'YYYY-MM-DD') "day", a.tier, count(*)::int count from activity a where ${chosen} group by 1, 2 order by 1`,
+    sql`select to_char((a.at at time zone ${timezone})::date, 'YYYY-MM-DD') "day", a.tier, sum(a.times)::int count from activity a where ${chosen} group by 1, 2 order by 1`,
   )
   const perKind = await database.execute<{ kind: ActivityKind; count: number }>(
-    sql`select a.kind, count(*)::int count from activity a where ${where({ ...query, kind: undefined }, timezone)} group by 1 order by 2 desc`,
+    sql`select a.kind, sum(a.times)::int count from activity a where ${where({ ...query, kind: undefined }, timezone)} group by 1 order by 2 desc`,
   )
   const walls = await database.execute<ActivitySummary['walls'][number]>(
-    sql`select a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, count(*)::int count, count(distinct a.person_id)::int people from activity a where ${where({ ...query, kind: 'refused' }, timezone)} group by 1, 2, 3 order by 4 desc, 2 limit 12`,
+    sql`select a.subject_kind "subjectKind", a.subject_id "subjectId", a.gate, sum(a.times)::int count, count(distinct a.person_id)::int people from activity a where ${where({ ...query, kind: 'refused' }, timezone)} group by 1, 2, 3 order by 4 desc, 2 limit 12`,
   )
   const since = sql`${new Date(clockMs() - query.days * 86_400_000).toISOString()}::timestamptz`
   const [funnel] = await database.execute<ActivitySummary['funnel']>(sql`

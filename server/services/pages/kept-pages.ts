@@ -31,7 +31,7 @@ let made: LRUCache<string, KeptPage> | undefined
 const kept = () =>
   (made ??= new LRUCache<string, KeptPage>({
     maxSize: Math.max(1, environment().BRAVIK_KEPT_MB * 1_048_576),
-    maxEntrySize: mostBytesOfOne,
+    maxEntrySize: Math.max(1, Math.min(mostBytesOfOne, environment().BRAVIK_KEPT_MB * 1_048_576)),
     // A page with words of visitors' own is kept in pieces besides.
     sizeCalculation: ({ html, packed }) =>
       html.length * 2 +

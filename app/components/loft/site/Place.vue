@@ -37,16 +37,6 @@ watch(
 const lookName = useLookName()
 const wordsOf = (text: string) => lookWords(text, loft.lexicon, lookName)
 const shownAs = computed(() => [tier.value, ...(second.value ? [second.value] : [])].filter(isLook).map(wordsOf))
-/** A page on a phone is looked at as wide as a phone. */
-watch(
-  tier,
-  text => {
-    const part = readLook(text)?.parts.find(one => 'device' in one)
-    const wide = { phone, tablet: 768 }[part?.device ?? '']
-    if (wide) width.value = wide
-  },
-  { flush: 'post' },
-)
 const isReal = computed(() => [tier.value, second.value].some(text => 'person' in (readLook(text)?.base ?? {})))
 const chosen = ref<string | null>(null)
 const writes = ref(false)
@@ -56,6 +46,16 @@ const leftOut = ref(false)
 const phone = 390
 const width = ref(window.innerWidth < 640 ? phone : 0)
 const widths: Record<number, string> = { 0: 'a screen', 768: 'a tablet', [phone]: 'a phone' }
+/** A page on a phone is looked at as wide as a phone. */
+watch(
+  tier,
+  text => {
+    const part = readLook(text)?.parts.find(one => 'device' in one)
+    const wide = { phone, tablet: 768 }[part?.device ?? '']
+    if (wide) width.value = wide
+  },
+  { immediate: true },
+)
 
 const { answer, reading } = useSitePage(() => ({ path: path.value, tier: tier.value, picked: picked.value }))
 const other = useSitePage(() => ({ path: path.value, tier: second.value, picked: {} }))

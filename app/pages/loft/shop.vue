@@ -29,6 +29,12 @@ const columns = computed(() => [
 const loft = useLoft()
 const currency = computed(() => loft.site.currency ?? 'EUR')
 const money = (minor: number) => typedMoney(minor, currency.value)
+/** The server says of each product what may be done to it; asked of all, it is noted what a role seen as has not. */
+watchEffect(() => {
+  for (const kind of ['prices', 'stock', 'cost'] as const)
+    for (const action of ['look', 'change'] as const) loft.may(kind, action)
+  for (const field of kindOf('products').fields ?? []) loft.may('products', 'change', [field])
+})
 /** Stock and cost are counted by the day and hold at once; the rest waits for the next edition. */
 type AtOnce = { stock?: number; cost?: number }
 type Versioned = { title?: string; picture?: string; price?: number }

@@ -130,7 +130,17 @@ export async function callerOf(event: H3Event): Promise<Caller> {
   const [current, signedIn] = await Promise.all([snapshot(), token ? signedInBy(db(), token) : null])
   const visitor = visitorOver(event, current.rules.rulebook, signedIn?.visitor ?? { person: null }, nowMs)
   const decider = new CompiledDecider(current.rules, visitor, nowMs)
-  const caller: Caller = { snapshot: current, signedIn, nowMs, decider, rights: rightsOf(decider, current.staffRules) }
+  let rights: StaffRights | undefined
+  const caller: Caller = {
+    snapshot: current,
+    signedIn,
+    nowMs,
+    decider,
+    // Pages of the site never ask.
+    get rights() {
+      return (rights ??= rightsOf(decider, current.staffRules))
+    },
+  }
   event.context.caller = caller
   return caller
 }

@@ -20,6 +20,7 @@ import type { Caller } from '../request'
 import { encodingFor, keptPage, packedPage, piecesOf } from '../services/pages/kept-pages'
 import type { KeptPage } from '../services/pages/kept-pages'
 import { learnPage, plannedPage } from '../services/pages/page-plans'
+import type { PlannedPage } from '../services/pages/page-plans'
 import { slotsOf } from '../services/pages/slots'
 import type { Slots } from '../services/pages/slots'
 import type { PageView } from '../../core/pages/view'
@@ -39,7 +40,7 @@ import { isStaff } from '../services/staff/authorise'
 import { authoriseWalk, hiddenPanels } from '../services/entrance/walk-rights'
 import { assembleView, cacheHeaders, viewKey } from '../services/pages/page-view'
 import { searchView } from '../services/pages/search-view'
-import type { SentView, ViewAsk } from '../services/pages/page-view'
+import type { KeepingAsk, SentView, ViewAsk } from '../services/pages/page-view'
 import { draftSnapshot, editionSnapshot } from '../services/editions/snapshot'
 import { readWalkToken } from '../services/entrance/walk-token'
 
@@ -108,17 +109,23 @@ async function planned(event: H3Event, path: string): Promise<Buffer | string | 
   if (!page) return undefined
   caller.decider = decider
   event.context.ownPath = 'page'
-  const { key, status, facts, siteName, thing, refused } = result
+  const { key, status, siteName, thing, refused } = result
   noteVisit(event, { view: {}, ...(thing ? { thing } : {}), ...(refused ? { refused } : {}) })
-  setResponseHeaders(
-    event,
-    cacheHeaders({ view: { status }, facts }, headerOfFact(), keepingAsk(event.context.caller as Caller)),
-  )
+  setResponseHeaders(event, plannedHeaders(result, keepingAsk(caller)))
   setResponseStatus(event, status)
   if (status === 401) askToSignIn(event, siteName)
   const slots = result.slots ? slotsOf(decider, snapshot.firms, path) : undefined
   if (isNotModified(event, status, key, slots)) return ''
   return sendKept(event, key, page, slots)
+}
+
+/** Who may keep a page is the same each time it is sent, to guests and to people signed in. */
+const headersOf = new WeakMap<PlannedPage, Partial<Record<'guest' | 'signedIn', Record<string, string>>>>()
+function plannedHeaders(page: PlannedPage, ask: KeepingAsk): Record<string, string> {
+  let known = headersOf.get(page)
+  if (!known) headersOf.set(page, (known = {}))
+  const { status, facts } = page
+  return (known[ask.guest ? 'guest' : 'signedIn'] ??= cacheHeaders({ view: { status }, facts }, headerOfFact(), ask))
 }
 
 function askToSignIn(event: H3Event, siteName: string): void {

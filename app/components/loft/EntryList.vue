@@ -90,6 +90,14 @@ const users = computed(
 const tierLevel = (tier: Tier) => tier.visitor.levels?.[0]?.level ?? ''
 const setTierLevel = (tier: Tier, level: string) =>
   put(tier, { visitor: { ...tier.visitor, levels: level ? [{ level, since: '2026-01-01T00:00:00Z' }] : undefined } })
+/** What is kept of a tier besides level and roles: it was looked at as if. */
+function moreOf({ visitor: { levels: _levels, roles: _roles, ...visitor } }: Tier): string {
+  const bare = { ...visitor, person: visitor.person ? { id: 'somebody' } : null }
+  return visitorWords(bare, loft.lexicon, loft.site.timezone ?? 'UTC', Date.now())
+    .split(', ')
+    .slice(1)
+    .join(', ')
+}
 function toggleTierRole(tier: Tier, role: string) {
   const held = tier.visitor.roles ?? []
   const roles = held.includes(role) ? held.filter(one => one !== role) : [...held, role]
@@ -179,6 +187,7 @@ function toggleTierRole(tier: Tier, role: string) {
             >
           </template>
           <span v-else class="text-soft">nobody signed in</span>
+          <span v-if="moreOf(entry as Tier)" class="text-[13px] text-soft">{{ moreOf(entry as Tier) }}</span>
         </template>
         <template v-if="sort === 'levels' || sort === 'roles'">
           <NuxtLink class="text-[13px] text-woad underline" :to="`/loft/groups/${kind}/${entry.id}`"

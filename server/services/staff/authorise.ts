@@ -5,8 +5,14 @@ import type { StaffAsk, StaffRights, StaffRule } from '../../../core/staff/staff
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { Problem } from '../../problem'
 
-export const staffRolesOf = (book: Rulebook) =>
-  new Set((book.roles ?? []).filter(role => role.staff).map(role => role.id))
+/** Asked several times in each request: read once for a rulebook, which never changes. */
+const staffRoles = new WeakMap<Rulebook, ReadonlySet<string>>()
+export function staffRolesOf(book: Rulebook): ReadonlySet<string> {
+  let known = staffRoles.get(book)
+  if (!known)
+    staffRoles.set(book, (known = new Set((book.roles ?? []).filter(role => role.staff).map(role => role.id))))
+  return known
+}
 
 export function isStaff(decider: CompiledDecider): boolean {
   const staff = staffRolesOf(decider.rules.rulebook)

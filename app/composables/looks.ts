@@ -73,16 +73,26 @@ export function useLooks(wanted: () => readonly string[]) {
   const problem = ref('')
   const texts = computed(() => [...new Set(wanted().filter(isLook))])
   let turn = 0
+  const told = new Map<string, Promise<LoftAnswer<'GET people/:id'>>>()
+  function personOf(id: string) {
+    const known = told.get(id) ?? loftApi('GET people/:id', { params: { id } })
+    told.set(id, known)
+    // Whoever could not be asked about is asked about again.
+    known.catch(() => told.delete(id))
+    return known
+  }
   watch(
     [texts, () => loft.data !== null],
     async ([asked, there]) => {
       if (!there) return
       const mine = ++turn
       problem.value = ''
-      const found = await Promise.all(asked.map(text => lookedAs(text, loft).catch(error => (error as Error).message)))
+      const found = await Promise.all(
+        asked.map(text => lookedAs(text, loft, personOf).catch(error => (error as Error).message)),
+      )
       if (mine !== turn) return
       problem.value = found.find(one => typeof one === 'string') ?? ''
-      const looks = found.filter(one => one !== null && typeof one !== 'string')
+      const looks = found.filter(one => typeof one !== 'string')
       if (JSON.stringify(looks) !== JSON.stringify(loft.context.looks)) loft.context.looks = looks
     },
     { immediate: true },
@@ -94,7 +104,11 @@ export function useLooks(wanted: () => readonly string[]) {
   return { problem }
 }
 
-async function lookedAs(text: string, loft: ReturnType<typeof useLoft>): Promise<LookedAs | null> {
+async function lookedAs(
+  text: string,
+  loft: ReturnType<typeof useLoft>,
+  personOf: (id: string) => Promise<LoftAnswer<'GET people/:id'>>,
+): Promise<LookedAs> {
   const look = readLook(text)
   if (!look) throw new Error('Nobody is written like this.')
   const { base, parts } = look
@@ -102,7 +116,7 @@ async function lookedAs(text: string, loft: ReturnType<typeof useLoft>): Promise
     if (!loft.draft.tiers?.some(one => one.id === base.tier)) throw new Error(`There is no tier “${base.tier}”.`)
     return { id: text, parts, tier: base.tier }
   }
-  const { person, visitor } = await loftApi('GET people/:id', { params: { id: base.person } })
+  const { person, visitor } = await personOf(base.person)
   if (!visitor) throw new Error('Your staff roles do not let you look as a real person: all of them would show.')
   loft.meet({ people: [{ id: person.id, name: person.name }] })
   return { id: text, parts, name: person.name, visitor }

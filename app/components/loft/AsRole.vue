@@ -16,7 +16,7 @@ const name = computed(() => (role.value === null ? '' : names.value.role(role.va
 /** The sentence that would give it. */
 const sentence = ({ kind, action, fields }: Withheld) =>
   `${name.value} may ${sayStaffRule({ role: role.value!, kind, actions: [action], whose: 'anyone', ...(fields ? { fields: [...fields] } : {}) }, names.value)}`
-const shut = computed(() => (open.value || role.value ? shutPlaces(loft) : []))
+const shut = computed(() => (role.value === null ? [] : shutPlaces(loft)))
 const said = ({ kind }: Withheld) => `/loft/who?${new URLSearchParams({ tab: 'staff', role: role.value ?? '', kind })}`
 /** What else would let them in, by what it is about. */
 const others = ([first, ...more]: readonly Withheld[]) =>

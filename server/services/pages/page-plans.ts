@@ -28,13 +28,13 @@ const longestAnswers = 6000
 /** What is not there is one page, wherever it is asked for. */
 const nowhere = ''
 
-/** A plan is of one snapshot: another edition, other settings, and nothing of it is left. */
 /** A plan that is made anew asks other things first: nothing of the one before is taken for its own. */
 let made = 0
 interface Plans {
   of: LRUCache<string, PagePlan<PlannedPage>>
   learned: LRUCache<string, PlannedPage>
 }
+/** A plan is of one snapshot: another edition, other settings, and nothing of it is left. */
 const plans = new WeakMap<Snapshot, Plans>()
 function planOf(snapshot: Snapshot, path: string): PagePlan<PlannedPage> {
   let all = plans.get(snapshot)

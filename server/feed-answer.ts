@@ -31,5 +31,5 @@ async function readerOf(event: H3Event, token: string): Promise<CompiledDecider>
   const { rules } = snapshot
   const reader = await feedReader(db(), token, rules.rulebook)
   if (!reader) throw new Problem('not-found')
-  return new CompiledDecider(rules, visitorOver(event, rules.rulebook, reader, nowMs), nowMs)
+  return new CompiledDecider(rules, visitorOver(event, rules.rulebook, reader), nowMs)
 }

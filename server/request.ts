@@ -17,7 +17,7 @@ import { agentOf } from './agent'
 import { addressOf } from './forwarded'
 import { factsOfRequest, ownFacts } from '../core/visitor/fact-source'
 import type { Rulebook } from '../core/rulebook/rulebook'
-import { whereaboutsOf } from './services/facts/network-country'
+import { whenNetworksChange, whereaboutsOf } from './services/facts/network-country'
 import { Problem } from './problem'
 import { record } from './services/activity/activity'
 import { isStaff, rightsOf } from './services/staff/authorise'
@@ -66,41 +66,57 @@ function likedLanguage(accepted: string): string | undefined {
   return language
 }
 
-function requestFacts(event: H3Event, nowMs: number): NonNullable<Visitor['request']> {
+type RequestFacts = NonNullable<Visitor['request']>
+/** What a browser says of itself at one address is the same with each of its requests: read once. Characters read of, kept of each. */
+const readBefore = new LRUCache<string, RequestFacts>({ max: 5000 })
+const longestRead = 1000
+whenNetworksChange(() => readBefore.clear())
+
+/** All a request says but where it came from and what stands behind its path. */
+function browserFacts(event: H3Event): RequestFacts {
   const { BRAVIK_COUNTRY_HEADER: country, BRAVIK_REGION_HEADER: region } = environment()
   const address = addressOf(event)
+  const agent = getHeader(event, 'user-agent') ?? ''
+  const languages = getHeader(event, 'accept-language') ?? ''
+  const told = [country && getHeader(event, country), region && getHeader(event, region)]
+  const key = [address, told[0], told[1], languages, agent].join('\n')
+  const known = readBefore.get(key)
+  if (known) return known
   // What a proxy was told to say goes before what a file says.
   const there = whereaboutsOf(address)
-  const { device, browser } = agentOf(getHeader(event, 'user-agent') ?? '')
-  const language = likedLanguage(getHeader(event, 'accept-language') ?? '')
-  const read: Record<string, string | undefined> = {
+  const { device, browser } = agentOf(agent)
+  const facts: Record<string, string | undefined> = {
     device,
     browser,
-    language,
-    country: (country && getHeader(event, country)) || there.country,
-    region: (region && getHeader(event, region)) || (country ? undefined : there.region),
+    language: likedLanguage(languages),
+    country: told[0] || there.country,
+    region: told[1] || (country ? undefined : there.region),
     address,
-    referrer: getHeader(event, 'referer'),
   }
-  const query = event.path.includes('?')
-    ? Object.fromEntries(
-        Object.entries(getQuery(event)).map(([name, value]) => [
-          name,
-          String(Array.isArray(value) ? value[0] : (value ?? '')),
-        ]),
-      )
-    : {}
-  return {
-    at: new Date(nowMs).toISOString(),
-    ...Object.fromEntries(Object.entries(read).filter(([, value]) => value)),
-    query,
-  }
+  const read: RequestFacts = Object.fromEntries(Object.entries(facts).filter(([, value]) => value))
+  if (key.length <= longestRead) readBefore.set(key, read)
+  return read
 }
 
-/** A visitor with all that their request says: facts that come from it too. */
-export function visitorOver(event: H3Event, book: Rulebook, visitor: Visitor, nowMs: number): Visitor {
-  const request = requestFacts(event, nowMs)
-  const all = book.facts ?? []
+function requestFacts(event: H3Event): RequestFacts {
+  const request: RequestFacts = { ...browserFacts(event), query: {} }
+  const referrer = getHeader(event, 'referer')
+  if (referrer) request.referrer = referrer
+  if (event.path.includes('?'))
+    request.query = Object.fromEntries(
+      Object.entries(getQuery(event)).map(([name, value]) => [
+        name,
+        String(Array.isArray(value) ? value[0] : (value ?? '')),
+      ]),
+    )
+  return request
+}
+
+/** A visitor with all that their request says: facts that come from it too. It is asked when it comes. */
+export function visitorOver(event: H3Event, book: Rulebook, visitor: Visitor): Visitor {
+  const request = requestFacts(event)
+  const all = book.facts
+  if (!all?.length) return { ...visitor, request }
   const facts = {
     ...ownFacts(all, visitor.facts),
     ...factsOfRequest(all, {
@@ -128,7 +144,7 @@ export async function callerOf(event: H3Event): Promise<Caller> {
   const nowMs = clockMs()
   const token = getCookie(event, sessionCookie)
   const [current, signedIn] = await Promise.all([snapshot(), token ? signedInBy(db(), token) : null])
-  const visitor = visitorOver(event, current.rules.rulebook, signedIn?.visitor ?? { person: null }, nowMs)
+  const visitor = visitorOver(event, current.rules.rulebook, signedIn?.visitor ?? { person: null })
   const decider = new CompiledDecider(current.rules, visitor, nowMs)
   let rights: StaffRights | undefined
   const caller: Caller = {
@@ -175,7 +191,7 @@ export async function staffCallerIn(tx: Tx, event: H3Event): Promise<StaffCaller
   const current = await snapshot()
   const decider = new CompiledDecider(
     current.rules,
-    visitorOver(event, current.rules.rulebook, signedIn.visitor, nowMs),
+    visitorOver(event, current.rules.rulebook, signedIn.visitor),
     nowMs,
   )
   const rights = rightsOf(decider, current.staffRules)

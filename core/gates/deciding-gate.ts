@@ -1,5 +1,6 @@
 /** The gate that refuses, and nothing else of why: for whoever notes each refusal. Equal to `explain`'s, by test. */
 import type { Resource } from '../kinds/kinds'
+import { queryFits } from '../site/path-pattern'
 import { chainOf } from './chain'
 import type { Guard } from './chain'
 import type { CompiledDecider } from './compiled-decider'
@@ -42,6 +43,6 @@ export function decidingGate(decider: CompiledDecider, resource: Resource): stri
   // What a condition says of a record is said of the one that is asked about.
   if (resource.record) return explain(decider.plainly, resource)?.decidedBy ?? null
   const refuses = ({ condition, guard }: Deciding) =>
-    (!guard || decider.plainly.applies({ guard })) && !decider.admitsOrKey(condition)
+    (!guard || queryFits(guard.pattern.pairs, decider.asker.query)) && !decider.admitsOrKey(condition)
   return decidingIn(rules, weave, resource).find(refuses)?.id ?? null
 }

@@ -5,9 +5,12 @@
  */
 import type { Condition } from '../conditions/condition'
 import { chainOf } from '../gates/chain'
+import type { Guard } from '../gates/chain'
+import type { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import { rightBit } from '../gates/verdict'
-import { PageQuestions, treatmentsOf } from './questions'
+import { queryFits } from '../site/path-pattern'
+import { PageQuestions } from './questions'
 import type { QuestionAsk } from './questions'
 import type { Assembled } from './view'
 
@@ -67,7 +70,7 @@ export class PagePlan<T> {
       const has = decider.bitsOfWeave(weave)
       bits += String.fromCharCode(48 + has)
       // What the refused get is told by the gates alone and whether they are signed in, but for guards, which may refuse or not.
-      if (!(has & rightBit.take) && isGuarded(weave, rules)) more.push(treatmentsOf(weave, decider))
+      if (!(has & rightBit.take)) for (const guard of guardsOf(weave, rules)) bits += refusedBy(guard, decider)
     }
     for (const condition of this.conditions)
       bits += (decider.admits(condition) ? 2 : 0) + (decider.admitsOrKey(condition) ? 1 : 0)
@@ -79,14 +82,18 @@ export class PagePlan<T> {
   }
 }
 
-const guarded = new WeakMap<CompiledRules, Map<number, boolean>>()
-function isGuarded(weave: number, rules: CompiledRules): boolean {
-  let known = guarded.get(rules)
-  if (!known) guarded.set(rules, (known = new Map()))
-  let is = known.get(weave)
-  if (is === undefined) {
-    const chain = chainOf(rules.weaves[weave]!.example, rules.gates, rules.index)
-    known.set(weave, (is = (chain?.guards.length ?? 0) > 0))
-  }
-  return is
+/** Which of opening and taking a guard refuses, as a digit. */
+function refusedBy({ gate, pattern }: Guard, decider: CompiledDecider): number {
+  if (!queryFits(pattern.pairs, decider.asker.query)) return 0
+  const refuses = (condition: Condition | undefined) => condition !== undefined && !decider.admitsOrKey(condition)
+  return (refuses(gate.open) ? 1 : 0) + (refuses(gate.take) ? 2 : 0)
+}
+
+const guards = new WeakMap<CompiledRules, Map<number, readonly Guard[]>>()
+function guardsOf(weave: number, rules: CompiledRules): readonly Guard[] {
+  let known = guards.get(rules)
+  if (!known) guards.set(rules, (known = new Map()))
+  let found = known.get(weave)
+  if (!found) known.set(weave, (found = chainOf(rules.weaves[weave]!.example, rules.gates, rules.index)?.guards ?? []))
+  return found
 }

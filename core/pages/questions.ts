@@ -3,17 +3,19 @@
  * can be asked again of somebody else, without making the page.
  */
 import { waysIn } from '../audit/ways-in'
+import type { FactGroup } from '../conditions/leaves/leaf'
 import { rightBit } from '../gates/verdict'
 import type { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import type { MenuItem } from '../kinds/menu-item'
-import { moduleOf } from '../kinds/kinds'
+import { moduleOf, rights } from '../kinds/kinds'
 import type { Kind, Resource } from '../kinds/kinds'
 import { targetThing } from '../kinds/target'
 import { levelShown } from '../rulebook/public-name'
 import { languageFor, siteWords } from '../site-words/site-words'
 import type { SiteWords } from '../site-words/site-words'
 import type { ReaderWord } from '../texts/passages'
+import type { Visitor } from '../visitor/visitor'
 import type { AssembleAsk, PageSource } from './assemble'
 import { wayName, waysTo } from './ways-to'
 import type { Way } from './ways-to'
@@ -127,7 +129,7 @@ export class PageQuestions {
         thing,
         forms: source.forms,
       })
-    return keptWays(decider, `${rules.weaveOf(thing)} ${words.id} ${this.signIn} ${who(decider)}`, work)
+    return keptWays(decider, `${rules.weaveOf(thing)} ${words.id} ${this.signIn}`, work)
   }
 
   /** The level or role that would unlock an entry of a menu; told of what may be found. */
@@ -137,7 +139,7 @@ export class PageQuestions {
     if (!target) return undefined
     const { decider } = this
     const { rules } = this.ask
-    return keptWays(decider, `unlocks ${rules.weaveOf(target)} ${who(decider)}`, () => {
+    return keptWays(decider, `unlocks ${rules.weaveOf(target)}`, () => {
       const ways = waysIn(rules, decider.visitor, target, decider.asker.at, {
         step: part => 'level' in part || 'role' in part,
         mostWays: 1,
@@ -173,36 +175,72 @@ const kinds: Record<QuestionKind, (questions: PageQuestions, arg: string, more: 
   unlocks: (questions, id) => questions.unlocksById(id),
 }
 
-/** Everything rules can look at of a visitor, and the minute. */
-const known = new WeakMap<CompiledDecider, string>()
-function who(decider: CompiledDecider): string {
-  let name = known.get(decider)
-  if (name === undefined) {
-    const { visitor, asker } = decider
-    const { at: _, ...request } = visitor.request ?? {}
-    name = `${Math.floor(asker.at / waysHoldMs)} ${JSON.stringify({ ...visitor, request })}`
-    known.set(decider, name)
+/** Everything rules look at of a visitor, and the minute. */
+function who({ visitor, asker }: CompiledDecider, looks: ReadonlySet<FactGroup>): string {
+  const { request, ...standing } = visitor
+  const told = requestGroups.map(([name, group]) => (looks.has(group) ? request?.[name] : undefined))
+  return `${Math.floor(asker.at / waysHoldMs)} ${JSON.stringify([standing, request?.query, told])}`
+}
+const requestGroups = [
+  ['device', 'device'],
+  ['browser', 'device'],
+  ['country', 'country'],
+  ['region', 'country'],
+  ['language', 'language'],
+  ['address', 'address'],
+  ['referrer', 'referrer'],
+] as const satisfies [keyof NonNullable<Visitor['request']>, FactGroup][]
+
+/** What was worked out under these rules, by whom for and by what; `size` of all. */
+interface KeptWays {
+  of: Map<string, Map<string, unknown>>
+  size: number
+  looks: ReadonlySet<FactGroup>
+}
+const kept = new WeakMap<CompiledRules, KeptWays>()
+function keptIn(rules: CompiledRules): KeptWays {
+  let found = kept.get(rules)
+  if (!found) {
+    const conditions = (rules.rulebook.gates ?? []).flatMap(gate => rights.flatMap(right => gate[right] ?? []))
+    const looks = new Set(conditions.flatMap(one => [...rules.factsOfCondition(one)]))
+    kept.set(rules, (found = { of: new Map(), size: 0, looks }))
   }
-  return name
+  return found
 }
 
-/** What the refused get in place of things of a weave, which only a guard that refuses or not makes anything to work out. */
-export const treatmentsOf = (weave: number, decider: CompiledDecider): unknown =>
-  keptWays(decider, `treatment ${weave} ${who(decider)}`, () => {
-    const { otherwise, takeNotice } = decider.plainly.decide(decider.rules.weaves[weave]!.example)
-    return [otherwise, takeNotice]
-  })
+function oneMore(all: KeptWays): void {
+  if (++all.size <= mostWaysKept) return
+  all.of.clear()
+  all.size = 1
+}
 
-const kept = new WeakMap<CompiledRules, Map<string, unknown>>()
-function keptWays<T>({ rules, asker }: CompiledDecider, key: string, work: () => T): T {
-  let map = kept.get(rules)
-  if (!map) kept.set(rules, (map = new Map()))
-  if (key.length > longestKept) return work()
+const keptFor = new WeakMap<CompiledDecider, Map<string, unknown> | null>()
+/** Null where the visitor is known too well. */
+function keptOf(decider: CompiledDecider): Map<string, unknown> | null {
+  let found = keptFor.get(decider)
+  if (found === undefined) {
+    const all = keptIn(decider.rules)
+    const name = who(decider, all.looks)
+    if (name.length > longestKept) found = null
+    else if (!(found = all.of.get(name))) {
+      oneMore(all)
+      all.of.set(name, (found = new Map()))
+    }
+    keptFor.set(decider, found)
+  }
+  return found
+}
+
+function keptWays<T>(decider: CompiledDecider, key: string, work: () => T): T {
+  const map = keptOf(decider)
+  if (!map || key.length > longestKept) return work()
   if (map.has(key)) return map.get(key) as T
-  if (map.size >= mostWaysKept) map.clear()
+  const { asker, rules } = decider
   const missed = asker.missed.size
   const made = work()
   // What a service outside knows is asked for where it is missed, which an answer from before would hide.
-  if (asker.missed.size === missed) map.set(key, made)
+  if (asker.missed.size !== missed) return made
+  oneMore(keptIn(rules))
+  map.set(key, made)
   return made
 }

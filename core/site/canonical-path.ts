@@ -7,12 +7,16 @@
 /** What may stand in a segment as it is: `pchar` of RFC 3986, 3.3. Everything else is percent-encoded. */
 const literal = /[A-Za-z0-9\-._~!$&'()*+,;=:@]/
 
+/** Spelled as it should be, as nearly all are: seen at once. No segment begins with a dot, none is empty. */
+const plain = /^(?:\/|(?:\/[A-Za-z0-9\-_~][A-Za-z0-9\-._~]*)+)$/
+
 /**
  * The canonical form of the path of a request target (without its query);
  * null where it cannot be read: no leading slash, control characters,
  * backslashes, encoded slashes, broken percent-encoding, bytes that are no UTF-8.
  */
 export function canonicalPath(raw: string): string | null {
+  if (plain.test(raw)) return raw
   if (!raw.startsWith('/')) return null
   const segments: string[] = []
   for (const part of raw.split('/')) {

@@ -66,7 +66,7 @@ export class Asker {
   readonly orders: number
   readonly spent: number
   private local: LocalTime | undefined
-  private readonly bought: { products: Set<string>; categories: Set<string> }
+  private bought: { products: Set<string>; categories: Set<string> } | undefined
   private basket: { products: Set<string>; categories: Set<string> } | undefined
   private network: ipaddr.IPv4 | ipaddr.IPv6 | null | undefined
 
@@ -86,11 +86,10 @@ export class Asker {
     this.personId = person?.id
     this.firm = this.signedIn ? (visitor.firm ?? undefined) : undefined
     if (this.signedIn) this.rank = this.hold()
-    this.masterKey = [...this.roles].some(role => holdings.masterKeys.has(role))
+    this.masterKey = this.roles.size > 0 && [...this.roles].some(role => holdings.masterKeys.has(role))
     const past = this.signedIn ? visitor.bought : undefined
     this.orders = past?.orders ?? 0
     this.spent = past?.spent ?? 0
-    this.bought = { products: this.withParents(past?.products ?? []), categories: new Set(past?.categories) }
   }
 
   /** Takes in levels held now, roles and permissions; returns the rank. */
@@ -110,7 +109,9 @@ export class Asker {
   }
 
   private readFacts(): void {
-    for (const [id, value] of Object.entries(this.visitor.facts ?? {})) {
+    const { facts } = this.visitor
+    if (!facts) return
+    for (const [id, value] of Object.entries(facts)) {
       const fact = this.holdings.facts.get(id)
       if (!fact || !fitsType(value, fact.type)) continue
       if (fact.type === 'choice' && !fact.choices?.includes(value as string)) continue
@@ -140,6 +141,8 @@ export class Asker {
   }
 
   hasBought(what: 'product' | 'category', id: string): boolean {
+    const past = this.signedIn ? this.visitor.bought : undefined
+    this.bought ??= { products: this.withParents(past?.products ?? []), categories: new Set(past?.categories) }
     return what === 'product' ? this.bought.products.has(id) : this.bought.categories.has(id)
   }
 

@@ -119,7 +119,7 @@ export const confirmPage: OwnPage<{ token: string; works: boolean }> = {
     setSessionCookie(ask.event, done.session, visitor?.person?.email)
     const decider = new CompiledDecider(
       ask.caller.snapshot.rules,
-      visitorOver(ask.event, ask.caller.snapshot.rules.rulebook, visitor ?? { person: null }, ask.caller.nowMs),
+      visitorOver(ask.event, ask.caller.snapshot.rules.rulebook, visitor ?? { person: null }),
       ask.caller.nowMs,
     )
     return { to: (await settled(decider, async one => landingPlace(one, 'signUp'))).result }

@@ -83,5 +83,5 @@ export async function signOutOver(event: H3Event): Promise<string> {
 async function deciderOf(event: H3Event, visitor: ConstructorParameters<typeof CompiledDecider>[1]) {
   const nowMs = clockMs()
   const { rules } = await snapshot()
-  return new CompiledDecider(rules, visitorOver(event, rules.rulebook, visitor, nowMs), nowMs)
+  return new CompiledDecider(rules, visitorOver(event, rules.rulebook, visitor), nowMs)
 }

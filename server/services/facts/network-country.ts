@@ -6,6 +6,13 @@ import { log } from '../../log'
 
 let reader: Reader<CityResponse> | null = null
 
+const forgetters: (() => void)[] = []
+/** For whoever remembers an answer: called when another may be given. */
+export const whenNetworksChange = (forget: () => void) => void forgetters.push(forget)
+const changed = () => {
+  for (const forget of forgetters) forget()
+}
+
 /** Reads the operator's file, anew when it changes. Throws where it cannot be read: a wrong file is better seen at once. */
 export async function openNetworkFile(): Promise<void> {
   const { BRAVIK_NETWORK_FILE: file } = environment()
@@ -14,13 +21,16 @@ export async function openNetworkFile(): Promise<void> {
     cache: { max: 20_000 },
     watchForUpdates: true,
     watchForUpdatesNonPersistent: true,
+    watchForUpdatesHook: changed,
   })
+  changed()
   log().info({ file }, 'countries by network')
 }
 
 /** The demo's own, where an operator named none. */
 export function readNetworkFile(bytes: Buffer): void {
   reader ??= new Reader<CityResponse>(bytes)
+  changed()
 }
 
 export interface Whereabouts {

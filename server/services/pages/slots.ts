@@ -3,7 +3,7 @@
  * has marks for them, and may be kept for everybody who gets the same view;
  * the words are put in when it is sent.
  */
-import { createHash, randomBytes } from 'node:crypto'
+import { hash, randomBytes } from 'node:crypto'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { levelShown } from '../../../core/rulebook/public-name'
 import type { SlotName } from '../../../core/pages/assemble'
@@ -64,10 +64,7 @@ export function slotsOf(
       return used
     },
     get fingerprint() {
-      return createHash('sha256')
-        .update(JSON.stringify(slotNames.map(name => words[name]())))
-        .digest('base64url')
-        .slice(0, 16)
+      return hash('sha256', JSON.stringify(slotNames.map(name => words[name]())), 'base64url').slice(0, 16)
     },
     fillPieces: pieces =>
       Buffer.concat(

@@ -1,8 +1,8 @@
 /** Random tokens and the hashes they are kept as. */
 import { environment } from '../../environment'
-import { createHash, createHmac, randomBytes, timingSafeEqual } from 'node:crypto'
+import { createHmac, hash, randomBytes, timingSafeEqual } from 'node:crypto'
 
-export const hashOf = (token: string) => createHash('sha256').update(token).digest('base64url')
+export const hashOf = (token: string) => hash('sha256', token, 'base64url')
 export const newToken = () => randomBytes(32).toString('base64url')
 
 /** An id for a row, such as `p-k3v9…`: `length` small letters and digits behind the prefix. */

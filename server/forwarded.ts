@@ -2,6 +2,7 @@
 import { getHeader } from 'h3'
 import type { H3Event } from 'h3'
 import ipaddr from 'ipaddr.js'
+import { LRUCache } from 'lru-cache'
 import { environment } from './environment'
 
 const listOf = (event: H3Event, name: string) =>
@@ -20,7 +21,19 @@ export function addressOf(event: H3Event): string | undefined {
   const list = hops ? listOf(event, 'x-forwarded-for') : []
   const named = list.length >= hops ? list[list.length - hops] : undefined
   const text = named === undefined ? event.node.req.socket.remoteAddress : withoutPort(named)
-  return text !== undefined && ipaddr.isValid(text) ? ipaddr.process(text).toString() : undefined
+  return text === undefined ? undefined : spelled(text)
+}
+
+/** An address as it is spelled here, the few that call all the time read once; undefined for what is none. */
+const knownSpellings = new LRUCache<string, { address: string | undefined }>({ max: 5000 })
+const longestAddress = 60
+function spelled(text: string): string | undefined {
+  let known = knownSpellings.get(text)
+  if (!known) {
+    known = { address: ipaddr.isValid(text) ? ipaddr.process(text).toString() : undefined }
+    if (text.length <= longestAddress) knownSpellings.set(text, known)
+  }
+  return known.address
 }
 
 /** `192.0.2.1:4711`, `[2001:db8::1]:4711` and the bare address. */

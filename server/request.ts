@@ -23,9 +23,9 @@ import { record } from './services/activity/activity'
 import { isStaff, rightsOf } from './services/staff/authorise'
 import { authoriseLookAsRole, powerOf } from './services/staff/staff-grants'
 import type { StaffRights } from '../core/staff/staff-rule'
-import { knownCookie, sessionCookie, sessionOf, signedInBy } from './services/entrance/sessions'
+import { knownCookie, sessionCookie, sessionOf, signedInBy, signedInNow } from './services/entrance/sessions'
 import type { SignedIn } from './services/entrance/sessions'
-import { snapshot } from './services/editions/snapshot'
+import { snapshot, snapshotNow } from './services/editions/snapshot'
 import type { Snapshot } from './services/editions/snapshot'
 import type { Actor } from './trace'
 
@@ -133,9 +133,41 @@ const ownCookies: ReadonlySet<string> = new Set([sessionCookie, knownCookie])
 export interface Caller {
   snapshot: Snapshot
   signedIn: SignedIn | null
+  visitor: Visitor
   decider: CompiledDecider
   rights: StaffRights
   nowMs: number
+}
+
+/** What of it nobody asks for is not made: a page that stands ready takes little of it. */
+class LiveCaller implements Caller {
+  private over: Visitor | undefined
+  private decides: CompiledDecider | undefined
+  private may: StaffRights | undefined
+
+  constructor(
+    private readonly event: H3Event,
+    readonly snapshot: Snapshot,
+    readonly signedIn: SignedIn | null,
+    readonly nowMs: number,
+  ) {}
+
+  get visitor(): Visitor {
+    const { event, snapshot, signedIn } = this
+    return (this.over ??= visitorOver(event, snapshot.rules.rulebook, signedIn?.visitor ?? { person: null }))
+  }
+
+  get decider(): CompiledDecider {
+    return (this.decides ??= new CompiledDecider(this.snapshot.rules, this.visitor, this.nowMs))
+  }
+
+  set decider(decider: CompiledDecider) {
+    this.decides = decider
+  }
+
+  get rights(): StaffRights {
+    return (this.may ??= rightsOf(this.decider, this.snapshot.staffRules))
+  }
 }
 
 export async function callerOf(event: H3Event): Promise<Caller> {
@@ -143,22 +175,10 @@ export async function callerOf(event: H3Event): Promise<Caller> {
   if (known) return known
   const nowMs = clockMs()
   const token = getCookie(event, sessionCookie)
-  const [current, signedIn] = await Promise.all([snapshot(), token ? signedInBy(db(), token) : null])
-  const visitor = visitorOver(event, current.rules.rulebook, signedIn?.visitor ?? { person: null })
-  const decider = new CompiledDecider(current.rules, visitor, nowMs)
-  let rights: StaffRights | undefined
-  const caller: Caller = {
-    snapshot: current,
-    signedIn,
-    nowMs,
-    decider,
-    // Pages of the site never ask.
-    get rights() {
-      return (rights ??= rightsOf(decider, current.staffRules))
-    },
-  }
-  event.context.caller = caller
-  return caller
+  const current = snapshotNow() ?? (await snapshot())
+  const asked = token ? signedInNow(db(), token) : null
+  const signedIn = asked === undefined ? await signedInBy(db(), token!) : asked
+  return (event.context.caller = new LiveCaller(event, current, signedIn, nowMs))
 }
 
 export interface StaffCaller extends Caller {
@@ -189,13 +209,8 @@ export async function staffCallerIn(tx: Tx, event: H3Event): Promise<StaffCaller
   if (!signedIn) throw new Problem('sign-in-needed')
   const nowMs = clockMs()
   const current = await snapshot()
-  const decider = new CompiledDecider(
-    current.rules,
-    visitorOver(event, current.rules.rulebook, signedIn.visitor),
-    nowMs,
-  )
-  const rights = rightsOf(decider, current.staffRules)
-  return seenAs(event, { snapshot: current, signedIn, decider, rights, nowMs, actor: actorOf(signedIn) })
+  const { visitor, decider, rights } = new LiveCaller(event, current, signedIn, nowMs)
+  return seenAs(event, { snapshot: current, signedIn, visitor, decider, rights, nowMs, actor: actorOf(signedIn) })
 }
 
 /** Names a staff role the console is to be answered as. It only ever narrows what the caller may do. */
@@ -214,7 +229,7 @@ function seenAs(event: H3Event, caller: StaffCaller): StaffCaller {
     { ...(person ? { person } : {}), roles: [role], ...(request ? { request } : {}) },
     nowMs,
   )
-  return { ...caller, decider: as, rights: rightsOf(as, current.staffRules), onlyAs: role }
+  return { ...caller, visitor: as.visitor, decider: as, rights: rightsOf(as, current.staffRules), onlyAs: role }
 }
 
 const actorOf = ({ personId, visitor }: SignedIn): Actor => ({ id: personId, name: visitor.person?.name ?? personId })
@@ -224,7 +239,8 @@ export async function personCaller(event: H3Event): Promise<StaffCaller> {
   const caller = await callerOf(event)
   const { signedIn } = caller
   if (!signedIn) throw new Problem('sign-in-needed')
-  return { ...caller, signedIn, actor: actorOf(signedIn) }
+  const { snapshot: current, visitor, decider, rights, nowMs } = caller
+  return { snapshot: current, signedIn, visitor, decider, rights, nowMs, actor: actorOf(signedIn) }
 }
 
 /** The body as it is, at most `most` bytes, however it is sent; of a stranger at most 16 kB. */

@@ -509,7 +509,7 @@ class Assembly {
   }
 
   private fetchAt(id: string): string {
-    return this.base + fetchAddress(id) + saidWithPage(this.facts, this.requestSaid)
+    return this.base + fetchAddress(id) + this.saidAgain
   }
 
   private async blocks(rows: BlockRow[], swapping = new Set<string>()): Promise<ViewBlock[]> {
@@ -619,15 +619,17 @@ class Assembly {
 
   private pictureAt(thing: Resource, name: string): string {
     const { source } = this.ask
-    return (
-      source.picture?.(thing, name) ??
-      this.base + pictureAddress(thing, name) + saidWithPage(this.facts, this.requestSaid)
-    )
+    return source.picture?.(thing, name) ?? this.base + pictureAddress(thing, name) + this.saidAgain
   }
 
   /** What a browser says again when it asks for what stands on the page: only where the page turned on it. */
-  private get requestSaid() {
-    return this.facts.has('query') || this.facts.has('referrer') ? this.questions.request : undefined
+  private get saidAgain(): string {
+    const { facts, questions } = this
+    if (!facts.has('query') && !facts.has('referrer')) return ''
+    return saidWithPage({
+      query: facts.has('query') ? questions.requestPart('query') : undefined,
+      referrer: facts.has('referrer') ? questions.requestPart('referrer') : undefined,
+    })
   }
 
   private async oneOf(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {

@@ -4,6 +4,7 @@
  * page; for them it is found by their answers, without being made, and without reading anything.
  */
 import type { Condition } from '../conditions/condition'
+import type { FactGroup } from '../conditions/leaves/leaf'
 import { chainOf } from '../gates/chain'
 import type { Guard } from '../gates/chain'
 import type { CompiledDecider } from '../gates/compiled-decider'
@@ -25,6 +26,7 @@ export class PagePlan<T> {
   private conditions: Condition[] = []
   private questions: string[] = []
   private readonly known = new Set<unknown>()
+  private readonly facts = new Set<FactGroup>()
   /** Moves with each question more: without it what was known is not enough to tell visitors apart. */
   private generation = 0
 
@@ -34,13 +36,19 @@ export class PagePlan<T> {
     private readonly name: string,
   ) {}
 
+  /** What of a visitor it turns on, as far as it was learned. */
+  get looks(): ReadonlySet<FactGroup> {
+    return this.facts
+  }
+
   /** What was learned for a visitor who is answered as this one; undefined where none was. */
   find(ask: QuestionAsk): T | undefined {
     return this.generation ? this.store.get(this.keyOf(ask)) : undefined
   }
 
   /** Of a page that was made for this visitor. */
-  learn(ask: QuestionAsk, { asked }: Pick<Assembled, 'asked'>, what: T): void {
+  learn(ask: QuestionAsk, { asked, facts }: Pick<Assembled, 'asked' | 'facts'>, what: T): void {
+    for (const fact of facts) this.facts.add(fact)
     const weaves = this.fresh(asked.weaves)
     const conditions = this.fresh(asked.conditions)
     const questions = this.fresh(asked.questions)

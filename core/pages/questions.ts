@@ -15,7 +15,8 @@ import { levelShown } from '../rulebook/public-name'
 import { languageFor, siteWords } from '../site-words/site-words'
 import type { SiteWords } from '../site-words/site-words'
 import type { ReaderWord } from '../texts/passages'
-import type { Visitor } from '../visitor/visitor'
+import { requestPrint } from '../visitor/request-print'
+import type { RequestFacts } from '../visitor/request-print'
 import type { AssembleAsk, PageSource } from './assemble'
 import { wayName, waysTo } from './ways-to'
 import type { Way } from './ways-to'
@@ -105,10 +106,10 @@ export class PageQuestions {
     return (rules.rulebook.roles ?? []).some(role => role.staff && asker.roles.has(role.id))
   }
 
-  /** What the address says behind its path, and where they came from, for what is asked for with the page. */
-  get request() {
-    this.note('request')
-    return this.decider.visitor.request
+  /** What the address says behind its path, or where they came from, for what is asked for with the page. */
+  requestPart<P extends 'query' | 'referrer'>(part: P): RequestFacts[P] {
+    this.note('request', part)
+    return this.decider.visitor.request?.[part]
   }
 
   /** What would let them in to a thing they may be told of. */
@@ -170,7 +171,7 @@ const kinds: Record<QuestionKind, (questions: PageQuestions, arg: string, more: 
   words: questions => questions.words.id,
   reader: (questions, what) => questions.readerHas(what as ReaderWord),
   staff: questions => questions.isStaff,
-  request: questions => [questions.request?.query, questions.request?.referrer],
+  request: (questions, part) => questions.requestPart(part as 'query' | 'referrer'),
   ways: (questions, kind, id) => questions.ways({ kind: kind as Kind, id }),
   unlocks: (questions, id) => questions.unlocksById(id),
 }
@@ -178,19 +179,8 @@ const kinds: Record<QuestionKind, (questions: PageQuestions, arg: string, more: 
 /** Everything rules look at of a visitor, and the minute. */
 function who({ visitor, asker }: CompiledDecider, looks: ReadonlySet<FactGroup>): string {
   const { request, ...standing } = visitor
-  const told = requestGroups.map(([name, group]) => (looks.has(group) ? request?.[name] : undefined))
-  return `${Math.floor(asker.at / waysHoldMs)} ${JSON.stringify([standing, request?.query, told])}`
+  return `${Math.floor(asker.at / waysHoldMs)} ${JSON.stringify(standing)} ${requestPrint(request, looks)}`
 }
-const requestGroups = [
-  ['device', 'device'],
-  ['browser', 'device'],
-  ['country', 'country'],
-  ['region', 'country'],
-  ['language', 'language'],
-  ['address', 'address'],
-  ['referrer', 'referrer'],
-] as const satisfies [keyof NonNullable<Visitor['request']>, FactGroup][]
-
 /** What was worked out under these rules, by whom for and by what; `size` of all. */
 interface KeptWays {
   of: Map<string, Map<string, unknown>>

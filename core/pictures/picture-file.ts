@@ -89,16 +89,16 @@ const mostSaid = 2000
  * What a browser asks for a picture with, so that its part is decided as on the page: the page's own parameters, and
  * where the visitor came from. Both are what a visitor says anyway; nothing is said that the page did not turn on.
  */
-export function saidWithPage(
-  facts: ReadonlySet<string>,
-  {
-    query = {},
-    referrer,
-  }: { query?: Readonly<Record<string, string>> | undefined; referrer?: string | undefined } = {},
-): string {
-  const said = new URLSearchParams(facts.has('query') ? query : {})
+export function saidWithPage({
+  query = {},
+  referrer,
+}: {
+  query?: Readonly<Record<string, string>> | undefined
+  referrer?: string | undefined
+}): string {
+  const said = new URLSearchParams(query)
   said.delete(cameFrom)
-  if (facts.has('referrer') && referrer) said.set(cameFrom, referrer)
+  if (referrer) said.set(cameFrom, referrer)
   const text = said.toString()
   return text === '' || text.length > mostSaid ? '' : `?${text}`
 }

@@ -19,8 +19,9 @@ import { callerOf, headerOfFact, keepingAsk } from '../request'
 import type { Caller } from '../request'
 import { encodingFor, keptPage, packedPage, piecesOf } from '../services/pages/kept-pages'
 import type { KeptPage } from '../services/pages/kept-pages'
-import { learnPage, plannedPage } from '../services/pages/page-plans'
+import { learnPage, planLooks, plannedPage } from '../services/pages/page-plans'
 import type { PlannedPage } from '../services/pages/page-plans'
+import { endMoment, momentDecider } from '../services/pages/moment-deciders'
 import { slotsOf } from '../services/pages/slots'
 import type { Slots } from '../services/pages/slots'
 import type { PageView } from '../../core/pages/view'
@@ -102,11 +103,18 @@ const doneIn = (event: H3Event, path: string | null): string | undefined => {
 async function planned(event: H3Event, path: string): Promise<Buffer | string | undefined> {
   const caller = await callerOf(event)
   const { snapshot } = caller
-  const { result, decider } = await settled(caller.decider, async decider =>
-    plannedPage({ snapshot, decider, path, spoken: spokenIn(event) }),
-  )
+  const find = (decider: CompiledDecider) => plannedPage({ snapshot, decider, path, spoken: spokenIn(event) })
+  // What stands behind the path is seldom two visitors' own.
+  let decider = event.path.includes('?') ? caller.decider : momentDecider(caller, planLooks(snapshot, path))
+  let result = find(decider)
+  if (decider.asker.missed.size) {
+    endMoment()
+    const asked = await settled(caller.decider, async one => find(one))
+    decider = asked.decider
+    result = asked.result
+  }
   const page = result && keptPage(result.key)
-  if (!page) return undefined
+  if (!result || !page) return undefined
   caller.decider = decider
   event.context.ownPath = 'page'
   const { key, status, siteName, thing, refused } = result

@@ -4,6 +4,7 @@ import { CompiledRules } from '../../core/gates/compiled'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import type { Gate } from '../../core/rulebook/gate'
 import { PagePlan } from '../../core/pages/page-plan'
+import { requestPrint } from '../../core/visitor/request-print'
 import type { Visitor } from '../../core/visitor/visitor'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import type { Connection } from '../../server/db/database'
@@ -98,6 +99,7 @@ const paths = [
 describe('a page plan', () => {
   it('tells for every visitor the page that would be made for them, and two share one only where it is the same', async () => {
     let hits = 0
+    let shared = 0
     await fc.assert(
       fc.asyncProperty(
         fc.array(gate, { maxLength: 5 }),
@@ -110,9 +112,9 @@ describe('a page plan', () => {
           const snapshot = snapshotOf(rules, [], contents)
           const plan = new PagePlan<string>(new Map(), path)
           for (const one of [...visitors, ...visitors]) {
-            const deciderOf = () => new CompiledDecider(rules, one, nowMs)
-            const askOf = () => {
-              const decider = deciderOf()
+            const deciderOf = (who = one) => new CompiledDecider(rules, who, nowMs)
+            const askOf = (who = one) => {
+              const decider = deciderOf(who)
               const { source } = sourceFor({ snapshot, decider, db: site.db })
               return { rules, decider, source, path }
             }
@@ -122,11 +124,20 @@ describe('a page plan', () => {
             if (found === undefined) plan.learn(askOf(), made, key)
             else hits++
             if (!made.personal) expect(found ?? key).toBe(key)
+            // Whoever the page can tell from them by nothing, as `momentDecider` has it, is answered the same.
+            const withoutQuery = { ...one, request: { ...one.request, query: {} } }
+            for (const { request } of visitors.slice(0, 5)) {
+              const like = { ...one, request: { ...request, query: {} } }
+              if (requestPrint(like.request, plan.looks) !== requestPrint(withoutQuery.request, plan.looks)) continue
+              expect(plan.find(askOf(like))).toBe(plan.find(askOf(withoutQuery)))
+              shared++
+            }
           }
         },
       ),
       { numRuns: 120 },
     )
     expect(hits).toBeGreaterThan(1000)
+    expect(shared).toBeGreaterThan(1000)
   })
 })

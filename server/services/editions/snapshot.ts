@@ -81,6 +81,9 @@ export async function snapshot(): Promise<Snapshot> {
   return live
 }
 
+/** The same at once, where it was said to hold a moment ago; undefined where it takes a question. */
+export const snapshotNow = (): Snapshot | undefined => (unconfirmedMs() <= freshMs ? live : undefined)
+
 /** Waits for `work` as long as that, whatever becomes of it. */
 async function within(ms: number, work: Promise<void>): Promise<void> {
   let timer: ReturnType<typeof setTimeout> | undefined

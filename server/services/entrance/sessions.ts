@@ -10,7 +10,7 @@ import { countTry, forgetTries } from '../secrets/throttle'
 import type { Limit } from '../secrets/throttle'
 import { hashOf, isSignature, newToken, signature } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
-import { rememberedSession } from './known-sessions'
+import { rememberedSession, sessionInMind } from './known-sessions'
 import { mayComeIn, visitorColumns, visitorFrom } from '../standing/visitor-of'
 
 export const sessionCookie = 'bravik_session'
@@ -136,7 +136,16 @@ export async function sessionsOf(db: Tx, personId: string): Promise<OpenSession[
 
 /** Who holds this token now, with what they hold; null when nobody does any more. One query at most. */
 export async function signedInBy(db: Database, token: string): Promise<SignedIn | null> {
-  const found = await rememberedSession(hashOf(token), () => sessionOf(db, token))
+  return stillIn(db, token, await rememberedSession(token, () => sessionOf(db, token)))
+}
+
+/** The same at once, of somebody who was here a moment ago; undefined where it takes a question. */
+export function signedInNow(db: Database, token: string): SignedIn | null | undefined {
+  const found = sessionInMind(token)
+  return found && stillIn(db, token, found as Session)
+}
+
+function stillIn(db: Database, token: string, found: Session | null): SignedIn | null {
   if (!found || found.expiresAt.getTime() <= clockMs()) return null
   if (clockMs() - found.seenAt.getTime() > 5 * 60_000) {
     found.seenAt = clockDate()

@@ -63,6 +63,9 @@ const questionAsk = ({ snapshot, decider, path, spoken }: Ask): QuestionAsk => (
 /** Nothing is read for it. */
 export const plannedPage = (ask: Ask): PlannedPage | undefined => planOf(ask.snapshot, ask.path).find(questionAsk(ask))
 
+/** What of a visitor the page turns on, as far as it was learned. */
+export const planLooks = (snapshot: Snapshot, path: string): ReadonlySet<FactGroup> => planOf(snapshot, path).looks
+
 /** `decider`: fresh, as it was before the page was made for it. */
 export function learnPage(ask: Ask & { decider: CompiledDecider }, made: SentView, key: string): void {
   const { view, facts, thing, refused, slots } = made

@@ -1,4 +1,5 @@
 /** What a file is, told from its bytes: its name only says which it should be. */
+import { isUtf8 } from 'node:buffer'
 import { createHash } from 'node:crypto'
 import { open, stat } from 'node:fs/promises'
 import { fileTypeFromFile } from 'file-type'
@@ -50,30 +51,39 @@ export async function readStoredFile(
 
 async function readThrough(path: string, onPiece: () => Promise<void>): Promise<{ sha256: string; isText: boolean }> {
   const hash = createHash('sha256')
-  const decoder = new TextDecoder('utf-8', { fatal: true })
   let isText = true
   const handle = await open(path)
   try {
-    // One piece of memory for all of it: a stream takes a new one each time.
-    const piece = Buffer.allocUnsafeSlow(chunk)
-    for (let read = await handle.read(piece); read.bytesRead; read = await handle.read(piece)) {
-      const bytes = piece.subarray(0, read.bytesRead)
-      hash.update(bytes)
-      isText = isText && !bytes.includes(0) && decodes(decoder, bytes)
+    // One piece of memory for all of it, and no text made of it: each would leave as much again behind.
+    const piece = Buffer.allocUnsafeSlow(chunk + longestCharacter)
+    /** Bytes at its start of a character that the piece before ended in. */
+    let begun = 0
+    for (;;) {
+      const { bytesRead } = await handle.read(piece, begun, chunk)
+      if (!bytesRead) return { sha256: hash.digest('hex'), isText: isText && !begun }
+      hash.update(piece.subarray(begun, begun + bytesRead))
+      if (isText) {
+        const bytes = piece.subarray(0, begun + bytesRead)
+        const whole = bytes.length - unfinished(bytes)
+        isText = !bytes.includes(0) && isUtf8(bytes.subarray(0, whole))
+        piece.copyWithin(0, whole, bytes.length)
+        begun = bytes.length - whole
+      } else begun = 0
       await onPiece()
     }
   } finally {
     await handle.close()
   }
-  return { sha256: hash.digest('hex'), isText: isText && decodes(decoder) }
 }
 
-function decodes(decoder: TextDecoder, bytes?: Buffer): boolean {
-  try {
-    if (bytes) decoder.decode(bytes, { stream: true })
-    else decoder.decode()
-    return true
-  } catch {
-    return false
+/** Bytes of one character in UTF-8 at most (RFC 3629, 3). */
+const longestCharacter = 4
+/** How many bytes at the end begin a character that goes on behind them. */
+function unfinished(bytes: Buffer): number {
+  for (let back = 1; back < longestCharacter && back <= bytes.length; back++) {
+    const byte = bytes[bytes.length - back]!
+    if (byte >= 0xc0) return back < (byte >= 0xf0 ? 4 : byte >= 0xe0 ? 3 : 2) ? back : 0
+    if (byte < 0x80) return 0
   }
+  return 0
 }

@@ -106,9 +106,7 @@ interface Seen {
   url: string
 }
 
-const kindsFound = ['page', 'post', 'block', 'download', 'category', 'product'] as const
-
-async function everythingSent(cookie: string, agent: string, language: string, more: string[] = []): Promise<Seen[]> {
+function pathsOfThings(): string[] {
   const { site } = rules.index
   const lists: ({ path?: string | undefined }[] | undefined)[] = [
     site.pages,
@@ -117,7 +115,15 @@ async function everythingSent(cookie: string, agent: string, language: string, m
     site.categories,
     site.products,
   ]
-  const paths = [...lists.flatMap(list => (list ?? []).flatMap(one => one.path ?? [])), ...freshPaths]
+  return [...lists.flatMap(list => (list ?? []).flatMap(one => one.path ?? [])), ...freshPaths]
+}
+
+const marksIn = (bytes: string) => bytes.match(/zq[a-zA-Z]+-[a-z0-9-]+-[a-z]+zq/g) ?? []
+
+const kindsFound = ['page', 'post', 'block', 'download', 'category', 'product'] as const
+
+async function everythingSent(cookie: string, agent: string, language: string, more: string[] = []): Promise<Seen[]> {
+  const paths = pathsOfThings()
   const addresses = [
     ...more,
     ...paths,
@@ -276,8 +282,7 @@ describe('what is refused is not sent', () => {
       const allowed = allowedMarks(visitor, agent)
       const sent = await everythingSent(cookie, agent, 'en-IE', feed)
       for (const { url, bytes } of sent)
-        for (const [found] of bytes.matchAll(/zq[a-zA-Z]+-[a-z0-9-]+-[a-z]+zq/g))
-          expect(allowed.has(found), `${found} at ${url}`).toBe(true)
+        for (const found of marksIn(bytes)) expect(allowed.has(found), `${found} at ${url}`).toBe(true)
       const all = sent.map(one => one.bytes).join('\n')
       for (const one of expectedMarks(visitor, agent)) expect(all).toContain(one)
       // What they may have is found, and fetched.
@@ -291,6 +296,43 @@ describe('what is refused is not sent', () => {
             expect(searched).toContain(mark('download', download, 'title'))
             if (field === 'file') expect(all).toContain(mark('download', download, 'file'))
           }
+    }
+  })
+
+  it('and to nobody for asking with what another was sent: what they have of a page, where their file lay', async () => {
+    const ask = (url: string, cookie: string, known = '') =>
+      fetch(application.url + url, {
+        redirect: 'manual',
+        headers: { cookie, 'user-agent': desktop, 'accept-language': 'en-IE', 'if-none-match': known },
+      })
+    const guda = await cookieOf(application.url, 'guda@wexlow.example')
+    const [addresses, links]: [[string, string][], string[]] = [[], []]
+    const fetched = [...rules.index.all('download').keys()].map(id => `/fetch/${id}`)
+    for (const url of [...pathsOfThings(), '/feed', '/sitemap.xml', '/search?q=bodyzq', ...fetched]) {
+      const answer = await ask(url, guda)
+      const [tag, to] = ['etag', 'location'].map(name => answer.headers.get(name))
+      const pictures = [...(await answer.text()).matchAll(/\ssrc="(\/picture\/[^"]+)"/g)].map(found => found[1]!)
+      for (const picture of pictures) addresses.push([picture, (await ask(picture, guda)).headers.get('etag') ?? ''])
+      addresses.push([url, tag ?? ''])
+      if (to?.startsWith('/fetch/')) links.push(to)
+    }
+    expect([addresses.filter(([, tag]) => tag).length > 40, links.length > 0]).toEqual([true, true])
+    for (const { email, visitor } of visitors.filter(one => !one.email?.startsWith('guda')).slice(0, 5)) {
+      const cookie = email ? await cookieOf(application.url, email) : ''
+      const allowed = allowedMarks(visitor, desktop)
+      for (const [url, tag] of addresses) {
+        const [conditional, plain] = [await ask(url, cookie, tag), await ask(url, cookie)]
+        // That nothing changed is said to whoever would be sent the same.
+        if (conditional.status === 304) expect(plain.headers.get('etag'), url).toBe(tag)
+        else expect([conditional.status, url]).toEqual([plain.status, url])
+        for (const found of [...marksIn(await conditional.text()), ...marksIn(await plain.text())])
+          expect(allowed.has(found), `${found} at ${url}`).toBe(true)
+      }
+      for (const url of links)
+        for (const known of ['', '*']) {
+          const answer = await ask(url, cookie, known)
+          expect([answer.status, marksIn(await answer.text())]).toEqual([403, []])
+        }
     }
   })
 

@@ -3,13 +3,12 @@ import { setResponseHeaders } from 'h3'
 import type { H3Event } from 'h3'
 import type { FactGroup } from '../core/conditions/leaves/leaf'
 import type { CompiledDecider } from '../core/gates/compiled-decider'
-import { decidingGate } from '../core/gates/deciding-gate'
 import { readSaid } from '../core/pictures/picture-file'
 import { db } from './db/database'
 import { Problem } from './problem'
 import { callerOf } from './request'
 import type { Caller } from './request'
-import { record, tierOf } from './services/activity/activity'
+import { recordVisit } from './services/activity/visits'
 import { fetchedFile } from './services/files/fetches'
 import type { Fetched } from './services/files/fetches'
 import { isBeginning, sendFile } from './services/files/send-file'
@@ -36,7 +35,8 @@ export async function fetching(event: H3Event, id: string): Promise<Fetching> {
   })
   const { facts, fetched } = result
   if (!fetched?.verdict.take) {
-    if (caller.snapshot.contents.get('download', id) !== undefined) note(event, { caller, decider }, id, 'refused')
+    if (caller.snapshot.contents.get('download', id) !== undefined)
+      recordVisit('refused', { kind: 'download', id }, { signedIn: caller.signedIn, decider })
     if (!fetched) throw new Problem('not-found')
     throw decider.signedIn
       ? new Problem('file-not-yours', { called: fetched.title, why: fetched.verdict.takeNotice?.text ?? '' })
@@ -45,25 +45,7 @@ export async function fetching(event: H3Event, id: string): Promise<Fetching> {
   return { caller, decider, facts, fetched }
 }
 
-export async function sendFetched(event: H3Event, { fetched, ...who }: Fetching, id: string): Promise<void> {
-  if (isBeginning(event)) note(event, who, id, 'download')
+export async function sendFetched(event: H3Event, { fetched, caller, decider }: Fetching, id: string): Promise<void> {
+  if (isBeginning(event)) recordVisit('download', { kind: 'download', id }, { signedIn: caller.signedIn, decider })
   await sendFile(event, fetched.file, fetched.fileName)
-}
-
-function note(
-  event: H3Event,
-  who: Pick<Fetching, 'caller' | 'decider'>,
-  id: string,
-  kind: 'download' | 'refused',
-): void {
-  const { caller, decider } = who
-  const thing = { kind: 'download', id } as const
-  record({
-    kind,
-    personId: caller.signedIn?.personId ?? null,
-    tier: tierOf(decider.asker, decider.rules.rulebook),
-    subjectKind: thing.kind,
-    subjectId: id,
-    ...(kind === 'refused' ? { gate: () => decidingGate(decider, thing) } : {}),
-  })
 }

@@ -12,7 +12,6 @@ import {
 import type { H3Event } from 'h3'
 import Negotiator from 'negotiator'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
-import { decidingGate } from '../../core/gates/deciding-gate'
 import { db } from '../db/database'
 import { isAnsweredByRoute, isFormPage, searchAddress } from '../../core/site/own-addresses'
 import { callerOf, headerOfFact, keepingAsk } from '../request'
@@ -36,7 +35,7 @@ import { sendFile } from '../services/files/send-file'
 import type { StoredPicture } from '../services/files/pictures'
 import { siteAddress } from '../services/mail/mail'
 import { settled } from '../services/facts/settled'
-import { record, tierOf } from '../services/activity/activity'
+import { recordVisit } from '../services/activity/visits'
 import { isStaff } from '../services/staff/authorise'
 import { authoriseWalk, hiddenPanels } from '../services/entrance/walk-rights'
 import { assembleView, cacheHeaders, viewKey } from '../services/pages/page-view'
@@ -269,18 +268,5 @@ function noteVisit(
   { view, thing, refused }: Pick<SentView, 'thing' | 'refused'> & { view: Pick<PageView, 'walked'> },
 ): void {
   if (!thing || view.walked || event.method !== 'GET') return
-  const { decider, signedIn } = event.context.caller as Caller
-  const who = {
-    personId: signedIn?.personId ?? null,
-    tier: tierOf(decider.asker, decider.rules.rulebook),
-    subjectKind: thing.kind,
-    subjectId: thing.id,
-  }
-  if (!refused) return record({ kind: 'view', ...who })
-  // Which gate it was is found out when the row is written: a refused page must not take longer than a missing one.
-  record({
-    kind: 'refused',
-    ...who,
-    gate: () => decidingGate(decider, thing),
-  })
+  recordVisit(refused ? 'refused' : 'view', thing, event.context.caller as Caller)
 }

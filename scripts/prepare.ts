@@ -4,6 +4,7 @@ import { sql } from 'drizzle-orm'
 import { migrate } from 'drizzle-orm/postgres-js/migrator'
 import { connect } from '../server/db/database'
 import type { Connection } from '../server/db/database'
+import { lockNumbers } from '../server/db/locks'
 import { newestMigration } from '../server/db/newest-migration'
 import { person } from '../server/db/schema'
 import { environment } from '../server/environment'
@@ -31,7 +32,7 @@ async function refuseNewer({ sql: query }: Connection): Promise<void> {
 
 async function prepareSite(connection: Connection) {
   // Two servers starting at once on one database must not both migrate: the lock is released with the session.
-  await connection.sql`select pg_advisory_lock(7238)`
+  await connection.sql`select pg_advisory_lock(${lockNumbers.migration})`
   await refuseNewer(connection)
   await connection.sql`select set_config('lock_timeout', ${`${migrationLockMs}ms`}, false)`
   await migrate(connection.db, { migrationsFolder })
@@ -41,7 +42,7 @@ async function prepareSite(connection: Connection) {
   if (environment().BRAVIK_SECRET) await checkSecret(connection.db)
   const [people] = await connection.db.select({ count: sql<number>`count(*)::int` }).from(person)
   const keeperLink = people?.count === 0 ? `/first-keeper?token=${await makeFirstKeeperLink(connection.db)}` : null
-  await connection.sql`select pg_advisory_unlock(7238)`
+  await connection.sql`select pg_advisory_unlock(${lockNumbers.migration})`
   return { made, demo, keeperLink }
 }
 

@@ -29,10 +29,12 @@ function made(weave: number, rules: CompiledRules): string {
   const ids = (steps: readonly Step[]) => steps.map(step => step.gates.map(({ gate }) => gate.id))
   const within = standsIn >= 0 ? nameOf(standsIn, rules) : standsIn
   const filled = (steps: readonly Step[]) => ids(steps).filter(gates => gates.length)
+  const ways = [...new Set(branches.map(branch => JSON.stringify(filled(branch))))]
   return JSON.stringify([
     example.kind,
     filled(outer),
-    [...new Set(branches.map(branch => JSON.stringify(filled(branch))))],
+    // One way without a gate is none, as the weave has it: whichever of its things it was made from, it is called the same.
+    ways.length === 1 && ways[0] === '[]' ? [] : ways,
     filled(inner),
     guards.map(({ gate }) => gate.id),
     within,

@@ -26,6 +26,7 @@ import { rollBack } from '../services/editions/roll-back'
 import { draftSnapshot, editionSnapshot, reload } from '../services/editions/snapshot'
 import { savedAnswer } from '../services/editions/saved-answer'
 import { Problem } from '../problem'
+import { within } from '../within'
 import { leaveTrace } from '../trace'
 import { numberParam } from '../request'
 import { change, look, on, oneOf } from './action'
@@ -49,13 +50,17 @@ function versionedPlace({ params }: Ask<unknown>): { kind: VersionedKind; key: s
   return { kind: kind as VersionedKind, key }
 }
 
+/** Milliseconds somebody who published waits for it to be found; on a very large site it is found a little later. */
+const foundWithinMs = 1000
+
 /** What was published is live here before whoever published it hears so, and found. */
 async function published(): Promise<void> {
   await reload()
-  await besideDb()
+  const found = besideDb()
     .transaction(tx => indexSearch(tx))
     .catch(error => logFault('search', error))
-  await askForJob('search')
+    .then(() => askForJob('search'))
+  await within(foundWithinMs, found)
 }
 
 export const editionActions = {

@@ -4,6 +4,7 @@ import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import type { CompiledRules } from '../../core/gates/compiled'
 import { connect } from '../../server/db/database'
 import type { Connection } from '../../server/db/database'
+import { lockFor, lockNumbers } from '../../server/db/locks'
 import { membership, person, purchase, roleGrant } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
 import { newId } from '../../server/services/secrets/tokens'
@@ -218,5 +219,26 @@ describe('money paid at once', () => {
       .where(eq(membership.personId, 'due'))
     const begun = await Promise.all(Array.from({ length: 4 }, () => renewDue(many.db, world)))
     expect(begun.reduce((sum, one) => sum + one, 0)).toBe(1)
+  })
+})
+
+describe('what is done by one at a time', () => {
+  it('holds up nobody who does something else', async () => {
+    const names = Object.keys(lockNumbers) as (keyof typeof lockNumbers)[]
+    for (const held of names)
+      await many.db.transaction(async tx => {
+        await lockFor(tx, held)
+        const free = await site.db.transaction(other =>
+          Promise.all(
+            names.map(async name => {
+              const [row] = await other.execute<{ got: boolean }>(
+                sql`select pg_try_advisory_xact_lock(${lockNumbers[name]}) got`,
+              )
+              return row!.got ? [name] : []
+            }),
+          ),
+        )
+        expect(free.flat()).toEqual(names.filter(name => name !== held))
+      })
   })
 })

@@ -7,8 +7,10 @@ import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
 import { besideDb } from '../../db/database'
 import type { Tx } from '../../db/database'
+import { lockFor } from '../../db/locks'
 import { rowsOf } from '../../db/rows-of'
 import { logFault } from '../../log'
+import { within } from '../../within'
 import { activity } from '../../db/activity-table'
 import { activityKinds } from '../../../core/activity-kinds'
 import type { ActivityKind } from '../../../core/activity-kinds'
@@ -96,7 +98,7 @@ const readerWaitsMs = 1000
 
 /** For reading right after: writes what waits, but waits for no lock. */
 export async function settleActivity(): Promise<void> {
-  await Promise.race([flushActivity().catch(() => {}), new Promise(resolve => setTimeout(resolve, readerWaitsMs))])
+  await within(readerWaitsMs, flushActivity())
 }
 
 /** The tier that says most about somebody: staff, the highest level, the first visitor role, signed in, guest. */
@@ -126,7 +128,7 @@ export async function makeMonths(database: Tx, now = clockDate()): Promise<void>
     await database.transaction(async tx => {
       await boundLocks(tx)
       // Several servers may start at once; one of them makes the month.
-      await tx.execute(sql`select pg_advisory_xact_lock(7239)`)
+      await lockFor(tx, 'months')
       const exists = await tx.execute(sql`select 1 from pg_class where relname = ${nameOf(from)}`)
       if (exists.length) return
       await tx.execute(sql`lock table activity in share row exclusive mode`)

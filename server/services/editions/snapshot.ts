@@ -9,6 +9,7 @@ import { connection, connect, databaseUrl, renewConnections } from '../../db/dat
 import type { Connection, Tx } from '../../db/database'
 import { log, logFault } from '../../log'
 import { Problem } from '../../problem'
+import { within } from '../../within'
 import { changeChannel } from '../versions/notify'
 import type { Moved } from '../versions/notify'
 import { forgetSessions, hearsOfSessions, standingChannel } from '../entrance/known-sessions'
@@ -83,18 +84,6 @@ export async function snapshot(): Promise<Snapshot> {
 
 /** The same at once, where it was said to hold a moment ago; undefined where it takes a question. */
 export const snapshotNow = (): Snapshot | undefined => (unconfirmedMs() <= freshMs ? live : undefined)
-
-/** Waits for `work` as long as that, whatever becomes of it. */
-async function within(ms: number, work: Promise<void>): Promise<void> {
-  let timer: ReturnType<typeof setTimeout> | undefined
-  await Promise.race([
-    work.catch(() => {}),
-    new Promise<void>(resolve => {
-      timer = setTimeout(resolve, ms)
-    }),
-  ])
-  clearTimeout(timer)
-}
 
 /** Asks whether `live` is the newest, and reads what is newer. One question at a time, shared by all who wait. */
 function confirm(): Promise<void> {

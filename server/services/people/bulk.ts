@@ -5,6 +5,7 @@ import { z } from 'zod'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
+import { lockNumbers } from '../../db/locks'
 import { idsOf, rowsOf } from '../../db/rows-of'
 import { bulkChange, membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
@@ -75,7 +76,7 @@ const chosenBy = (who: BulkInput['who'], world: FilterWorld) =>
 /** Bulk changes go one after the other, and may take longer than a request does. */
 const lockBulk = (tx: Tx) =>
   tx.execute(
-    sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(7241)`,
+    sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(${lockNumbers.bulk})`,
   )
 
 /** Nobody chosen is changed otherwise meanwhile: only then is looked at who has what. */

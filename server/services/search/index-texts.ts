@@ -3,7 +3,7 @@
  * It may lag behind an edition for a moment, and never shows more for that: whatever is found is decided again by the
  * rules of whoever asks.
  */
-import { createHash } from 'node:crypto'
+import { hash } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
 import { weaveName } from '../../../core/gates/weave-name'
@@ -13,6 +13,7 @@ import { fragmentsOf } from '../../../core/search/fragments'
 import type { Need } from '../../../core/search/fragments'
 import type { Kind, Resource } from '../../../core/kinds/kinds'
 import type { Tx } from '../../db/database'
+import { lockFor } from '../../db/locks'
 import { idsOf, rowsOf } from '../../db/rows-of'
 import { file, searchKey, searchText, searchWord, version } from '../../db/schema'
 import { readOwn, writeSetting } from '../settings/settings'
@@ -29,7 +30,7 @@ interface Indexed {
 /** Things read at once. */
 const batch = 500
 
-const hashed = (name: string) => createHash('sha256').update(name).digest('base64url').slice(0, 22)
+const hashed = (name: string) => hash('sha256', name, 'base64url').slice(0, 22)
 
 /** What a piece takes, by the names of the weaves of what is found and of what shows it. */
 export interface Key {
@@ -40,18 +41,18 @@ export interface Key {
 }
 /** 52 bits of a hash: what is found is decided again, so two that meet cost nothing but work. */
 export const keyOf = ({ found, shows, need, within }: Key): number =>
-  Number.parseInt(
-    createHash('sha256')
-      .update(JSON.stringify([found, shows, need, within]))
-      .digest('hex')
-      .slice(0, 13),
-    16,
-  )
+  Number.parseInt(hash('sha256', JSON.stringify([found, shows, need, within]), 'hex').slice(0, 13), 16)
 
 const nowhere = ''
-export const weaveHash = (thing: Resource | undefined, rules: CompiledRules): string => {
-  const name = thing && weaveName(thing, rules)
-  return name === undefined ? nowhere : hashed(name)
+const hashes = new WeakMap<CompiledRules, Map<number, string>>()
+export function weaveHash(thing: Resource | undefined, rules: CompiledRules): string {
+  const weave = thing ? rules.weaveOf(thing) : -1
+  if (weave < 0) return nowhere
+  let known = hashes.get(rules)
+  if (!known) hashes.set(rules, (known = new Map()))
+  let found = known.get(weave)
+  if (found === undefined) known.set(weave, (found = hashed(weaveName(thing!, rules)!)))
+  return found
 }
 
 /** Where a thing is found, when that is one place; what is shared in many is decided where it is shown. */
@@ -62,7 +63,7 @@ const placeOf = (thing: Resource, rules: CompiledRules): Resource | undefined =>
  * was to be done. `files`: names of files whose words were read just now.
  */
 export async function indexSearch(tx: Tx, files: readonly string[] = []): Promise<boolean> {
-  await tx.execute(sql`select pg_advisory_xact_lock(7240)`)
+  await lockFor(tx, 'search')
   const state = await readState(tx)
   const contents = await contentsAt(tx, state, state.live)
   const configuration = configurationFor(contents.frame.locale)
@@ -157,33 +158,57 @@ async function wordsOfFiles(tx: Tx, names: readonly string[]): Promise<ReadonlyM
   return new Map(rows.map(one => [one.name, one.words]))
 }
 
+/** Rows named anew before others have their turn: a site may have very many, and its pages wait for none of it. */
+const namedAtOnce = 500
+
 /** Things lie behind other gates than before, wherever gates or places moved: what they take is named anew. */
 async function nameAnew(tx: Tx, rules: CompiledRules): Promise<void> {
-  const things = await tx.execute<{ kind: string; thing: string; need: Need; within: string; key: string }>(
-    sql`select distinct kind, thing, need, within, key::text from ${searchText}`,
-  )
-  const moved: (Key & { kind: string; thing: string; old: number; key: number })[] = []
-  const places = new Map<string, { found: string; shows: string }>()
-  for (const { kind, thing, need, within, key } of things) {
-    const name = `${kind} ${thing}`
+  const places = new Map<string, Pick<Key, 'found' | 'shows'>>()
+  const placeIn = (kind: string, id: string) => {
+    const name = `${kind} ${id}`
     let at = places.get(name)
     if (!at) {
-      const resource: Resource = { kind: kind as Kind, id: thing }
-      at = { found: weaveHash(placeOf(resource, rules), rules), shows: weaveHash(resource, rules) }
-      places.set(name, at)
+      const thing: Resource = { kind: kind as Kind, id }
+      places.set(name, (at = { found: weaveHash(placeOf(thing, rules), rules), shows: weaveHash(thing, rules) }))
     }
-    const now = keyOf({ ...at, need, within })
-    if (now !== Number(key)) moved.push({ kind, thing, ...at, need, within, old: Number(key), key: now })
+    return at
   }
-  const shape = 'kind text, thing text, found text, shows text, need text, within text, old bigint, key bigint'
-  for (let i = 0; i < moved.length; i += 10_000) {
-    const given = rowsOf(moved.slice(i, i + 10_000), shape)
-    await tx.execute(
-      sql`insert into ${searchKey} (key, found, shows, need, within) select distinct on (key) key, found, shows, need, within from ${given} on conflict do nothing`,
+  const keys = new Map<string, number>()
+  const keyNow = (key: Key) => {
+    const name = `${key.found} ${key.shows} ${key.need} ${key.within}`
+    let number = keys.get(name)
+    if (number === undefined) keys.set(name, (number = keyOf(key)))
+    return number
+  }
+  await tx.execute(
+    sql`declare search_things no scroll cursor for select distinct kind, thing, need, within, key::text from ${searchText}`,
+  )
+  for (;;) {
+    const things = await tx.execute<{ kind: string; thing: string; need: Need; within: string; key: string }>(
+      sql`fetch ${sql.raw(String(namedAtOnce))} from search_things`,
     )
-    await tx.execute(
-      sql`update ${searchText} t set key = given.key from ${given} where t.kind = given.kind and t.thing = given.thing and t.key = given.old and t.need = given.need and t.within = given.within`,
+    if (!things.length) break
+    await moveKeys(
+      tx,
+      things.flatMap(({ kind, thing, need, within, key: old }) => {
+        const now = { ...placeIn(kind, thing), need, within }
+        const key = keyNow(now)
+        return key === Number(old) ? [] : [{ kind, thing, ...now, old: Number(old), key }]
+      }),
     )
   }
+  await tx.execute(sql`close search_things`)
   await tx.execute(sql`delete from ${searchKey} k where not exists (select from ${searchText} t where t.key = k.key)`)
+}
+
+async function moveKeys(tx: Tx, moved: readonly (Key & { kind: string; thing: string; old: number; key: number })[]) {
+  if (!moved.length) return
+  const shape = 'kind text, thing text, found text, shows text, need text, within text, old bigint, key bigint'
+  const given = rowsOf(moved, shape)
+  await tx.execute(
+    sql`insert into ${searchKey} (key, found, shows, need, within) select distinct on (key) key, found, shows, need, within from ${given} on conflict do nothing`,
+  )
+  await tx.execute(
+    sql`update ${searchText} t set key = given.key from ${given} where t.kind = given.kind and t.thing = given.thing and t.key = given.old and t.need = given.need and t.within = given.within`,
+  )
 }

@@ -2,6 +2,7 @@
 import { sql } from 'drizzle-orm'
 import { db } from '../../db/database'
 import type { Tx } from '../../db/database'
+import { lockFor } from '../../db/locks'
 import { newestMigration } from '../../db/newest-migration'
 import { hashOf, secret } from '../secrets/tokens'
 import { readOwn, writeSetting } from '../settings/settings'
@@ -43,7 +44,7 @@ export async function checkSchema(tx: Tx): Promise<void> {
 export async function checkInstallation(): Promise<void> {
   await checkSchema(db())
   await db().transaction(async tx => {
-    await tx.execute(sql`select pg_advisory_xact_lock(7242)`)
+    await lockFor(tx, 'secret')
     await checkSecret(tx)
   })
 }

@@ -1,7 +1,8 @@
 /** Whoever keeps the site: somebody who can sign in holds a master key, whatever happens. */
-import { and, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import type { Tx } from '../../db/database'
+import { lockFor } from '../../db/locks'
 import { person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 
@@ -23,7 +24,7 @@ const canSignIn = and(
 )
 
 /** Whoever may take the last key away does so one after the other, and looks only once the one before is done. */
-const lockKeepers = (tx: Tx) => tx.execute(sql`select pg_advisory_xact_lock(7240)`)
+const lockKeepers = (tx: Tx) => lockFor(tx, 'keepers')
 
 /** An edition with other master keys must leave somebody who holds one and can sign in, where there was somebody. */
 export async function refuseNoKeeper(tx: Tx, before: readonly string[], after: readonly string[]): Promise<void> {

@@ -1,0 +1,16 @@
+/** What is done by one at a time, whichever server they came to: the numbers of its advisory locks, which nothing else may have. */
+import { sql } from 'drizzle-orm'
+import type { Tx } from './database'
+
+export const lockNumbers = {
+  /** Bringing a database up to date; taken by `scripts/prepare.ts`. */ migration: 7238,
+  /** Making the month Activity is written into. */ months: 7239,
+  /** Whatever may take the last key away. */ keepers: 7240,
+  /** Changing many people. */ bulk: 7241,
+  /** Checking that a server has the installation's secret. */ secret: 7242,
+  /** Bringing what is found up to the live edition. */ search: 7243,
+} as const satisfies Record<string, number>
+
+/** Held to the end of the transaction. */
+export const lockFor = (tx: Pick<Tx, 'execute'>, what: keyof typeof lockNumbers) =>
+  tx.execute(sql`select pg_advisory_xact_lock(${lockNumbers[what]})`)

@@ -168,7 +168,7 @@ describe('the reach board', () => {
     route.query = query
     await wrapper.vm.$nextTick()
     await flushPromises()
-    expect(loft.board!.tiers.map(tier => tier.name)).toEqual([...tiers.map(tier => tier.name), 'Guest (as if)'])
+    expect(loft.board!.tiers.map(tier => tier.name)).toEqual([...tiers.map(tier => tier.name), 'Guest (as\u00A0if)'])
     expect(why()).toContain('Guest, as if Maker, opens it')
     // It is looked at and nothing more: no tier of the site, and no part of what the draft moves.
     expect([loft.board!.impact.moved, loft.draft.tiers!.length]).toEqual([0, tiers.length])

@@ -20,6 +20,7 @@ const props = defineProps<{
 }>()
 const editing = defineModel<string | null>('editing', { required: true })
 const loft = useLoft()
+const lookName = useLookName()
 const root = ref<HTMLElement | null>(null)
 const idle = useIdleGates(() => props.thing)
 
@@ -27,9 +28,7 @@ const idle = useIdleGates(() => props.thing)
 const ownScope = computed(() => (props.thing.kind in scopes ? props.thing.kind : null))
 /** Who asks: a tier, or one as if something more were so of it. */
 const asked = computed(() =>
-  readLook(props.tier.id)?.parts.length
-    ? `${props.tier.name} ${asIfWords(readLook(props.tier.id)!.parts, loft.lexicon)},`
-    : props.tier.name,
+  readLook(props.tier.id)?.parts.length ? `${lookWords(props.tier.id, loft.lexicon, lookName)},` : props.tier.name,
 )
 const canWalk = computed(() => appKindOf(props.thing.kind).walks && props.thing.note.startsWith('/'))
 const gates = computed(() => props.explanation?.gates ?? [])

@@ -114,7 +114,11 @@ function tiersOf(contents: Contents, context: Context, nowMs: number): BoardTier
       ? { name: name ?? id, visitor: inContext(visitor, context) }
       : tiers.find(one => one.id === tier)
     if (!base) return []
-    return { id, name: parts.length ? `${base.name} (as\u00A0if)` : base.name, visitor: asIfAll(base.visitor, parts, clock) }
+    return {
+      id,
+      name: parts.length ? `${base.name} (as\u00A0if)` : base.name,
+      visitor: asIfAll(base.visitor, parts, clock),
+    }
   })
   return [...tiers, ...looked]
 }

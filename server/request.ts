@@ -7,6 +7,7 @@ import { clockMs } from './clock'
 import type { z } from 'zod'
 import { parseWith } from './parse-with'
 import type { FactGroup } from '../core/conditions/leaves/leaf'
+import type { RequestFacts } from '../core/visitor/request-print'
 import type { Visitor } from '../core/visitor/visitor'
 import { pointer } from '../core/pointer'
 import { CompiledDecider } from '../core/gates/compiled-decider'
@@ -53,20 +54,10 @@ export const keepingAsk = ({ signedIn }: Pick<Caller, 'signedIn'>) => ({
   sharedSeconds: environment().BRAVIK_SHARED_SECONDS,
 })
 
-/** What browsers say they like is one of a few things: read once. Characters kept of each. */
-const liked = new LRUCache<string, { language: string | undefined }>({ max: 1000 })
-const longestLiked = 200
 /** The language liked best (RFC 9110, 12.5.4); who takes any names none. */
-function likedLanguage(accepted: string): string | undefined {
-  const known = liked.get(accepted)
-  if (known) return known.language
-  const headers = { 'accept-language': accepted }
-  const language = accepted ? new Negotiator({ headers }).languages().find(one => one !== '*') : undefined
-  if (accepted.length <= longestLiked) liked.set(accepted, { language })
-  return language
-}
+const likedLanguage = (accepted: string): string | undefined =>
+  new Negotiator({ headers: { 'accept-language': accepted || '*' } }).languages().find(one => one !== '*')
 
-type RequestFacts = NonNullable<Visitor['request']>
 /** What a browser says of itself at one address is the same with each of its requests: read once. Characters read of, kept of each. */
 const readBefore = new LRUCache<string, RequestFacts>({ max: 5000 })
 const longestRead = 1000

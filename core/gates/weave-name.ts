@@ -6,22 +6,15 @@ import type { Resource } from '../kinds/kinds'
 import { chainOf } from './chain'
 import type { Step } from './chain'
 import type { CompiledRules } from './compiled'
-
-const known = new WeakMap<CompiledRules, Map<number, string>>()
+import { perWeave } from './per-weave'
 
 /** Undefined where the thing is not there. */
 export function weaveName(thing: Resource, rules: CompiledRules): string | undefined {
-  return nameOf(rules.weaveOf(thing), rules)
+  const weave = rules.weaveOf(thing)
+  return weave < 0 ? undefined : nameOf(weave, rules)
 }
 
-function nameOf(weave: number, rules: CompiledRules): string | undefined {
-  if (weave < 0) return undefined
-  const names = known.get(rules) ?? new Map<number, string>()
-  known.set(rules, names)
-  let name = names.get(weave)
-  if (name === undefined) names.set(weave, (name = made(weave, rules)))
-  return name
-}
+const nameOf: (weave: number, rules: CompiledRules) => string = perWeave(made)
 
 function made(weave: number, rules: CompiledRules): string {
   const { example, standsIn } = rules.weaves[weave]!

@@ -625,7 +625,6 @@ class Assembly {
   /** What a browser says again when it asks for what stands on the page: only where the page turned on it. */
   private get saidAgain(): string {
     const { facts, questions } = this
-    if (!facts.has('query') && !facts.has('referrer')) return ''
     return saidWithPage({
       query: facts.has('query') ? questions.requestPart('query') : undefined,
       referrer: facts.has('referrer') ? questions.requestPart('referrer') : undefined,

@@ -8,7 +8,7 @@ import type { FactGroup } from '../conditions/leaves/leaf'
 import { chainOf } from '../gates/chain'
 import type { Guard } from '../gates/chain'
 import type { CompiledDecider } from '../gates/compiled-decider'
-import type { CompiledRules } from '../gates/compiled'
+import { perWeave } from '../gates/per-weave'
 import { rightBit } from '../gates/verdict'
 import { queryFits } from '../site/path-pattern'
 import { PageQuestions } from './questions'
@@ -97,11 +97,6 @@ function refusedBy({ gate, pattern }: Guard, decider: CompiledDecider): number {
   return (refuses(gate.open) ? 1 : 0) + (refuses(gate.take) ? 2 : 0)
 }
 
-const guards = new WeakMap<CompiledRules, Map<number, readonly Guard[]>>()
-function guardsOf(weave: number, rules: CompiledRules): readonly Guard[] {
-  let known = guards.get(rules)
-  if (!known) guards.set(rules, (known = new Map()))
-  let found = known.get(weave)
-  if (!found) known.set(weave, (found = chainOf(rules.weaves[weave]!.example, rules.gates, rules.index)?.guards ?? []))
-  return found
-}
+const guardsOf = perWeave(
+  (weave, rules): readonly Guard[] => chainOf(rules.weaves[weave]!.example, rules.gates, rules.index)?.guards ?? [],
+)

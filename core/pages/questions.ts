@@ -192,7 +192,8 @@ function keptIn(rules: CompiledRules): KeptWays {
   let found = kept.get(rules)
   if (!found) {
     const conditions = (rules.rulebook.gates ?? []).flatMap(gate => rights.flatMap(right => gate[right] ?? []))
-    const looks = new Set(conditions.flatMap(one => [...rules.factsOfCondition(one)]))
+    // A guard may wait for what stands behind the path, whatever its condition looks at.
+    const looks = new Set<FactGroup>(['query', ...conditions.flatMap(one => [...rules.factsOfCondition(one)])])
     kept.set(rules, (found = { of: new Map(), size: 0, looks }))
   }
   return found

@@ -2,9 +2,11 @@ import { describe, expect, it } from 'vitest'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { wexlowSite } from '../../tests/support/wexlow-site'
 import { CompiledRules } from '../gates/compiled'
+import { CompiledDecider } from '../gates/compiled-decider'
 import type { Gate } from '../rulebook/gate'
 import type { Visitor } from '../visitor/visitor'
 import { siteWords } from '../site-words/site-words'
+import { PageQuestions } from './questions'
 import { mostWays, waysTo } from './ways-to'
 import type { WaysAsk } from './ways-to'
 
@@ -69,5 +71,26 @@ describe('what would let a visitor in', () => {
       ],
     }
     expect(told(any, pia).length).toBe(mostWays)
+  })
+
+  it('is remembered by all that gates look at, what stands behind the path too', () => {
+    const gates: Gate[] = [
+      { id: 'page', on: { page: 'visit' }, open: { level: { atLeast: 'maker' } }, find: { everyone: true } },
+      { id: 'poster', on: { path: '/visit?from=poster' }, open: { level: { atLeast: 'guild' } } },
+    ]
+    const rules = new CompiledRules({ ...wexlowRulebook, gates }, wexlowSite)
+    const ways = (query: Record<string, string>) =>
+      new PageQuestions({
+        rules,
+        decider: new CompiledDecider(rules, { ...pia, request: { query } }, nowMs),
+        path: '/visit',
+        source: { forms: [] },
+      })
+        .ways({ kind: 'page', id: 'visit' })
+        .map(one => one.words)
+    const [plain, poster] = [ways({}), ways({ from: 'poster' })]
+    expect(plain[0]).toContain('as Maker')
+    expect(poster[0]).toContain('as Guild')
+    expect([ways({}), ways({ from: 'poster' })]).toEqual([plain, poster])
   })
 })

@@ -6,6 +6,7 @@
 import { hash } from 'node:crypto'
 import { sql } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
+import { perWeave } from '../../../core/gates/per-weave'
 import { weaveName } from '../../../core/gates/weave-name'
 import { CompiledRules } from '../../../core/gates/compiled'
 import { foundAt } from '../../../core/search/found-at'
@@ -44,15 +45,10 @@ export const keyOf = ({ found, shows, need, within }: Key): number =>
   Number.parseInt(hash('sha256', JSON.stringify([found, shows, need, within]), 'hex').slice(0, 13), 16)
 
 const nowhere = ''
-const hashes = new WeakMap<CompiledRules, Map<number, string>>()
+const hashOfWeave = perWeave((weave, rules) => hashed(weaveName(rules.weaves[weave]!.example, rules)!))
 export function weaveHash(thing: Resource | undefined, rules: CompiledRules): string {
   const weave = thing ? rules.weaveOf(thing) : -1
-  if (weave < 0) return nowhere
-  let known = hashes.get(rules)
-  if (!known) hashes.set(rules, (known = new Map()))
-  let found = known.get(weave)
-  if (found === undefined) known.set(weave, (found = hashed(weaveName(thing!, rules)!)))
-  return found
+  return weave < 0 ? nowhere : hashOfWeave(weave, rules)
 }
 
 /** Where a thing is found, when that is one place; what is shared in many is decided where it is shown. */

@@ -32,6 +32,57 @@ describe('the bravik command', () => {
     expect(JSON.parse(json.out.join('\n'))).toMatchObject({ passed: 17, failed: 0 })
   })
 
+  it('quotes a price with its trail, of a file', () => {
+    const file = write(
+      'shop.json',
+      JSON.stringify({
+        bravik: 'case/1',
+        rulebook: {
+          bravik: 'rulebook/1',
+          roles: [{ id: 'trade', name: 'Trade' }],
+          gates: [{ id: 'g', on: { product: 'cone' }, take: { signedIn: true } }],
+          offers: [
+            {
+              id: 'terms',
+              name: 'Trade terms',
+              for: { role: { anyOf: ['trade'] } },
+              on: { shop: true },
+              by: 'product',
+              bands: [
+                { to: 9, off: { percent: '12.5' } },
+                { from: 10, off: { amount: 200 } },
+              ],
+            },
+          ],
+        },
+        site: { timezone: 'Europe/Dublin', currency: 'EUR', products: [{ id: 'cone', price: 1000 }] },
+        visitors: { trade: { person: { id: 'p' }, roles: ['trade'] } },
+        cases: [],
+      }),
+    )
+    expect(run('quote', 'cone', '--file', file, '--as', 'trade')).toMatchObject({
+      status: 0,
+      out: ['Price: €10.00', '* Trade terms (1 to 9, 12.5 % off): €8.75', '= €8.75'],
+    })
+    expect(run('quote', 'cone', '--file', file, '--as', 'trade', '--quantity', '12').out.at(-1)).toBe(
+      '= €8.00 each, €96.00 for 12',
+    )
+    expect(run('quote', 'cone', '--file', file).out).toEqual(
+      [
+        '* Price: €10.00',
+        'Trade terms (not for this visitor, 1 to 9, 12.5 % off): €8.75',
+        '= €10.00; may not buy it',
+      ].map(line => line.replace(/^Trade/, '  Trade')),
+    )
+    for (const wrong of [
+      ['nothing'],
+      ['cone', '--as', 'nobody'],
+      ['cone', '--quantity', '-1'],
+      ['cone', '--quantity', 'x'],
+    ])
+      expect(run('quote', ...wrong, '--file', file)).toMatchObject({ status: 2 })
+  })
+
   it('names what differs, and exits with 1', () => {
     const file = write(
       'case.json',
@@ -42,7 +93,13 @@ describe('the bravik command', () => {
         visitors: { guest: {} },
         cases: [
           { name: 'shut', visitor: 'guest', ask: { resource: { page: 'a' } }, expect: { open: false } },
-          { name: 'priced', visitor: 'guest', ask: { price: { product: 'x' } }, expect: {} },
+          {
+            name: 'priced',
+            visitor: 'guest',
+            ask: { price: { product: 'x' } },
+            expect: {},
+            rulebookPatch: { tax: { settings: { typed: 'withTax', origin: { country: 'IE' } } } },
+          },
         ],
       }),
     )

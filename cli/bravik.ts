@@ -10,7 +10,9 @@ import { backup, restore } from './backup'
 import { databaseUrl, exportCase } from './export'
 import { bring, broughtLines, take } from './folder'
 import { FileProblem, readJsonFile } from './read-file'
-import { counts, verifiedLines, verifyFile } from './verify'
+import { quote, quoteLines } from './quote'
+import { counts, readCaseFile, verifiedLines, verifyFile } from './verify'
+import type { Rulebook } from '../core/rulebook/rulebook'
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 const json = { type: 'boolean', description: 'Print the result as JSON' } as const
@@ -145,9 +147,46 @@ const bringing = defineCommand({
     }),
 })
 
+const quoting = defineCommand({
+  meta: { name: 'quote', description: 'Say what somebody pays for a product, and how that came about' },
+  args: {
+    product: { type: 'positional', description: 'The id of a product', required: true },
+    as: { type: 'string', description: 'Whose price: a visitor of the file, or a tier; default: a guest' },
+    quantity: { type: 'string', description: 'So many pieces; default: 1', valueHint: 'N' },
+    code: { type: 'string', description: 'Codes that are given, with commas between' },
+    file: { type: 'string', description: 'A case file; default: the running site' },
+    edition: {
+      type: 'string',
+      description: 'Of the running site: a number, or draft; default: the live one',
+      valueHint: 'N|draft',
+    },
+    json,
+  },
+  run: ({ args }) =>
+    guarded(async () => {
+      const file = args.file
+        ? readCaseFile(from(args.file))
+        : await exportCase(databaseUrl(root), editionOf(args.edition))
+      const { records: _, ...site } = file.site
+      const book = { rulebook: file.rulebook as unknown as Rulebook, site }
+      const made = quote({
+        ...book,
+        visitors: file.visitors,
+        product: args.product,
+        as: args.as,
+        ...(args.quantity === undefined ? {} : { quantity: Number(args.quantity) }),
+        codes: (args.code ?? '').split(',').filter(Boolean),
+        nowMs: Date.now(),
+      })
+      print(args.json === true, made, quoteLines(made, book))
+      return 0
+    }),
+})
+
 const commands = {
   verify,
   check,
+  quote: quoting,
   export: exporting,
   backup: backingUp,
   restore: restoring,

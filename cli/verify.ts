@@ -1,5 +1,6 @@
 /** `bravik verify FILE…`: runs case files. */
 import { caseFile } from '../core/cases/case-file'
+import type { CaseFile } from '../core/cases/case-file'
 import { runCases } from '../core/cases/run-cases'
 import type { CaseResult } from '../core/cases/run-cases'
 import { pointer } from '../core/pointer'
@@ -10,14 +11,18 @@ export interface Verified {
   results: CaseResult[]
 }
 
-export function verifyFile(file: string, nowMs: number): Verified {
+/** Throws `FileProblem`, which names file and place, for one that is no case file. */
+export function readCaseFile(file: string): CaseFile {
   const parsed = caseFile.safeParse(readJsonFile(file))
-  if (!parsed.success) {
-    const issue = parsed.error.issues[0]!
-    throw new FileProblem(`${file}: ${pointer(issue.path as (string | number)[]) || '/'}: ${issue.message}`)
-  }
-  return { file, results: runCases(parsed.data, nowMs) }
+  if (parsed.success) return parsed.data
+  const issue = parsed.error.issues[0]!
+  throw new FileProblem(`${file}: ${pointer(issue.path as (string | number)[]) || '/'}: ${issue.message}`)
 }
+
+export const verifyFile = (file: string, nowMs: number): Verified => ({
+  file,
+  results: runCases(readCaseFile(file), nowMs),
+})
 
 const failed = (one: CaseResult) => !one.passed
 

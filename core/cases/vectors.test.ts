@@ -17,12 +17,13 @@ describe('the worked cases', () => {
   it('notice an answer that is wrong, and one that is not there yet', () => {
     const file = caseFile.parse(JSON.parse(readFileSync(new URL('gates.json', folder), 'utf8')))
     const ask = file.cases[0]!
+    const taxed = { typed: 'withTax', origin: { country: 'IE' } }
     const [wrong, price, stranger] = runCases(
       {
         ...file,
         cases: [
           { ...ask, expect: { open: false } },
-          { ...ask, ask: { price: { product: 'bobbin' } } },
+          { ...ask, ask: { price: { product: 'bobbin' } }, rulebookPatch: { tax: { settings: taxed } } },
           { ...ask, visitor: 'stranger' },
         ],
       },

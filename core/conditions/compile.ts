@@ -32,6 +32,12 @@ export interface Slot {
 export class ConditionSlots {
   readonly slots: Slot[] = []
   private readonly known = new Map<string, number>()
+  /** The same by the object itself: conditions of a rulebook are never changed in place. */
+  private readonly byObject: Record<Mode, WeakMap<Condition, number>> = {
+    plain: new WeakMap(),
+    key: new WeakMap(),
+    keyNegated: new WeakMap(),
+  }
 
   constructor(
     private readonly audiences: ReadonlyMap<string, Condition>,
@@ -39,6 +45,14 @@ export class ConditionSlots {
   ) {}
 
   slotOf(condition: Condition, mode: Mode): number {
+    const same = this.byObject[mode].get(condition)
+    if (same !== undefined) return same
+    const number = this.findSlot(condition, mode)
+    this.byObject[mode].set(condition, number)
+    return number
+  }
+
+  private findSlot(condition: Condition, mode: Mode): number {
     const key = mode + JSON.stringify(condition)
     const found = this.known.get(key)
     if (found !== undefined) return found

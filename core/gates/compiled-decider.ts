@@ -51,6 +51,16 @@ export class CompiledDecider implements CompiledAsking {
     return new CompiledDecider(this.rules, { ...visitor, request: { ...visitor.request, ...request } }, this.nowMs)
   }
 
+  /** The same visitor, with this in their basket. */
+  withBasket(basket: NonNullable<Visitor['basket']>): CompiledDecider {
+    return new CompiledDecider(this.rules, { ...this.visitor, basket }, this.nowMs)
+  }
+
+  /** It is noted what answers depend on: whatever is remembered elsewhere has to be asked anew. */
+  get isWatched(): boolean {
+    return this.watched !== undefined
+  }
+
   /**
    * Notes from now on which parts of the request answers depend on, until it is called again: whatever
    * asks this decider need not say so itself. The set grows with each question.

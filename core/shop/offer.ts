@@ -1,0 +1,62 @@
+/** An offer with everything it leaves out filled in, and the order in which offers are read. */
+import type { Condition } from '../conditions/condition'
+import type { Off, Offer, ShopScope } from '../rulebook/shop-rules'
+
+export interface OfferBand {
+  from: number
+  /** Included; Infinity where it has no end. */ to: number
+  off: Off
+}
+
+export interface ReadOffer {
+  id: string
+  active: boolean
+  for: Condition
+  on: ShopScope
+  counts: ShopScope
+  /** In small letters; codes compare without case. */ code: string | undefined
+  by: NonNullable<Offer['by']>
+  base: NonNullable<Offer['base']>
+  bands: OfferBand[]
+  bonus: Offer['bonus']
+  stacks: boolean
+  order: number
+}
+
+export const everyone: Condition = { everyone: true }
+export const defaultOrder = 100
+
+export function readOffer(offer: Offer): ReadOffer {
+  const { id, active = true, for: who = everyone, on, counts = on, code, by = 'each', base = 'current', bonus } = offer
+  return {
+    id,
+    active,
+    for: who,
+    on,
+    counts,
+    code: code?.toLowerCase(),
+    by,
+    base,
+    bands: offer.bands.map(({ from = 1, to = Infinity, off }) => ({ from, to, off })),
+    bonus,
+    stacks: offer.combine === 'stack' && by !== 'spend',
+    order: offer.order ?? defaultOrder,
+  }
+}
+
+/** By order, then by id: of two that tie the first wins, and stacks are applied so. */
+export const offersInOrder = (offers: readonly Offer[]): ReadOffer[] =>
+  offers.map(readOffer).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0))
+
+/** The band a measure lies in, by position; -1 where it lies in none. */
+export const bandAt = (bands: readonly OfferBand[], measure: number): number =>
+  bands.findIndex(({ from, to }) => from <= measure && measure <= to)
+
+/** The next band above a measure that lies in none, by position; -1 where there is none. */
+export function bandAbove(bands: readonly OfferBand[], measure: number): number {
+  let next = -1
+  bands.forEach(({ from }, i) => {
+    if (from > measure && (next < 0 || from < bands[next]!.from)) next = i
+  })
+  return next
+}

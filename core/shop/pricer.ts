@@ -1,0 +1,335 @@
+/** Prices for one visitor over compiled offers. Equal to `PlainPricing`, by test. */
+import type { Condition } from '../conditions/condition'
+import type { CompiledDecider } from '../gates/compiled-decider'
+import { rightBit } from '../gates/verdict'
+import { offersOf } from './compiled-offers'
+import type { CompiledOffer, CompiledOffers, OfferWeave, PricedProduct } from './compiled-offers'
+import { bandAbove, bandAt } from './offer'
+import type { PricingOptions } from './plain-pricing'
+import { saleRuns } from './prices-of'
+import type { Sale } from './prices-of'
+import type { BasketLine, Outcome, PricedBasket, PricedLine, PriceTrail, TrailStep } from './price-trail'
+import { discountOn, reducedPrice } from './reduction'
+import type { Reduction } from './reduction'
+import { shared } from './shared'
+
+/** What may still come of an offer before it is looked at with a product. */
+type Standing = 'inactive' | 'notForVisitor' | 'codeMissing' | 'eligible'
+
+/** An offer that applies to a piece of whatever is of a weave, with the reduction of its band. */
+interface Applying {
+  offer: CompiledOffer
+  reduction: Reduction
+}
+/** What a visitor gets of a weave at a quantity: `best` ones by order and id, and the stack. */
+interface Picked {
+  best: readonly Applying[]
+  stack: readonly Applying[]
+}
+
+export interface QuickPrice {
+  /** Minor units. */ unit: number
+  regular: number
+  onSale: boolean
+  /** Numbers of the offers that made it (`CompiledOffers.offers`). */
+  won: readonly CompiledOffer[]
+}
+
+/** What offers look at of the basket around a line. */
+interface Basket {
+  ofVariant(product: PricedProduct): number
+  ofRoot(root: string): number
+  ofCategory(offer: CompiledOffer): number
+}
+
+const none: readonly CompiledOffer[] = []
+
+export class Pricer {
+  readonly offers: CompiledOffers
+  private readonly codes: ReadonlySet<string>
+  private readonly picked = new Map<number, Picked>()
+  private pickedFor = 1
+
+  constructor(
+    private readonly decider: CompiledDecider,
+    private readonly options: PricingOptions = {},
+  ) {
+    this.offers = offersOf(decider.rules)
+    this.codes = new Set((options.codes ?? []).map(code => code.toLowerCase()))
+  }
+
+  /** The unit price shown for so many of a product alone, without its trail; null where it has none. Who may know it is not asked. */
+  quick(id: string, quantity = 1): QuickPrice | null {
+    const product = this.offers.product(id)
+    return product && this.quickOf(product, quantity)
+  }
+
+  quickOf(product: PricedProduct, quantity: number): QuickPrice {
+    const { prices } = product
+    const onSale = this.isOnSale(prices.sale)
+    const { regular } = prices
+    const current = onSale ? prices.sale!.price : regular
+    const { best, stack } = this.pick(product, quantity)
+    let amount = current * quantity
+    let unit = current
+    let winner: CompiledOffer | undefined
+    for (const { offer, reduction } of best) {
+      if (offer.base === 'unlessOnSale' && onSale) continue
+      const made = reducedPrice(offer.base === 'regular' ? regular : current, reduction)
+      const all = amountOf(offer, made, current, quantity)
+      if (all >= amount) continue
+      amount = all
+      unit = offer.bonus ? current : made
+      winner = offer
+    }
+    if (stack.length) {
+      let stacked = current
+      for (const { reduction } of stack) stacked = reducedPrice(stacked, reduction)
+      if (stacked * quantity < amount) return { unit: stacked, regular, onSale, won: stack.map(({ offer }) => offer) }
+    }
+    return { unit, regular, onSale, won: winner ? [winner] : none }
+  }
+
+  /** What is shown for so many of a product alone, and how it came about. */
+  price(id: string, quantity = 1): PriceTrail | null {
+    const product = this.offers.product(id)
+    if (!product) return null
+    const trail = this.trail(product, quantity, this.alone(product, quantity))
+    for (const offer of product.weave.ofBasket) trail.steps.push(this.spendStep(offer, isRunning(trail), undefined))
+    return trail
+  }
+
+  /** A line the visitor cannot take counts for nothing; in conditions it stands for their basket all the same. */
+  basket(lines: readonly BasketLine[]): PricedBasket {
+    return new Pricer(this.decider.withBasket([...lines]), this.options).priceBasket(lines)
+  }
+
+  private priceBasket(asked: readonly BasketLine[]): PricedBasket {
+    const taken = asked.map(({ product }) =>
+      this.decider.bits({ kind: 'product', id: product }) & rightBit.take ? this.offers.product(product) : null,
+    )
+    const counted = this.counted(asked, taken)
+    const trails = taken.map((product, i) => product && this.trail(product, asked[i]!.quantity, counted))
+    const discounts = this.spend(taken, trails)
+    const lines = trails.map((trail, i): PricedLine =>
+      trail ? { ...trail, discount: discounts[i]! } : { refused: true, ...asked[i]! },
+    )
+    const discount = discounts.reduce((all, one) => all + one, 0)
+    const total = trails.reduce((all, trail) => all + (trail?.amount ?? 0), 0) - discount
+    return { lines, discount, total }
+  }
+
+  /** A sale that begins or ends makes the price depend on the day. */
+  private isOnSale(sale: Sale | undefined): boolean {
+    if (!sale) return false
+    if (sale.from === undefined && sale.until === undefined) return true
+    return this.decider.isWatched ? this.decider.admits(datesOf(sale)) : saleRuns(sale, this.decider.asker.clock.date)
+  }
+
+  private standing(offer: CompiledOffer): Standing {
+    if (!offer.active) return 'inactive'
+    if (!this.decider.admits(offer.for)) return 'notForVisitor'
+    return offer.code === undefined || this.codes.has(offer.code) ? 'eligible' : 'codeMissing'
+  }
+
+  /** Kept per weave and quantity, but while it is noted what answers depend on: then every offer is asked anew. */
+  private pick(product: PricedProduct, quantity: number): Picked {
+    const { weave } = product
+    if (this.pickedFor !== quantity) {
+      this.picked.clear()
+      this.pickedFor = quantity
+    }
+    const known = this.decider.isWatched ? undefined : this.picked.get(weave.number)
+    if (known) return known
+    const best: Applying[] = []
+    const stack: Applying[] = []
+    // What is on sale is left out by whoever looks at one product: the weave has others.
+    const alone = ofOne(quantity, offer => weave.counts.has(offer.number))
+    for (const offer of weave.ofLine) {
+      if (this.standing(offer) !== 'eligible') continue
+      const band = offer.by === 'each' ? 0 : bandAt(offer.bands, measured(offer, product, alone))
+      if (band >= 0) (offer.stacks ? stack : best).push({ offer, reduction: offer.reductions[band]! })
+    }
+    const picked = { best, stack }
+    this.picked.set(weave.number, picked)
+    return picked
+  }
+
+  /** So many of a product and nothing else: what does not count towards an offer counts as none. */
+  private alone(product: PricedProduct, quantity: number): Basket {
+    return ofOne(quantity, offer => this.counts(offer, product))
+  }
+
+  private counted(asked: readonly BasketLine[], taken: readonly (PricedProduct | null)[]): Basket {
+    const [variants, roots] = [new Map<string, number>(), new Map<string, number>()]
+    const add = (map: Map<string, number>, key: string, more: number) => map.set(key, (map.get(key) ?? 0) + more)
+    taken.forEach((product, i) => {
+      if (!product) return
+      add(variants, product.id, asked[i]!.quantity)
+      add(roots, product.root, asked[i]!.quantity)
+    })
+    return {
+      ofVariant: ({ id }) => variants.get(id) ?? 0,
+      ofRoot: root => roots.get(root) ?? 0,
+      ofCategory: offer =>
+        taken.reduce((all, product, i) => all + (product && this.counts(offer, product) ? asked[i]!.quantity : 0), 0),
+    }
+  }
+
+  private counts(offer: CompiledOffer, { weave, prices }: PricedProduct): boolean {
+    return weave.counts.has(offer.number) && !(offer.base === 'unlessOnSale' && this.isOnSale(prices.sale))
+  }
+
+  private trail(product: PricedProduct, quantity: number, basket: Basket): PriceTrail {
+    const { prices, weave, id } = product
+    const { regular, sale } = prices
+    const onSale = this.isOnSale(sale)
+    const current = onSale ? sale!.price : regular
+    let stacked = current
+    let amount = current * quantity
+    let unit = current
+    let winner: TrailStep | undefined
+    const stack: TrailStep[] = []
+    const steps: TrailStep[] = []
+    for (const offer of weave.ofLine) {
+      const { by, bands } = offer
+      const onSaleHere = offer.base === 'unlessOnSale' && onSale
+      const measure = by === 'each' ? 0 : measured(offer, product, basket)
+      const band = by === 'each' ? 0 : bandAt(bands, measure)
+      const standing = this.standing(offer)
+      const outcome: Outcome =
+        standing !== 'eligible' ? standing : onSaleHere ? 'notOnSaleItems' : band < 0 ? 'bandNotReached' : 'beaten'
+      const step: TrailStep = { offer: offer.id, outcome }
+      if (by !== 'each') step.measure = measure
+      steps.push(step)
+      const at = band >= 0 ? band : bandAbove(bands, measure)
+      if (at < 0) continue
+      const isNext = offer.stacks && outcome === 'beaten'
+      const base = isNext ? stacked : offer.base === 'regular' ? regular : current
+      const made = reducedPrice(base, offer.reductions[at]!)
+      step.band = at
+      step.unit = made
+      step.amount = amountOf(offer, made, current, quantity)
+      if (outcome !== 'beaten') continue
+      if (isNext) {
+        stacked = made
+        stack.push(step)
+      } else if (step.amount < amount) {
+        amount = step.amount
+        unit = offer.bonus ? current : made
+        winner = step
+      }
+    }
+    const isStack = stack.length > 0 && stacked * quantity < amount
+    const won = isStack ? stack : winner ? [winner] : []
+    for (const step of won) step.outcome = 'applied'
+    if (isStack) {
+      unit = stacked
+      amount = stacked * quantity
+    }
+    const offers = won.map(step => step.offer)
+    const told = sale ? { sale: { ...sale, runs: onSale } } : {}
+    return { product: id, quantity, regular, ...told, current, steps, unit, amount, offers }
+  }
+
+  /** What is taken off each line: the one discount on the basket that takes off the most. */
+  private spend(products: readonly (PricedProduct | null)[], trails: readonly (PriceTrail | null)[]): number[] {
+    const offers = this.offers.offers.filter(offer => offer.by === 'spend')
+    const none = trails.map(() => 0)
+    if (!offers.length) return none
+    const sumOf = (offer: CompiledOffer, isIn: (weave: OfferWeave) => boolean) =>
+      trails.reduce((all, trail, i) => {
+        const product = products[i]
+        const isOut = !trail || !product || !isIn(product.weave) || (offer.base === 'unlessOnSale' && isRunning(trail))
+        return isOut ? all : all + trail.amount
+      }, 0)
+    const made = offers.map(offer => {
+      const measure = sumOf(offer, weave => weave.counts.has(offer.number))
+      const band = bandAt(offer.bands, measure)
+      const base = sumOf(offer, weave => weave.ofBasket.includes(offer))
+      const isEligible = band >= 0 && this.standing(offer) === 'eligible'
+      return { offer, measure, band, reduction: isEligible ? discountOn(base, offer.reductions[band]!) : 0 }
+    })
+    let best: (typeof made)[number] | undefined
+    for (const one of made) if (one.reduction > (best?.reduction ?? 0)) best = one
+    const takesOff = (i: number) =>
+      best !== undefined &&
+      products[i]?.weave.ofBasket.includes(best.offer) === true &&
+      !(best.offer.base === 'unlessOnSale' && isRunning(trails[i]!))
+    const shares = best
+      ? shared(
+          best.reduction,
+          trails.map((trail, i) => (takesOff(i) ? trail!.amount : 0)),
+        )
+      : none
+    trails.forEach((trail, i) => {
+      if (!trail) return
+      for (const one of made) {
+        if (!products[i]!.weave.ofBasket.includes(one.offer)) continue
+        trail.steps.push(this.spendStep(one.offer, isRunning(trail), { ...one, won: one === best, share: shares[i]! }))
+        if (one === best && takesOff(i)) trail.offers.push(one.offer.id)
+      }
+    })
+    return shares
+  }
+
+  private spendStep(
+    offer: CompiledOffer,
+    onSale: boolean,
+    made: { measure: number; band: number; won: boolean; share: number } | undefined,
+  ): TrailStep {
+    const { measure = 0, band = -1, won = false, share = 0 } = made ?? {}
+    const standing = this.standing(offer)
+    const isLeftOut = offer.base === 'unlessOnSale' && onSale
+    const outcome: Outcome =
+      standing !== 'eligible'
+        ? standing
+        : isLeftOut
+          ? 'notOnSaleItems'
+          : band < 0
+            ? 'bandNotReached'
+            : won
+              ? 'applied'
+              : 'beaten'
+    const at = band >= 0 ? band : bandAbove(offer.bands, measure)
+    return {
+      offer: offer.id,
+      outcome,
+      measure,
+      ...(at < 0 ? {} : { band: at }),
+      ...(outcome === 'applied' ? { amount: share } : {}),
+    }
+  }
+}
+
+const ofOne = (quantity: number, counts: (offer: CompiledOffer) => boolean): Basket => ({
+  ofVariant: () => quantity,
+  ofRoot: () => quantity,
+  ofCategory: offer => (counts(offer) ? quantity : 0),
+})
+
+const isRunning = ({ sale }: PriceTrail) => sale?.runs === true
+
+function measured(offer: CompiledOffer, product: PricedProduct, basket: Basket): number {
+  if (offer.by === 'variant') return basket.ofVariant(product)
+  return offer.by === 'product' ? basket.ofRoot(product.root) : basket.ofCategory(offer)
+}
+
+/** With a bonus, of every full `buy + get` units `get` are at its unit and the rest at the current price. */
+function amountOf({ bonus }: CompiledOffer, unit: number, current: number, quantity: number): number {
+  if (!bonus) return unit * quantity
+  const given = Math.floor(quantity / (bonus.buy + bonus.get)) * bonus.get
+  return unit * given + current * (quantity - given)
+}
+
+/** The days of a sale as a condition, one object for each: what it was asked about is known by it. */
+const dates = new WeakMap<Sale, Condition>()
+function datesOf(sale: Sale): Condition {
+  let condition = dates.get(sale)
+  if (!condition) {
+    const { from, until } = sale
+    condition = { date: { ...(from ? { from } : {}), ...(until ? { until } : {}) } } as Condition
+    dates.set(sale, condition)
+  }
+  return condition
+}

@@ -24,6 +24,7 @@ export const issueCodes = {
   'address-taken': 'Another thing of this edition has this address.',
   'own-address': 'The application answers this address itself.',
   'in-itself': 'A thing cannot lie in itself.',
+  'variant-of-variant': 'A variant is of a product, not of another variant.',
   'broken-text': 'A passage in its text is not right, or it cannot be read: nobody would be sent the text.',
   'audience-ring': 'This audience leads back to itself.',
   'opens-ring': 'This gate asks for something that asks for it again.',

@@ -4,6 +4,7 @@ import { account } from './account'
 import type { AppBlock } from './app-block'
 import { call } from './call'
 import { files } from './files'
+import { goods } from './goods'
 import { group } from './group'
 import { list } from './list'
 import { menu } from './menu'
@@ -24,6 +25,7 @@ export const appBlocks: Record<BlockKind, AppBlock> = {
   panels,
   panel,
   list,
+  goods,
   files,
   search,
   signIn,

@@ -6,6 +6,7 @@ import Account from '~/components/site/blocks/Account.vue'
 import Call from '~/components/site/blocks/Call.vue'
 import Dimmed from '~/components/site/blocks/Dimmed.vue'
 import Files from '~/components/site/blocks/Files.vue'
+import Goods from '~/components/site/blocks/Goods.vue'
 import Group from '~/components/site/blocks/Group.vue'
 import List from '~/components/site/blocks/List.vue'
 import Menu from '~/components/site/blocks/Menu.vue'
@@ -28,6 +29,7 @@ export const shownAs: Record<ViewBlock['kind'], Component> = {
   group: Group,
   panels: Group,
   list: List,
+  goods: Goods,
   files: Files,
   search: Search,
   panel: Panel,

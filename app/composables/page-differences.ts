@@ -48,6 +48,6 @@ export function pageDifferences(one: PageAnswer, two: PageAnswer): PageDifferenc
   }
   same('The menu', menuWords(one.view.menu), menuWords(two.view.menu))
   same('The list below', one.view.below, two.view.below)
-  same('The price', one.view.price, two.view.price)
+  same('The price', one.view.goods?.price?.now, two.view.goods?.price?.now)
   return found
 }

@@ -8,13 +8,14 @@ import { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import { rightBit } from '../gates/verdict'
 import { resourceKey } from '../kinds/kinds'
-import type { Kind, Resource } from '../kinds/kinds'
+import type { Kind, Resource, Right } from '../kinds/kinds'
 import { asIfAll, asIfKeyOf, asIfKeys } from '../visitor/as-if'
 import type { AsIf } from '../visitor/as-if'
 import { Asker } from '../visitor/asker'
 import type { Visitor } from '../visitor/visitor'
 
 export interface WaysInLimits {
+  /** What it is a way to. Default: to open. */ right?: Right
   /** Whether a part may be looked at as so. Default: any. */
   step?(part: AsIf): boolean
   /** As many are told. Default: 4. */
@@ -35,12 +36,12 @@ export function waysIn(
   visitor: Visitor,
   resource: Resource,
   nowMs: number,
-  { step = () => true, mostWays = 4, mostTries = 1500 }: WaysInLimits = {},
+  { right = 'open', step = () => true, mostWays = 4, mostTries = 1500 }: WaysInLimits = {},
 ): AsIf[][] {
-  const opens = (as: Visitor) => (new CompiledDecider(rules, as, nowMs).bits(resource) & rightBit.open) !== 0
+  const opens = (as: Visitor) => (new CompiledDecider(rules, as, nowMs).bits(resource) & rightBit[right]) !== 0
   if (opens(visitor)) return []
   const clock = { nowMs, timezone: rules.index.site.timezone }
-  const steps = stepsFrom(rules, visitor, resource, nowMs).filter(way => way.every(step))
+  const steps = stepsFrom(rules, visitor, resource, { nowMs, right }).filter(way => way.every(step))
   const rankOf = (part: AsIf) => ('level' in part ? (rules.holdings.ranks.get(part.level) ?? 0) : null)
   const isBelow = (part: AsIf, way: readonly AsIf[]) =>
     rankOf(part) !== null && way.some(one => rankOf(one) !== null && rankOf(one)! > rankOf(part)!)
@@ -57,7 +58,15 @@ export function waysIn(
 }
 
 /** What the rules on the way to it name, each once; what takes least comes first. */
-function stepsFrom(rules: CompiledRules, visitor: Visitor, resource: Resource, nowMs: number): AsIf[][] {
+function stepsFrom(
+  rules: CompiledRules,
+  visitor: Visitor,
+  resource: Resource,
+  { nowMs, right }: { nowMs: number; right: Right },
+): AsIf[][] {
+  // Nothing is taken but at a price that is told, and neither without opening.
+  const asked =
+    right === 'take' ? (['open', 'price', 'take'] as const) : right === 'open' ? [right] : (['open', right] as const)
   const asker = new Asker(visitor, rules.holdings, nowMs)
   const staff = new Set((rules.rulebook.roles ?? []).filter(role => role.staff).map(role => role.id))
   const steps = new Map<string, AsIf[]>()
@@ -84,7 +93,7 @@ function stepsFrom(rules: CompiledRules, visitor: Visitor, resource: Resource, n
     const chain = seen.has(name) ? null : chainOf(to, rules.gates, rules.index)
     seen.add(name)
     if (!chain) return
-    for (const { gate } of gatesOf(chain)) if (gate.open) look(gate.open)
+    for (const { gate } of gatesOf(chain)) for (const one of asked) if (gate[one]) look(gate[one])
     if (chain.standsIn && chain.standsIn !== 'open') follow(chain.standsIn)
   }
   follow(resource)

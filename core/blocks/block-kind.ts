@@ -32,6 +32,10 @@ export interface BlockTools {
   /** Of things those that may be found. */
   /** The first `most` of these that may be found; default: all. */
   list(things: readonly Resource[], most?: number): Promise<Listed[]>
+  /** The same of goods, as cards. */
+  goods(things: readonly Resource[], most?: number): Promise<Listed[]>
+  /** Products of a category, those below it included, or all, that are no variants; whoever may find them. */
+  onShelf(category?: string): readonly Resource[]
   /** Of downloads with a file those that may be found. */
   files(downloads: readonly Resource[]): Promise<ListedFile[]>
   /** Where a stored picture that stands in it is served. */

@@ -7,6 +7,7 @@ import { account } from './account'
 import type { BlockKindModule, BlockTools, ShownBlock } from './block-kind'
 import { call } from './call'
 import { files } from './files'
+import { goods } from './goods'
 import { group } from './group'
 import { list } from './list'
 import { menu } from './menu'
@@ -28,6 +29,7 @@ const modules = {
   panel,
   account,
   list,
+  goods,
   files,
   search,
   signIn,

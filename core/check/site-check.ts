@@ -46,6 +46,8 @@ export function siteIssues(contents: Contents, only?: ReadonlySet<string>): Thin
     if (!touched && !names.some(({ kind, id }) => only.has(`${kind} ${id}`))) continue
     for (const { at, kind, id } of names)
       if (!contents.get(kind as Kept, id)) add(one, issue(pointer(at), 'dangling-id', undefined, id))
+    const wrong = moduleOf(one.kind).wrong?.(one.body as never, contents.index) ?? []
+    for (const { at, code, found: what } of wrong) add(one, issue(pointer(at), code, undefined, what))
     const ring = names.find(({ kind, id, within }) => within && liesIn(contents, kind, id, one))
     if (ring) add(one, issue(pointer(ring.at), 'in-itself', undefined, ring.id))
   }

@@ -1,4 +1,4 @@
-/** A part of a page: it stands in a page, a post, another block or the site's frame, and opens only where that does. */
+/** A part of a page: it stands in something that has one, in another block or in the site's frame, and opens only where that does. */
 import { z } from 'zod'
 import { key } from '../shapes'
 import { kindOf, titled, written } from './kind'
@@ -7,14 +7,22 @@ import type { Lookup, Naming } from './kind'
 /** What stands on every page; and the shelf, which shows nowhere itself: parts that are used in many places stand there. */
 export const frameParts = ['header', 'banner', 'footer', 'shelf'] as const
 export type FramePart = (typeof frameParts)[number]
+/** Kinds of thing a block can stand in. */
+export const blockPlaces = ['page', 'post', 'category', 'product', 'block'] as const
+export type BlockPlace = (typeof blockPlaces)[number]
+type InOne<K extends string> = K extends string ? Record<K, string> : never
 /** Where a block stands. */
-export type Standing = { page: string } | { post: string } | { block: string } | { frame: FramePart }
-export const standing = z.union([
-  z.strictObject({ page: key }),
-  z.strictObject({ post: key }),
-  z.strictObject({ block: key }),
-  z.strictObject({ frame: z.enum(frameParts) }),
-])
+export type Standing = InOne<BlockPlace> | { frame: FramePart }
+/** The shape of that, with ids of a shape of their own. */
+export const standingOf = (id: z.ZodType<string>, problem?: string) =>
+  z.union(
+    [
+      ...blockPlaces.map(place => z.strictObject({ [place]: id })),
+      z.strictObject({ frame: z.enum(frameParts) }),
+    ] as unknown as [z.ZodType<Standing>, z.ZodType<Standing>],
+    problem,
+  )
+export const standing = standingOf(key)
 
 /** The looks a part can have for some, out of the site's own. */
 export const accents = ['tint', 'frame', 'bar'] as const

@@ -3,6 +3,7 @@
  * types, inventory, chains, rights and deciding follow from it, and nothing else asks which kind a thing is.
  */
 import { z } from 'zod'
+import type { IssueCode } from '../errors'
 import type { Path } from '../pointer'
 import { key } from '../shapes'
 
@@ -62,6 +63,8 @@ export interface HolderModule<Thing extends { id: string } = never> {
   assemble?(things: readonly unknown[], of: (kind: string) => readonly unknown[]): unknown[]
   /** What one that is kept names. */
   names?(thing: Thing): Naming[]
+  /** What is wrong with one that is kept, seen beside those it names. */
+  wrong?(thing: Thing, look: Pick<Lookup, 'get'>): { at: Path; code: IssueCode; found?: unknown }[]
   /** Gates can stand before all that is in one of them. */
   gated?: true
   /** All of a site, where that is not simply its list. */

@@ -4,12 +4,18 @@ import { key } from '../shapes'
 import { kindOf, namesEach, namesOne, titled, written } from './kind'
 import type { Lookup, Place } from './kind'
 
-const sale = z.strictObject({ price: z.int(), from: z.string().optional(), until: z.string().optional() })
+const sale = z.strictObject({
+  /** Minor units. */ price: z.int(),
+  /** Local dates, both included. */ from: z.string().optional(),
+  until: z.string().optional(),
+})
 
 const shape = z.strictObject({
   ...titled,
   ...written,
-  of: key.optional(),
+  /** The product it is a variant of, from which it has whatever it leaves out. */ of: key.optional(),
+  /** What tells a variant from the others, such as `{ colour: 'moss' }`; no rule looks at it. */
+  options: z.record(z.string(), z.string()).optional(),
   path: key.optional(),
   categories: z.array(key).optional(),
   price: z.int().optional(),
@@ -47,4 +53,8 @@ export const product = kindOf<Product>()({
       .map(category => look.lineage('category', category).map((id): Place => ({ on: 'category', id })))
       .filter(way => way.length > 0),
   before: thing => (thing.of ? { on: 'product', id: thing.of } : undefined),
+  wrong: (thing, look) => {
+    const parent = thing.of === undefined ? undefined : (look.get('product', thing.of) as Product | undefined)
+    return parent?.of === undefined ? [] : [{ at: ['of'], code: 'variant-of-variant', found: thing.of }]
+  },
 })

@@ -7,7 +7,7 @@
  */
 import type { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
-import { rightBit } from '../gates/verdict'
+import { hasPrice, rightBit } from '../gates/verdict'
 import type { Verdict } from '../gates/verdict'
 import type { FactGroup } from '../conditions/leaves/leaf'
 import type { DimmedPart, Notice, Treatment } from '../rulebook/gate'
@@ -23,7 +23,9 @@ import { moneyWords } from '../money'
 import type { Condition } from '../conditions/condition'
 import type { ReaderWord, Rendering } from '../texts/passages'
 import { fetchAddress, readFileName, sizeWords } from '../files/stored-file'
-import { pictureAddress, saidWithPage } from '../pictures/picture-file'
+import { goodsIn } from '../shop/shelf'
+import { GoodsView } from './goods-view'
+import { pictureAddress, saidWithPage, shownPicture } from '../pictures/picture-file'
 import { blockModule, shownBlock } from '../blocks/blocks'
 import type { BlockKind } from '../blocks/blocks'
 import type { PanelSort } from '../blocks/panel-sorts'
@@ -139,6 +141,7 @@ class Assembly {
   /** What is not there is one page, wherever it is: where that is, is put into what is sent. */
   private nowhere = false
   private readonly ways = new Map<number, Way[]>()
+  private shownGoods: GoodsView | undefined
   private readonly words: SiteWords
   private readonly questions: PageQuestions
 
@@ -229,6 +232,9 @@ class Assembly {
       words: (thing, markdown) => (markdown ? [{ kind: 'text', title: '', html: this.text(thing, markdown) }] : []),
       list: things => this.list(things),
       file: download => this.file(download),
+      shelf: category => this.shelf(category),
+      goods: product => this.goods.shown(product),
+      notSold: product => this.notSold(product),
       money: minor => moneyWords(minor, index.site.currency, this.words.locale),
       picture: (thing, name) => this.pictureAt(thing, name),
       day: date => dayWords(date, this.words.locale),
@@ -349,6 +355,41 @@ class Assembly {
     return gatesOf(chain).every(({ gate }) => !gate.find || this.decider.admitsOrKey(gate.find))
   }
 
+  private get goods(): GoodsView {
+    const { money, day } = this.tools
+    return (this.shownGoods ??= new GoodsView(this.decider, { money, day, href: path => this.href(path) }))
+  }
+
+  private async shelf(category: string | undefined): Promise<ViewBlock & { kind: 'goods' }> {
+    const { ids, shelf } = this.goods.shelf(category, this.questions.requestPart('query'), this.href(this.ask.path))
+    return { kind: 'goods', title: '', things: await this.cards(ids.map(id => ({ kind: 'product', id }))), shelf }
+  }
+
+  /** Goods as cards, with their pictures; those that may be found. */
+  private async cards(things: readonly Resource[], most?: number): Promise<Listed[]> {
+    return this.list(things, { ...(most === undefined ? {} : { most }), pictures: true })
+  }
+
+  /** Words of the operator's, or the site's own; and what would let them. */
+  private async notSold(product: Resource): Promise<ViewBlock[]> {
+    const verdict = this.decider.decide(product)
+    if (verdict.take) return []
+    const right = verdict.price ? 'take' : 'price'
+    const { text = this.say(verdict.price ? 'goods.not-sold' : 'goods.untold'), link } = verdict.takeNotice ?? {}
+    // What they are told depends on who they are.
+    void this.decider.signedIn
+    const ways = this.mayBeTold(product) ? this.questions.ways(product, right) : []
+    return [
+      {
+        kind: 'notice',
+        text,
+        guest: this.guest,
+        ...(link ? { link: this.href(link) } : {}),
+        ...(ways.length ? { ways, to: right } : {}),
+      },
+    ]
+  }
+
   private async told(thing: Resource): Promise<{ ways?: Way[] }> {
     const ways = await this.waysTo(thing)
     return ways.length ? { ways } : {}
@@ -455,7 +496,10 @@ class Assembly {
   }
 
   /** Of things those that may be found, the first `most` of them, with what lists tell of them. */
-  private async list(things: readonly Resource[], most = Infinity): Promise<Listed[]> {
+  private async list(
+    things: readonly Resource[],
+    { most = Infinity, pictures = false }: { most?: number; pictures?: boolean } = {},
+  ): Promise<Listed[]> {
     const { index } = this.ask.rules
     const found: { thing: Resource; verdict: Verdict; path: string }[] = []
     for (const thing of things) {
@@ -466,7 +510,8 @@ class Assembly {
     }
     await this.ask.source.read(found.map(one => one.thing))
     return found.map(({ thing, verdict, path }) => {
-      const { title = thing.id, price } = index.get(thing.kind, thing.id) as { title?: string; price?: number }
+      const { title = thing.id } = index.get(thing.kind, thing.id) as { title?: string }
+      const { picture } = pictures ? this.contentOf(thing.kind, thing.id) : {}
       const day = moduleOf(thing.kind).day?.(index.get(thing.kind, thing.id) as never)
       return {
         title,
@@ -474,7 +519,10 @@ class Assembly {
         href: this.href(path),
         opens: verdict.open,
         ...(day === undefined ? {} : { day: dayWords(day, this.words.locale) }),
-        ...(verdict.price && price !== undefined ? { price: this.tools.money(price) } : {}),
+        ...(verdict.open && hasPrice(thing.kind) ? this.goods.listed(thing.id) : {}),
+        ...(picture
+          ? { picture: shownPicture(String(picture), this.pictureAt(thing, String(picture))) ?? String(picture) }
+          : {}),
       }
     })
   }
@@ -606,7 +654,9 @@ class Assembly {
         opens: thing => this.decider.decide(thing).open,
         panel: shows => this.panel(shows),
         person: () => this.person(),
-        list: (things, most) => this.list(things, most),
+        list: (things, most) => this.list(things, most === undefined ? {} : { most }),
+        goods: (things, most) => this.cards(things, most),
+        onShelf: category => goodsIn(this.ask.rules, category),
         files: downloads => this.files(downloads),
         menu: id => this.menu(id),
         picture: name => this.pictureAt({ kind: 'block', id: row.id }, name),

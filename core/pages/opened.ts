@@ -7,6 +7,7 @@ import type { Post } from '../kinds/post'
 import type { Product } from '../kinds/product'
 import type { Kind, Resource } from '../kinds/kinds'
 import { shownPicture } from '../pictures/picture-file'
+import { hasPrice } from '../gates/verdict'
 import type { Verdict } from '../gates/verdict'
 import type { Opened, ViewTools } from './view'
 
@@ -38,17 +39,20 @@ const opening: Partial<Record<Kind, Opening>> = {
       : {}),
     blocks: [...words({ kind: 'post', id: thing.id }, wordsIn(content)), ...(await blocks('post', thing.id))],
   }),
-  category: async (thing: Category, _, { list, index }) => ({
-    blocks: [],
-    below: await list(thingsIn({ category: thing.id }, index)),
+  category: async (thing: Category, content, { blocks, list, index, shelf, ...tools }) => ({
+    ...pictureIn({ kind: 'category', id: thing.id }, content, tools),
+    blocks: [...(await blocks('category', thing.id)), await shelf(thing.id)],
+    below: await list(thingsIn({ category: thing.id }, index).filter(one => !hasPrice(one.kind))),
   }),
-  product: async (thing: Product, content, { money, verdict, words }) => ({
-    blocks: [
-      { kind: 'picture', alt: '', pattern: String(content.picture ?? 'plain'), palette: 'fleece' },
-      ...words({ kind: 'product', id: thing.id }, wordsIn(content)),
-    ],
-    ...(verdict.price && thing.price !== undefined ? { price: money(thing.price) } : {}),
-  }),
+  product: async (thing: Product, content, { blocks, goods, notSold, words, index, ...tools }) => {
+    const own: Resource = { kind: 'product', id: thing.id }
+    // A variant shows what its product says wherever it says nothing itself.
+    return {
+      ...pictureIn(own, content, tools),
+      goods: goods(thing.id),
+      blocks: [...(await notSold(own)), ...words(own, wordsIn(content)), ...(await blocks('product', thing.id))],
+    }
+  },
   download: async (thing: Download, content, { words, file }) => {
     const own: Resource = { kind: 'download', id: thing.id }
     const found = await file(own)

@@ -9,7 +9,7 @@ import type { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import type { MenuItem } from '../kinds/menu-item'
 import { moduleOf, rights } from '../kinds/kinds'
-import type { Kind, Resource } from '../kinds/kinds'
+import type { Kind, Resource, Right } from '../kinds/kinds'
 import { targetThing } from '../kinds/target'
 import { levelShown } from '../rulebook/public-name'
 import { languageFor, siteWords } from '../site-words/site-words'
@@ -44,8 +44,8 @@ export class PageQuestions {
 
   /** The same question again, as something to compare. */
   answer(name: string): unknown {
-    const [kind, arg = '', more = ''] = name.split('\n') as [QuestionKind, string?, string?]
-    return kinds[kind](this, arg, more)
+    const [kind, ...args] = name.split('\n') as [QuestionKind, ...string[]]
+    return kinds[kind](this, ...args)
   }
 
   private note(kind: QuestionKind, ...args: string[]): void {
@@ -112,9 +112,9 @@ export class PageQuestions {
     return this.decider.visitor.request?.[part]
   }
 
-  /** What would let them in to a thing they may be told of. */
-  ways(thing: Resource): Way[] {
-    this.note('ways', thing.kind, thing.id)
+  /** What would give them a right to a thing they may be told of. */
+  ways(thing: Resource, right: Right = 'open'): Way[] {
+    this.note('ways', thing.kind, thing.id, right)
     const { rules, source } = this.ask
     const { decider, words } = this
     const work = () =>
@@ -128,9 +128,10 @@ export class PageQuestions {
         signIn: this.signIn,
         signUp: (source.signUp?.mode ?? 'open') === 'open' ? '/sign-up' : null,
         thing,
+        right,
         forms: source.forms,
       })
-    return keptWays(decider, `${rules.weaveOf(thing)} ${words.id} ${this.signIn}`, work)
+    return keptWays(decider, `${right} ${rules.weaveOf(thing)} ${words.id} ${this.signIn}`, work)
   }
 
   /** The level or role that would unlock an entry of a menu; told of what may be found. */
@@ -167,13 +168,13 @@ export class PageQuestions {
 }
 
 type QuestionKind = 'words' | 'reader' | 'staff' | 'request' | 'ways' | 'unlocks'
-const kinds: Record<QuestionKind, (questions: PageQuestions, arg: string, more: string) => unknown> = {
+const kinds: Record<QuestionKind, (questions: PageQuestions, ...args: string[]) => unknown> = {
   words: questions => questions.words.id,
   reader: (questions, what) => questions.readerHas(what as ReaderWord),
   staff: questions => questions.isStaff,
   request: (questions, part) => questions.requestPart(part as 'query' | 'referrer'),
-  ways: (questions, kind, id) => questions.ways({ kind: kind as Kind, id }),
-  unlocks: (questions, id) => questions.unlocksById(id),
+  ways: (questions, kind, id, right) => questions.ways({ kind: kind as Kind, id: id! }, right as Right),
+  unlocks: (questions, id) => questions.unlocksById(id!),
 }
 
 /** Everything rules look at of a visitor, and the minute. */

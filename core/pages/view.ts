@@ -5,6 +5,7 @@ import type { Condition } from '../conditions/condition'
 import type { FactGroup } from '../conditions/leaves/leaf'
 import type { Accent } from '../kinds/block'
 import type { Panel } from './panel'
+import type { GoodsShown, PriceShown, ShelfShown } from './shelf-view'
 import type { Way } from './ways-to'
 import type { markOf, Typeface } from '../site/look'
 import type { ShownPicture } from '../pictures/picture-file'
@@ -27,6 +28,8 @@ export type ViewBlock =
   | { kind: 'group'; title: string; blocks: ViewBlock[] }
   | { kind: 'panels'; title: string; blocks: ViewBlock[]; most?: { screen?: number; tablet?: number; phone?: number } }
   | { kind: 'list'; title: string; things: Listed[] }
+  /** Goods as cards. `shelf`: how they are sorted and narrowed down, where that can be chosen. */
+  | { kind: 'goods'; title: string; things: Listed[]; shelf?: ShelfShown }
   | { kind: 'files'; title: string; files: ListedFile[] }
   | { kind: 'search'; title: string; action: string; asked?: SearchShown }
   | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }
@@ -41,7 +44,14 @@ export type ViewBlock =
       /** Signing in may help: nobody is signed in. */ guest: boolean
       ways?: Way[]
     }
-  | { kind: 'notice'; text: string; guest: boolean; link?: string; ways?: Way[] }
+  | {
+      kind: 'notice'
+      text: string
+      guest: boolean
+      link?: string
+      ways?: Way[]
+      /** What the ways lead to. Default: that it opens. */ to?: 'price' | 'take'
+    }
   | { kind: 'dimmed'; lines: number; title?: string; label?: string; picture?: true }
   /** Another look, for some of those who get it. */
   | { kind: 'accent'; look: Accent; blocks: ViewBlock[] }
@@ -63,7 +73,9 @@ export interface Listed {
   summary: string
   href: string
   opens: boolean
-  price?: string
+  price?: PriceShown
+  /** It opens, and what it costs is not told. */ untold?: true
+  /** Of goods shown as cards. */ picture?: string | ShownPicture
   /** The day it is of, in words. */ day?: string
 }
 
@@ -108,7 +120,7 @@ export interface ListedFile {
 export interface Opened {
   blocks: ViewBlock[]
   below?: Listed[]
-  price?: string
+  goods?: GoodsShown
   byline?: Byline
   /** A woven pattern at its head, or a stored picture. */ picture?: string | ShownPicture
 }
@@ -126,6 +138,12 @@ export interface ViewTools {
   words(thing: Resource, markdown: string): ViewBlock[]
   /** Of things those that may be found. */
   list(things: readonly Resource[]): Promise<Listed[]>
+  /** Goods of a category, those below it included, or of all, as far as they may be found. */
+  shelf(category?: string): Promise<ViewBlock & { kind: 'goods' }>
+  /** What a product costs the visitor, and what can be chosen. */
+  goods(product: string): GoodsShown
+  /** Why it cannot be bought, and what to do, for whoever sees it and cannot. */
+  notSold(product: Resource): Promise<ViewBlock[]>
   /** The file of a download, where it has one. */
   file(download: Resource): Promise<ListedFile | undefined>
   /** Where a stored picture of a thing is served. */
@@ -167,8 +185,8 @@ export interface PageView {
   below: Listed[]
   byline?: Byline
   picture?: string | ShownPicture
-  /** What it costs, for whoever may know. */
-  price?: string
+  /** Of a product, what it costs whoever may know, and what can be chosen. */
+  goods?: GoodsShown
   /** Where a visitor signs in to come back here. */
   signIn: string
   walked?: { tier: string; draft: boolean; edition?: number }

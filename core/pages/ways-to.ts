@@ -9,7 +9,7 @@ import { moneyWords } from '../money'
 import { sayWord } from '../site-words/site-words'
 import type { SiteWords } from '../site-words/site-words'
 import { levelShown, roleCalled } from '../rulebook/public-name'
-import type { Resource } from '../kinds/kinds'
+import type { Resource, Right } from '../kinds/kinds'
 import type { Level } from '../rulebook/people-rules'
 import { asIfKeyOf } from '../visitor/as-if'
 import type { AsIf, AsIfKey } from '../visitor/as-if'
@@ -24,6 +24,7 @@ export interface WaysAsk {
   visitor: Visitor
   nowMs: number
   thing: Resource
+  /** What it is a way to. Default: to open. */ right?: Right
   /** Whether the visitor may find a thing. */
   finds(thing: Resource): boolean
   href(path: string): string
@@ -45,6 +46,7 @@ export function waysTo(ask: WaysAsk): Way[] {
   const tell = (part: AsIf): Way | null => told[asIfKeyOf(part)]?.((part as never)[asIfKeyOf(part)], part) ?? null
   const found = waysIn(ask.rules, ask.visitor, ask.thing, ask.nowMs, {
     step: part => asIfKeyOf(part) === 'sign' || tell(part) !== null,
+    ...(ask.right ? { right: ask.right } : {}),
     mostWays: mostWays + 1,
     mostTries,
   })

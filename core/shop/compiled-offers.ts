@@ -1,16 +1,13 @@
 /**
- * The offers of one rulebook over one site, compiled: every product is given its offer weave (the products that are in
- * scope of the same offers, and counted by the same), and what a visitor gets of a weave is picked once, never once per
- * product.
+ * The offers of one rulebook over one site, compiled: goods that are in scope of the same offers, and counted by the
+ * same, share an offer weave, and what a visitor gets of a weave is picked once, never once per product.
  */
 import type { CompiledRules } from '../gates/compiled'
-import type { Product } from '../kinds/product'
-import { categoriesOf } from '../kinds/product'
 import type { ShopScope } from '../rulebook/shop-rules'
 import { offersInOrder } from './offer'
 import type { ReadOffer } from './offer'
-import { familyOf, pricesOf } from './prices-of'
-import type { Prices } from './prices-of'
+import { goodsOf } from './priced-goods'
+import type { PricedGoods, PricedProduct } from './priced-goods'
 import { compiledReduction } from './reduction'
 import type { Reduction } from './reduction'
 
@@ -30,13 +27,6 @@ export interface OfferWeave {
   counts: ReadonlySet<number>
 }
 
-export interface PricedProduct {
-  id: string
-  prices: Prices
-  weave: OfferWeave
-  /** The product it is a variant of, or itself: what is counted together. */ root: string
-}
-
 /** Where offers stand, for finding those of a product at once. */
 class Scopes {
   private readonly shop: number[] = []
@@ -44,14 +34,9 @@ class Scopes {
   private readonly products = new Map<string, number[]>()
 
   add(scope: ShopScope, number: number): void {
-    const into = (map: Map<string, number[]>, id: string) => {
-      const there = map.get(id)
-      if (there) there.push(number)
-      else map.set(id, [number])
-    }
     if ('shop' in scope) this.shop.push(number)
-    else if ('products' in scope) for (const id of scope.products) into(this.products, id)
-    else for (const id of scope.categories) into(this.categories, id)
+    else if ('products' in scope) for (const id of scope.products) put(this.products, id, number)
+    else for (const id of scope.categories) put(this.categories, id, number)
   }
 
   /** Of whatever lies in these categories. */
@@ -59,21 +44,33 @@ class Scopes {
     return [...this.shop, ...[...around].flatMap(id => this.categories.get(id) ?? [])]
   }
 
-  ofProducts(family: readonly Product[]): number[] {
-    return this.products.size ? family.flatMap(({ id }) => this.products.get(id) ?? []) : []
+  names(family: readonly string[]): boolean {
+    return this.products.size > 0 && family.some(id => this.products.has(id))
   }
+
+  ofProducts(family: readonly string[]): number[] {
+    return this.products.size ? family.flatMap(id => this.products.get(id) ?? []) : []
+  }
+}
+
+function put(map: Map<string, number[]>, id: string, number: number): void {
+  const there = map.get(id)
+  if (there) there.push(number)
+  else map.set(id, [number])
 }
 
 export class CompiledOffers {
   readonly offers: readonly CompiledOffer[]
-  readonly weaves: OfferWeave[] = []
+  readonly goods: PricedGoods
   private readonly on = new Scopes()
   private readonly counts = new Scopes()
   private readonly byKey = new Map<string, OfferWeave>()
-  private readonly byCategories = new Map<string, { on: number[]; counts: number[] }>()
-  private readonly products = new Map<string, PricedProduct | null>()
+  private readonly byGroup: (OfferWeave | undefined)[] = []
+  /** Of products that offers name, each by itself. */
+  private readonly byFamily = new Map<string, OfferWeave>()
 
   constructor(readonly rules: CompiledRules) {
+    this.goods = goodsOf(rules.index)
     this.offers = offersInOrder(rules.rulebook.offers ?? []).map((offer, number): CompiledOffer => ({
       ...offer,
       number,
@@ -85,55 +82,39 @@ export class CompiledOffers {
     }
   }
 
-  /** A product with its prices and offers; null where it is not there or has no price. */
+  /** A product with its prices; null where it is not there or has no price. */
   product(id: string): PricedProduct | null {
-    const known = this.products.get(id)
-    if (known !== undefined) return known
-    const made = this.make(id)
-    this.products.set(id, made)
-    return made
+    return this.goods.get(id)
   }
 
-  private make(id: string): PricedProduct | null {
-    const { index } = this.rules
-    const product = index.get('product', id)
-    const prices = product && pricesOf(product, index)
-    if (!prices) return null
-    const family = familyOf(product, index)
-    return { id, prices, weave: this.weaveOf(product, family), root: family.at(-1)!.id }
+  weaveOf({ group, family }: PricedProduct): OfferWeave {
+    if (this.on.names(family) || this.counts.names(family)) {
+      const key = `${group}\n${family.join('\n')}`
+      let own = this.byFamily.get(key)
+      if (!own) this.byFamily.set(key, (own = this.weave(group, family)))
+      return own
+    }
+    return (this.byGroup[group] ??= this.weave(group, []))
   }
 
-  private weaveOf(product: Product, family: readonly Product[]): OfferWeave {
-    const within = this.inCategories(categoriesOf(product, this.rules.index))
-    const on = distinct([...within.on, ...this.on.ofProducts(family)])
-    const counts = distinct([...within.counts, ...this.counts.ofProducts(family)])
+  private weave(group: number, family: readonly string[]): OfferWeave {
+    const around = this.goods.groups[group]!
+    const on = distinct([...this.on.inCategories(around), ...this.on.ofProducts(family)])
+    const counts = distinct([...this.counts.inCategories(around), ...this.counts.ofProducts(family)])
     const key = `${on.join()}|${counts.join()}`
     let weave = this.byKey.get(key)
     if (!weave) {
       const offers = on.map(number => this.offers[number]!)
       weave = {
-        number: this.weaves.length,
+        number: this.byKey.size,
         offers,
         ofLine: offers.filter(({ by }) => by !== 'spend'),
         ofBasket: offers.filter(({ by }) => by === 'spend'),
         counts: new Set(counts),
       }
-      this.weaves.push(weave)
       this.byKey.set(key, weave)
     }
     return weave
-  }
-
-  /** Very few different lists of categories exist, however many products. */
-  private inCategories(categories: readonly string[]): { on: number[]; counts: number[] } {
-    const key = categories.join('\n')
-    let found = this.byCategories.get(key)
-    if (!found) {
-      const around = new Set(categories.flatMap(id => this.rules.index.lineage('category', id)))
-      found = { on: this.on.inCategories(around), counts: this.counts.inCategories(around) }
-      this.byCategories.set(key, found)
-    }
-    return found
   }
 }
 

@@ -3,7 +3,8 @@ import type { Condition } from '../conditions/condition'
 import type { CompiledDecider } from '../gates/compiled-decider'
 import { rightBit } from '../gates/verdict'
 import { offersOf } from './compiled-offers'
-import type { CompiledOffer, CompiledOffers, OfferWeave, PricedProduct } from './compiled-offers'
+import type { CompiledOffer, CompiledOffers, OfferWeave } from './compiled-offers'
+import type { PricedProduct } from './priced-goods'
 import { bandAbove, bandAt } from './offer'
 import type { PricingOptions } from './plain-pricing'
 import { saleRuns } from './prices-of'
@@ -43,12 +44,14 @@ interface Basket {
 }
 
 const none: readonly CompiledOffer[] = []
+/** Kept apart for each, no more at once. */
+const mostQuantities = 64
 
 export class Pricer {
   readonly offers: CompiledOffers
   private readonly codes: ReadonlySet<string>
-  private readonly picked = new Map<number, Picked>()
-  private pickedFor = 1
+  /** By quantity, then by weave. */
+  private readonly picked = new Map<number, Map<number, Picked>>()
 
   constructor(
     private readonly decider: CompiledDecider,
@@ -62,6 +65,14 @@ export class Pricer {
   quick(id: string, quantity = 1): QuickPrice | null {
     const product = this.offers.product(id)
     return product && this.quickOf(product, quantity)
+  }
+
+  /** The unit price alone: what boards of very many ask for. */
+  unitOf(product: PricedProduct, quantity: number): number {
+    const { sale, regular } = product.prices
+    const { best, stack } = this.pick(product, quantity)
+    if (!best.length && !stack.length) return this.isOnSale(sale) ? sale!.price : regular
+    return this.quickOf(product, quantity).unit
   }
 
   quickOf(product: PricedProduct, quantity: number): QuickPrice {
@@ -90,12 +101,32 @@ export class Pricer {
     return { unit, regular, onSale, won: winner ? [winner] : none }
   }
 
+  /** Unit prices by how many are bought of it alone: each step holds from its quantity on. Empty where it has no price. */
+  ladder(id: string): { from: number; unit: number }[] {
+    const product = this.offers.product(id)
+    if (!product) return []
+    const starts = new Set([1])
+    for (const { by, bands } of this.offers.weaveOf(product).ofLine)
+      if (by !== 'each')
+        for (const { from, to } of bands) {
+          starts.add(from)
+          if (Number.isFinite(to)) starts.add(to + 1)
+        }
+    const steps: { from: number; unit: number }[] = []
+    for (const from of [...starts].sort((a, b) => a - b)) {
+      const { unit } = this.quickOf(product, from)
+      if (steps.at(-1)?.unit !== unit) steps.push({ from, unit })
+    }
+    return steps
+  }
+
   /** What is shown for so many of a product alone, and how it came about. */
   price(id: string, quantity = 1): PriceTrail | null {
     const product = this.offers.product(id)
     if (!product) return null
     const trail = this.trail(product, quantity, this.alone(product, quantity))
-    for (const offer of product.weave.ofBasket) trail.steps.push(this.spendStep(offer, isRunning(trail), undefined))
+    for (const offer of this.offers.weaveOf(product).ofBasket)
+      trail.steps.push(this.spendStep(offer, isRunning(trail), undefined))
     return trail
   }
 
@@ -134,12 +165,13 @@ export class Pricer {
 
   /** Kept per weave and quantity, but while it is noted what answers depend on: then every offer is asked anew. */
   private pick(product: PricedProduct, quantity: number): Picked {
-    const { weave } = product
-    if (this.pickedFor !== quantity) {
-      this.picked.clear()
-      this.pickedFor = quantity
+    const weave = this.offers.weaveOf(product)
+    let ofQuantity = this.picked.get(quantity)
+    if (!ofQuantity) {
+      if (this.picked.size >= mostQuantities) this.picked.clear()
+      this.picked.set(quantity, (ofQuantity = new Map()))
     }
-    const known = this.decider.isWatched ? undefined : this.picked.get(weave.number)
+    const known = this.decider.isWatched ? undefined : ofQuantity.get(weave.number)
     if (known) return known
     const best: Applying[] = []
     const stack: Applying[] = []
@@ -151,7 +183,7 @@ export class Pricer {
       if (band >= 0) (offer.stacks ? stack : best).push({ offer, reduction: offer.reductions[band]! })
     }
     const picked = { best, stack }
-    this.picked.set(weave.number, picked)
+    ofQuantity.set(weave.number, picked)
     return picked
   }
 
@@ -176,12 +208,17 @@ export class Pricer {
     }
   }
 
-  private counts(offer: CompiledOffer, { weave, prices }: PricedProduct): boolean {
-    return weave.counts.has(offer.number) && !(offer.base === 'unlessOnSale' && this.isOnSale(prices.sale))
+  private counts(offer: CompiledOffer, product: PricedProduct): boolean {
+    const { prices } = product
+    return (
+      this.offers.weaveOf(product).counts.has(offer.number) &&
+      !(offer.base === 'unlessOnSale' && this.isOnSale(prices.sale))
+    )
   }
 
   private trail(product: PricedProduct, quantity: number, basket: Basket): PriceTrail {
-    const { prices, weave, id } = product
+    const { prices, id } = product
+    const weave = this.offers.weaveOf(product)
     const { regular, sale } = prices
     const onSale = this.isOnSale(sale)
     const current = onSale ? sale!.price : regular
@@ -240,7 +277,11 @@ export class Pricer {
     const sumOf = (offer: CompiledOffer, isIn: (weave: OfferWeave) => boolean) =>
       trails.reduce((all, trail, i) => {
         const product = products[i]
-        const isOut = !trail || !product || !isIn(product.weave) || (offer.base === 'unlessOnSale' && isRunning(trail))
+        const isOut =
+          !trail ||
+          !product ||
+          !isIn(this.offers.weaveOf(product)) ||
+          (offer.base === 'unlessOnSale' && isRunning(trail))
         return isOut ? all : all + trail.amount
       }, 0)
     const made = offers.map(offer => {
@@ -250,11 +291,13 @@ export class Pricer {
       const isEligible = band >= 0 && this.standing(offer) === 'eligible'
       return { offer, measure, band, reduction: isEligible ? discountOn(base, offer.reductions[band]!) : 0 }
     })
+    const isOn = (offer: CompiledOffer, product: PricedProduct | null | undefined) =>
+      product != null && this.offers.weaveOf(product).ofBasket.includes(offer)
     let best: (typeof made)[number] | undefined
     for (const one of made) if (one.reduction > (best?.reduction ?? 0)) best = one
     const takesOff = (i: number) =>
       best !== undefined &&
-      products[i]?.weave.ofBasket.includes(best.offer) === true &&
+      isOn(best.offer, products[i]) &&
       !(best.offer.base === 'unlessOnSale' && isRunning(trails[i]!))
     const shares = best
       ? shared(
@@ -265,7 +308,7 @@ export class Pricer {
     trails.forEach((trail, i) => {
       if (!trail) return
       for (const one of made) {
-        if (!products[i]!.weave.ofBasket.includes(one.offer)) continue
+        if (!isOn(one.offer, products[i])) continue
         trail.steps.push(this.spendStep(one.offer, isRunning(trail), { ...one, won: one === best, share: shares[i]! }))
         if (one === best && takesOff(i)) trail.offers.push(one.offer.id)
       }

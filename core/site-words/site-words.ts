@@ -31,7 +31,8 @@ export const wordKeys = Object.keys(english) as WordKey[]
 export const isWordKey = (key: string): key is WordKey => Object.hasOwn(english, key)
 
 /** Words that may be said otherwise to whoever is signed in: what people read who do not get something. */
-const bySignIn = /^(page\.(nothing|nothing-text|for-members)|part\.(listed|locked|dimmed|rest|read-more)|way\.)/
+const bySignIn =
+  /^(page\.(nothing|nothing-text|for-members)|goods\.(untold|untold-short|not-sold|not-sold-short)|part\.(listed|locked|dimmed|rest|read-more)|way\.)/
 export const differsBySignIn = (key: WordKey): boolean => bySignIn.test(key)
 
 const placeholder = /\{([a-z-]+)\}/g

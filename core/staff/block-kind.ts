@@ -10,6 +10,7 @@ export const staffKindOfBlock = {
   panel: 'blocks-panel',
   account: 'blocks-panel',
   list: 'blocks-panel',
+  goods: 'blocks-panel',
   files: 'blocks-panel',
   search: 'blocks-panel',
   signIn: 'blocks-panel',

@@ -313,6 +313,34 @@ export const wexlowPages: DemoPage[] = [
     ],
   },
   {
+    id: 'shop',
+    path: '/shop',
+    title: 'The mill shop',
+    summary: 'What leaves the island by the Friday boat.',
+    blocks: [
+      { id: 'shop-shelves', kind: 'list', title: 'Shelves', body: { of: { kind: 'category' } } },
+      {
+        id: 'shop-window',
+        kind: 'goods',
+        title: 'In the window',
+        body: {
+          of: {
+            products: [
+              'fell-dk',
+              'harbour-aran',
+              'tarn-lace',
+              'niddy-noddy',
+              'mitts-kit',
+              'reserve-7',
+              'cone-dk',
+              'woad-vat',
+            ],
+          },
+        },
+      },
+    ],
+  },
+  {
     id: 'trade',
     path: '/trade',
     title: 'Trade desk',
@@ -527,6 +555,7 @@ export interface DemoEntry {
 export const wexlowMenu: DemoEntry[] = [
   { id: 'm-techniques', label: 'Techniques', to: { page: 'techniques' } },
   { id: 'm-gansey', label: 'Gansey course', to: { page: 'gansey' }, whenRefused: 'locked' },
+  { id: 'm-shop', label: 'Shop', to: { page: 'shop' } },
   { id: 'm-visit', label: 'Visit', to: { page: 'visit' } },
   { id: 'm-trade', label: 'Trade desk', to: { page: 'trade' } },
   { id: 'm-join', label: 'Join', to: { page: 'join' } },

@@ -1,5 +1,6 @@
 /** The rules of Wexlow Mill's demo. Every figure and name is made up. */
 import type { Rulebook } from '../../core/rulebook/rulebook'
+import { wexlowOffers } from './offers'
 
 const since = '2026-01-01T00:00:00Z'
 const member = (id: string, levels: string[], roles: string[] = []) => ({
@@ -182,6 +183,40 @@ export const wexlowRulebook: Rulebook = {
       otherwise: { notice: { text: 'Reserve lots are for the Guild.', link: '/join' } },
     },
     {
+      id: 'by-the-sack',
+      name: 'By the sack',
+      on: { category: 'by-the-sack' },
+      find: { everyone: true },
+      price: { role: { anyOf: ['stockist', 'classroom'] } },
+      takeNotice: { text: 'Sacks and cones are for shops and schools.', link: '/trade' },
+    },
+    {
+      id: 'for-gullhaven',
+      name: 'Gullhaven only',
+      on: { category: 'for-gullhaven' },
+      open: { firm: { in: ['gullhaven'] } },
+    },
+    {
+      id: 'woad-vat',
+      name: 'A vat is handed over',
+      on: { product: 'woad-vat' },
+      take: { level: { atLeast: 'maker' } },
+      takeNotice: { text: 'A living vat goes to makers: it needs somebody to wake it.', link: '/join' },
+    },
+    {
+      id: 'wheel-hire',
+      name: 'Wheels on loan',
+      on: { product: 'wheel-hire' },
+      price: { signedIn: true },
+      takeNotice: { text: 'Sign in to see what a month costs.' },
+    },
+    {
+      id: 'fell-dk-trade',
+      name: 'For shops, at Fell DK',
+      on: { block: 'fell-dk-trade' },
+      open: { role: { anyOf: ['stockist'] } },
+    },
+    {
       id: 'ferry',
       name: 'Ferry banner',
       on: { block: 'ferry-banner' },
@@ -233,6 +268,7 @@ export const wexlowRulebook: Rulebook = {
       otherwise: { notice: { text: 'The open loom runs on Saturdays from ten to four.' } },
     },
   ],
+  offers: wexlowOffers,
   landings: [
     {
       id: 'staff',

@@ -1,8 +1,9 @@
 /** Everything that stands on the site of Wexlow Mill, in the order of the site. */
 import { wexlowFootMenu, wexlowFrame, wexlowMenu, wexlowPages } from './content'
 import type { DemoBlock, DemoEntry, DemoPage } from './content'
+import type { DemoThing } from './demo-thing'
 import { wexlowGoods } from './goods'
-import type { DemoThing } from './goods'
+import { wexlowWritings } from './writings'
 
 const blocksOf = (one: DemoBlock, place: Record<string, string>): DemoThing[] => [
   {
@@ -39,5 +40,6 @@ export const wexlowThings = (): DemoThing[] => [
   ...wexlowFrame.flatMap(({ frame, block }) => blocksOf(block, { frame })),
   ...menuOf('main', 'Main menu', wexlowMenu),
   ...menuOf('foot', 'At the foot', wexlowFootMenu),
+  ...wexlowWritings,
   ...wexlowGoods,
 ]

@@ -1,20 +1,15 @@
 /** Blocks. What one holds depends on its own kind. */
 import { z } from 'zod'
 import { condition } from '../../core/conditions/condition'
-import { accents, frameParts } from '../../core/kinds/block'
+import { accents, standingOf } from '../../core/kinds/block'
 import { blockKinds, blockModule } from '../../core/blocks/blocks'
 import type { BlockKind } from '../../core/blocks/blocks'
 import { id, summary } from './server-kind'
 import type { ServerKind } from './server-kind'
 
-export const places = z.union(
-  [
-    z.strictObject({ page: id }),
-    z.strictObject({ post: id }),
-    z.strictObject({ block: id }),
-    z.strictObject({ frame: z.enum(frameParts) }),
-  ],
-  'A block stands in one page, one post, one block or one part of the frame.',
+export const places = standingOf(
+  id,
+  'A block stands in one page, post, category, product or block, or in one part of the frame.',
 )
 
 export const block = {

@@ -1,9 +1,11 @@
 /** Categories of goods. */
 import { z } from 'zod'
-import { id, path, summary, title } from './server-kind'
+import { headPicture, id, path, picture, summary, title } from './server-kind'
 import type { ServerKind } from './server-kind'
 
 export const category = {
-  input: z.strictObject({ title, path: path.optional(), parent: id.optional(), summary: summary.default('') }),
-  fields: { title: 'title', path: 'address', summary: 'summary', parent: 'place' },
+  input: z.strictObject({ title, path: path.optional(), parent: id.optional(), summary: summary.default(''), picture }),
+  fields: { title: 'title', path: 'address', summary: 'summary', parent: 'place', picture: 'summary' },
+  pictures: headPicture,
+  takesAlong: ['block'],
 } as const satisfies ServerKind

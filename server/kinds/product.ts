@@ -1,19 +1,43 @@
 /** Goods. What is in store of one and what it costs is counted by the day, apart. */
 import { z } from 'zod'
-import { weavePatterns } from '../../core/kinds/weave-patterns'
-import { id, path, summary, title, words } from './server-kind'
+import { headPicture, id, path, picture, summary, title, words } from './server-kind'
 import type { ServerKind } from './server-kind'
+
+/** Minor units: a million of most currencies. */
+export const price = z
+  .int('A whole number of the smallest coin.')
+  .min(0, 'A price is not below nothing.')
+  .max(100_000_000, 'That is more than any price here may be.')
+
+const sale = z
+  .strictObject({
+    price,
+    from: z.iso.date('A day such as 2026-11-24.').optional(),
+    until: z.iso.date('A day such as 2026-11-24.').optional(),
+  })
+  .refine(({ from, until }) => !from || !until || from <= until, {
+    message: 'The sale ends before it begins.',
+    path: ['until'],
+  })
+
+/** What tells variants apart: a name, such as colour, and what this one is of it. */
+const options = z
+  .record(z.string().trim().min(1).max(40), z.string().trim().min(1).max(60))
+  .refine(one => Object.keys(one).length <= 5, 'Five at most tell variants apart.')
 
 export const product = {
   input: z.strictObject({
     title,
     path: path.optional(),
     of: id.optional(),
+    options: options.optional(),
     categories: z.array(id).max(50).optional(),
-    price: z.int().min(0).max(100_000_000).optional(),
+    price: price.optional(),
+    sale: sale.optional(),
+    taxCategory: z.string().trim().min(1).max(60).optional(),
     summary: summary.default(''),
     words: words.default(''),
-    picture: z.enum(weavePatterns).default('plain'),
+    picture: picture.default('plain'),
   }),
   fields: {
     passages: 'summary',
@@ -25,6 +49,17 @@ export const product = {
     picture: 'pictures',
     categories: 'categories',
     of: 'categories',
+    options: 'categories',
     price: { kind: 'prices' },
+    sale: { kind: 'prices' },
+    taxCategory: { kind: 'prices' },
+  },
+  pictures: headPicture,
+  takesAlong: ['block', 'product'],
+  problem: ({ of, options: chosen, categories }) => {
+    if (chosen && of === undefined) return { at: ['options'], message: 'Only a variant says what tells it apart.' }
+    if (of !== undefined && (categories as unknown[] | undefined)?.length)
+      return { at: ['categories'], message: 'A variant lies in the categories of its product.' }
+    return undefined
   },
 } as const satisfies ServerKind

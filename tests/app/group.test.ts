@@ -69,7 +69,7 @@ describe("a group's page", () => {
     for (const words of ['visitor role', 'Trade desk', 'Shared by the firm Gullhaven Knits.', 'landing to /trade'])
       expect(role.text()).toContain(words)
     const firm = await group('firm', 'gullhaven')
-    for (const words of ['firm', 'Two colours a round', 'Trade desk', 'Stella Gullowner', 'No gate names it.'])
+    for (const words of ['firm', 'Two colours a round', 'Trade desk', 'Stella Gullowner', 'Gullhaven only'])
       expect(firm.text()).toContain(words)
     for (const [kind, id] of [
       ['level', 'gone'],

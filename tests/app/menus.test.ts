@@ -35,8 +35,8 @@ describe('a menu at its desk', () => {
     await key(row('Visit') as HTMLElement, 'ArrowUp', { altKey: true })
     const sent = calls.filter(one => one.path.startsWith('things/menuItem/m-visit'))
     expect(sent.map(({ method, path, body }) => [method, path, body])).toEqual([
-      ['PUT', 'things/menuItem/m-visit', { under: 'm-gansey' }],
-      ['POST', 'things/menuItem/m-visit/move', { before: 'm-gansey' }],
+      ['PUT', 'things/menuItem/m-visit', { under: 'm-shop' }],
+      ['POST', 'things/menuItem/m-visit/move', { before: 'm-shop' }],
     ])
   })
 })

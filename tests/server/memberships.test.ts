@@ -137,7 +137,7 @@ describe('buying a level', () => {
     at('2026-05-01T10:00:00Z')
     const own = await freshDatabase('demo')
     await own.db.execute(
-      "delete from membership; delete from version where kind = 'gate' or kind = 'audience' or kind = 'tier' or kind = 'landing'",
+      "delete from membership; delete from version where kind = 'gate' or kind = 'audience' or kind = 'tier' or kind = 'landing' or kind = 'offer'",
     )
     forgetContents()
     await own.db.insert(person).values({ id: 'dot', name: 'Dot', email: 'dot@buy.example' })

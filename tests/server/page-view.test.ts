@@ -269,6 +269,7 @@ describe('lists and menus', () => {
     expect((await view('/', gates, keeper)).menu.map(item => item.label)).toEqual([
       'Techniques',
       'Gansey course',
+      'Shop',
       'Visit',
       'Trade desk',
       'Account',

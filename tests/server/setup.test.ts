@@ -61,6 +61,7 @@ describe('the demo', () => {
           items: [
             { id: 'm-techniques', state: 'shown' },
             { id: 'm-gansey', state: 'locked' },
+            { id: 'm-shop', state: 'shown' },
             { id: 'm-visit', state: 'shown' },
             { id: 'm-account', state: 'shown' },
             { id: 'm-entrance', state: 'shown' },

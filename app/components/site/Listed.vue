@@ -13,7 +13,7 @@ const say = useSay()
       <span
         >{{ one.summary }}<small v-if="one.day" class="day"> {{ one.day }}</small></span
       >
-      <small v-if="one.price" class="price">{{ one.price }}</small>
+      <SitePrice v-if="one.price" :price="one.price" />
       <small v-if="!one.opens">{{ say('part.listed') }}</small>
     </li>
   </ul>

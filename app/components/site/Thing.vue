@@ -8,11 +8,15 @@ const say = useSay()
 </script>
 
 <template>
-  <article>
+  <article :class="{ 'of-goods': view.goods }">
     <nav v-if="view.trail.length" class="trail" :aria-label="say('page.trail')">
       <a v-for="step in view.trail" :key="step.href" :href="step.href">{{ step.title }}</a>
     </nav>
-    <SiteWeave v-if="typeof view.picture === 'string'" :pattern="view.picture" palette="fleece" alt="" />
+    <SiteWeave
+      v-if="typeof view.picture === 'string'"
+      :pattern="view.picture"
+      :palette="view.goods ? wovenPalette(view.here) : 'fleece'"
+      alt="" />
     <img
       v-else-if="view.picture"
       class="head-picture"
@@ -31,10 +35,10 @@ const say = useSay()
     <p v-if="view.byline" class="byline">
       {{ [view.byline.author, view.byline.day].filter(Boolean).join(', ') }}
     </p>
+    <SiteGoods v-if="view.goods" :goods="view.goods" />
     <SiteBlock v-for="(block, i) in view.blocks" :key="i" :block="block" />
     <slot name="more" />
     <SiteWays :ways="view.ways" />
-    <p v-if="view.price" class="price">{{ view.price }}</p>
     <SiteListed v-if="view.below.length" :things="view.below" />
   </article>
 </template>

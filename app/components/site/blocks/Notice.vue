@@ -13,6 +13,6 @@ const say = useSay()
       <a v-if="block.link" :href="block.link">{{ say('part.read-more') }}</a>
       <a v-if="block.guest" :href="view.signIn">{{ say('part.sign-in') }}</a>
     </p>
-    <SiteWays v-if="block.ways" :ways="block.ways" />
+    <SiteWays v-if="block.ways" :ways="block.ways" :lead="block.to ? `way.${block.to}` : undefined" />
   </section>
 </template>

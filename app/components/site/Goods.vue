@@ -1,0 +1,30 @@
+<script setup lang="ts">
+import type { GoodsShown } from '~~/core/pages/shelf-view'
+
+/** What a product costs whoever looks, and what can be chosen. */
+defineProps<{ goods: GoodsShown }>()
+const say = useSay()
+</script>
+
+<template>
+  <div class="buying">
+    <p v-if="goods.price"><SitePrice :price="goods.price" /></p>
+    <ul v-if="goods.steps.length" class="steps">
+      <li v-for="step in goods.steps" :key="step.from">
+        {{ say('goods.step', { count: String(step.from), price: step.price }) }}
+      </li>
+    </ul>
+    <section v-if="goods.variants.length">
+      <h2>{{ say('goods.choose') }}</h2>
+      <ul class="variants">
+        <li v-for="(one, i) in goods.variants" :key="i">
+          <b v-if="one.here" aria-current="true">{{ one.name }}</b>
+          <a v-else-if="one.href" :href="one.href">{{ one.name }}</a>
+          <span v-else>{{ one.name }}</span>
+          <SitePrice v-if="one.price" :price="one.price" />
+          <small v-if="one.notSold">{{ say(one.price ? 'goods.not-sold-short' : 'goods.untold-short') }}</small>
+        </li>
+      </ul>
+    </section>
+  </div>
+</template>

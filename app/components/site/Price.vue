@@ -1,0 +1,15 @@
+<script setup lang="ts">
+import type { PriceShown } from '~~/core/pages/shelf-view'
+
+/** What it costs whoever looks. */
+defineProps<{ price: PriceShown }>()
+const say = useSay()
+</script>
+
+<template>
+  <span class="price"
+    ><b>{{ price.from ? say('goods.price-from', { price: price.now }) : price.now }}</b>
+    <s v-if="price.was" :aria-label="say('goods.was', { price: price.was })">{{ price.was }}</s>
+    <small v-if="price.until">{{ ` ${say('goods.until', { day: price.until })}` }}</small></span
+  >
+</template>

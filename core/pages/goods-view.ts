@@ -1,0 +1,88 @@
+/** Goods on a page, as one visitor gets them: every price passes the right to be told it. */
+import type { CompiledDecider } from '../gates/compiled-decider'
+import { rightBit } from '../gates/verdict'
+import { Pricer } from '../shop/pricer'
+import { Shelves } from '../shop/shelf'
+import { variantName, variantsOf } from '../shop/variants'
+import { readShelfQuery, shownPrice, shownShelf, shownSteps } from './shelf-view'
+import type { GoodsShown, PriceShown, PriceTools, ShelfShown } from './shelf-view'
+
+/** As many stand on one page of a shelf. */
+const perPage = 24
+
+export class GoodsView {
+  private readonly pricer: Pricer
+  private readonly shelves: Shelves
+
+  constructor(
+    private readonly decider: CompiledDecider,
+    private readonly tools: PriceTools & { href(path: string): string },
+  ) {
+    this.pricer = new Pricer(decider)
+    this.shelves = new Shelves(decider, this.pricer)
+  }
+
+  private may(id: string, bit: number): boolean {
+    return (this.decider.bits({ kind: 'product', id }) & bit) !== 0
+  }
+
+  private saleOf(id: string) {
+    return this.pricer.offers.product(id)?.prices.sale
+  }
+
+  /** What a list tells of the price of one that opens. */
+  listed(id: string): { price?: PriceShown; untold?: true } {
+    const lowest = this.shelves.lowest(id)
+    if (lowest) return { price: shownPrice(lowest, this.tools, this.saleOf(id)) }
+    return this.shelves.sold(id).some(one => !this.may(one, rightBit.price)) ? { untold: true } : {}
+  }
+
+  shown(id: string): GoodsShown {
+    const { index } = this.decider.rules
+    const { of } = index.get('product', id) ?? {}
+    const family = of ?? id
+    const variants = variantsOf(family, index).length ? this.shelves.variants(family) : []
+    const isChosen = of !== undefined || !variants.length
+    return {
+      ...this.price(id, isChosen),
+      steps: this.steps(id, isChosen),
+      variants: variants.map(variant => {
+        const path = index.pathOf('product', variant.id)
+        return {
+          name: variantName(variant),
+          ...(path === undefined || !this.may(variant.id, rightBit.open) ? {} : { href: this.tools.href(path) }),
+          ...this.price(variant.id, true),
+          ...(variant.id === id ? { here: true as const } : {}),
+          ...(this.may(variant.id, rightBit.take) ? {} : { notSold: true as const }),
+        }
+      }),
+    }
+  }
+
+  /** Of a product with variants those of the one it is priced from. */
+  private steps(id: string, isChosen: boolean): GoodsShown['steps'] {
+    const of = isChosen ? (this.may(id, rightBit.price) ? id : undefined) : this.shelves.lowest(id)?.id
+    return of === undefined ? [] : shownSteps(of, this.pricer, this.tools.money)
+  }
+
+  /** Of a product with variants the lowest of theirs. */
+  private price(id: string, isChosen: boolean): { price?: PriceShown } {
+    if (!isChosen) {
+      const lowest = this.shelves.lowest(id)
+      return lowest ? { price: shownPrice(lowest, this.tools, this.saleOf(id)) } : {}
+    }
+    const price = this.may(id, rightBit.price) ? this.pricer.quick(id) : null
+    return price ? { price: shownPrice(price, this.tools, this.saleOf(id)) } : {}
+  }
+
+  /** A page of the goods of a category, or of all. `href`: of the page it stands on. */
+  shelf(
+    category: string | undefined,
+    query: Readonly<Record<string, string>> | undefined,
+    href: string,
+  ): { ids: string[]; shelf: ShelfShown } {
+    const asked = readShelfQuery(query)
+    const shelf = this.shelves.shelf({ ...asked, ...(category === undefined ? {} : { category }), perPage })
+    return { ids: shelf.ids, shelf: shownShelf(shelf, asked, href) }
+  }
+}

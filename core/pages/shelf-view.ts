@@ -1,0 +1,115 @@
+/** Goods as a page shows them: what they cost whom, what can be chosen, and what stands in place of what is not sold. */
+import type { Product } from '../kinds/product'
+import type { QuickPrice, Pricer } from '../shop/pricer'
+import { shelfSorts } from '../shop/shelf'
+import type { Shelf, ShelfSort } from '../shop/shelf'
+
+/** A price as it is read, for whoever is told it. */
+export interface PriceShown {
+  now: string
+  /** What it is without sale and offers, where that is more. */ was?: string
+  /** The last day of the sale, in words. */ until?: string
+  /** The lowest of several. */ from?: true
+}
+
+export interface VariantShown {
+  name: string
+  href?: string
+  price?: PriceShown
+  /** It is the one that is looked at. */ here?: true
+  /** It can be seen and not bought. */ notSold?: true
+}
+
+export interface GoodsShown {
+  price?: PriceShown
+  /** From so many on a piece costs so much. */
+  steps: { from: number; price: string }[]
+  variants: VariantShown[]
+}
+
+/** How goods are sorted and narrowed down, each a link. */
+export interface ShelfShown {
+  total: number
+  sorts: { sort: ShelfSort; href: string; here: boolean }[]
+  facets: { name: string; values: { value: string; href: string; here: boolean }[] }[]
+  /** Where everything shows that is left out now. */ all?: string
+  before?: string
+  after?: string
+  page: number
+  pages: number
+}
+
+export interface PriceTools {
+  money(minor: number): string
+  day(date: string): string
+}
+
+/** `sale`: of the product, for telling until when. */
+export function shownPrice(
+  { unit, regular, onSale, several = false }: Pick<QuickPrice, 'unit' | 'regular' | 'onSale'> & { several?: boolean },
+  { money, day }: PriceTools,
+  sale?: Product['sale'],
+): PriceShown {
+  return {
+    now: money(unit),
+    ...(unit < regular ? { was: money(regular) } : {}),
+    ...(onSale && sale?.until ? { until: day(sale.until) } : {}),
+    ...(several ? { from: true } : {}),
+  }
+}
+
+/** Where a piece costs less, from so many on. */
+export const shownSteps = (id: string, pricer: Pricer, money: (minor: number) => string): GoodsShown['steps'] =>
+  pricer
+    .ladder(id)
+    .slice(1)
+    .map(({ from, unit }) => ({ from, price: money(unit) }))
+
+/** What a shelf is asked for, as it stands behind the path: `sort=price&only=colour:moss,size:M&page=2`. What is not understood is not there. */
+export function readShelfQuery(query: Readonly<Record<string, string>> = {}): {
+  sort: ShelfSort
+  only: Record<string, string>
+  page: number
+} {
+  const sort = shelfSorts.find(one => one === query.sort) ?? 'shown'
+  const only: Record<string, string> = Object.create(null)
+  for (const pair of (query.only ?? '').slice(0, 400).split(',').slice(0, 5)) {
+    const colon = pair.indexOf(':')
+    if (colon > 0) only[pair.slice(0, colon)] = pair.slice(colon + 1)
+  }
+  const page = /^[1-9]\d{0,5}$/.test(query.page ?? '') ? Number(query.page) : 1
+  return { sort, only, page }
+}
+
+/** The links of a shelf. `href`: of the page itself. */
+export function shownShelf(shelf: Shelf, asked: ReturnType<typeof readShelfQuery>, href: string): ShelfShown {
+  const link = (changed: Partial<typeof asked>) => {
+    const { sort, only, page } = { ...asked, page: 1, ...changed }
+    const pairs = Object.entries(only).map(([name, value]) => `${name}:${value}`)
+    const query = new URLSearchParams({
+      ...(sort === 'shown' ? {} : { sort }),
+      ...(pairs.length ? { only: pairs.join(',') } : {}),
+      ...(page > 1 ? { page: String(page) } : {}),
+    }).toString()
+    return query ? `${href}?${query}` : href
+  }
+  const { facets, page, pages, total, priced } = shelf
+  const without = (name: string) => Object.fromEntries(Object.entries(asked.only).filter(([one]) => one !== name))
+  const sorts = shelfSorts.filter(sort => priced || !sort.startsWith('price'))
+  return {
+    total,
+    page,
+    pages,
+    sorts: total > 1 ? sorts.map(sort => ({ sort, href: link({ sort }), here: sort === asked.sort })) : [],
+    facets: facets.map(({ name, values }) => ({
+      name,
+      values: values.map(value => {
+        const here = asked.only[name] === value
+        return { value, here, href: link({ only: here ? without(name) : { ...asked.only, [name]: value } }) }
+      }),
+    })),
+    ...(Object.keys(asked.only).length ? { all: link({ only: {} }) } : {}),
+    ...(page > 1 ? { before: link({ page: page - 1 }) } : {}),
+    ...(page < pages ? { after: link({ page: page + 1 }) } : {}),
+  }
+}

@@ -38,14 +38,15 @@ function wordLength(text: string, at: number): number {
   return /^("[^"]*"?|[^\s(),]+|[(),])/.exec(text.slice(at))?.[0].length ?? 0
 }
 
-class SentenceReader extends Reader {
+/** Reads conditions off the front of a text; what else a sentence can hold is read by who builds on it. */
+export class SentenceReader extends Reader {
   whole(): Condition {
     const condition = this.alternatives()
     if (this.at < this.text.length) this.fail('“and”, “or” or the end')
     return condition
   }
 
-  private alternatives(): Condition {
+  protected alternatives(): Condition {
     const parts = [this.conjunction()]
     while (this.word('or')) parts.push(this.conjunction())
     return parts.length === 1 ? parts[0]! : { any: parts }
@@ -78,7 +79,7 @@ class SentenceReader extends Reader {
   }
 
   /** Each leaf's phrases are tried in the order of the leaves; what is said by a bare name comes last, since a name may begin like a phrase. */
-  private leaf(): Condition {
+  protected leaf(): Condition {
     for (const which of ['read', 'readByName'] as const)
       for (const key of leafKeys) {
         const argument = this.attempt(reader => phrasesOf(key)[which]?.(reader))

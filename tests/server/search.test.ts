@@ -168,7 +168,11 @@ describe('what is not for somebody', () => {
 describe('what is found', () => {
   it('keeps up with what is published, and with the gates it is behind', async () => {
     await add('page', 'selkie', { path: '/selkie', title: 'The selkie loom' })
-    await add('block', 'selkie-text', { kind: 'text', in: { page: 'selkie' }, body: { markdown: 'Oarweed on the warp.' } })
+    await add('block', 'selkie-text', {
+      kind: 'text',
+      in: { page: 'selkie' },
+      body: { markdown: 'Oarweed on the warp.' },
+    })
     expect((await found('selkie')).ids).toEqual([])
     await publishDraft()
     expect([(await found('selkie')).ids, (await found('oarweed')).ids]).toEqual([['selkie'], ['selkie']])

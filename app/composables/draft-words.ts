@@ -3,6 +3,8 @@ import type { Condition } from '~~/core/conditions/condition'
 import type { Gate } from '~~/core/rulebook/gate'
 import type { Landing, LandingMoment } from '~~/core/rulebook/rulebook'
 import type { Lexicon } from '~~/core/sentences/lexicon'
+import type { Offer } from '~~/core/rulebook/shop-rules'
+import { sayOffer } from '~~/core/sentences/say-offer'
 import { sayGate, sayText } from '~~/core/sentences/say'
 import { kindNames } from '~~/core/sentences/words'
 import type { DraftChange } from '~/composables/loft-api'
@@ -17,6 +19,7 @@ type Body = { name?: string; note?: string; title?: string; label?: string; id?:
 const saysByKind: Record<string, (body: never, lexicon: Lexicon) => string> = {
   landing: (body: Landing, lexicon) =>
     `${body.active === false ? 'Switched off: ' : ''}${momentWords[body.on]}: ${sayText(body.for, lexicon)} → ${body.to}`,
+  offer: (body: Offer, lexicon) => `${body.active === false ? 'Switched off: ' : ''}${sayOffer(body, lexicon)}`,
   gate: (body: Gate, lexicon) => {
     const said = sayGate(body, lexicon)
     const otherwise = said.otherwise && [...new Set(Object.values(said.otherwise))].join(', or ')

@@ -1,4 +1,26 @@
-import { mayLook } from './place'
-import type { Place } from './place'
+import { defineAsyncComponent } from 'vue'
+import { mayLook, tabbed } from './place'
 
-export const shop: Place = { label: 'Shop', path: '/loft/shop', may: mayLook('products') }
+/** What is sold, and at which price to whom. */
+export const shop = tabbed({
+  label: 'Shop',
+  path: '/loft/shop',
+  tabs: [
+    {
+      key: 'prices',
+      label: 'Prices',
+      // A price without the offers it comes from would be told wrong.
+      may: loft => loft.may('products', 'look') && loft.may('prices', 'look') && loft.may('offers', 'look'),
+      component: defineAsyncComponent(() => import('~/components/loft/Prices.vue')),
+      whole: true,
+      holds: 'next',
+    },
+    {
+      key: 'goods',
+      label: 'Goods',
+      may: mayLook('products'),
+      component: defineAsyncComponent(() => import('~/components/loft/GoodsTable.vue')),
+      whole: true,
+    },
+  ],
+})

@@ -23,6 +23,8 @@ import { waysIn } from '~~/core/audit/ways-in'
 import { asIfAll } from '~~/core/visitor/as-if'
 import type { Visitor } from '~~/core/visitor/visitor'
 import { pageAnswer, takeContents } from './page-answer'
+import { answerPrices } from './prices-answer'
+import { isPricesAsk } from './prices-messages'
 import type {
   Answers,
   Ask,
@@ -308,6 +310,7 @@ export function answerAsk(ask: Ask, start?: string): Answers[Ask['kind']] | Prom
   if (ask.kind === 'find') return find(ask.text, ask.most)
   if (ask.kind === 'giving') return giving(ask)
   if (ask.kind === 'weigh') return weigh(ask.changes, ask.chosen)
+  if (isPricesAsk(ask)) return answerPrices(ask, { ...reckoned!, tiers, nowMs })
   const { rules } = sideAsked(ask.which)
   if (ask.kind === 'person')
     return {

@@ -19,6 +19,7 @@ import type { ComparedThings } from '~~/core/audit/compare-visitors'
 import type { Coverage } from '~~/core/audit/coverage'
 import type { InvertedCopies } from '~~/core/audit/inverted-copies'
 import type { Standing } from '~~/core/kinds/block'
+import type { PricesAnswers, PricesAsk } from './prices-messages'
 
 export type Which = 'live' | 'draft'
 /** What every tier's request says; null leaves it as the tier has it. */
@@ -90,6 +91,7 @@ export interface PageAnswer {
 }
 
 export type Ask =
+  | PricesAsk
   | { kind: 'world'; world: World }
   /** The boards of the world that was told. */
   | { kind: 'board' }
@@ -188,7 +190,7 @@ export interface LandingsAnswer {
   explanation: LandingExplanation | null
 }
 
-export interface Answers {
+export interface Answers extends PricesAnswers {
   world: WorldAnswer
   board: BoardTold
   draft: BoardTold

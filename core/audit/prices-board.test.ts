@@ -96,7 +96,21 @@ describe('what a change does to prices', () => {
     expect(impact).toMatchObject({ moved: 6, products: 3, lower: 0, higher: 6, byTier: { stockist: 3, guild: 3 } })
     expect(impact.pays[0]).toEqual({ product: 'loom-kit', tier: 'guild', before: 10_800, after: 12_000 })
     expect(impact.largest).toMatchObject({ tier: 'guild' })
-    expect(priceImpact(before, before)).toEqual({ moved: 0, products: 0, lower: 0, higher: 0, pays: [], byTier: {} })
+    expect(priceImpact(after, before, new Map([['bobbin', 410]])).underCost).toEqual(
+      [
+        { product: 'bobbin', tier: 'guild', before: 450, after: 405, cost: 410 },
+        { product: 'bobbin', tier: 'stockist', before: 432, after: 405, cost: 410 },
+      ].reverse(),
+    )
+    expect(priceImpact(before, before)).toEqual({
+      moved: 0,
+      products: 0,
+      lower: 0,
+      higher: 0,
+      pays: [],
+      underCost: [],
+      byTier: {},
+    })
   })
 
   it('leaves out what a tier is not told', () => {

@@ -139,22 +139,30 @@ export interface PriceImpact {
   higher: number
   /** The largest change, by its part of the price before. */ largest?: PriceMove
   /** Those that pay more than before, the largest first. */ pays: PriceMove[]
+  /** Those that fall under what the product costs the shop, and did not before; with what it costs. */
+  underCost: (PriceMove & { cost: number })[]
   /** By tier, how many move. */ byTier: Record<string, number>
 }
 
 const mostTold = 20
 
 /** How prices move from one board to another. What a tier is not told moves nothing for it. */
-export function priceImpact(before: PricesBoard, after: PricesBoard): PriceImpact {
+/** `costs`: what products cost the shop, minor units, as far as whoever asks may know it. */
+export function priceImpact(
+  before: PricesBoard,
+  after: PricesBoard,
+  costs: ReadonlyMap<string, number> = new Map(),
+): PriceImpact {
   const width = after.tiers.length
   const isSame = before.products === after.products
   const positions = isSame ? undefined : new Map(before.products.map(({ id }, i) => [id, i]))
-  const impact: PriceImpact = { moved: 0, products: 0, lower: 0, higher: 0, pays: [], byTier: {} }
+  const impact: PriceImpact = { moved: 0, products: 0, lower: 0, higher: 0, pays: [], underCost: [], byTier: {} }
   let largest = 0
   after.products.forEach(({ id }, p) => {
     const was = positions ? (positions.get(id) ?? -1) : p
     if (was < 0) return
     let touched = false
+    const cost = costs.get(id)
     for (let t = 0; t < width; t++) {
       const [then, now] = [before.units[was * width + t]!, after.units[p * width + t]!]
       if (then === now || !(before.bits[was * width + t]! & after.bits[p * width + t]! & rightBit.price)) continue
@@ -168,6 +176,8 @@ export function priceImpact(before: PricesBoard, after: PricesBoard): PriceImpac
         impact.pays.push(move)
         if (impact.pays.length > mostTold * 4) impact.pays = mostFirst(impact.pays)
       } else impact.lower++
+      if (cost !== undefined && now < cost && then >= cost && impact.underCost.length < mostTold)
+        impact.underCost.push({ ...move, cost })
       const part = Math.abs(now - then) / Math.max(1, then)
       if (part > largest) {
         largest = part

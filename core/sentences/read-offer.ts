@@ -224,7 +224,7 @@ class OfferReader extends SentenceReader {
 
   private codePhrase(): boolean {
     if (!this.word('with code') && !this.word('with the code') && !this.word('code')) return false
-    this.code = this.quoted() ?? this.pattern(/[\p{L}\p{N}_-]+/)?.[0] ?? this.fail('a code')
+    this.code = this.quoted() ?? this.pattern(/[\p{L}\p{N}_-]+/u)?.[0] ?? this.fail('a code')
     return true
   }
 

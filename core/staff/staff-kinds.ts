@@ -102,7 +102,7 @@ export const staffKinds = {
   levels: { one: 'level', many: 'levels', group: 'Rules', actions: all },
   roles: { one: 'role', many: 'roles', group: 'Rules', actions: all },
   gates: { one: 'gate', many: 'gates', group: 'Rules', actions: all },
-  offers: { one: 'offer', many: 'offers', group: 'Rules', actions: all, later: true },
+  offers: { one: 'offer', many: 'offers', group: 'Rules', actions: all },
   tax: { one: 'tax rule', many: 'tax rules', group: 'Rules', actions: all, later: true },
   landings: { one: 'landing', many: 'landings', group: 'Rules', actions: all },
   guarantees: { one: 'guarantee', many: 'guarantees', group: 'Rules', actions: kept, later: true },

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import Shop from '../../app/pages/loft/shop.vue'
+import Shop from '../../app/components/loft/GoodsTable.vue'
 import type { LoftAnswer } from '../../app/composables/loft-api'
 import { mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'

@@ -6,6 +6,7 @@ const count = computed(() => loft.changes.length)
 /** What is published takes the right to publish each of its kinds; what is not allowed can be left behind. */
 const mayPublish = computed(() => loft.changes.some(change => loft.mayChange(change, 'publish')))
 const ticked = useTickedChanges(publishing)
+const { impact: prices } = usePriceImpact(() => null)
 const unsaved = computed(() => Object.entries(loft.refused))
 </script>
 
@@ -25,11 +26,17 @@ const unsaved = computed(() => Object.entries(loft.refused))
     aria-live="polite"
     class="flex min-h-[42px] flex-wrap items-center gap-x-4 gap-y-1 rounded-[10px] border border-weld-line bg-weld-pale px-3.5 py-1.5">
     <b>{{ count }} {{ count === 1 ? 'change' : 'changes' }} in the draft</b>
-    <span v-if="impact"
+    <span v-if="impact && (impact.moved || !prices?.moved)"
       >{{ count === 1 ? 'moves' : 'move' }} <b>{{ impact.moved }} {{ impact.moved === 1 ? 'cell' : 'cells' }}</b
       >: {{ impact.gain }} gain, {{ impact.lose }} lose<template v-if="impact.other"
         >, {{ impact.other }} change otherwise</template
       ></span
+    >
+    <NuxtLink v-if="prices?.moved" class="text-woad underline" to="/loft/shop"
+      ><b>{{ counted(prices.moved, 'price') }}</b
+      >: {{ prices.lower }} down, {{ prices.higher }} up<template v-if="prices.pays.length"
+        >, some pay more</template
+      ></NuxtLink
     >
     <span v-if="loft.saving" class="text-soft">saving…</span>
     <span v-for="[name, words] in unsaved" :key="name" class="wrong" role="alert"

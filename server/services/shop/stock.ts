@@ -77,6 +77,15 @@ export async function listProducts(db: Tx, worker: Worker): Promise<ListedProduc
   return found.sort((a, b) => (a.title < b.title ? -1 : 1))
 }
 
+/** What products cost the shop, minor units; only those that say so. */
+export async function listCosts(db: Tx): Promise<Record<string, number>> {
+  const rows = await db
+    .select({ product: stock.product, cost: stock.cost })
+    .from(stock)
+    .where(sql`${stock.cost} > 0`)
+  return Object.fromEntries(rows.map(({ product, cost }) => [product, cost]))
+}
+
 export async function changeStock(
   db: Database,
   worker: Worker,

@@ -1,0 +1,233 @@
+<script setup lang="ts">
+import { minorDigits, typedMoney } from '~~/core/money'
+import { useVirtualizer } from '@tanstack/vue-virtual'
+import { rightBit } from '~~/core/gates/verdict'
+import type { Offer } from '~~/core/rulebook/shop-rules'
+import { variantName, variantsOf } from '~~/core/shop/variants'
+import type { PriceCell } from '~/workers/prices-messages'
+
+/** Products by tiers; only the rows that are seen are asked for and drawn. */
+const props = defineProps<{
+  /** `category ID`, `product ID`, `variant ID`. */ rows: string[]
+  products: number
+  /** By product, how many of its variants are alike. */ alike: Record<string, number>
+  /** Moves whenever prices may have. */ version: string
+  which: 'live' | 'draft'
+  quantity: number
+  selected: { id: string; tier: string } | null
+  offers: readonly Offer[]
+  costs: ReadonlyMap<string, number>
+}>()
+const emit = defineEmits<{
+  select: [id: string, tier: string]
+  edit: []
+  say: []
+  differ: []
+  quantity: []
+}>()
+const loft = useLoft()
+const heights = { category: 27, product: 38, variant: 38 }
+const sortOf = (row: string) => row.slice(0, row.indexOf(' ')) as keyof typeof heights
+const idOf = (row: string) => row.slice(row.indexOf(' ') + 1)
+
+const grid = ref<{ element: HTMLElement | null; focus(): void } | null>(null)
+const virtual = useVirtualizer(
+  computed(() => ({
+    count: props.rows.length,
+    getScrollElement: () => grid.value?.element ?? null,
+    estimateSize: (i: number) => heights[sortOf(props.rows[i] ?? 'product x')],
+    overscan: 8,
+    scrollPaddingStart: 56,
+    getItemKey: (i: number) => props.rows[i] ?? i,
+  })),
+)
+const shown = computed(() =>
+  virtual.value.getVirtualItems().flatMap(item => {
+    const row = props.rows[item.index]
+    return row === undefined ? [] : [{ ...item, row, sort: sortOf(row), id: idOf(row) }]
+  }),
+)
+const tiers = computed(() => loft.tiers)
+const columns = computed(() => `minmax(170px, 1fr) repeat(${tiers.value.length}, minmax(64px, 92px))`)
+
+/** Cells by product, of one version; what is asked for again is not asked twice. */
+const cells = shallowRef<ReadonlyMap<string, PriceCell[]>>(new Map())
+let asked = { version: '', ids: new Set<string>() }
+watch(
+  [() => shown.value.map(item => item.row).join('\n'), () => props.version],
+  async () => {
+    if (asked.version !== props.version) asked = { version: props.version, ids: new Set() }
+    const now = asked
+    const ids = shown.value.flatMap(({ sort, id }) => (sort === 'category' || now.ids.has(id) ? [] : [id]))
+    if (!ids.length) return
+    for (const id of ids) now.ids.add(id)
+    const answer = await askCore({ kind: 'priceCells', which: props.which, quantity: props.quantity, ids })
+    if (asked !== now) return
+    const kept = cells.value.size > 2000 ? [] : cells.value
+    cells.value = new Map([...kept, ...ids.map((id, i) => [id, answer[i]!] as const)])
+  },
+  { immediate: true },
+)
+
+const byId = computed(() => new Map(props.offers.map(offer => [offer.id, offer])))
+const money = (minor: number) => typedMoney(minor, loft.site.currency ?? 'EUR')
+const nameOf = (sort: string, id: string) => {
+  const product = loft.index.get('product', id)
+  return sort === 'variant' && product ? variantName(product) : (product?.title ?? id)
+}
+const titleOf = (id: string) => loft.index.get('category', id)?.title ?? (id || 'In no category')
+const hasVariants = (id: string) => variantsOf(id, loft.index).length > 0
+
+interface Shown {
+  price?: string
+  words: string
+  under?: boolean
+  moved?: string
+}
+function shownCell(id: string, cell: PriceCell | undefined): Shown {
+  if (!cell) return { words: '' }
+  if (!(cell.bits & rightBit.open)) return { words: cell.bits & rightBit.find ? 'glimpse' : 'unseen' }
+  if (cell.unit === null) return { words: hasVariants(id) ? '' : 'no price' }
+  if (!(cell.bits & rightBit.price)) return { words: 'not told' }
+  const cost = props.costs.get(id)
+  const under = cost !== undefined && cell.unit < cost
+  const words = under
+    ? `under cost ${money(cost)}`
+    : [
+        cell.bits & rightBit.take ? '' : 'not sold',
+        causeWords(cell, {
+          offers: byId.value,
+          quantity: props.quantity,
+          moneyDigits: minorDigits(loft.site.currency ?? 'EUR'),
+        }),
+      ]
+        .filter(Boolean)
+        .join(', ')
+  return {
+    price: money(cell.unit),
+    words,
+    ...(under ? { under } : {}),
+    ...(cell.was === undefined ? {} : { moved: `live ${money(cell.was)}` }),
+  }
+}
+
+const at = computed(() => props.rows.findIndex(row => sortOf(row) !== 'category' && idOf(row) === props.selected?.id))
+const column = computed(() =>
+  Math.max(
+    0,
+    tiers.value.findIndex(one => one.id === props.selected?.tier),
+  ),
+)
+const cellName = (id: string, t: number) => `price-${id}-${t}`.replaceAll(' ', '_')
+function go(row: number, t: number) {
+  // A heading is no place to be: on to the next in the same direction.
+  const by = row < at.value ? -1 : 1
+  let to = row
+  while (props.rows[to] && sortOf(props.rows[to]!) === 'category') to += by
+  if (!props.rows[to]) to = props.rows.findIndex(one => sortOf(one) !== 'category')
+  if (to < 0) return
+  emit('select', idOf(props.rows[to]!), tiers.value[t]!.id)
+  virtual.value.scrollToIndex(to)
+}
+const acts: Record<string, () => void> = {
+  e: () => emit('edit'),
+  s: () => emit('say'),
+  d: () => emit('differ'),
+  q: () => emit('quantity'),
+}
+defineExpose({ focus: () => grid.value?.focus() })
+</script>
+
+<template>
+  <LoftGrid
+    ref="grid"
+    label="What each tier pays"
+    :rows="rows.length"
+    :columns="tiers.length"
+    :row="at"
+    :column="column"
+    :active="selected && at >= 0 ? cellName(selected.id, column) : undefined"
+    :acts="acts"
+    @go="go">
+    <div class="min-w-[640px]">
+      <div
+        role="row"
+        aria-rowindex="1"
+        class="sticky top-0 z-10 grid items-end bg-wool pb-1.5"
+        :style="{ gridTemplateColumns: columns }">
+        <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
+          >{{ products.toLocaleString('en') }} goods · {{ loft.site.currency }}</span
+        >
+        <span
+          v-for="(tier, t) in tiers"
+          :key="tier.id"
+          role="columnheader"
+          class="px-1 text-right text-[12px] leading-[1.2]">
+          <b
+            class="block font-semibold [overflow-wrap:anywhere]"
+            :class="t === column ? 'underline decoration-2 underline-offset-2' : ''"
+            >{{ tier.name }}</b
+          >
+          <i class="mt-1 block h-1 rounded-full" :style="{ background: loft.threads.get(tier.id) }" />
+        </span>
+      </div>
+      <div class="relative" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px` }">
+        <div
+          v-for="item in shown"
+          :key="item.row"
+          role="row"
+          :aria-rowindex="item.index + 2"
+          class="absolute left-0 grid w-full items-center border-b border-line"
+          :class="item.sort === 'category' ? 'bg-band font-semibold' : ''"
+          :style="{
+            gridTemplateColumns: columns,
+            height: `${heights[item.sort]}px`,
+            transform: `translateY(${item.start}px)`,
+          }">
+          <span v-if="item.sort === 'category'" role="rowheader" class="px-1 text-[13.5px]">{{
+            titleOf(item.id)
+          }}</span>
+          <template v-else>
+            <span
+              role="rowheader"
+              class="truncate px-1 text-[13.5px]"
+              :class="item.sort === 'variant' ? 'pl-5 text-soft' : ''"
+              >{{ nameOf(item.sort, item.id)
+              }}<small v-if="alike[item.id]" class="text-soft">{{ ` · ${alike[item.id]} alike` }}</small></span
+            >
+            <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/interactive-supports-focus -- the grid around it has the keys -->
+            <span
+              v-for="(tier, t) in tiers"
+              :id="cellName(item.id, t)"
+              :key="tier.id"
+              role="gridcell"
+              class="flex h-full cursor-pointer flex-col items-end justify-center rounded-md px-1 leading-[1.15] tabular-nums"
+              :class="
+                selected?.id === item.id && selected.tier === tier.id
+                  ? 'bg-sheet outline-2 outline-ink -outline-offset-2'
+                  : ''
+              "
+              :aria-selected="selected?.id === item.id && selected.tier === tier.id"
+              @click="emit('select', item.id, tier.id)">
+              <template v-for="(cell, i) in [shownCell(item.id, cells.get(item.id)?.[t])]" :key="i">
+                <b
+                  v-if="cell.price"
+                  class="text-[13.5px]"
+                  :class="cell.moved ? 'rounded bg-weld-pale px-1' : ''"
+                  :style="{ color: loft.threads.get(tier.id) }"
+                  :title="cell.moved"
+                  >{{ cell.price }}</b>{{ ' '
+                }}<small
+                  class="max-w-full truncate text-[11.5px]"
+                  :class="cell.under ? 'font-semibold text-madder' : 'text-soft'"
+                  >{{ cell.words || ' ' }}</small
+                >
+              </template>
+            </span>
+          </template>
+        </div>
+      </div>
+      <p v-if="!rows.length && loft.board" class="p-6 text-soft">No goods fit these filters.</p>
+    </div>
+  </LoftGrid>
+</template>

@@ -1,0 +1,143 @@
+import { flushPromises } from '@vue/test-utils'
+import { describe, expect, it } from 'vitest'
+import Prices from '../../app/components/loft/Prices.vue'
+import type { StaffRule } from '../../core/staff/staff-rule'
+import { mountScreen, startData } from './loft-screen'
+import type { Mounting } from './loft-screen'
+
+const costs = { 'niddy-noddy': 1650, 'mitts-kit': 2100 }
+async function prices(mounting: Mounting = {}) {
+  const screen = await mountScreen(Prices, { ...mounting, answers: { 'GET costs': costs, ...mounting.answers } })
+  await flushPromises()
+  const cell = (product: string, tier: string) => {
+    const t = screen.loft.tiers.findIndex(one => one.id === tier)
+    return document.getElementById(`price-${product}-${t}`)!.textContent!.replaceAll(/\s+/g, ' ').trim()
+  }
+  const choose = async (product: string, tier: string) => {
+    document.getElementById(`price-${product}-${screen.loft.tiers.findIndex(one => one.id === tier)}`)!.click()
+    await flushPromises()
+    await flushPromises()
+  }
+  const settle = async () => {
+    for (let i = 0; i < 4; i++) await flushPromises()
+  }
+  const sayPrice = async (words: string) => {
+    await screen.type('Say a price', words)
+    await settle()
+  }
+  const aside = () => document.querySelector('aside')!.textContent!.replaceAll(/\s+/g, ' ')
+  return { ...screen, cell, choose, sayPrice, aside, settle }
+}
+
+describe('the prices board', () => {
+  it('tells what each tier pays and what made it, and what it does not see or is not told', async () => {
+    const { cell } = await prices()
+    expect(cell('fell-dk', 'guest')).toBe('6.90')
+    expect(cell('fell-dk', 'stockist')).toBe('4.66 −32.5 %')
+    expect(cell('harbour-aran', 'guest')).toBe('9.60 was 12.00')
+    expect(cell('harbour-aran', 'guild')).toBe('8.83 −8 % of sale')
+    expect(cell('reserve-7', 'guest')).toBe('unseen')
+    expect(cell('reserve-7', 'friend')).toBe('glimpse')
+    expect(cell('cone-dk', 'guest')).toBe('not told')
+    expect(cell('cone-dk', 'stockist')).toBe('104.00')
+    expect(cell('woad-vat', 'guest')).toBe('24.00 not sold')
+    expect(cell('mitts-kit', 'classroom')).toBe('20.00 under cost 21.00')
+  })
+
+  it('shows colours that cost the same as their product in no row of their own', async () => {
+    const { text } = await prices()
+    expect(text()).toContain('Fell DK, 50 g · 5 alike')
+    expect(document.getElementById('price-fell-dk-madder-0')).toBeNull()
+    expect(document.getElementById('price-fell-dk-overdyed-black-0')).not.toBeNull()
+  })
+
+  it('says where a price comes from, step by step, and what the shop has left', async () => {
+    const { choose, aside } = await prices()
+    await choose('niddy-noddy', 'stockist')
+    expect(aside()).toContain('Price trail · Stockist')
+    expect(aside()).toContain('Stockist terms on tools19.2040 % off')
+    expect(aside()).toContain('Guild standing29.44not for this visitor, 8 % off')
+    expect(aside()).toContain('Six of yarn bring tools down28.80not enough yet, from 6, 10 % off')
+    expect(aside()).toContain('Stockist pays, each19.20')
+    expect(aside()).toContain('It costs the shop 16.50: leaves 2.70, 14.1 %.')
+    await choose('reserve-7', 'maker')
+    expect(aside()).toContain('Maker only glimpses it, and is told no price.')
+  })
+
+  it('asks what so many cost', async () => {
+    const { type, cell, settle } = await prices()
+    await type('Quantity of each product', '50')
+    await new Promise(resolve => setTimeout(resolve, 260))
+    await settle()
+    expect(cell('fell-dk', 'stockist')).toBe('3.80 −45 %')
+  })
+
+  it('takes a price said in one line, says it back, measures it and keeps it in the draft', async () => {
+    const { sayPrice, text, press, loft, calls, cell, settle, aside } = await prices()
+    await sayPrice('friend 12 % off yarn not on sale')
+    expect(text()).toContain('Friend or above: 12 % off on Yarn, not on goods on sale.')
+    expect(text()).toContain('2 of its 22 goods are on sale')
+    expect(text()).toMatch(/\d+ prices of 20 products move/)
+    await press('Keep it in the draft')
+    await settle()
+    await loft.settled()
+    const [put] = calls.filter(call => call.method === 'PUT')
+    expect(put).toMatchObject({
+      path: 'entries/offer/friend-or-above-12-off-on-yarn',
+      body: {
+        expects: null,
+        body: { for: { level: { atLeast: 'friend' } }, base: 'unlessOnSale', bands: [{ off: { percent: '12' } }] },
+      },
+    })
+    await settle()
+    expect(cell('fell-dk', 'friend')).toBe('6.07 −12 %')
+    expect(cell('harbour-aran', 'friend')).toBe('9.60 was 12.00')
+    expect(aside()).toContain('It makes')
+  })
+
+  it('says what it does not understand, at its place', async () => {
+    const { sayPrice, text } = await prices()
+    await sayPrice('stockists 15 % off cheese')
+    ;(document.activeElement as HTMLElement | null)?.blur()
+    await flushPromises()
+    expect(text()).toContain('At “cheese”: expected who it is for')
+  })
+
+  it('draws the ladder of an offer: each step ends where the next begins, and none begins twice or below one', async () => {
+    const { choose, press, type, text, loft, settle } = await prices()
+    await choose('fell-dk', 'stockist')
+    await press('Stockist terms on yarn')
+    await settle()
+    await type('Step 2 begins at', '20')
+    await settle()
+    const offer = () => loft.draft.offers!.find(one => one.id === 'stockist-yarn')!
+    expect(offer().bands.map(({ from, to }) => [from, to])).toEqual([
+      [1, 19],
+      [20, 49],
+      [50, undefined],
+    ])
+    await type('Step 3 begins at', '20')
+    expect(text()).toContain('Another step begins at 20 already.')
+    await type('Step 3 begins at', '0')
+    expect(text()).toContain('“0” is no number of pieces from 1 on.')
+    await type('What step 1 takes off', '= 4.50')
+    await settle()
+    expect(offer().bands[0]!.off).toEqual({ price: 450 })
+    await type('What step 1 takes off', 'half')
+    expect(text()).toContain('“half” is no reduction')
+  })
+
+  it('changes nothing for who may only look, and nothing of what is live', async () => {
+    const rules: StaffRule[] = (['products', 'prices', 'offers', 'gates'] as const).map(kind => ({
+      role: 'shop-hand',
+      kind,
+      actions: ['look'],
+      whose: 'anyone',
+    }))
+    const me = { id: 'p-oona', name: 'Oona', masterKey: false, rules, roles: ['shop-hand'] }
+    const { find, aside, choose } = await prices({ data: startData({ me }) })
+    expect(() => find('Say a price')).toThrow()
+    await choose('niddy-noddy', 'stockist')
+    expect(aside()).not.toContain('It costs the shop')
+  })
+})

@@ -1,6 +1,6 @@
 /** Where a gate that is wanted at one thing can stand: on it alone, or on what it lies in, is one of, or is addressed like. */
-import { belowScopes, moduleOf, scopes } from '~~/core/kinds/kinds'
-import type { Kind, Resource } from '~~/core/kinds/kinds'
+import { belowScopes, moduleOf, rights, scopes } from '~~/core/kinds/kinds'
+import type { Kind, Resource, Right, ScopeKey } from '~~/core/kinds/kinds'
 import type { Scope } from '~~/core/rulebook/gate'
 import { kindNames, kindPlurals } from '~~/core/sentences/words'
 import type { SiteIndex } from '~~/core/site/site-index'
@@ -24,6 +24,15 @@ export function scopesOfAll(chosen: readonly Resource[], all: readonly Resource[
         if (count !== undefined) counts.set(key, count + 1)
       }
   return shared.map(one => ({ ...one, holdsFor: 'everything' in one.on ? all.length : counts.get(one.key)! }))
+}
+
+/** What a gate there can state: the rights of all kinds it is before. */
+export function rightsAt(on: Scope): readonly Right[] {
+  const [key, id] = Object.entries(on).find(([name]) => name !== 'below') as [string, unknown]
+  if (key === 'everything' || key === 'path') return rights
+  const kind = key === 'kind' ? String(id) : (scopes[key as ScopeKey] ?? key)
+  const { rights: own = [], holds = [] } = moduleOf(kind)
+  return [...new Set([...own, ...holds.flatMap(one => moduleOf(one).rights)])]
 }
 
 /** The narrowest first; the whole site comes last. */

@@ -11,8 +11,10 @@ export interface KindField {
   /**
    * `words`: several lines. `money`: an amount in the site's currency. `one`, `many`: ids of another kind. `picture`:
    * the name of a stored one, or one of the choices. `file`: the name of a stored file, with the name people get it by.
+   * `sale`: a lower price, with its days. `pairs`: names, each with what it is of it.
    */
-  type: 'text' | 'words' | 'number' | 'money' | 'check' | 'one' | 'many' | 'choice' | 'picture' | 'file'
+  type:
+    'sale' | 'pairs' | 'text' | 'words' | 'number' | 'money' | 'check' | 'one' | 'many' | 'choice' | 'picture' | 'file'
   hint?: string
   needed?: true
   /** Of `one` and `many`: the kind the ids are of. */
@@ -23,8 +25,9 @@ export interface KindField {
   /** Of `choice`: between what is kept and the value of an option. Default: the same text. */
   read?(kept: unknown): string
   write?(value: string): unknown
-  /** Of no use where this other field is given. */
+  /** Of no use where this other field is given, or is not. */
   unless?: string
+  with?: string
   /** Takes the whole line. */
   wide?: true
   /** Of `words`: lines shown. */

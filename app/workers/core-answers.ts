@@ -7,7 +7,7 @@ import { kindNames } from '~~/core/sentences/words'
 import { described } from '~/composables/reach-rows'
 import { CompiledDecider } from '~~/core/gates/compiled-decider'
 import { PlainDecider } from '~~/core/gates/plain-decider'
-import { findingsOf } from '~~/core/audit/findings/findings'
+import { findingGroups, findingsOf } from '~~/core/audit/findings/findings'
 import { explainLanding } from '~~/core/landings/explain-landing'
 import { belongings } from '~~/core/editions/belongings'
 import { Contents, nameOf } from '~~/core/editions/contents'
@@ -284,7 +284,7 @@ function landings({ which, visitor, on, refused }: Extract<Ask, { kind: 'landing
   const { tiers, nowMs, context } = reckoned!
   const { rules } = sideAsked(which)
   return {
-    findings: findingsOf({ rules, tiers, nowMs }),
+    findings: findingsOf({ rules, tiers, nowMs }, findingGroups.landings),
     explanation: visitor ? explainLanding(rules, inContext(visitor, context), on, nowMs, refused ?? undefined) : null,
   }
 }

@@ -1,4 +1,5 @@
 /** What the core answers the console about prices, live and in the draft. */
+import { findingGroups, findingsOf } from '~~/core/audit/findings/findings'
 import { priceImpact, pricesBoard } from '~~/core/audit/prices-board'
 import type { PricesBoard } from '~~/core/audit/prices-board'
 import type { BoardTier } from '~~/core/audit/reach-board'
@@ -222,6 +223,11 @@ export function answerPrices(ask: PricesAsk, world: PricesWorld): PricesAnswers[
   if (ask.kind === 'priceCells') return cellsOf(world, ask)
   if (ask.kind === 'priceTrail') return trailOf(world, ask)
   const costs = new Map(Object.entries(ask.costs))
+  if (ask.kind === 'priceFindings') {
+    const { rules } = world[ask.which]
+    const { tiers, nowMs } = world
+    return findingsOf({ rules, tiers, nowMs, costs, staffRules: ask.staffRules }, findingGroups.prices)
+  }
   if (ask.kind === 'weighOffers') return ask.alternatives.map(puts => weighed(world, puts, ask.quantity, costs))
   const live = boardOf(world, 'live', ask.quantity)
   return priceImpact(

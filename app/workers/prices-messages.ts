@@ -2,6 +2,8 @@
 import type { PriceImpact } from '~~/core/audit/prices-board'
 import type { Version } from '~~/core/editions/contents'
 import type { Verdict } from '~~/core/gates/verdict'
+import type { Finding } from '~~/core/audit/findings/findings'
+import type { StaffRule } from '~~/core/staff/staff-rule'
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import type { PriceTrail } from '~~/core/shop/price-trail'
 import type { Which } from './core-messages'
@@ -27,6 +29,8 @@ export type PricesAsk =
   | { kind: 'priceTrail'; which: Which; quantity: number; product: string; tier: string; codes: string[] }
   /** What each of these would move, by itself, on top of the draft; `costs` as far as whoever looks may know them. */
   | { kind: 'weighOffers'; alternatives: OfferPut[][]; quantity: number; costs: Record<string, number> }
+  /** What is wrong or doubtful about goods and prices; `costs` and `staffRules` as far as whoever looks may know them. */
+  | { kind: 'priceFindings'; which: Which; costs: Record<string, number>; staffRules: StaffRule[] }
   /** What these changes move on top of what is live; null for all of the draft. */
   | { kind: 'priceImpact'; changes: Version[] | null; quantity: number; costs: Record<string, number> }
 
@@ -36,6 +40,7 @@ const pricesAsks: Record<PricesAsk['kind'], true> = {
   priceTrail: true,
   weighOffers: true,
   priceImpact: true,
+  priceFindings: true,
 }
 export const isPricesAsk = (ask: { kind: string }): ask is PricesAsk => Object.hasOwn(pricesAsks, ask.kind)
 
@@ -73,4 +78,5 @@ export interface PricesAnswers {
   priceTrail: TrailAnswer | null
   weighOffers: WeighedOffer[]
   priceImpact: PriceImpact
+  priceFindings: Finding[]
 }

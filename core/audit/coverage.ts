@@ -36,12 +36,13 @@ export type Coverage =
       nobodys: string[]
     }
 
-/** Cuts a space by every condition that decides whether these open; `also`: or have another right. */
+/** Cuts a space by every condition that decides whether these open; `also`: or have another right; and by these conditions. */
 export function spaceOf(
   rules: CompiledRules,
   resources: readonly Resource[],
   nowMs: number,
   also: readonly Right[] = [],
+  conditions: readonly Condition[] = [],
 ): Space {
   const space = new Space(rules.holdings, nowMs)
   const seen = new Set<string>()
@@ -76,6 +77,7 @@ export function spaceOf(
     if (chain.standsIn && chain.standsIn !== 'open') follow(chain.standsIn)
   }
   resources.forEach(follow)
+  conditions.forEach(one => look(one))
   return space
 }
 

@@ -57,6 +57,8 @@ export interface Explanation {
   standsNowhere?: true
   /** The innermost gate that refuses open; absent when it opens or when only the place refuses. */
   decidedBy?: string
+  /** Of what opens: the innermost gate that withholds its price, or that it is bought or fetched. */
+  withheldBy?: Partial<Record<Withheld, string>>
   /** Shut by its kind, as a service route is, and no gate opens it. */
   closed?: true
   otherwise?: Answer<Treatment>
@@ -80,8 +82,23 @@ export function explain(decider: PlainDecider, resource: Resource): Explanation 
   if (foldRight(chain, 'open').closed) explanation.closed = true
   const decisive = explained.findLast(one => one.refuses)
   if (!verdict.open && decisive) explanation.decidedBy = decisive.id
+  const withheld = withheldBy(verdict, explained)
+  if (Object.keys(withheld).length) explanation.withheldBy = withheld
   answers(decider, chain, explanation)
   return explanation
+}
+
+type Withheld = 'price' | 'take'
+function withheldBy(verdict: Verdict, gates: readonly ExplainedGate[]): Partial<Record<Withheld, string>> {
+  if (!verdict.open) return {}
+  const refusing = (right: Withheld) =>
+    gates.findLast(
+      gate => !gate.asleep && gate.rights.some(one => one.right === right && one.inForce && one.value !== true),
+    )?.id
+  const price = verdict.price ? undefined : refusing('price')
+  // What is not priced for somebody is not sold to them either.
+  const take = verdict.take ? undefined : (refusing('take') ?? price)
+  return { ...(price === undefined ? {} : { price }), ...(take === undefined ? {} : { take }) }
 }
 
 /** All gates of these rules, those switched off among them. */

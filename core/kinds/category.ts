@@ -11,6 +11,7 @@ export const category = kindOf<Category>()({
   list: 'categories',
   shape,
   rights: ['find', 'search', 'open'],
+  holds: ['product'],
   path: thing => thing.path,
   names: thing => namesOne('category', 'parent', thing.parent, true),
   ways: (thing, look) => {

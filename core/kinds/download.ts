@@ -9,6 +9,7 @@ export const folder = holderOf<z.infer<typeof folderShape>>()({
   list: 'folders',
   shape: folderShape,
   gated: true,
+  holds: ['download'],
   names: thing => namesOne('folder', 'parent', thing.parent, true),
 })
 

@@ -65,6 +65,8 @@ export interface HolderModule<Thing extends { id: string } = never> {
   names?(thing: Thing): Naming[]
   /** What is wrong with one that is kept, seen beside those it names. */
   wrong?(thing: Thing, look: Pick<Lookup, 'get'>): { at: Path; code: IssueCode; found?: unknown }[]
+  /** Kinds of thing that lie in one of them, besides its own: a gate on it is before those too. */
+  holds?: readonly string[]
   /** Gates can stand before all that is in one of them. */
   gated?: true
   /** All of a site, where that is not simply its list. */

@@ -4,7 +4,12 @@ import { key, language } from '../shapes'
 import { holderOf, kindOf, namesEach, titled, written } from './kind'
 
 const topicShape = z.strictObject(titled)
-export const topic = holderOf<z.infer<typeof topicShape>>()({ list: 'topics', shape: topicShape, gated: true })
+export const topic = holderOf<z.infer<typeof topicShape>>()({
+  list: 'topics',
+  shape: topicShape,
+  gated: true,
+  holds: ['post'],
+})
 
 const shape = z.strictObject({
   ...titled,

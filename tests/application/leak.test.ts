@@ -6,6 +6,7 @@ import type { RuleSet } from '../../core/gates/plain-decider'
 import { PlainDecider } from '../../core/gates/plain-decider'
 import type { Visitor } from '../../core/visitor/visitor'
 import { wexlowPeople } from '../../demo/wexlow/people'
+import { wexlowFirm } from '../../demo/wexlow/people-rules'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { versionedKinds } from '../../core/kinds/kinds'
 import type { VersionedThing } from '../../core/kinds/kinds'
@@ -269,6 +270,7 @@ const visitors = [
         person: { id: one.id, name: one.name, email: one.email },
         levels: one.levels ?? [],
         roles: one.roles ?? [],
+        ...(one.id === wexlowFirm.owner ? { firm: wexlowFirm.id } : {}),
       } as Visitor,
     })),
 ]

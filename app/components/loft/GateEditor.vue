@@ -21,9 +21,15 @@ const historyShown = ref(false)
 
 const order: Right[] = ['open', 'find', 'search', 'price', 'take']
 const stated = computed(() => order.filter(right => props.gate[right]))
-const missing = computed(() =>
-  order.filter(right => !props.gate[right] && (right === 'open' || right === 'find' || right === 'search')),
-)
+const missing = computed(() => {
+  const known = rightsAt(props.gate.on)
+  return order.filter(right => !props.gate[right] && known.includes(right))
+})
+/** Who sees it and may not buy it reads why. */
+const hasNotice = computed(() => Boolean(props.gate.take ?? props.gate.price ?? props.gate.takeNotice))
+function setNotice(text: string, link: string) {
+  put({ takeNotice: text.trim() ? { text: text.trim(), ...(link.trim() ? { link: link.trim() } : {}) } : undefined })
+}
 /** What is switched off says nothing, so nobody fares with it in any way. */
 const off = computed(() => props.gate.active === false)
 const values = (right: Right) =>
@@ -87,6 +93,26 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
           :lexicon="loft.lexicon"
           :for-block="onBlock"
           @change="setOtherwise" />
+        <fieldset v-if="hasNotice" class="grid gap-1.5">
+          <legend class="text-[13px] text-soft">Who sees it and may not buy it reads</legend>
+          <input
+            class="input"
+            maxlength="500"
+            placeholder="Sacks and cones are for shops."
+            aria-label="Why it is not sold"
+            :value="gate.takeNotice?.text ?? ''"
+            @change="setNotice(($event.target as HTMLInputElement).value, gate.takeNotice?.link ?? '')"
+            @keydown.stop />
+          <input
+            v-if="gate.takeNotice"
+            class="input"
+            maxlength="300"
+            placeholder="and is led to, such as /trade"
+            aria-label="Where whoever may not buy it is led"
+            :value="gate.takeNotice.link ?? ''"
+            @change="setNotice(gate.takeNotice.text, ($event.target as HTMLInputElement).value)"
+            @keydown.stop />
+        </fieldset>
         <label class="flex items-center gap-2 text-[13.5px] text-soft"
           ><input
             type="checkbox"
@@ -118,6 +144,9 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
       </template>
       <p v-else-if="answers" class="text-[13px] text-soft">
         {{ answers }}
+      </p>
+      <p v-if="!editing && gate.takeNotice" class="text-[13px] text-soft">
+        Who may not buy it reads: “{{ gate.takeNotice.text }}”
       </p>
       <p v-if="!editing && gate.note" class="note">{{ gate.note }}</p>
       <p v-if="!editing && gate.inherit === false" class="text-[13px] text-soft">

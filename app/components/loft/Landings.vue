@@ -7,6 +7,7 @@ import type { LandingsAnswer } from '~/workers/core-messages'
 
 /** Where people go: one ordered list of sentences, the first that is true leads. And where one person would land. */
 const loft = useLoft()
+const sayFinding = useFindingWords()
 const { problem, run } = useDeed()
 const historyOf = ref<string | null>(null)
 const noting = ref<string | null>(null)
@@ -127,7 +128,7 @@ const targetWords: Record<string, string> = {
               :editable="mayChange"
               @change="put(landing, { for: ($event ?? { everyone: true }) as Condition })" />
             <p v-for="finding in findingsOf(landing.id)" :key="finding.code" class="wrong">
-              {{ findingWords(finding, tierName(finding.tier)) }}
+              {{ sayFinding(finding) }}
             </p>
             <p v-if="landing.active === false" class="text-[13px] font-semibold text-weld">
               Switched off: it leads nobody until it is on again.

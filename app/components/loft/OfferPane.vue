@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { plural } from '~~/core/sentences/lexicon'
+import type { Finding } from '~~/core/audit/findings/findings'
 import type { Condition } from '~~/core/conditions/condition'
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { readOffer } from '~~/core/sentences/read-offer'
@@ -9,11 +10,13 @@ import { sayOffer, sayShopScope } from '~~/core/sentences/say-offer'
 const props = defineProps<{
   offer: Offer
   mayChange: boolean
+  /** What is doubtful about it. */ findings: readonly Finding[]
   quantity: number
   costs: ReadonlyMap<string, number>
 }>()
 const emit = defineEmits<{ close: []; copy: [id: string, offer: Omit<Offer, 'id'>] }>()
 const loft = useLoft()
+const sayFinding = useFindingWords()
 const historyShown = ref(false)
 const typing = ref<string | null>(null)
 const typedProblem = ref('')
@@ -137,6 +140,7 @@ function remove() {
     <p v-if="offer.active === false" class="text-[13px] font-semibold text-weld">
       Switched off: it takes nothing off until it is on again.
     </p>
+    <p v-for="(one, i) in findings" :key="i" class="text-[13px] font-semibold text-weld">{{ sayFinding(one) }}</p>
     <p v-if="refused" class="wrong" role="alert">Not saved: {{ refused }}</p>
     <LoftSentenceEditor
       lead="For"

@@ -4,6 +4,7 @@ import { minorDigits, typedMoney } from '~~/core/money'
 import { plural } from '~~/core/sentences/lexicon'
 import { CategoryScale, Chart, LinearScale, LineElement, PointElement, Tooltip } from 'chart.js'
 import { Line } from 'vue-chartjs'
+import type { Finding } from '~~/core/audit/findings/findings'
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { trailLines } from '~~/core/shop/trail-words'
 import type { TrailAnswer } from '~/workers/prices-messages'
@@ -14,12 +15,14 @@ Chart.register(CategoryScale, LinearScale, LineElement, PointElement, Tooltip)
 const props = defineProps<{
   answer: TrailAnswer
   tier: string
+  /** What is doubtful about it. */ findings: readonly Finding[]
   offers: readonly Offer[]
   /** Minor units, where it may be known. */ cost?: number | undefined
   maySay: boolean
 }>()
 const emit = defineEmits<{ offer: [id: string]; say: [text: string] }>()
 const loft = useLoft()
+const sayFinding = useFindingWords()
 const money = (minor: number) => typedMoney(minor, loft.site.currency ?? 'EUR')
 const tierName = (id: string) => loft.tiers.find(one => one.id === id)?.name ?? id
 const product = computed(() => loft.index.get('product', props.answer.trail.product))
@@ -123,6 +126,7 @@ const tierWho = computed(() => {
       <p class="text-[13px] text-soft">Price trail · {{ tierName(tier) }}</p>
       <h2 class="text-[18px]">{{ product?.title ?? answer.trail.product }}</h2>
     </header>
+    <p v-for="(one, i) in findings" :key="i" class="text-[13px] font-semibold text-weld">{{ sayFinding(one) }}</p>
     <p v-if="stands" class="note">{{ stands }}</p>
     <ol class="grid">
       <li v-for="(line, i) in lines" :key="i" class="grid grid-cols-[1fr_auto] gap-x-3 border-b border-line py-1.5">

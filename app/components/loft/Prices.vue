@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
+import type { Finding } from '~~/core/audit/findings/findings'
 import type { Offer } from '~~/core/rulebook/shop-rules'
+import type { StaffRule } from '~~/core/staff/staff-rule'
+import { isEntryKind } from '~~/core/editions/contents'
 import { offersInOrder } from '~~/core/shop/offer'
 import type { TrailAnswer } from '~/workers/prices-messages'
 
@@ -75,7 +78,10 @@ watch(
   },
   { immediate: true },
 )
-onMounted(loadCosts)
+onMounted(async () => {
+  void loadCosts()
+  if (loft.may('staff', 'look')) staffRules.value = (await loftApi('GET staff').catch(() => null))?.rules ?? []
+})
 watch(
   () => route.query.product,
   asked => {
@@ -84,6 +90,28 @@ watch(
   },
   { immediate: true },
 )
+
+const findings = shallowRef<Finding[]>([])
+const staffRules = shallowRef<StaffRule[]>([])
+const find = useDebounceFn(async () => {
+  if (!loft.board) return
+  const asked = version.value
+  const answer = await askCore({
+    kind: 'priceFindings',
+    which: which.value,
+    costs: Object.fromEntries(costs.value),
+    staffRules: staffRules.value,
+  })
+  if (asked === version.value) findings.value = answer
+}, 300)
+watch([() => loft.told, which, costs, staffRules, () => loft.board !== null], find, { immediate: true })
+const at = (kind: string, key: string | undefined) =>
+  findings.value.filter(one => one.place.kind === kind && one.place.key === key)
+function openFinding({ place, tier }: Finding) {
+  if (place.kind === 'offer') offerShown.value = place.key
+  else if (!isEntryKind(place.kind)) select(place.key, tier)
+  else void navigateTo('/loft/who?tab=staff')
+}
 
 function select(id: string, tier: string) {
   selected.value = { id, tier }
@@ -136,6 +164,7 @@ function editOffer() {
             @keydown.enter="board?.focus()"
         /></label>
         <LoftChips />
+        <LoftPriceFindings class="ml-auto" :findings="findings" @open="openFinding" />
       </div>
       <div class="relative flex flex-wrap items-start gap-2">
         <LoftPriceSay
@@ -197,6 +226,7 @@ function editOffer() {
         v-if="shownOffer"
         :key="shownOffer.id"
         :offer="shownOffer"
+        :findings="at('offer', shownOffer.id)"
         :may-change="mayChange"
         :quantity="quantity"
         :costs="costs"
@@ -205,6 +235,7 @@ function editOffer() {
       <LoftPriceTrail
         v-else-if="trail && selected"
         :answer="trail"
+        :findings="at('product', selected.id)"
         :tier="selected.tier"
         :offers="offers"
         :cost="costs.get(selected.id)"

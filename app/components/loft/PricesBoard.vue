@@ -214,7 +214,7 @@ defineExpose({ focus: () => grid.value?.focus() })
                   v-if="cell.price"
                   class="text-[13.5px]"
                   :class="cell.moved ? 'rounded bg-weld-pale px-1' : ''"
-                  :style="{ color: loft.threads.get(tier.id) }"
+                  :style="{ color: `color-mix(in oklab, ${loft.threads.get(tier.id)} 60%, var(--ink))` }"
                   :title="cell.moved"
                   >{{ cell.price }}</b>{{ ' '
                 }}<small

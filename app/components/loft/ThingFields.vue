@@ -42,7 +42,9 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
 
 <template>
   <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-    <template v-for="field in fields.filter(one => !one.unless || !thing[one.unless])" :key="field.key">
+    <template
+      v-for="field in fields.filter(one => (!one.unless || !thing[one.unless]) && (!one.with || thing[one.with]))"
+      :key="field.key">
       <fieldset v-if="field.type === 'many'" class="col-span-2 flex flex-wrap gap-x-4 gap-y-1" :disabled="!may(field)">
         <legend class="text-[13px] text-soft">{{ field.label }}</legend>
         <label v-for="one in others(field.of!)" :key="one.id" class="flex items-center gap-1.5">
@@ -62,6 +64,22 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
           @change="set(field.key, ($event.target as HTMLInputElement).checked)" />
         {{ field.label }}
       </label>
+      <LoftSaleField
+        v-else-if="field.type === 'sale'"
+        class="col-span-2"
+        :label="field.label"
+        :sale="thing[field.key] as never"
+        :may="may(field)"
+        :problem="problems?.[field.key]"
+        @set="set(field.key, $event)" />
+      <LoftPairsField
+        v-else-if="field.type === 'pairs'"
+        :label="field.label"
+        :pairs="(thing[field.key] as Record<string, string> | undefined) ?? {}"
+        :hint="field.hint ?? ''"
+        :may="may(field)"
+        :problem="problems?.[field.key]"
+        @set="set(field.key, $event)" />
       <LoftPictureField
         v-else-if="field.type === 'picture'"
         class="col-span-2"

@@ -145,6 +145,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
         <p v-if="explanation.otherwise && !explanation.verdict.open" class="mt-1 text-soft">
           Instead: {{ sayTreatment(explanation.otherwise.value, loft.lexicon) }}, {{ answerFrom }}.
         </p>
+        <LoftWithheld :explanation="explanation" />
         <div v-if="ways?.length" class="mt-2" role="group" aria-label="What they lack">
           <p class="text-[13px] text-soft">It would open to them as, or</p>
           <p class="flex flex-wrap gap-1.5 pt-1">

@@ -1,6 +1,7 @@
 /** What a finding tells about itself: something wrong or doubtful, found by looking at the rules as each tier. */
 import type { VersionedKind } from '../../editions/contents'
 import type { CompiledRules } from '../../gates/compiled'
+import type { StaffRule } from '../../staff/staff-rule'
 import type { Visitor } from '../../visitor/visitor'
 
 export interface FindingAsk {
@@ -8,6 +9,10 @@ export interface FindingAsk {
   tiers: readonly { id: string; visitor: Visitor }[]
   /** Milliseconds since 1970: the clock rules are read at. */
   nowMs: number
+  /** What products cost the shop, minor units, as far as whoever asks may know it. */
+  costs?: ReadonlyMap<string, number>
+  /** What staff roles may do, as far as whoever asks may know it. */
+  staffRules?: readonly Pick<StaffRule, 'role' | 'kind' | 'actions'>[]
 }
 
 export interface Found<F> {

@@ -71,6 +71,9 @@ defineExpose({ edit: () => gates.value?.edit() })
     <div v-if="outer.length" class="border-l-2 border-line pl-2 text-[13px]">
       <LoftSiteSaid :note="{ id: pageItself, opens: !answer.refused, sent: true, explanation: outerOnly }" itself />
     </div>
+    <div v-if="answer.explanation" class="text-[13px] empty:hidden">
+      <LoftWithheld :explanation="answer.explanation" />
+    </div>
     <p class="text-[13px]">
       <NuxtLink class="text-woad underline" :to="`/loft?thing=${thing.kind}:${thing.id}&tier=${tier.id}`"
         >Why, on the board</NuxtLink

@@ -2,6 +2,7 @@
 import type { Condition } from '../core/conditions/condition'
 import type { Gate } from '../core/rulebook/gate'
 import type { Rulebook } from '../core/rulebook/rulebook'
+import type { Off, Offer } from '../core/rulebook/shop-rules'
 import type { Visitor } from '../core/visitor/visitor'
 import type { Site } from '../core/site/site'
 import type { BoardTier } from '../core/audit/reach-board'
@@ -109,4 +110,38 @@ export function generatedShop(
     site: { timezone: 'Europe/Dublin', currency: 'EUR', categories, products },
     tiers: visitors.map((visitor, i) => ({ id: `tier${i}`, name: `Tier ${i}`, visitor })),
   }
+}
+
+/** Offers over the categories of a generated shop: of every sort, for roles, levels and audiences, some with steps. */
+export function generatedOffers(count: number, categories: number, seed = 13): Offer[] {
+  const next = repeatable(seed)
+  const pick = <T>(list: readonly T[]) => list[Math.floor(next() * list.length)]!
+  const off = () =>
+    pick<() => Off>([
+      () => ({ percent: 1 + Math.floor(next() * 300) / 10 }),
+      () => ({ amount: 5 + Math.floor(next() * 60) }),
+    ])()
+  return Array.from({ length: count }, (_, i): Offer => {
+    const steps = i % 4 === 0
+    return {
+      id: `o${i}`,
+      for: pick<() => Condition>([
+        () => ({ role: { anyOf: [pick(roles)] } }),
+        () => ({ level: { atLeast: pick(levels) } }),
+        () => ({ audience: `a${Math.floor(next() * 60)}` }),
+        () => ({ signedIn: true }),
+      ])(),
+      on: i % 100 === 0 ? { shop: true } : { categories: [`c${Math.floor(next() * categories)}`] },
+      ...(steps
+        ? {
+            by: 'product' as const,
+            bands: [
+              { to: 9, off: off() },
+              { from: 10, off: off() },
+            ],
+          }
+        : { bands: [{ off: off() }] }),
+      ...(i % 9 === 5 && !steps ? { combine: 'stack' as const } : {}),
+    }
+  })
 }

@@ -102,6 +102,7 @@ export const product = appKind({
     summary,
     { ...words, right: 'summary' },
   ],
+  parent: ({ of }) => of as string | undefined,
   walks: true,
   blocks: true,
   listed: { group: 'Goods', order: 1 },

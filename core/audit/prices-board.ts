@@ -7,7 +7,8 @@ import type { Offer } from '../rulebook/shop-rules'
 import { offersOf } from '../shop/compiled-offers'
 import type { CompiledOffers } from '../shop/compiled-offers'
 import type { PricedProduct } from '../shop/priced-goods'
-import { Pricer } from '../shop/pricer'
+import { pickedUnit, Pricer } from '../shop/pricer'
+import type { Picked } from '../shop/pricer'
 import type { BoardTier } from './reach-board'
 
 export interface PricesBoard {
@@ -32,31 +33,65 @@ export function pricesBoard(
 ): PricesBoard {
   const offers = offersOf(rules)
   const products = offers.goods.all
-  const width = tiers.length
-  const units = new Float64Array(products.length * width)
-  const bits = new Uint8Array(products.length * width)
   const deciders = tiers.map(tier => new CompiledDecider(rules, tier.visitor, nowMs))
+  const bits = before && sameGates(before, rules, tiers, nowMs) ? before.bits : bitsOf(rules, products, deciders)
+  const ask = { tiers, quantity, nowMs }
   const pricers = deciders.map(decider => new Pricer(decider))
-  const weaves = products.map(({ id }) => rules.weaveOf({ kind: 'product', id }))
-  for (let p = 0; p < products.length; p++)
-    for (let t = 0; t < width; t++) bits[p * width + t] = deciders[t]!.bitsOfWeave(weaves[p]!)
-  const kept = before && isLike(before, rules, { tiers, quantity, nowMs }) ? stillHolds(before, offers) : undefined
-  let worked = 0
-  for (let p = 0; p < products.length; p++) {
-    const was = kept?.(products[p]!) ?? -1
-    if (was >= 0) {
-      for (let t = 0; t < width; t++) units[p * width + t] = before!.units[was * width + t]!
-      continue
-    }
-    worked++
-    for (let t = 0; t < width; t++) units[p * width + t] = pricers[t]!.unitOf(products[p]!, quantity)
+  if (before && isLike(before, rules, ask)) {
+    const { units, worked } = worksOutMoved(before, offers, pricers, quantity)
+    return { rules, ...ask, products, units, bits, worked }
   }
-  return { rules, tiers, quantity, nowMs, products, units, bits, worked }
+  const units = new Float64Array(products.length * tiers.length)
+  const row = rowsInto(units, offers, pricers, quantity)
+  products.forEach((product, p) => row(product, p))
+  return { rules, ...ask, products, units, bits, worked: products.length }
+}
+
+function bitsOf(rules: CompiledRules, products: readonly PricedProduct[], deciders: readonly CompiledDecider[]) {
+  const width = deciders.length
+  const weaves = Int32Array.from(products, ({ id }) => rules.weaveOf({ kind: 'product', id }))
+  const table = new Uint8Array(rules.weaves.length * width)
+  for (let w = 0; w < rules.weaves.length; w++)
+    for (let t = 0; t < width; t++) table[w * width + t] = deciders[t]!.bitsOfWeave(w)
+  const bits = new Uint8Array(products.length * width)
+  for (let p = 0; p < products.length; p++)
+    if (weaves[p]! >= 0) bits.set(table.subarray(weaves[p]! * width, (weaves[p]! + 1) * width), p * width)
+  return bits
+}
+
+/** Works out the prices of one product: for all tiers, or for these. */
+function rowsInto(units: Float64Array, offers: CompiledOffers, pricers: readonly Pricer[], quantity: number) {
+  const width = pricers.length
+  const all = pricers.map((_, t) => t)
+  const picks: (Picked[] | undefined)[] = []
+  // Sales begin and end by the day, which is the same for all but whoever asks at a time of their own.
+  const days = pricers.map(pricer => pricer.day)
+  const isOneDay = days.every(day => day === days[0])
+  return (product: PricedProduct, p: number, some: readonly number[] = all): void => {
+    const { prices } = product
+    const weave = offers.weaveOf(product)
+    const shared = isOneDay && width ? pricers[0]!.currentOf(prices) : 0
+    const picked = (picks[weave.number] ??= pricers.map(pricer => pricer.pick(weave, quantity)))
+    for (let i = 0; i < some.length; i++) {
+      const t = some[i]!
+      const current = isOneDay ? shared : pricers[t]!.currentOf(prices)
+      units[p * width + t] = pickedUnit(picked[t]!, prices.regular, current, quantity)
+    }
+  }
 }
 
 /** What conditions are read by besides the offers themselves: where it differs, everything is worked out anew. */
 const basis = ({ rulebook: { levels, roles, permissions, facts, audiences } }: CompiledRules) =>
   canonical({ levels, roles, permissions, facts, audiences })
+
+/** Rights turn on gates and on whom they name; the same things with the same gates have the same. */
+function sameGates(before: PricesBoard, rules: CompiledRules, tiers: readonly BoardTier[], nowMs: number): boolean {
+  const one = before.rules
+  if (before.tiers !== tiers || before.nowMs !== nowMs || one.index !== rules.index) return false
+  const [a, b] = [one.rulebook, rules.rulebook]
+  const isSame = a === b || (canonical(a.gates) === canonical(b.gates) && basis(one) === basis(rules))
+  return isSame && canonical(a.settings) === canonical(b.settings)
+}
 
 /** Offers and sales begin and end by the clock: what was worked out in another hour is worked out anew. */
 const hour = 3_600_000
@@ -80,47 +115,79 @@ function isLike(
 const looksAround = ({ rulebook: { offers = [], audiences = [] } }: CompiledRules) =>
   offers.length > 0 && /"(opens|basket|bought)":/.test(JSON.stringify([offers.map(one => one.for), audiences]))
 
-/** The position a product had, where its figures still hold; -1 where they do not. */
-function stillHolds(before: PricesBoard, offers: CompiledOffers): (product: PricedProduct) => number {
-  const then = offersOf(before.rules)
-  const [was, now] = [then, offers].map(
-    one => new Map((one === then ? before.rules : offers.rules).rulebook.offers?.map(offer => [offer.id, offer])),
+/** Offers that differ between two rulebooks, by id. */
+function movedOffers(then: CompiledOffers, now: CompiledOffers): Set<string> {
+  const [was, is] = [then, now].map(
+    side => new Map((side.rules.rulebook.offers ?? []).map(offer => [offer.id, offer])),
   ) as [Map<string, Offer>, Map<string, Offer>]
-  const moved = new Set<string>()
-  for (const id of new Set([...was.keys(), ...now.keys()]))
-    if (was.get(id) !== now.get(id) && canonical(was.get(id) ?? null) !== canonical(now.get(id) ?? null)) moved.add(id)
-  const touches = (side: CompiledOffers) => {
-    const known = new Map<number, boolean>()
-    return (product: PricedProduct) => {
-      const weave = side.weaveOf(product)
-      let touched = known.get(weave.number)
-      if (touched === undefined) {
-        touched =
-          weave.offers.some(({ id }) => moved.has(id)) || [...weave.counts].some(n => moved.has(side.offers[n]!.id))
-        known.set(weave.number, touched)
-      }
-      return touched
-    }
-  }
-  const [touchedThen, touchedNow] = [touches(then), touches(offers)]
-  const isSameSite = then.goods === offers.goods
-  const positions = isSameSite ? undefined : new Map(before.products.map((one, i) => [one.id, i]))
-  let at = -1
-  return product => {
-    at++
-    const position = positions ? (positions.get(product.id) ?? -1) : at
-    const earlier = before.products[position]
-    if (!earlier || touchedNow(product) || touchedThen(earlier)) return -1
-    if (isSameSite) return position
-    const alike =
-      earlier.root === product.root &&
-      canonical(earlier.prices) === canonical(product.prices) &&
-      sameGroup(then, earlier, offers, product)
-    return alike ? position : -1
+  return new Set(
+    [...new Set([...was.keys(), ...is.keys()])].filter(
+      id => was.get(id) !== is.get(id) && canonical(was.get(id) ?? null) !== canonical(is.get(id) ?? null),
+    ),
+  )
+}
+
+/** Whether an offer that moved bears on a product. */
+function touches(side: CompiledOffers, moved: ReadonlySet<string>) {
+  const known: (boolean | undefined)[] = []
+  return (product: PricedProduct): boolean => {
+    const weave = side.weaveOf(product)
+    return (known[weave.number] ??=
+      weave.offers.some(({ id }) => moved.has(id)) || [...weave.counts].some(n => moved.has(side.offers[n]!.id)))
   }
 }
 
-function sameGroup(then: CompiledOffers, earlier: PricedProduct, now: CompiledOffers, product: PricedProduct): boolean {
+/** Only what an offer or a product that moved bears on, and only for tiers that get one of them before or after. */
+function worksOutMoved(
+  before: PricesBoard,
+  offers: CompiledOffers,
+  pricers: readonly Pricer[],
+  quantity: number,
+): { units: Float64Array; worked: number } {
+  const then = offersOf(before.rules)
+  const width = pricers.length
+  const moved = movedOffers(then, offers)
+  const [wasTouched, isTouched] = [touches(then, moved), touches(offers, moved)]
+  const products = offers.goods.all
+  const isSameSite = then.goods === offers.goods
+  const units = isSameSite ? before.units.slice() : new Float64Array(products.length * width)
+  const row = rowsInto(units, offers, pricers, quantity)
+  if (isSameSite && !moved.size) return { units, worked: 0 }
+  const concerned = isSameSite ? tiersConcerned(before, then, offers, { moved, pricers }) : undefined
+  const positions = isSameSite ? undefined : new Map(before.products.map((one, i) => [one.id, i]))
+  let worked = 0
+  for (let p = 0; p < products.length; p++) {
+    const product = products[p]!
+    const was = positions ? (positions.get(product.id) ?? -1) : p
+    const earlier = before.products[was]
+    const holds =
+      earlier && !isTouched(product) && !wasTouched(earlier) && (isSameSite || isAlike(then, earlier, offers, product))
+    if (holds && isSameSite) continue
+    if (holds) {
+      units.set(before.units.subarray(was * width, (was + 1) * width), p * width)
+      continue
+    }
+    worked++
+    row(product, p, concerned)
+  }
+  return { units, worked }
+}
+
+/** Tiers that get one of the offers that moved, as it was or as it is. */
+function tiersConcerned(
+  before: PricesBoard,
+  then: CompiledOffers,
+  now: CompiledOffers,
+  { moved, pricers }: { moved: ReadonlySet<string>; pricers: readonly Pricer[] },
+): number[] {
+  const earlier = before.tiers.map(tier => new Pricer(new CompiledDecider(before.rules, tier.visitor, before.nowMs)))
+  const gets = (side: CompiledOffers, pricer: Pricer) =>
+    side.offers.some(offer => moved.has(offer.id) && pricer.has(offer))
+  return pricers.flatMap((pricer, t) => (gets(now, pricer) || gets(then, earlier[t]!) ? [t] : []))
+}
+
+function isAlike(then: CompiledOffers, earlier: PricedProduct, now: CompiledOffers, product: PricedProduct): boolean {
+  if (earlier.root !== product.root || canonical(earlier.prices) !== canonical(product.prices)) return false
   const [a, b] = [then.goods.groups[earlier.group]!, now.goods.groups[product.group]!]
   return a.size === b.size && [...a].every(one => b.has(one))
 }

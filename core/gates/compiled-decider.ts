@@ -56,9 +56,16 @@ export class CompiledDecider implements CompiledAsking {
     return new CompiledDecider(this.rules, { ...this.visitor, basket }, this.nowMs)
   }
 
-  /** It is noted what answers depend on: whatever is remembered elsewhere has to be asked anew. */
-  get isWatched(): boolean {
-    return this.watched !== undefined
+  /** What notes are made in now: whatever is remembered elsewhere holds only while this is the same. */
+  get watching(): object | undefined {
+    return this.watched
+  }
+
+  /** The same as `bits`, for a weave whose number is known. */
+  watchedBits(weave: number): number {
+    if (weave < 0) return 0
+    if (this.watched) this.note(weave)
+    return withKeyMark(this.both(weave))
   }
 
   /**

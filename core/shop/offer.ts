@@ -49,14 +49,15 @@ export const offersInOrder = (offers: readonly Offer[]): ReadOffer[] =>
   offers.map(readOffer).sort((a, b) => a.order - b.order || (a.id < b.id ? -1 : a.id > b.id ? 1 : 0))
 
 /** The band a measure lies in, by position; -1 where it lies in none. */
-export const bandAt = (bands: readonly OfferBand[], measure: number): number =>
-  bands.findIndex(({ from, to }) => from <= measure && measure <= to)
+export function bandAt(bands: readonly OfferBand[], measure: number): number {
+  for (let i = 0; i < bands.length; i++) if (bands[i]!.from <= measure && measure <= bands[i]!.to) return i
+  return -1
+}
 
 /** The next band above a measure that lies in none, by position; -1 where there is none. */
 export function bandAbove(bands: readonly OfferBand[], measure: number): number {
   let next = -1
-  bands.forEach(({ from }, i) => {
-    if (from > measure && (next < 0 || from < bands[next]!.from)) next = i
-  })
+  for (let i = 0; i < bands.length; i++)
+    if (bands[i]!.from > measure && (next < 0 || bands[i]!.from < bands[next]!.from)) next = i
   return next
 }

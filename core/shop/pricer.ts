@@ -8,7 +8,7 @@ import type { PricedProduct } from './priced-goods'
 import { bandAbove, bandAt } from './offer'
 import type { PricingOptions } from './plain-pricing'
 import { saleRuns } from './prices-of'
-import type { Sale } from './prices-of'
+import type { Prices, Sale } from './prices-of'
 import type { BasketLine, Outcome, PricedBasket, PricedLine, PriceTrail, TrailStep } from './price-trail'
 import { discountOn, reducedPrice } from './reduction'
 import type { Reduction } from './reduction'
@@ -18,12 +18,12 @@ import { shared } from './shared'
 type Standing = 'inactive' | 'notForVisitor' | 'codeMissing' | 'eligible'
 
 /** An offer that applies to a piece of whatever is of a weave, with the reduction of its band. */
-interface Applying {
+export interface Applying {
   offer: CompiledOffer
   reduction: Reduction
 }
 /** What a visitor gets of a weave at a quantity: `best` ones by order and id, and the stack. */
-interface Picked {
+export interface Picked {
   best: readonly Applying[]
   stack: readonly Applying[]
 }
@@ -51,7 +51,11 @@ export class Pricer {
   readonly offers: CompiledOffers
   private readonly codes: ReadonlySet<string>
   /** By quantity, then by weave. */
-  private readonly picked = new Map<number, Map<number, Picked>>()
+  private readonly picked = new Map<number, (Picked | undefined)[]>()
+  /** By number of the offer. */
+  private standings: (Standing | undefined)[] = []
+  /** What was noted while these were asked: what is noted anew is asked anew. */
+  private asked: object | undefined
 
   constructor(
     private readonly decider: CompiledDecider,
@@ -67,38 +71,34 @@ export class Pricer {
     return product && this.quickOf(product, quantity)
   }
 
-  /** The unit price alone: what boards of very many ask for. */
+  /** The unit price alone: what boards and long lists ask for. */
   unitOf(product: PricedProduct, quantity: number): number {
-    const { sale, regular } = product.prices
-    const { best, stack } = this.pick(product, quantity)
-    if (!best.length && !stack.length) return this.isOnSale(sale) ? sale!.price : regular
-    return this.quickOf(product, quantity).unit
+    const { prices } = product
+    const picked = this.pick(this.offers.weaveOf(product), quantity)
+    return pickedUnit(picked, prices.regular, this.currentOf(prices), quantity)
+  }
+
+  /** The local date sales are read at. */
+  get day(): string {
+    return this.decider.asker.clock.date
+  }
+
+  /** Whether the visitor gets an offer, once enough is bought. */
+  has(offer: CompiledOffer): boolean {
+    return this.standing(offer) === 'eligible'
+  }
+
+  currentOf({ regular, sale }: Prices): number {
+    return this.isOnSale(sale) ? sale!.price : regular
   }
 
   quickOf(product: PricedProduct, quantity: number): QuickPrice {
-    const { prices } = product
-    const onSale = this.isOnSale(prices.sale)
-    const { regular } = prices
-    const current = onSale ? prices.sale!.price : regular
-    const { best, stack } = this.pick(product, quantity)
-    let amount = current * quantity
-    let unit = current
-    let winner: CompiledOffer | undefined
-    for (const { offer, reduction } of best) {
-      if (offer.base === 'unlessOnSale' && onSale) continue
-      const made = reducedPrice(offer.base === 'regular' ? regular : current, reduction)
-      const all = amountOf(offer, made, current, quantity)
-      if (all >= amount) continue
-      amount = all
-      unit = offer.bonus ? current : made
-      winner = offer
-    }
-    if (stack.length) {
-      let stacked = current
-      for (const { reduction } of stack) stacked = reducedPrice(stacked, reduction)
-      if (stacked * quantity < amount) return { unit: stacked, regular, onSale, won: stack.map(({ offer }) => offer) }
-    }
-    return { unit, regular, onSale, won: winner ? [winner] : none }
+    const { regular, sale } = product.prices
+    const onSale = this.isOnSale(sale)
+    const current = onSale ? sale!.price : regular
+    const picked = this.pick(this.offers.weaveOf(product), quantity)
+    const won = winners(picked, regular, current, quantity)
+    return { unit: pickedUnit(picked, regular, current, quantity), regular, onSale, won }
   }
 
   /** Unit prices by how many are bought of it alone: each step holds from its quantity on. Empty where it has no price. */
@@ -154,42 +154,59 @@ export class Pricer {
   private isOnSale(sale: Sale | undefined): boolean {
     if (!sale) return false
     if (sale.from === undefined && sale.until === undefined) return true
-    return this.decider.isWatched ? this.decider.admits(datesOf(sale)) : saleRuns(sale, this.decider.asker.clock.date)
+    return this.decider.watching ? this.decider.admits(datesOf(sale)) : saleRuns(sale, this.decider.asker.clock.date)
   }
 
   private standing(offer: CompiledOffer): Standing {
+    this.keepUp()
+    return (this.standings[offer.number] ??= this.standingOf(offer))
+  }
+
+  private standingOf(offer: CompiledOffer): Standing {
     if (!offer.active) return 'inactive'
     if (!this.decider.admits(offer.for)) return 'notForVisitor'
     return offer.code === undefined || this.codes.has(offer.code) ? 'eligible' : 'codeMissing'
   }
 
-  /** Kept per weave and quantity, but while it is noted what answers depend on: then every offer is asked anew. */
-  private pick(product: PricedProduct, quantity: number): Picked {
-    const weave = this.offers.weaveOf(product)
+  private keepUp(): void {
+    const { watching } = this.decider
+    if (this.asked === watching) return
+    this.asked = watching
+    this.standings = []
+    this.picked.clear()
+  }
+
+  /** What the visitor gets of whatever shares these offers, at a quantity. */
+  pick(weave: OfferWeave, quantity: number): Picked {
+    this.keepUp()
     let ofQuantity = this.picked.get(quantity)
     if (!ofQuantity) {
       if (this.picked.size >= mostQuantities) this.picked.clear()
-      this.picked.set(quantity, (ofQuantity = new Map()))
+      this.picked.set(quantity, (ofQuantity = []))
     }
-    const known = this.decider.isWatched ? undefined : ofQuantity.get(weave.number)
-    if (known) return known
+    return (ofQuantity[weave.number] ??= this.pickOf(weave, quantity))
+  }
+
+  private pickOf(weave: OfferWeave, quantity: number): Picked {
     const best: Applying[] = []
     const stack: Applying[] = []
-    // What is on sale is left out by whoever looks at one product: the weave has others.
-    const alone = ofOne(quantity, offer => weave.counts.has(offer.number))
     for (const offer of weave.ofLine) {
       if (this.standing(offer) !== 'eligible') continue
-      const band = offer.by === 'each' ? 0 : bandAt(offer.bands, measured(offer, product, alone))
+      // What is on sale is left out by whoever looks at one product: the weave has others.
+      const measure = offer.by === 'category' && !weave.counts.has(offer.number) ? 0 : quantity
+      const band = offer.by === 'each' ? 0 : bandAt(offer.bands, measure)
       if (band >= 0) (offer.stacks ? stack : best).push({ offer, reduction: offer.reductions[band]! })
     }
-    const picked = { best, stack }
-    ofQuantity.set(weave.number, picked)
-    return picked
+    return { best, stack }
   }
 
   /** So many of a product and nothing else: what does not count towards an offer counts as none. */
   private alone(product: PricedProduct, quantity: number): Basket {
-    return ofOne(quantity, offer => this.counts(offer, product))
+    return {
+      ofVariant: () => quantity,
+      ofRoot: () => quantity,
+      ofCategory: offer => (this.counts(offer, product) ? quantity : 0),
+    }
   }
 
   private counted(asked: readonly BasketLine[], taken: readonly (PricedProduct | null)[]): Basket {
@@ -236,23 +253,18 @@ export class Pricer {
       const standing = this.standing(offer)
       const outcome: Outcome =
         standing !== 'eligible' ? standing : onSaleHere ? 'notOnSaleItems' : band < 0 ? 'bandNotReached' : 'beaten'
-      const step: TrailStep = { offer: offer.id, outcome }
-      if (by !== 'each') step.measure = measure
-      steps.push(step)
       const at = band >= 0 ? band : bandAbove(bands, measure)
-      if (at < 0) continue
       const isNext = offer.stacks && outcome === 'beaten'
       const base = isNext ? stacked : offer.base === 'regular' ? regular : current
-      const made = reducedPrice(base, offer.reductions[at]!)
-      step.band = at
-      step.unit = made
-      step.amount = amountOf(offer, made, current, quantity)
+      const made = at < 0 ? 0 : reducedPrice(base, offer.reductions[at]!)
+      const step = stepOf(offer, outcome, { measure, at, made, all: amountOf(offer, made, current, quantity) })
+      steps.push(step)
       if (outcome !== 'beaten') continue
       if (isNext) {
         stacked = made
         stack.push(step)
-      } else if (step.amount < amount) {
-        amount = step.amount
+      } else if (step.amount! < amount) {
+        amount = step.amount!
         unit = offer.bonus ? current : made
         winner = step
       }
@@ -345,11 +357,70 @@ export class Pricer {
   }
 }
 
-const ofOne = (quantity: number, counts: (offer: CompiledOffer) => boolean): Basket => ({
-  ofVariant: () => quantity,
-  ofRoot: () => quantity,
-  ofCategory: offer => (counts(offer) ? quantity : 0),
-})
+/** Of the current price, each single offer and the stack the lowest amount; -1 for no offer, `best.length` for the stack. */
+function winner({ best, stack }: Picked, regular: number, current: number, quantity: number): number {
+  let amount = current * quantity
+  let won = -1
+  for (let i = 0; i < best.length; i++) {
+    const { offer, reduction } = best[i]!
+    if (offer.base === 'unlessOnSale' && current < regular) continue
+    const made = reducedPrice(offer.base === 'regular' ? regular : current, reduction)
+    const all = offer.bonus ? amountOf(offer, made, current, quantity) : made * quantity
+    if (all >= amount) continue
+    amount = all
+    won = i
+  }
+  return stack.length && stackedUnit(stack, current) * quantity < amount ? best.length : won
+}
+
+function stackedUnit(stack: readonly Applying[], current: number): number {
+  let unit = current
+  for (let i = 0; i < stack.length; i++) unit = reducedPrice(unit, stack[i]!.reduction)
+  return unit
+}
+
+/** What one piece comes to of what was picked: a sale is always lower, so that what is current tells whether one runs. */
+export function pickedUnit(picked: Picked, regular: number, current: number, quantity: number): number {
+  const { best, stack } = picked
+  if (best.length === 0 && stack.length === 0) return current
+  if (quantity === 1) return lowestUnit(picked, regular, current)
+  const won = winner(picked, regular, current, quantity)
+  if (won < 0) return current
+  if (won === best.length) return stackedUnit(stack, current)
+  const { offer, reduction } = best[won]!
+  return offer.bonus ? current : reducedPrice(offer.base === 'regular' ? regular : current, reduction)
+}
+
+/** Of one piece, whose price is the amount: which offer made it does not matter. */
+function lowestUnit({ best, stack }: Picked, regular: number, current: number): number {
+  let unit = current
+  for (let i = 0; i < best.length; i++) {
+    const { offer, reduction } = best[i]!
+    if (offer.bonus || (offer.base === 'unlessOnSale' && current < regular)) continue
+    const made = reducedPrice(offer.base === 'regular' ? regular : current, reduction)
+    if (made < unit) unit = made
+  }
+  if (!stack.length) return unit
+  const stacked = stackedUnit(stack, current)
+  return stacked < unit ? stacked : unit
+}
+
+function winners(picked: Picked, regular: number, current: number, quantity: number): readonly CompiledOffer[] {
+  const won = winner(picked, regular, current, quantity)
+  if (won < 0) return none
+  return won === picked.best.length ? picked.stack.map(({ offer }) => offer) : [picked.best[won]!.offer]
+}
+
+/** Made whole at once, in one of few forms: very many are made. */
+function stepOf(
+  { id, by }: CompiledOffer,
+  outcome: Outcome,
+  { measure, at, made, all }: { measure: number; at: number; made: number; all: number },
+): TrailStep {
+  if (by === 'each') return { offer: id, outcome, band: at, unit: made, amount: all }
+  if (at < 0) return { offer: id, outcome, measure }
+  return { offer: id, outcome, measure, band: at, unit: made, amount: all }
+}
 
 const isRunning = ({ sale }: PriceTrail) => sale?.runs === true
 
@@ -360,7 +431,7 @@ function measured(offer: CompiledOffer, product: PricedProduct, basket: Basket):
 
 /** With a bonus, of every full `buy + get` units `get` are at its unit and the rest at the current price. */
 function amountOf({ bonus }: CompiledOffer, unit: number, current: number, quantity: number): number {
-  if (!bonus) return unit * quantity
+  if (bonus === undefined) return unit * quantity
   const given = Math.floor(quantity / (bonus.buy + bonus.get)) * bonus.get
   return unit * given + current * (quantity - given)
 }

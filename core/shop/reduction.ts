@@ -19,6 +19,8 @@ export function compiledReduction(off: Off): Reduction {
 /** `base × part / whole`, half rounded up, exact whatever the size. */
 function portion(base: number, part: number): number {
   const product = base * part
+  // So far from the ends of a double that dividing it cannot reach the next whole number.
+  if (base <= 1_000_000_000) return Math.floor((product + whole / 2) / whole)
   if (product > Number.MAX_SAFE_INTEGER - whole)
     return Number((BigInt(base) * BigInt(part) * 2n + BigInt(whole)) / BigInt(2 * whole))
   const rest = product % whole

@@ -9,7 +9,10 @@ import type { Resource } from '../kinds/kinds'
 import { categoriesOf } from '../kinds/product'
 import type { Product } from '../kinds/product'
 import type { SiteIndex } from '../site/site-index'
-import type { Pricer } from './pricer'
+import { goodsOf } from './priced-goods'
+import type { PricedProduct } from './priced-goods'
+import { pickedUnit } from './pricer'
+import type { Picked, Pricer } from './pricer'
 import { variantsOf } from './variants'
 
 export const shelfSorts = ['shown', 'name', 'price', 'price-high'] as const
@@ -42,6 +45,11 @@ interface Stock {
   products: Product[]
   resources: Resource[]
   weaves: Int32Array
+  /** The weaves there are, each once. */ distinct: number[]
+  /** By position, whether it has no variants; and positions of those that have. */
+  plain: Uint8Array
+  priced: readonly (PricedProduct | null)[]
+  varied: number[]
   /** Positions by name, in the language of the site. */
   byName: Int32Array | undefined
 }
@@ -58,7 +66,14 @@ function stockOf(rules: CompiledRules, category: string | undefined): Stock {
     )
     const resources = products.map(({ id }): Resource => ({ kind: 'product', id }))
     const weaves = Int32Array.from(resources, one => rules.weaveOf(one))
-    all.set(category ?? '', (stock = { products, resources, weaves, byName: undefined }))
+    const plain = Uint8Array.from(products, ({ id }) => (variantsOf(id, index).length ? 0 : 1))
+    const priced = products.map(({ id }) => goodsOf(index).get(id))
+    const varied = [...plain.keys()].filter(i => !plain[i])
+    const distinct = [...new Set(weaves)].filter(weave => weave >= 0)
+    all.set(
+      category ?? '',
+      (stock = { products, resources, weaves, distinct, plain, priced, varied, byName: undefined }),
+    )
   }
   return stock
 }
@@ -94,11 +109,6 @@ export class Shelves {
     private readonly pricer: Pricer,
   ) {}
 
-  private bits(weave: number, id: string): number {
-    // Whatever asks for what answers depend on is told of every weave.
-    return this.decider.isWatched ? this.decider.bits({ kind: 'product', id }) : this.decider.bitsOfWeave(weave)
-  }
-
   /** Variants of a product that may be found. */
   variants(id: string): Product[] {
     return variantsOf(id, this.decider.rules.index).filter(
@@ -130,24 +140,66 @@ export class Shelves {
   shelf({ category, sort, only, onSale = false, page, perPage }: ShelfAsk): Shelf {
     const { rules } = this.decider
     const stock = stockOf(rules, category)
-    const order = sort === 'name' ? nameOrder(stock, rules.index.site.locale ?? 'en') : stock.products.keys()
-    const found: number[] = []
-    for (const i of order) if (this.bits(stock.weaves[i]!, stock.products[i]!.id) & rightBit.find) found.push(i)
-    const facets = this.facets(found.map(i => stock.products[i]!))
+    const found = this.found(stock, sort === 'name' ? nameOrder(stock, rules.index.site.locale ?? 'en') : undefined)
+    const facets = this.facets(stock)
     const wanted = Object.entries(only).filter(([name]) => facets.some(facet => facet.name === name))
-    const prices = new Map<number, number>()
-    const isByPrice = sort === 'price' || sort === 'price-high'
-    let fitting = wanted.length ? found.filter(i => this.fits(stock.products[i]!, wanted)) : found
-    if (onSale) fitting = fitting.filter(i => this.lowest(stock.products[i]!.id)?.onSale)
-    if (isByPrice) {
-      for (const i of fitting) prices.set(i, this.lowest(stock.products[i]!.id)?.unit ?? Number.NaN)
-      fitting = byPrice(fitting, prices, sort === 'price-high')
-    }
+    let fitting: ArrayLike<number> = found
+    if (wanted.length) fitting = found.filter(i => this.fits(stock.products[i]!, wanted))
+    if (onSale) fitting = Array.from(fitting).filter(i => this.lowest(stock.products[i]!.id)?.onSale)
+    if (sort === 'price' || sort === 'price-high') fitting = this.byPrice(stock, fitting, sort === 'price-high')
     const pages = Math.max(1, Math.ceil(fitting.length / perPage))
     const at = Math.min(Math.max(1, page), pages)
-    const ids = fitting.slice((at - 1) * perPage, at * perPage).map(i => stock.products[i]!.id)
+    const ids: string[] = []
+    for (let i = (at - 1) * perPage; i < Math.min(at * perPage, fitting.length); i++)
+      ids.push(stock.products[fitting[i]!]!.id)
     const priced = ids.some(id => this.lowest(id) !== null)
     return { ids, total: fitting.length, page: at, pages, facets, priced }
+  }
+
+  /** Positions of those that may be found: decided once for each weave. */
+  private found({ weaves, distinct }: Stock, order: Int32Array | undefined): Int32Array {
+    const finds = new Uint8Array(this.decider.rules.weaves.length)
+    for (const weave of distinct) finds[weave] = this.decider.watchedBits(weave) & rightBit.find
+    const found = new Int32Array(weaves.length)
+    let count = 0
+    for (let at = 0; at < weaves.length; at++) {
+      const i = order ? order[at]! : at
+      if (weaves[i]! >= 0 && finds[weaves[i]!]) found[count++] = i
+    }
+    return found.subarray(0, count)
+  }
+
+  /** What has no price that is told stays behind, in the order it had; of equal prices the earlier comes first. */
+  private byPrice(stock: Stock, found: ArrayLike<number>, highFirst: boolean): number[] {
+    const told = new Float64Array(found.length)
+    const behind: number[] = []
+    const lowest = this.lowestUnits(stock)
+    let count = 0
+    for (let at = 0; at < found.length; at++) {
+      const i = found[at]!
+      const unit = lowest(i)
+      if (Number.isNaN(unit)) behind.push(i)
+      // A price and a place in one number: sorting numbers is much faster than asking for two.
+      else told[count++] = (highFirst ? mostMinor - unit : unit) * mostPlaces + at
+    }
+    const sorted = told.subarray(0, count).sort()
+    return [...Array.from(sorted, key => found[key % mostPlaces]!), ...behind]
+  }
+
+  /** The lowest price of each that is told, by position; not a number where none is. */
+  private lowestUnits({ products, weaves, plain, priced }: Stock): (i: number) => number {
+    const { offers } = this.pricer
+    const picks: (Picked | undefined)[] = []
+    const told = new Uint8Array(this.decider.rules.weaves.length)
+    for (const weave of new Set(weaves)) if (weave >= 0) told[weave] = this.decider.bitsOfWeave(weave) & rightBit.price
+    return i => {
+      if (!plain[i]) return this.lowest(products[i]!.id)?.unit ?? Number.NaN
+      const one = priced[i]
+      if (!one || !told[weaves[i]!]) return Number.NaN
+      const weave = offers.weaveOf(one)
+      const picked = (picks[weave.number] ??= this.pricer.pick(weave, 1))
+      return pickedUnit(picked, one.prices.regular, this.pricer.currentOf(one.prices), 1)
+    }
   }
 
   private fits(product: Product, wanted: readonly [string, string][]): boolean {
@@ -156,24 +208,22 @@ export class Shelves {
     )
   }
 
-  private facets(found: readonly Product[]): Shelf['facets'] {
+  private facets({ products, varied }: Stock): Shelf['facets'] {
     const all = new Map<string, Set<string>>()
-    for (const { id } of found)
-      for (const { options = {} } of this.variants(id))
+    for (const i of varied) {
+      if (!(this.decider.bits({ kind: 'product', id: products[i]!.id }) & rightBit.find)) continue
+      for (const { options = {} } of this.variants(products[i]!.id))
         for (const [name, value] of Object.entries(options)) {
           const values = all.get(name)
           if (values) values.add(value)
           else all.set(name, new Set([value]))
         }
+    }
     const { compare } = new Intl.Collator(this.decider.rules.index.site.locale ?? 'en', { numeric: true })
     return [...all].map(([name, values]) => ({ name, values: [...values].sort(compare) }))
   }
 }
 
-/** What has no price that is told stays behind, in the order it had. */
-function byPrice(found: readonly number[], prices: ReadonlyMap<number, number>, highFirst: boolean): number[] {
-  const isTold = (i: number) => !Number.isNaN(prices.get(i))
-  const told = found.filter(isTold)
-  told.sort((a, b) => (highFirst ? prices.get(b)! - prices.get(a)! : prices.get(a)! - prices.get(b)!))
-  return [...told, ...found.filter(i => !isTold(i))]
-}
+/** Places on a shelf fit beside a price in one whole number: prices up to a thousand million minor units, a million places. */
+const mostPlaces = 2 ** 20
+const mostMinor = 1_000_000_000

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { CompiledRules } from '../../gates/compiled'
 import type { Landing, Rulebook } from '../../rulebook/rulebook'
-import { findingsOf } from './findings'
+import { findingGroups, findingsOf } from './findings'
 
 const site = {
   bravik: 'site/1' as const,
@@ -26,11 +26,14 @@ const tiers = [
   { id: 'other', visitor: person('p-gu') },
 ]
 const found = (landings: Landing[], more: Rulebook['gates'] = gates) =>
-  findingsOf({
-    rules: new CompiledRules({ bravik: 'rulebook/1', landings, gates: more }, site as never),
-    tiers,
-    nowMs: 0,
-  }).map(({ code, place, tier, facts }) => [code, place.key, tier, facts.on])
+  findingsOf(
+    {
+      rules: new CompiledRules({ bravik: 'rulebook/1', landings, gates: more }, site as never),
+      tiers,
+      nowMs: 0,
+    },
+    findingGroups.landings,
+  ).map(({ code, place, tier, facts }) => [code, place.key, tier, (facts as { on?: string }).on])
 
 describe('findings', () => {
   it('name a landing that leads nowhere, once, with an example', () => {

@@ -62,9 +62,10 @@ describe('findings about prices', () => {
   })
 
   it('name goods nobody sees', () => {
-    const gates: Gate[] = [{ id: 'g', on: { category: 'kits' }, open: { role: { anyOf: ['classroom'] } } }]
+    const gates: Gate[] = [{ id: 'g', on: { category: 'kits' }, open: { nobody: true } }]
     expect(found('goods-unseen', { gates }).map(([key]) => key)).toEqual(['loom-kit', 'mending-kit'])
-    expect(found('goods-unseen', {})).toEqual([])
+    const firm: Gate[] = [{ id: 'g', on: { category: 'kits' }, open: { firm: { in: ['gullhaven'] } } }]
+    expect([found('goods-unseen', { gates: firm }), found('goods-unseen', {})]).toEqual([[], []])
   })
 
   it('name a product of two categories with different gates, and who meets the stricter', () => {

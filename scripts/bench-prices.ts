@@ -1,0 +1,92 @@
+/** Prices: the board of a large shop, what an edit costs, one price with its trail, and a shelf for every tier. */
+import { generatedOffers, generatedShop } from '../demo/generators'
+import { pricesBoard } from '../core/audit/prices-board'
+import { CompiledRules } from '../core/gates/compiled'
+import { CompiledDecider } from '../core/gates/compiled-decider'
+import { RuleSet } from '../core/gates/plain-decider'
+import { offersOf } from '../core/shop/compiled-offers'
+import { PlainPricing } from '../core/shop/plain-pricing'
+import { Pricer } from '../core/shop/pricer'
+import { Shelves, shelfSorts } from '../core/shop/shelf'
+import { SiteIndex } from '../core/site/site-index'
+
+const nowMs = Date.parse('2026-11-24T10:00:00Z')
+const things = 100_000
+const categories = 500
+
+function timed<T>(work: () => T): [T, number] {
+  const start = performance.now()
+  const result = work()
+  return [result, performance.now() - start]
+}
+/** Microseconds of one of many. */
+function each(times: number, work: (i: number) => unknown): number {
+  for (let i = 0; i < times / 4; i++) work(i)
+  const [, ms] = timed(() => {
+    for (let i = 0; i < times; i++) work(i)
+  })
+  return (ms * 1000) / times
+}
+
+export function benchPrices(): void {
+  const { book, site, tiers } = generatedShop({ things, categories, tiers: 40 })
+  const offers = generatedOffers(500, categories)
+  const index = new SiteIndex(site)
+  const whole = { ...book, offers, tiers: [] }
+  const rules = new CompiledRules(whole, index)
+  const [board, firstMs] = timed(() => pricesBoard(rules, tiers, { nowMs }))
+  const [, ms] = timed(() => pricesBoard(new CompiledRules(whole, index, rules), tiers, { nowMs }))
+  const edits = [1, 100, 137].map(i => {
+    const edited = offers.map((offer, at) =>
+      at === i ? { ...offer, bands: [{ off: { percent: 33 } }], by: undefined } : offer,
+    )
+    const [after, took] = timed(() =>
+      pricesBoard(new CompiledRules({ ...whole, offers: edited as never }, index, rules), tiers, { nowMs }, board),
+    )
+    return { took, worked: after.worked }
+  })
+  console.log(
+    `prices board, ${things.toLocaleString('en')} products by ${tiers.length} tiers, ${offers.length} offers, ${categories} gated categories:`,
+  )
+  console.log(`  first ${firstMs.toFixed(0)} ms, with the goods read ${ms.toFixed(0)} ms (aim: under 2,000)`)
+  console.log(
+    `  after an edit of an offer: ${edits.map(({ took, worked }) => `${took.toFixed(0)} ms for ${worked.toLocaleString('en')} products`).join(', ')} (aim: under 100)`,
+  )
+  onePrice(whole as never, index, tiers[3]!.visitor, rules)
+  shelves(rules, tiers)
+}
+
+function onePrice(
+  book: ConstructorParameters<typeof RuleSet>[0],
+  index: SiteIndex,
+  visitor: Parameters<typeof shelfTimes>[1],
+  rules: CompiledRules,
+): void {
+  const ids = [...index.all('product').keys()].slice(0, 2000)
+  const pricer = new Pricer(new CompiledDecider(rules, visitor, nowMs))
+  const compiled = each(40_000, i => pricer.price(ids[i % ids.length]!))
+  const plain = new PlainPricing(new RuleSet(book, index), visitor, nowMs)
+  const slow = each(400, i => plain.price(ids[i % ids.length]!))
+  const steps = ids.reduce((all, id) => all + pricer.price(id)!.steps.length, 0) / ids.length
+  console.log(
+    `  one price with its trail of ${steps.toFixed(1)} offers: compiled ${compiled.toFixed(2)} µs, plain ${slow.toFixed(0)} µs, ratio ${(slow / compiled).toFixed(0)} (aims: under 5 µs, at least 20)`,
+  )
+}
+
+function shelves(rules: CompiledRules, tiers: readonly { visitor: Parameters<typeof shelfTimes>[1] }[]): void {
+  offersOf(rules)
+  const times = tiers.flatMap(({ visitor }) => shelfTimes(rules, visitor)).sort((a, b) => a - b)
+  const at = (part: number) => times[Math.min(times.length - 1, Math.floor(times.length * part))]!.toFixed(0)
+  console.log(
+    `  a shelf of all goods for each tier, in every order: ${at(0.5)} ms in the middle, ${at(0.95)} at the 95th percentile, ${at(1)} at most (aim: under 50)`,
+  )
+}
+
+function shelfTimes(rules: CompiledRules, visitor: ConstructorParameters<typeof CompiledDecider>[1]): number[] {
+  const decider = new CompiledDecider(rules, visitor, nowMs)
+  decider.watch()
+  return shelfSorts.map(sort => {
+    const shelves = new Shelves(decider, new Pricer(decider))
+    return timed(() => shelves.shelf({ sort, only: {}, page: 1, perPage: 24 }))[1]
+  })
+}

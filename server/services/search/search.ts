@@ -228,8 +228,8 @@ class Search {
       with hit as (
         select id, version_id, kind, thing, need, within, found from ${from} limit ${mostRanked}
       ), best as (
-        select *, ts_rank_cd('{0.2, 0.3, 0.7, 1.0}', found, ${query}, 1)::float8 rank from hit order by rank desc limit ${mostLooked}
-      ) select id, version_id, kind, thing, need, within, rank, (${has})::int has from best order by rank desc, id`)
+        select *, ts_rank_cd('{0.2, 0.3, 0.7, 1.0}', found, ${query}, 1)::float8 rank from hit order by rank desc, kind, thing, id limit ${mostLooked}
+      ) select id, version_id, kind, thing, need, within, rank, (${has})::int has from best order by rank desc, kind, thing, id`)
     return rows.map(row => ({
       id: Number(row.id),
       versionId: Number(row.version_id),

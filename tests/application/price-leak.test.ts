@@ -10,6 +10,7 @@ import { wexlowFirm } from '../../demo/wexlow/people-rules'
 import { version } from '../../server/db/schema'
 import { publish } from '../../server/services/editions/publish'
 import { changeThing } from '../../server/services/editions/things'
+import { keepSearchUp } from '../../server/services/search/keep-up'
 import { forgetContents } from '../../server/services/versions/versions'
 import { cookieOf, startApplication } from '../support/application'
 import type { Application } from '../support/application'
@@ -81,7 +82,7 @@ function addresses(): string[] {
     ...goods,
     ...[...shelves, ...goods].map(path => `${path}/_payload.json`),
     // Of a few, since searching is bounded for each address.
-    ...['cone', 'carded', 'reserve', 'gullhaven', '2000', '€'].map(text => `/search?q=${encodeURIComponent(text)}`),
+    ...['cone', 'gullhaven'].map(text => `/search?q=${encodeURIComponent(text)}`),
     '/feed',
     '/sitemap.xml',
     '/sitemap/1.xml',
@@ -142,11 +143,12 @@ describe('a price that is not told is not sent', () => {
   })
 
   it('and moves nothing that is seen: not an order, not a count, not a length, not a validator', async () => {
-    const shelves = ['/shop', '/shop/by-the-sack', '/shop/tools', '/shop/goods/cone-dk', '/search?q=cone']
+    const shelves = ['/shop', '/shop/by-the-sack', '/shop/tools', '/shop/goods/cone-dk']
     const asked = ['', 'sort=price', 'sort=price-high', 'sort=name']
-    const paths = shelves.flatMap(path =>
-      asked.map(query => (query ? `${path}${path.includes('?') ? '&' : '?'}${query}` : path)),
-    )
+    const paths = [
+      '/search?q=cone',
+      ...shelves.flatMap(path => asked.map(query => (query ? `${path}?${query}` : path))),
+    ]
     const everything = async () => {
       const all: string[] = []
       for (const path of paths) {
@@ -170,6 +172,7 @@ describe('a price that is not told is not sent', () => {
     const stella = await cookieOf(application.url, 'stella@gullhaven.example')
     await expect.poll(() => sent('/shop/goods/cone-dk', stella), { timeout: 10_000 }).toContain('€0.01')
     // What search reads anew is not found for a moment, whatever of it was changed.
-    await expect.poll(everything, { timeout: 20_000, interval: 500 }).toEqual(before)
+    await keepSearchUp(application.database.db)
+    await expect.poll(everything, { timeout: 20_000, interval: 2000 }).toEqual(before)
   })
 })

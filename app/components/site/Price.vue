@@ -8,8 +8,8 @@ const say = useSay()
 
 <template>
   <span class="price"
-    ><b>{{ price.from ? say('goods.price-from', { price: price.now }) : price.now }}</b>
-    <s v-if="price.was" :aria-label="say('goods.was', { price: price.was })">{{ price.was }}</s>
+    ><b>{{ price.from ? say('goods.price-from', { price: price.now }) : price.now }}</b
+    >{{ ' ' }}<s v-if="price.was" :aria-label="say('goods.was', { price: price.was })">{{ price.was }}</s>
     <small v-if="price.until">{{ ` ${say('goods.until', { day: price.until })}` }}</small></span
   >
 </template>

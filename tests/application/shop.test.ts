@@ -1,0 +1,95 @@
+import type { Browser } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { startApplication } from '../support/application'
+import type { Application } from '../support/application'
+import { launchBrowser, newPageOf } from '../support/browser'
+import { comeIn } from '../support/come-in'
+
+let application: Application
+let browser: Browser
+beforeAll(async () => {
+  ;[application, browser] = await Promise.all([startApplication(), launchBrowser()])
+})
+afterAll(async () => {
+  await browser.close()
+  await application.stop()
+})
+const stella = 'stella@gullhaven.example'
+const price = 'main .buying > p .price'
+
+describe('goods and prices', () => {
+  it('a stockist sees the step from one at once, and what ten and fifty cost', async () => {
+    const page = await newPageOf(browser)
+    await comeIn(page, application.url, stella, '/shop/goods/fell-dk/madder')
+    expect(await page.locator(price).innerText()).toMatch(/^€4\.66\s+€6\.90/)
+    expect(await page.locator('.steps li').allInnerTexts()).toEqual(['from 10 on €4.24 each', 'from 50 on €3.80 each'])
+    await page.goto(`${application.url}/shop/yarn?sort=price`)
+    const shown = await page.locator('.cards .price b').allInnerTexts()
+    const amounts = shown.map(text => Number(text.replace(/[^\d]/g, '')))
+    expect(amounts.length).toBeGreaterThan(5)
+    expect(amounts).toEqual([...amounts].sort((a, b) => a - b))
+    // Narrowed down by what colours differ in, and back, by links alone.
+    await page.getByRole('link', { name: 'overdyed black' }).click()
+    expect(await page.locator('.cards a').allInnerTexts()).toEqual(['Fell DK, 50 g'])
+    await page.getByRole('link', { name: 'Show all again' }).click()
+    await expect.poll(() => page.locator('.cards a').count()).toBeGreaterThan(5)
+  })
+
+  it('a guest is asked to sign in for a price, and told to whom a sack is sold', async () => {
+    const page = await newPageOf(browser)
+    await page.goto(`${application.url}/shop/goods/wheel-hire`)
+    expect(await page.locator(price).count()).toBe(0)
+    await page.getByText('Sign in to see what a month costs.').waitFor()
+    await page.locator('.notice').getByRole('link', { name: 'Sign in' }).click()
+    await page.waitForURL('**/sign-in?back=*')
+    await page.goto(`${application.url}/shop/by-the-sack`)
+    expect(await page.locator('.cards .price').count()).toBe(0)
+    expect(await page.locator('.cards small').first().innerText()).toBe('price for some')
+    await comeIn(page, application.url, stella, '/shop/by-the-sack')
+    expect(await page.locator('.cards .price').count()).toBe(6)
+  })
+
+  it('a firm has a category of its own: for everybody else it is nowhere', async () => {
+    const [guest, own] = await Promise.all([newPageOf(browser), newPageOf(browser)])
+    expect((await guest.goto(`${application.url}/shop/for-gullhaven`))!.status()).toBe(404)
+    expect((await guest.goto(`${application.url}/shop/goods/gullhaven-dk`))!.status()).toBe(404)
+    await comeIn(own, application.url, stella, '/shop')
+    await own.getByRole('link', { name: 'For Gullhaven Knits' }).click()
+    expect(await own.locator('.cards a').allInnerTexts()).toEqual(['Gullhaven DK, 50 g', 'Gullhaven project bag'])
+  })
+
+  it('a price is said in one line, measured, published, and holds in a second browser', async () => {
+    const [keeper, friend] = await Promise.all([newPageOf(browser), newPageOf(browser)])
+    await comeIn(friend, application.url, 'mako', '/shop/goods/moor-fingering')
+    expect(await friend.locator(price).innerText()).toContain('€12.54')
+
+    await comeIn(keeper, application.url, 'ines', '/loft/shop')
+    await keeper.locator('#price-moor-fingering-3').getByText('12.54').waitFor()
+    await keeper.keyboard.press('Tab')
+    const line = keeper.getByLabel('Say a price', { exact: true }).first()
+    await line.click()
+    await line.pressSequentially('makers 20 % off yar')
+    await keeper
+      .getByRole('listbox', { name: 'Say a price' })
+      .getByRole('option', { name: 'Yarn', exact: true })
+      .click()
+    const said = keeper.getByRole('region', { name: 'The price as it was understood' })
+    await said.getByText('Maker or above: 20 % off on Yarn.').waitFor()
+    await said.getByText(/prices of 2\d products move/).waitFor()
+    await said.getByRole('button', { name: /Keep it in the draft/ }).click()
+    await keeper.locator('#price-moor-fingering-3').getByText('10.56').waitFor()
+    await expect.poll(() => keeper.getByRole('region', { name: 'The draft' }).textContent()).not.toContain('saving')
+
+    await keeper.getByRole('button', { name: /Publish edition 2/ }).click()
+    const dialog = keeper.getByRole('dialog')
+    await dialog.getByText(/prices of 2\d products move: \d+ down, 0 up/).waitFor()
+    await dialog.getByRole('button', { name: 'Publish edition 2' }).click()
+    await dialog.waitFor({ state: 'detached' })
+    await expect
+      .poll(async () => {
+        await friend.reload()
+        return friend.locator(price).innerText()
+      })
+      .toContain('€10.56')
+  })
+})

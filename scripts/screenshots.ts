@@ -20,8 +20,6 @@ async function comeIn(into: Page, who: string) {
   await into.getByRole('button', { name: 'Sign in' }).click()
 }
 
-await page.goto(`${address}/`)
-await page.screenshot({ path: file('site') })
 await comeIn(page, 'ines')
 await page.waitForURL('**/loft')
 
@@ -43,6 +41,23 @@ await page.goto(`${address}/loft/site?thing=menu:main`)
 await page.getByRole('row', { name: 'Gansey course' }).click()
 await settled()
 await page.screenshot({ path: file('site-menus') })
+// What each tier pays, a price said in one line, goods, and a product as two tiers get it.
+await page.goto(`${address}/loft/shop`)
+await page.locator('#price-fell-dk-5').click()
+await settled()
+await page.screenshot({ path: file('prices') })
+const line = page.getByLabel('Say a price', { exact: true }).first()
+await line.click()
+await line.pressSequentially('makers 12 % off tools, 15 % from 5')
+await page.getByRole('region', { name: 'The price as it was understood' }).waitFor()
+await settled()
+await page.screenshot({ path: file('price-said') })
+await page.goto(`${address}/loft/shop?tab=goods`)
+await settled()
+await page.screenshot({ path: file('goods') })
+await page.goto(`${address}/loft/site?path=/shop/goods/fell-dk&as=guest&beside=stockist`)
+await settled()
+await page.screenshot({ path: file('product-beside') })
 await page.goto(`${address}/loft/editions`)
 await settled()
 await page.screenshot({ path: file('editions') })
@@ -67,7 +82,6 @@ await page.screenshot({ path: file('person') })
 for (const [name, path] of [
   ['staff', '/loft/who?tab=staff'],
   ['door', '/loft/door?tab=landings'],
-  ['activity', '/loft/activity'],
 ] as const) {
   await page.goto(address + path)
   await settled()
@@ -109,12 +123,6 @@ await ground.click()
 await page.locator('.cm-content').waitFor()
 await settled()
 await page.screenshot({ path: file('site-writing') })
-const member = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
-await comeIn(member, 'mako')
-await member.waitForURL('**/account')
-await member.screenshot({ path: file('member') })
-await member.goto(`${address}/search?q=heel`)
-await member.screenshot({ path: file('search') })
 const own = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
 await own.goto(keeperLink)
 await own.getByLabel('Your name').fill('Ada Own')

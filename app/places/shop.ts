@@ -16,6 +16,12 @@ export const shop = tabbed({
       holds: 'next',
     },
     {
+      key: 'list',
+      label: 'Price list',
+      may: loft => loft.may('products', 'look') && loft.may('prices', 'look') && loft.may('offers', 'look'),
+      component: defineAsyncComponent(() => import('~/components/loft/PriceList.vue')),
+    },
+    {
       key: 'goods',
       label: 'Goods',
       may: mayLook('products'),

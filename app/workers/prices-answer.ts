@@ -11,6 +11,7 @@ import { categoriesOf } from '~~/core/kinds/product'
 import type { Product } from '~~/core/kinds/product'
 import { offersOf } from '~~/core/shop/compiled-offers'
 import type { PricedProduct } from '~~/core/shop/priced-goods'
+import { priceList } from '~~/core/shop/price-list'
 import { Pricer } from '~~/core/shop/pricer'
 import { saleRuns } from '~~/core/shop/prices-of'
 import { variantsOf } from '~~/core/shop/variants'
@@ -222,6 +223,10 @@ export function answerPrices(ask: PricesAsk, world: PricesWorld): PricesAnswers[
   if (ask.kind === 'prices') return rowsOf(world, ask)
   if (ask.kind === 'priceCells') return cellsOf(world, ask)
   if (ask.kind === 'priceTrail') return trailOf(world, ask)
+  if (ask.kind === 'priceList') {
+    const tier = world.tiers.find(one => one.id === ask.tier)
+    return tier ? priceList(new CompiledDecider(world[ask.which].rules, tier.visitor, world.nowMs)) : null
+  }
   const costs = new Map(Object.entries(ask.costs))
   if (ask.kind === 'priceFindings') {
     const { rules } = world[ask.which]

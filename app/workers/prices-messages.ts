@@ -5,6 +5,7 @@ import type { Verdict } from '~~/core/gates/verdict'
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 import type { Offer } from '~~/core/rulebook/shop-rules'
+import type { PriceListRow } from '~~/core/shop/price-list'
 import type { PriceTrail } from '~~/core/shop/price-trail'
 import type { Which } from './core-messages'
 
@@ -31,6 +32,8 @@ export type PricesAsk =
   | { kind: 'weighOffers'; alternatives: OfferPut[][]; quantity: number; costs: Record<string, number> }
   /** What is wrong or doubtful about goods and prices; `costs` and `staffRules` as far as whoever looks may know them. */
   | { kind: 'priceFindings'; which: Which; costs: Record<string, number>; staffRules: StaffRule[] }
+  /** What a tier, or whoever is looked at as, can buy at what price. */
+  | { kind: 'priceList'; which: Which; tier: string }
   /** What these changes move on top of what is live; null for all of the draft. */
   | { kind: 'priceImpact'; changes: Version[] | null; quantity: number; costs: Record<string, number> }
 
@@ -41,6 +44,7 @@ const pricesAsks: Record<PricesAsk['kind'], true> = {
   weighOffers: true,
   priceImpact: true,
   priceFindings: true,
+  priceList: true,
 }
 export const isPricesAsk = (ask: { kind: string }): ask is PricesAsk => Object.hasOwn(pricesAsks, ask.kind)
 
@@ -79,4 +83,6 @@ export interface PricesAnswers {
   weighOffers: WeighedOffer[]
   priceImpact: PriceImpact
   priceFindings: Finding[]
+  /** Null where there is no such tier. */
+  priceList: PriceListRow[] | null
 }

@@ -24,6 +24,8 @@ const columns = computed(() => [
   ...(has('cost') ? [{ key: 'cost', label: 'Cost', when: 'once' as const }] : []),
 ])
 const loft = useLoft()
+/** A stored picture is changed where it is seen, in Site. */
+const isWoven = (picture: string | undefined) => (weavePatterns as readonly string[]).includes(picture ?? 'plain')
 const currency = computed(() => loft.site.currency ?? 'EUR')
 const money = (minor: number) => typedMoney(minor, currency.value)
 /** The server says of each product what may be done to it; asked of all, it is noted what a role seen as has not. */
@@ -63,9 +65,8 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
 </script>
 
 <template>
-  <div class="flex h-full flex-col px-4 pt-3">
+  <div class="flex h-full flex-col px-4">
     <div class="mb-2 flex flex-wrap items-center gap-3">
-      <h1 class="text-[21px]">Shop</h1>
       <input
         v-model="filter"
         type="search"
@@ -81,6 +82,7 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
     <div class="min-h-0 flex-1 overflow-auto pb-6">
       <LoftTable class="max-w-[1000px]" label="Products" :columns="columns" :rows="shown">
         <template #title="{ row: product }">
+          <span v-if="product.of" class="pr-2 text-soft" aria-hidden="true">↳</span>
           <input
             v-if="product.may.includes('title')"
             class="input !w-[240px] font-semibold"
@@ -92,7 +94,7 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
         </template>
         <template #picture="{ row: product }">
           <select
-            v-if="product.may.includes('picture')"
+            v-if="product.may.includes('picture') && isWoven(product.picture)"
             class="input !w-auto"
             :value="product.picture"
             :aria-label="`Picture of ${product.title}`"
@@ -100,7 +102,7 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
             <option v-for="picture in weavePatterns" :key="picture">
               {{ picture }}
             </option></select
-          ><span v-else>{{ product.picture }}</span>
+          ><span v-else>{{ isWoven(product.picture) ? product.picture : 'its own picture' }}</span>
         </template>
         <template #price="{ row: product }">
           <input

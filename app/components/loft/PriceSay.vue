@@ -181,7 +181,7 @@ defineExpose({
     </p>
     <section
       v-if="chosen && parts && said"
-      class="card absolute inset-x-0 z-20 mt-1 shadow-xl grid gap-2 !py-2.5"
+      class="card absolute inset-x-0 z-20 mt-1 shadow-xl grid grid-cols-[minmax(0,1fr)] gap-2 !py-2.5"
       aria-label="The price as it was understood"
       :class="items.length ? '!mt-[46px]' : ''">
       <p class="text-[15px] leading-[1.7]" role="status">
@@ -197,7 +197,7 @@ defineExpose({
         ><template v-if="parts.code">, {{ parts.code }}</template
         >.
       </p>
-      <div class="grid grid-cols-[1fr_1fr] gap-x-5 gap-y-2 max-lg:grid-cols-1">
+      <div class="grid grid-cols-[minmax(0,1fr)_minmax(0,1fr)] gap-x-5 gap-y-2 max-lg:grid-cols-1">
         <fieldset class="grid content-start gap-1">
           <legend class="text-[13px] text-soft">Where it stands</legend>
           <label v-for="(place, i) in places" :key="i" class="flex items-baseline gap-2 text-[13.5px]"
@@ -248,7 +248,7 @@ defineExpose({
       <p class="flex items-center gap-2">
         <button class="btn" @click="keep">Keep it in the draft <span class="kbd">Ctrl ⏎</span></button>
         <button class="btn quiet" @click="clear">Leave it</button>
-        <code class="ml-auto truncate text-[12px] text-soft" :title="sayOffer(chosen.offer, loft.lexicon)">{{
+        <code class="ml-auto min-w-0 truncate text-[12px] text-soft" :title="sayOffer(chosen.offer, loft.lexicon)">{{
           sayOffer(chosen.offer, loft.lexicon)
         }}</code>
       </p>

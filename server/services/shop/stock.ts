@@ -36,6 +36,7 @@ export interface ListedProduct {
   id: string
   version: { id: number; revision: number }
   title: string
+  /** The product it is a variant of. */ of?: string
   picture?: string
   price?: number
   stock?: number
@@ -57,7 +58,7 @@ export async function listProducts(db: Tx, worker: Worker): Promise<ListedProduc
   const looks = (kind: StaffAsk['kind']) => mayStaff(rights, { kind, action: 'look' }).allowed
   const found: ListedProduct[] = []
   for (const { one, seen: sees } of seen) {
-    const { title = one.key, price = 0 } = one.body as Product
+    const { title = one.key, price = 0, of } = one.body as Product
     const owned = owners.get(`product ${one.key}`) ?? { madeBy: null, assignedTo: null }
     const maker = await makerOf(db, worker, 'products', owned.madeBy)
     const kept = stored.get(one.key)
@@ -65,6 +66,7 @@ export async function listProducts(db: Tx, worker: Worker): Promise<ListedProduc
       id: one.key,
       version: { id: one.id, revision: one.revision },
       title: sees('title') ? title : one.key,
+      ...(of === undefined ? {} : { of }),
       ...(sees('picture') ? { picture: String(contents.get(one.id)?.picture ?? 'plain') } : {}),
       ...(sees('price') ? { price } : {}),
       ...(looks('stock') ? { stock: kept?.pieces ?? 0 } : {}),

@@ -1,0 +1,146 @@
+<script setup lang="ts">
+import { stringify } from 'csv-stringify/browser/esm/sync'
+import { minorDigits, typedMoney } from '~~/core/money'
+import type { PriceListRow } from '~~/core/shop/price-list'
+
+/** What a tier, a person or a firm can buy at what price, by quantity: with edition and date on it, to print or to send. */
+const loft = useLoft()
+const route = useRoute()
+const who = ref(typeof route.query.tier === 'string' ? route.query.tier : (loft.tiers[0]?.id ?? 'guest'))
+const { problem } = useLooks(() => (isLook(who.value) ? [who.value] : []))
+const lookName = useLookName()
+const rows = shallowRef<PriceListRow[] | null>(null)
+const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
+watch(
+  [who, which, () => loft.told, () => loft.tiers, () => loft.board !== null],
+  async () => {
+    const asked = who.value
+    if (!loft.board || !loft.tiers.some(one => one.id === asked)) return
+    const answer = await askCore({ kind: 'priceList', which: which.value, tier: asked })
+    if (asked === who.value) rows.value = answer
+  },
+  { immediate: true },
+)
+const currency = computed(() => loft.site.currency ?? 'EUR')
+const money = (minor: number) => typedMoney(minor, currency.value)
+const name = computed(() => lookWords(who.value, loft.lexicon, lookName))
+const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
+const edition = computed(() =>
+  which.value === 'live' ? `edition ${loft.edition}` : `draft after edition ${loft.edition}`,
+)
+const categoryTitle = (id: string) => loft.index.get('category', id)?.title ?? (id || 'In no category')
+const groups = computed(() => {
+  const all = new Map<string, PriceListRow[]>()
+  for (const row of rows.value ?? []) all.set(row.category, [...(all.get(row.category) ?? []), row])
+  return [...all]
+})
+/** A spreadsheet must not take a name for a formula (OWASP, CSV injection). */
+const plain = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text)
+function save() {
+  const digits = minorDigits(currency.value)
+  const lines = (rows.value ?? []).flatMap(row =>
+    row.steps.map(({ from, unit }) => [
+      row.product,
+      plain(categoryTitle(row.category)),
+      plain(row.title),
+      plain(row.variant ?? ''),
+      from,
+      (unit / 10 ** digits).toFixed(digits),
+      (row.regular / 10 ** digits).toFixed(digits),
+      currency.value,
+      name.value,
+      edition.value,
+      new Date().toISOString().slice(0, 10),
+    ]),
+  )
+  const columns = [
+    'product',
+    'category',
+    'title',
+    'variant',
+    'from',
+    'price',
+    'regular',
+    'currency',
+    'for',
+    'edition',
+    'date',
+  ]
+  saveFile(`prices-${who.value.replace(/[^a-z0-9]+/gi, '-')}.csv`, stringify([columns, ...lines]), 'text/csv')
+}
+const print = () => window.print()
+</script>
+
+<template>
+  <div class="grid gap-3">
+    <div class="not-printed flex flex-wrap items-center gap-2">
+      <select
+        class="input !w-auto"
+        :value="isLook(who) ? '' : who"
+        aria-label="Whose price list"
+        @change="who = ($event.target as HTMLSelectElement).value || who">
+        <option v-if="isLook(who)" value="">{{ name }}</option>
+        <option v-for="tier in loft.draft.tiers ?? []" :key="tier.id" :value="tier.id">
+          {{ tier.name ?? tier.id }}
+        </option>
+      </select>
+      <span class="chip"
+        ><LoftLookAs
+          :model-value="who"
+          label="a person or firm…"
+          title="Whose price list"
+          @update:model-value="who = $event"
+      /></span>
+      <LoftSegments
+        v-model="loft.view"
+        label="Which rules"
+        :options="[
+          { value: 'live', label: `Live · edition ${loft.edition}` },
+          { value: 'draft', label: 'Draft' },
+        ]" />
+      <span class="ml-auto flex gap-2"
+        ><button class="btn" :disabled="!rows?.length" @click="print">Print</button
+        ><button class="btn" :disabled="!rows?.length" @click="save">As CSV</button></span
+      >
+    </div>
+    <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>
+    <article class="printed card max-w-[860px]">
+      <header class="mb-2 flex items-baseline justify-between gap-4">
+        <h2 class="text-[20px]">{{ loft.site.name }}: prices for {{ name }}</h2>
+        <span class="text-[13px] text-soft">{{ today }} · {{ edition }} · {{ currency }}</span>
+      </header>
+      <p v-if="rows && !rows.length" class="text-soft">They can buy nothing, or are told no price.</p>
+      <table v-if="rows?.length" class="w-full text-[13.5px] tabular-nums">
+        <thead class="text-left text-[12.5px] text-soft">
+          <tr>
+            <th scope="col" class="px-2 font-normal">Goods</th>
+            <th scope="col" class="px-2 text-right font-normal">each</th>
+            <th scope="col" class="px-2 text-right font-normal">for more of them</th>
+          </tr>
+        </thead>
+        <tbody v-for="[category, list] in groups" :key="category">
+          <tr>
+            <th colspan="3" scope="colgroup" class="bg-band px-2 py-1 text-left font-semibold">
+              {{ categoryTitle(category) }}
+            </th>
+          </tr>
+          <tr v-for="row in list" :key="row.product" class="border-b border-line">
+            <th scope="row" class="px-2 py-1 text-left font-normal">
+              {{ row.title }}<span v-if="row.variant" class="text-soft">, {{ row.variant }}</span
+              ><small v-if="row.onSale" class="text-madder"> on sale</small>
+            </th>
+            <td class="px-2 py-1 text-right font-semibold">{{ money(row.steps[0]!.unit) }}</td>
+            <td class="w-[46%] px-2 py-1 text-right text-soft">
+              {{
+                row.steps
+                  .slice(1)
+                  .map(step => `from ${step.from}: ${money(step.unit)}`)
+                  .join(' · ')
+              }}
+            </td>
+          </tr>
+        </tbody>
+      </table>
+    </article>
+  </div>
+</template>

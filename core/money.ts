@@ -1,8 +1,15 @@
 /** Amounts are whole numbers of a currency's minor unit (ISO 4217); these turn them into words and back. */
 
+const digits = new Map<string, number>()
 /** Digits of the minor unit: 2 for EUR, 0 for JPY. */
-export const minorDigits = (currency: string): number =>
-  new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions().maximumFractionDigits ?? 2
+export function minorDigits(currency: string): number {
+  let known = digits.get(currency)
+  if (known === undefined) {
+    const options = new Intl.NumberFormat('en', { style: 'currency', currency }).resolvedOptions()
+    digits.set(currency, (known = options.maximumFractionDigits ?? 2))
+  }
+  return known
+}
 
 /** As people of a locale read it; default English. */
 export const moneyWords = (minor: number, currency: string, locale = 'en'): string =>

@@ -9,6 +9,8 @@ import { PlainPricing } from '../core/shop/plain-pricing'
 import { Pricer } from '../core/shop/pricer'
 import { Shelves, shelfSorts } from '../core/shop/shelf'
 import { SiteIndex } from '../core/site/site-index'
+import { serve, signedInAt } from './serving.mjs'
+import { prepare } from './steps.mjs'
 
 const nowMs = Date.parse('2026-11-24T10:00:00Z')
 const things = 100_000
@@ -89,4 +91,49 @@ function shelfTimes(rules: CompiledRules, visitor: ConstructorParameters<typeof 
     const shelves = new Shelves(decider, new Pricer(decider))
     return timed(() => shelves.shelf({ sort, only: {}, page: 1, perPage: 24 }))[1]
   })
+}
+
+/** A hundred thousand goods from a file: looked at, then taken into the draft, while a page is asked for. */
+export async function benchGoodsFile(databaseUrl: string): Promise<void> {
+  prepare(databaseUrl)
+  const server = await serve(databaseUrl)
+  try {
+    const cookie = await signedInAt(server.url, 'ines')
+    const lines = Array.from(
+      { length: things },
+      (_, i) =>
+        `many-${i},Skein ${i},yarn,${((i % 900) + 100) / 100},EUR,/shop/many/${i},Summary of skein ${i},${i % 50}`,
+    )
+    const body = ['id,title,categories,price,currency,address,summary,stock', ...lines].join('\n')
+    const send = async (query: string) => {
+      const start = performance.now()
+      const answer = await fetch(`${server.url}/api/loft/products/import${query}`, {
+        method: 'POST',
+        headers: { cookie, 'content-type': 'text/csv' },
+        body,
+      })
+      const told = (await answer.json()) as { added?: number; problems?: unknown[] }
+      if (told.added !== things) throw new Error(`${answer.status} ${JSON.stringify(told).slice(0, 300)}`)
+      return performance.now() - start
+    }
+    const dry = await send('?dry=1')
+    let longest = 0
+    let isDone = false
+    const asking = (async () => {
+      while (!isDone) {
+        const start = performance.now()
+        await (await fetch(`${server.url}/shop`)).text()
+        longest = Math.max(longest, performance.now() - start)
+        await new Promise(resolve => setTimeout(resolve, 100))
+      }
+    })()
+    const real = await send('')
+    isDone = true
+    await asking
+    console.log(
+      `${things.toLocaleString('en')} goods from a file of ${(body.length / 1_048_576).toFixed(0)} MB: looked at in ${(dry / 1000).toFixed(1)} s, in the draft in ${(real / 1000).toFixed(1)} s (aim: under 60); a page meanwhile waits ${longest.toFixed(0)} ms at most`,
+    )
+  } finally {
+    server.kill()
+  }
 }

@@ -11,7 +11,7 @@ import { benchFind } from './bench-find'
 import { benchKept } from './bench-kept'
 import { benchLarge } from './bench-large'
 import { benchPeople } from './bench-people'
-import { benchPrices } from './bench-prices'
+import { benchGoodsFile, benchPrices } from './bench-prices'
 import { serve, signedInAt } from './serving.mjs'
 import { prepare } from './steps.mjs'
 
@@ -163,7 +163,8 @@ async function manyParts(address: string): Promise<void> {
 if (process.argv[2] === 'large') {
   await benchLarge(process.env.DATABASE_URL!)
 } else if (process.argv[2] === 'prices') {
-  benchPrices()
+  if (process.argv[3] !== 'file') benchPrices()
+  await benchGoodsFile(process.env.DATABASE_URL!)
 } else if (process.argv[2] === 'site') {
   await benchSite(process.env.DATABASE_URL!)
 } else if (process.argv[2] === 'fetch') {

@@ -241,7 +241,22 @@ class OfferReader extends SentenceReader {
     return true
   }
 
+  /** Somebody called by more words than the goods beginning alike, such as a role “Shop hand”. */
+  private isSomebody(): boolean {
+    const start = this.at
+    let end = start
+    try {
+      super.leaf()
+      end = this.at
+    } catch (error) {
+      if (!(error instanceof NotUnderstood)) throw error
+    }
+    this.at = start
+    return end > start
+  }
+
   private scopeHere(): ShopScope | undefined {
+    if (this.isSomebody()) return undefined
     if (['the whole shop', 'whole shop', 'the shop', 'shop', 'everything'].some(words => this.word(words)))
       return { shop: true }
     const { category, product } = this.lexicon.things

@@ -55,7 +55,8 @@ import {
   takeHolding,
 } from '../services/people/people'
 import { findNames } from '../services/staff/names'
-import { authoriseImport, decodeCsv, exportPeople, importPeople, planImport } from '../services/people/people-csv'
+import { decodeCsv } from '../services/csv/read-csv'
+import { authoriseImport, exportPeople, importPeople, planImport } from '../services/people/people-csv'
 import { visitorOf } from '../services/standing/visitor-of'
 import { authorise } from '../services/staff/authorise'
 import { authoriseOverPerson, powerOf } from '../services/staff/staff-grants'

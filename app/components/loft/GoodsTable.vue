@@ -34,6 +34,13 @@ watchEffect(() => {
     for (const action of ['look', 'change'] as const) loft.may(kind, action)
   for (const field of kindOf('products').fields ?? []) loft.may('products', 'change', [field])
 })
+const importing = ref(false)
+const mayImport = computed(() =>
+  (['products', 'prices', 'stock', 'cost'] as const).some(kind => loft.may(kind, 'change')),
+)
+async function taken() {
+  await Promise.all([load(), loft.load()])
+}
 /** Stock and cost are counted by the day and hold at once; the rest waits for the next edition. */
 type AtOnce = { stock?: number; cost?: number }
 type Versioned = { title?: string; picture?: string; price?: number }
@@ -76,6 +83,11 @@ function amount(product: ListedProduct, key: 'price' | 'cost', text: string) {
       <span class="text-soft"
         >{{ products?.length ?? '…' }} products; the site shows them and does not sell them yet</span
       >
+      <span class="ml-auto flex gap-2"
+        ><button v-if="mayImport" class="btn" @click="importing = true">From a file…</button
+        ><a class="btn" href="/api/loft/products/export" download>As CSV</a></span
+      >
+      <LoftGoodsImport v-model:open="importing" @changed="taken" />
       <span v-if="saved" role="status" class="text-moss">{{ saved }}</span>
       <span v-if="problem" class="wrong" role="alert">{{ problem }}</span>
     </div>

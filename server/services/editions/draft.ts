@@ -1,5 +1,5 @@
 /** Changes of the draft: rules and things by one mechanism, one change at a time, each checked with all the rest. */
-import { and, eq, isNull, lt, sql } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
 import { isEntryKind, nameOf } from '../../../core/editions/contents'
 import type { VersionedKind } from '../../../core/editions/contents'
@@ -7,6 +7,7 @@ import { entryKinds, singleKey } from '../../../core/rulebook/rulebook'
 import type { EntryKind, RuleEntry } from '../../../core/rulebook/rulebook'
 import { issuesOf } from '../../../core/check/validate'
 import type { Database, Tx } from '../../db/database'
+import { rowsOf } from '../../db/rows-of'
 import { version } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
@@ -71,60 +72,75 @@ export async function changeDraft(db: Database, actor: Actor, work: (turn: Turn)
 export async function applyWork(turn: Turn, work: (turn: Turn) => Promise<Work>): Promise<Changed> {
   const { tx, draft, state, actor } = turn
   const { puts, action, subject, detail, removes } = await work(turn)
-  let last = Math.max(0, ...draft.versions.map(one => one.position))
+  let last = draft.versions.reduce((most, one) => Math.max(most, one.position), 0)
   const placed = puts.map(put => ({
     ...put,
     position: put.position ?? draft.get(put.kind, put.key)?.position ?? (last += 1),
   }))
   const next = draft.with(placed.map(put => ({ ...(draft.get(put.kind, put.key) ?? ({} as StoredVersion)), ...put })))
   refuseBroken(next, removes ? 'in-use' : 'rules-broken', new Set(placed.map(nameOf)))
-  for (const put of placed) await writePut(turn, put)
+  await writePuts(turn, placed)
   await leaveTrace(tx, actor, action, subject, detail)
   await draftMoved(tx)
   const rows = await draftRows(tx, state)
   return { draft: turn.live.with(rows), names: placed.map(({ kind, key }) => ({ kind, key })) }
 }
 
-/** Writes the draft's version, or drops it where it would say what is live already. */
-async function writePut({ tx, state, live, changed, actor }: Turn, put: Put & { position: number }): Promise<void> {
-  const { kind, key, body, position } = put
+type PlacedPut = Put & { position: number }
+/** With what it holds for whoever may see it, settled. */
+type Settled = Omit<PlacedPut, 'content'> & { content: object | null }
+/** Versions read and written in one statement. */
+const batch = 1000
+
+/** Writes the draft's versions, or drops those that would say what is live already. */
+async function writePuts(turn: Turn, puts: readonly PlacedPut[]): Promise<void> {
+  for (let i = 0; i < puts.length; i += batch) await writeSome(turn, puts.slice(i, i + batch))
+}
+
+async function writeSome({ tx, state, live, changed, actor }: Turn, puts: readonly PlacedPut[]): Promise<void> {
   const draft = state.live + 1
-  const before = live.get(kind, key)
-  const own = changed.get(nameOf(put))
-  const contents = await contentOf(
-    tx,
-    [before?.id, own?.id].filter(id => id !== undefined),
+  const known = puts.map(put => ({ put, before: live.get(put.kind, put.key), own: changed.get(nameOf(put)) }))
+  const ids = known.flatMap(({ before, own }) => [before?.id, own?.id].filter(id => id !== undefined))
+  const contents = await contentOf(tx, ids)
+  const settled = known.map(({ put, before, own }) => {
+    const liveContent = before && contents.get(before.id)
+    const content = put.body === null ? null : (put.content ?? (own && contents.get(own.id)) ?? liveContent ?? null)
+    const same =
+      put.body === null
+        ? !before
+        : before?.position === put.position &&
+          canonical(before.body) === canonical(put.body) &&
+          canonical(liveContent ?? {}) === canonical(content ?? {})
+    return { ...put, content, same, own }
+  })
+  for (const put of settled) if (put.same) await dropDraft(tx, draft, put)
+  const written = settled.filter(put => !put.same)
+  const fresh = written.filter(put => !put.own)
+  if (fresh.length) {
+    const named = rowsOf(
+      fresh.map(({ kind, key }) => ({ kind, key })),
+      'kind text, key text',
+    )
+    // What is live, or was taken out of it, holds until here.
+    await tx.execute(sql`
+      update ${version} held set edition_to = ${draft} from ${named}
+      where held.kind = given.kind and held.key = given.key and held.edition_from < ${draft} and held.edition_to is null`)
+  }
+  if (written.length) await insertVersions(tx, draft, written, actor)
+}
+
+async function insertVersions(tx: Tx, draft: number, written: readonly Settled[], actor: Actor): Promise<void> {
+  const given = rowsOf(
+    written.map(({ kind, key, body, content, position }) => ({ kind, key, body, content, position })),
+    'kind text, key text, body jsonb, content jsonb, position float8',
   )
-  const liveContent = before && contents.get(before.id)
-  const content = body === null ? null : (put.content ?? (own && contents.get(own.id)) ?? liveContent ?? null)
-  const same =
-    body === null
-      ? !before
-      : before?.position === position &&
-        canonical(before.body) === canonical(body) &&
-        canonical(liveContent ?? {}) === canonical(content ?? {})
-  if (same) return dropDraft(tx, draft, put)
-  const named = and(eq(version.kind, kind), eq(version.key, key))
-  if (!own)
-    await tx
-      .update(version)
-      .set({ editionTo: draft })
-      .where(and(named, lt(version.editionFrom, draft), isNull(version.editionTo)))
-  await tx
-    .insert(version)
-    .values({ kind, key, body, content, position, editionFrom: draft, changedBy: actor.name, changedById: actor.id })
-    .onConflictDoUpdate({
-      target: [version.kind, version.key, version.editionFrom],
-      set: {
-        body: sql`excluded.body`,
-        content: sql`excluded.content`,
-        position,
-        changedBy: actor.name,
-        changedById: actor.id,
-        changedAt: sql`now()`,
-        revision: sql`${version.revision} + 1`,
-      },
-    })
+  await tx.execute(sql`
+    insert into ${version} (kind, key, body, content, position, edition_from, changed_by, changed_by_id)
+    select kind, key, body, content, position, ${draft}::int, ${actor.name}, ${actor.id} from ${given}
+    on conflict (kind, key, edition_from) do update set
+      body = excluded.body, content = excluded.content, position = excluded.position,
+      changed_by = excluded.changed_by, changed_by_id = excluded.changed_by_id, changed_at = now(),
+      revision = ${version}.revision + 1`)
 }
 
 /** The draft says nothing of it any more; what is live holds on. Returns whether there was a change. */

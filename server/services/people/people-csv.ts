@@ -1,7 +1,8 @@
 /** People in and out as CSV (RFC 4180): all lines or none, each problem with its line. */
 import { englishWords, sayWord } from '../../../core/site-words/site-words'
-import { parse } from 'csv-parse'
 import { stringify } from 'csv-stringify/sync'
+import { harmless, linesAtOnce, othersTurn, readLines } from '../csv/read-csv'
+import type { CsvLine, LineProblem } from '../csv/read-csv'
 import { asc, sql } from 'drizzle-orm'
 import { emailAddress, personName, readFacts } from '../entrance/sign-up'
 import type { FactValues } from '../entrance/sign-up'
@@ -19,11 +20,6 @@ import { newId } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
-export interface LineProblem {
-  line: number
-  column?: string
-  message: string
-}
 export interface ImportRow {
   line: number
   name: string
@@ -40,93 +36,12 @@ export interface ImportPlan {
 export const mostImported = 20_000
 const columns = ['name', 'email', 'levels', 'roles'] as const
 
-/** UTF-8, with or without a byte order mark; anything else is refused with the line it breaks at. */
-export function decodeCsv(bytes: Uint8Array): string {
-  try {
-    return new TextDecoder('utf-8', { fatal: true }).decode(bytes)
-  } catch {
-    throw new Problem(
-      'not-utf-8',
-      {},
-      {
-        problems: [
-          {
-            line: brokenLine(bytes),
-            message: 'This line holds bytes that are not UTF-8. Save the file as “CSV UTF-8”.',
-          },
-        ],
-      },
-    )
-  }
-}
-
-function brokenLine(bytes: Uint8Array): number {
-  const decoder = new TextDecoder('utf-8', { fatal: true })
-  let line = 1
-  for (let start = 0; start < bytes.length;) {
-    const found = bytes.indexOf(10, start)
-    const end = found < 0 ? bytes.length : found
-    try {
-      decoder.decode(bytes.subarray(start, end))
-    } catch {
-      return line
-    }
-    line++
-    start = end + 1
-  }
-  return line
-}
-
-interface Line {
-  record: Record<string, string>
-  info: { lines: number }
-}
-
-/** Characters of the file, and lines of it, that are read before somebody else's request has its turn. */
-const charactersAtOnce = 32_768
-const linesAtOnce = 200
-const othersTurn = () => new Promise<void>(resolve => setImmediate(resolve))
-
-/** Reads the file bit by bit: a large one must not hold up whoever asks for a page meanwhile. */
-async function readLines(text: string): Promise<Line[] | LineProblem> {
-  const parser = parse({
-    bom: true,
-    columns: (header: string[]) => header.map(name => name.trim().toLowerCase()),
-    info: true,
-    skip_empty_lines: true,
-    trim: true,
-    relax_column_count: false,
-    max_record_size: 100_000,
-  })
-  const lines: Line[] = []
-  let failed: LineProblem | undefined
-  parser.on('readable', () => {
-    for (let line = parser.read() as Line | null; line !== null; line = parser.read() as Line | null)
-      if (lines.length <= mostImported) lines.push(line)
-  })
-  parser.on('error', (error: Error & { lines?: number }) => {
-    failed = { line: error.lines ?? 1, message: `This is no CSV that can be read: ${error.message}` }
-  })
-  for (let from = 0; from < text.length && !failed && lines.length <= mostImported; from += charactersAtOnce) {
-    parser.write(text.slice(from, from + charactersAtOnce))
-    await othersTurn()
-  }
-  if (!failed)
-    await new Promise<void>(resolve =>
-      parser
-        .once('end', resolve)
-        .once('error', () => resolve())
-        .end(),
-    )
-  return failed ?? lines
-}
-
 /** Reads the file against the live rules and the people there are. Nothing is changed. */
 export async function planImport(tx: Tx, book: Rulebook, text: string): Promise<ImportPlan> {
-  return planLines(tx, book, await readLines(text))
+  return planLines(tx, book, await readLines(text, mostImported))
 }
 
-async function planLines(tx: Tx, book: Rulebook, lines: Line[] | LineProblem): Promise<ImportPlan> {
+async function planLines(tx: Tx, book: Rulebook, lines: CsvLine[] | LineProblem): Promise<ImportPlan> {
   if (!Array.isArray(lines)) return { rows: [], problems: [lines] }
   const problems: LineProblem[] = []
   const facts = profileFacts(book)
@@ -243,7 +158,7 @@ export function authoriseImport(rights: StaffRights, rows: readonly ImportRow[])
 
 /** All people of the file, or none. They have no password yet: they choose one by mail. */
 export async function importPeople(db: Database, rights: StaffRights, text: string, actor: Actor): Promise<number> {
-  const lines = await readLines(text)
+  const lines = await readLines(text, mostImported)
   return db.transaction(async tx => {
     await tx.execute(
       sql`select set_config('statement_timeout', '120s', true), set_config('idle_in_transaction_session_timeout', '120s', true)`,
@@ -282,9 +197,6 @@ export async function importPeople(db: Database, rights: StaffRights, text: stri
     return made.length
   })
 }
-
-/** A spreadsheet must not take a name for a formula (OWASP, CSV injection). */
-const harmless = (value: string) => (/^[=+\-@\t\r]/.test(value) ? `'${value}` : value)
 
 /** Everybody as CSV, with what they hold now. */
 export async function exportPeople(db: Tx, book: Rulebook): Promise<string> {

@@ -1,0 +1,456 @@
+/** Goods in and out as CSV (RFC 4180): all lines as one change of the draft, or none; each problem with its line and column. */
+import { stringify } from 'csv-stringify/sync'
+import { sql } from 'drizzle-orm'
+import { isDate } from '../../../core/calendar'
+import { canonical } from '../../../core/canonical'
+import type { Product } from '../../../core/kinds/product'
+import { readMoney, typedMoney } from '../../../core/money'
+import { idPattern, isSitePath } from '../../../core/shapes'
+import type { Database, Tx } from '../../db/database'
+import { rowsOf } from '../../db/rows-of'
+import { stock, thing as thingTable } from '../../db/schema'
+import { product as productKind } from '../../kinds/product'
+import { split } from '../../kinds/kinds'
+import { Problem } from '../../problem'
+import type { Actor } from '../../trace'
+import { leaveTrace } from '../../trace'
+import { harmless, linesAtOnce, othersTurn, readLines } from '../csv/read-csv'
+import type { CsvLine, LineProblem } from '../csv/read-csv'
+import { applyWork, openTurn } from '../editions/draft'
+import type { Put, Turn } from '../editions/draft'
+import { authoriseAddition, changedParts, lookable, ownersOfThings, rightsForParts } from '../editions/thing-rights'
+import { makerOf } from '../editions/worker'
+import type { Worker } from '../editions/worker'
+import { authorise } from '../staff/authorise'
+import { contentOf, draftContents, readState } from '../versions/versions'
+import type { StoredContents, StoredVersion } from '../versions/versions'
+
+/** As many goods come in one file. */
+export const mostGoods = 200_000
+/** Problems that are told; whoever has more has the same one very often. */
+const mostTold = 200
+
+type Whole = Record<string, unknown>
+interface Columns {
+  currency: string
+}
+/** What a cell says: a value, null for nothing, or a problem. */
+type Cell = { value: unknown } | { problem: string }
+
+const text =
+  (most: number) =>
+  (cell: string): Cell =>
+    cell.length > most ? { problem: `At most ${most} characters.` } : { value: cell || null }
+const amount = (cell: string, { currency }: Columns): Cell => {
+  if (!cell) return { value: null }
+  const minor = readMoney(cell, currency)
+  if (minor === null || minor > 100_000_000) return { problem: `“${cell.slice(0, 40)}” is no amount in ${currency}.` }
+  return { value: minor }
+}
+const day = (cell: string): Cell =>
+  !cell || isDate(cell) ? { value: cell || null } : { problem: `“${cell.slice(0, 40)}” is no day such as 2026-11-24.` }
+const whole =
+  (most: number) =>
+  (cell: string): Cell => {
+    if (!cell) return { value: null }
+    return /^\d{1,9}$/.test(cell) && Number(cell) <= most
+      ? { value: Number(cell) }
+      : { problem: `“${cell.slice(0, 40)}” is no whole number from 0 to ${most}.` }
+  }
+
+/** Columns in the order in which they are written; each may be left out, and then leaves what it says as it is. */
+const columns = {
+  id: (cell: string): Cell =>
+    idPattern.test(cell) && cell.length <= 80
+      ? { value: cell }
+      : { problem: `“${cell.slice(0, 40)}” is no id: small letters, digits and dashes.` },
+  of: text(80),
+  title: text(200),
+  categories: (cell: string): Cell => ({ value: listed(cell) }),
+  options: (cell: string): Cell => {
+    const pairs = listed(cell).map(one =>
+      /^([^:]+):(.+)$/
+        .exec(one)
+        ?.slice(1)
+        .map(part => part.trim()),
+    )
+    const wrong = listed(cell)[pairs.indexOf(undefined)]
+    if (wrong !== undefined) return { problem: `“${wrong.slice(0, 40)}” is written as colour: moss.` }
+    return { value: pairs.length ? Object.fromEntries(pairs as [string, string][]) : null }
+  },
+  address: (cell: string): Cell =>
+    !cell || (isSitePath(cell) && cell.length <= 300)
+      ? { value: cell || null }
+      : { problem: `“${cell.slice(0, 40)}” is no address such as /shop/goods/fell-dk.` },
+  price: amount,
+  currency: (cell: string, { currency }: Columns): Cell =>
+    !cell || cell.toUpperCase() === currency
+      ? { value: null }
+      : { problem: `This site sells in ${currency}, not in ${cell.slice(0, 10)}.` },
+  sale: amount,
+  'sale from': day,
+  'sale until': day,
+  'tax category': text(60),
+  summary: text(1000),
+  stock: whole(1_000_000),
+  cost: amount,
+} satisfies Record<string, (cell: string, about: Columns) => Cell>
+export type GoodsColumn = keyof typeof columns
+const names = Object.keys(columns) as GoodsColumn[]
+
+const listed = (cell: string) =>
+  cell
+    .split(';')
+    .map(one => one.trim())
+    .filter(Boolean)
+
+/** A line read: what it says of the product, and of its stock. */
+interface GoodsLine {
+  line: number
+  id: string
+  given: Partial<Record<GoodsColumn, unknown>>
+}
+
+export interface GoodsPlan {
+  added: number
+  changed: number
+  same: number
+  /** Lines whose stock or cost is counted anew, at once. */ counted: number
+  problems: LineProblem[]
+}
+
+interface Planned {
+  puts: Put[]
+  fresh: string[]
+  counts: { product: string; pieces?: number; cost?: number }[]
+  plan: GoodsPlan
+}
+
+async function readGoods(csv: string, about: Columns): Promise<{ lines: GoodsLine[]; problems: LineProblem[] }> {
+  const read = await readLines(csv, mostGoods)
+  if (!Array.isArray(read)) return { lines: [], problems: [read] }
+  const problems = headerProblems(read)
+  if (problems.length) return { lines: [], problems }
+  const lines: GoodsLine[] = []
+  const seen = new Map<string, number>()
+  for (const [i, { record, info }] of read.entries()) {
+    if (i % linesAtOnce === 0) await othersTurn()
+    const given: GoodsLine['given'] = {}
+    for (const [name, cell] of Object.entries(record) as [GoodsColumn, string][]) {
+      // A spreadsheet's guard against formulas is no part of what it says.
+      const made = columns[name](cell.replace(/^'(?=[=+\-@\t\r])/, ''), about)
+      if ('problem' in made) problems.push({ line: info.lines, column: name, message: made.problem })
+      else given[name] = made.value
+    }
+    const id = given.id as string | undefined
+    if (id === undefined) continue
+    if (seen.has(id))
+      problems.push({ line: info.lines, column: 'id', message: `The same id stands in line ${seen.get(id)}.` })
+    seen.set(id, info.lines)
+    lines.push({ line: info.lines, id, given })
+  }
+  return { lines, problems }
+}
+
+function headerProblems(lines: readonly CsvLine[]): LineProblem[] {
+  if (!lines.length)
+    return [{ line: 1, message: `The file holds no goods. The first line names the columns: ${names.join(',')}.` }]
+  const header = Object.keys(lines[0]!.record)
+  const strange = header.filter(name => !Object.hasOwn(columns, name))
+  return [
+    ...strange.map(name => ({
+      line: 1,
+      column: name,
+      message: `There is no column “${name.slice(0, 40)}”. Known: ${names.join(', ')}.`,
+    })),
+    ...(header.includes('id') ? [] : [{ line: 1, message: 'The column “id” is missing.' }]),
+    ...(lines.length > mostGoods ? [{ line: mostGoods + 2, message: `At most ${mostGoods} goods at once.` }] : []),
+  ]
+}
+
+/** What stands in a line, put over what is there; a column that is empty takes away what it says. */
+function wholeOf(before: Whole, { given }: GoodsLine): Whole {
+  let next: Whole = { ...before }
+  const set = (key: string, value: unknown) => {
+    if (value === undefined) return
+    const isNothing = value === null || (Array.isArray(value) && !value.length)
+    next = isNothing ? without(next, [key]) : { ...next, [key]: value }
+  }
+  set('of', given.of)
+  set('title', given.title)
+  set('categories', given.categories)
+  set('options', given.options)
+  set('path', given.address)
+  set('price', given.price)
+  set('taxCategory', given['tax category'])
+  if (given.summary !== undefined) next.summary = given.summary ?? ''
+  if (given.sale !== undefined || given['sale from'] !== undefined || given['sale until'] !== undefined) {
+    const sale = (before.sale ?? {}) as { price?: number; from?: string; until?: string }
+    const price = given.sale === undefined ? sale.price : (given.sale as number | null)
+    const from = given['sale from'] === undefined ? sale.from : given['sale from']
+    const until = given['sale until'] === undefined ? sale.until : given['sale until']
+    set('sale', price == null ? null : { price, ...(from ? { from } : {}), ...(until ? { until } : {}) })
+  }
+  return next
+}
+
+async function plan(tx: Tx, worker: Worker, draft: StoredContents, csv: string): Promise<Planned> {
+  const { currency } = draft.index.site
+  const { lines, problems } = await readGoods(csv, { currency })
+  const none: Planned = {
+    puts: [],
+    fresh: [],
+    counts: [],
+    plan: { added: 0, changed: 0, same: 0, counted: 0, problems },
+  }
+  if (problems.length) return none
+  const stored = new Map(lines.map(({ id }) => [id, draft.get('product', id) as StoredVersion | undefined]))
+  const contents = await contentOf(
+    tx,
+    [...stored.values()].flatMap(one => one?.id ?? []),
+  )
+  const rights = await rightsOf(tx, worker)
+  const inFile = new Map(lines.map(line => [line.id, line]))
+  const paths = new Map<string, number>()
+  const { puts, fresh, counts, plan: told } = none
+  for (const [i, line] of lines.entries()) {
+    if (i % linesAtOnce === 0) await othersTurn()
+    const at = stored.get(line.id)
+    const { id: _, ...body } = (at?.body ?? {}) as Whole
+    const before: Whole = at ? { ...body, ...contents.get(at.id) } : {}
+    const next = wholeOf(before, line)
+    const found = problemsOf(next, line, { draft, inFile, paths })
+    problems.push(...found)
+    if (found.length) continue
+    const kept = productKind.input.parse(without(next, ['passages', 'broken'])) as Whole
+    const whole: Whole = { ...kept, ...pick(before, ['passages', 'broken']) }
+    if (!at) rights.add(whole)
+    const changed = at ? changedParts(before, whole) : []
+    if (changed.length) await rights.change(line.id, changed)
+    const isSame = at !== undefined && changed.length === 0
+    if (isSame) told.same++
+    else {
+      puts.push({ kind: 'product', key: line.id, ...parted(line.id, whole) })
+      if (at) told.changed++
+      else {
+        told.added++
+        fresh.push(line.id)
+      }
+    }
+    const count = countOf(line)
+    if (count) counts.push(count)
+  }
+  if (counts.some(one => one.pieces !== undefined)) rights.count('stock')
+  if (counts.some(one => one.cost !== undefined)) rights.count('cost')
+  told.counted = counts.length
+  return none
+}
+
+const parted = (id: string, whole: Whole) => {
+  const { body, content } = split('product', whole)
+  return { body: { id, ...body }, content }
+}
+const without = (from: Whole, keys: readonly string[]): Whole =>
+  Object.fromEntries(Object.entries(from).filter(([key]) => !keys.includes(key)))
+const pick = (from: Whole, keys: readonly string[]): Whole =>
+  Object.fromEntries(Object.entries(from).filter(([key]) => keys.includes(key)))
+
+function countOf({ id, given: { stock: pieces, cost } }: GoodsLine): Planned['counts'][number] | null {
+  if (pieces == null && cost == null) return null
+  return {
+    product: id,
+    ...(pieces == null ? {} : { pieces: pieces as number }),
+    ...(cost == null ? {} : { cost: cost as number }),
+  }
+}
+
+/** What is wrong with one line beside the others and what is there. */
+function problemsOf(
+  next: Whole,
+  { id, line, given }: GoodsLine,
+  {
+    draft,
+    inFile,
+    paths,
+  }: { draft: StoredContents; inFile: ReadonlyMap<string, GoodsLine>; paths: Map<string, number> },
+): LineProblem[] {
+  const found: LineProblem[] = []
+  const tell = (column: GoodsColumn, message: string) => found.push({ line, column, message })
+  const { of, categories = [], path, title, options } = next as Product
+  if (!title) tell('title', 'A new product has a title.')
+  for (const category of categories)
+    if (!draft.index.has('category', category)) tell('categories', `There is no category “${category.slice(0, 40)}”.`)
+  if (of !== undefined) {
+    const parent = inFile.get(of)
+    const parentOf =
+      parent && 'of' in parent.given ? (parent.given.of as string | null) : draft.index.get('product', of)?.of
+    if (!parent && !draft.index.has('product', of)) tell('of', `There is no product “${of.slice(0, 40)}”.`)
+    else if (of === id) tell('of', 'A product is no variant of itself.')
+    else if (parentOf) tell('of', `“${of}” is a variant itself: a variant is of a product.`)
+    if (categories.length && given.categories !== undefined)
+      tell('categories', 'A variant lies in the categories of its product.')
+  } else if (options) tell('options', 'Only a variant says what tells it apart.')
+  if (path !== undefined) {
+    const other = draft.index.at(path)
+    // Goods of the file may pass an address on to one another.
+    const isGoods = other !== undefined && draft.index.pathOf('product', other.id) === path
+    const isOthers = other && !(isGoods && (other.id === id || inFile.get(other.id)?.given.address !== undefined))
+    if (isOthers) tell('address', `${path} is the address of something else.`)
+    if (paths.has(path)) tell('address', `The same address stands in line ${paths.get(path)}.`)
+    paths.set(path, line)
+  }
+  if (found.length) return found
+  const fits = productKind.input.safeParse(without(next, ['passages', 'broken']))
+  for (const issue of fits.success ? [] : fits.error.issues) {
+    const [key, part] = issue.path as string[]
+    const column =
+      key === 'sale'
+        ? part === 'until'
+          ? 'sale until'
+          : 'sale'
+        : key === 'path'
+          ? 'address'
+          : key === 'taxCategory'
+            ? 'tax category'
+            : key
+    found.push({ line, column: column!, message: issue.message })
+  }
+  return found
+}
+
+/** Rights asked once for each sort of change and whose it is: a hundred thousand lines ask the same few things. */
+async function rightsOf(tx: Tx, worker: Worker) {
+  const owners = await ownersOfThings(tx, ['product'])
+  const asked = new Set<string>()
+  const once = async (key: string, ask: () => void | Promise<void>) => {
+    if (asked.has(key)) return
+    await ask()
+    asked.add(key)
+  }
+  return {
+    add: (whole: Whole) => {
+      const key = `add ${Object.keys(whole).sort().join()}`
+      if (asked.has(key)) return
+      authoriseAddition(worker, 'product', whole)
+      asked.add(key)
+    },
+    change: (id: string, parts: readonly string[]) => {
+      const owned = owners.get(`product ${id}`) ?? { madeBy: null, assignedTo: null }
+      return once(`change ${canonical(owned)} ${[...parts].sort().join()}`, async () => {
+        const maker = await makerOf(tx, worker, 'products', owned.madeBy)
+        for (const ask of rightsForParts('product', 'products', parts))
+          authorise(worker.rights, { ...ask, action: 'change', thing: owned, ...maker })
+      })
+    },
+    count: (kind: 'stock' | 'cost') => authorise(worker.rights, { kind, action: 'change' }),
+  }
+}
+
+const short = (told: GoodsPlan): GoodsPlan => ({ ...told, problems: told.problems.slice(0, mostTold) })
+
+/** Reads the file against the draft, and changes nothing. */
+export async function planGoods(db: Tx, worker: Worker, csv: string): Promise<GoodsPlan> {
+  const draft = await draftContents(db, await readState(db))
+  return short((await plan(db, worker, draft, csv)).plan)
+}
+
+/** Takes all lines into the draft as one change, and counts stock and cost at once; with a problem in any, nothing. */
+export async function importGoods(
+  db: Database,
+  /** With the rights they have once nobody else can change them. */ workerIn: (tx: Tx) => Promise<Worker>,
+  csv: string,
+  actor: Actor,
+): Promise<GoodsPlan> {
+  return db.transaction(async tx => {
+    const turn: Turn = await openTurn(tx, actor)
+    const worker = await workerIn(tx)
+    const { puts, fresh, counts, plan: told } = await plan(tx, worker, turn.draft, csv)
+    if (told.problems.length) return short(told)
+    if (fresh.length) await ownThem(tx, fresh, actor)
+    if (counts.length) await count(tx, counts)
+    const detail = { added: told.added, changed: told.changed, counted: told.counted }
+    if (puts.length) await applyWork(turn, async () => ({ puts, action: 'goods.import', subject: 'products', detail }))
+    else if (counts.length) await leaveTrace(tx, actor, 'goods.import', 'products', detail)
+    else throw new Problem('nothing-to-change')
+    return told
+  })
+}
+
+async function ownThem(tx: Tx, keys: readonly string[], actor: Actor): Promise<void> {
+  const given = rowsOf(
+    keys.map(key => ({ key })),
+    'key text',
+  )
+  await tx.execute(sql`
+    insert into ${thingTable} (kind, key, made_by) select 'product', key, ${actor.id} from ${given}
+    on conflict (kind, key) do update set made_by = excluded.made_by, assigned_to = null`)
+}
+
+async function count(tx: Tx, counts: Planned['counts']): Promise<void> {
+  const given = rowsOf(counts, 'product text, pieces int, cost int')
+  await tx.execute(
+    sql`insert into ${stock} (product, pieces, cost) select product, 0, 0 from ${given} on conflict do nothing`,
+  )
+  await tx.execute(sql`
+    update ${stock} set pieces = coalesce(given.pieces, ${stock}.pieces), cost = coalesce(given.cost, ${stock}.cost)
+    from ${given} where ${stock}.product = given.product`)
+}
+
+/** Goods of the draft as CSV, with what of them these rights may look at. */
+export async function exportGoods(db: Tx, worker: Worker): Promise<string> {
+  const draft = await draftContents(db, await readState(db))
+  const { currency } = draft.index.site
+  const seen = await lookable(db, worker, draft.of('product') as (StoredVersion & { kind: 'product' })[])
+  const may = (kind: 'stock' | 'cost') => {
+    try {
+      authorise(worker.rights, { kind, action: 'look' })
+      return true
+    } catch {
+      return false
+    }
+  }
+  const [countsStock, countsCost] = [may('stock'), may('cost')]
+  const shown = names.filter(name => (name !== 'stock' || countsStock) && (name !== 'cost' || countsCost))
+  const stored = new Map((await db.select().from(stock)).map(row => [row.product, row]))
+  const money = (minor: number | undefined) => (minor === undefined ? '' : typedMoney(minor, currency))
+  let file = stringify([shown])
+  for (let i = 0; i < seen.length; i += linesAtOnce) {
+    const some = seen.slice(i, i + linesAtOnce)
+    const contents = await contentOf(
+      db,
+      some.map(({ one }) => one.id),
+    )
+    file += stringify(
+      some.map(({ one, seen: sees }) => {
+        const product = one.body as Product
+        const kept = stored.get(one.key)
+        const cells: Record<GoodsColumn, string> = {
+          id: one.key,
+          of: sees('of') ? (product.of ?? '') : '',
+          title: sees('title') ? harmless(product.title ?? '') : '',
+          categories: sees('categories') ? (product.categories ?? []).join('; ') : '',
+          options: sees('options')
+            ? harmless(
+                Object.entries(product.options ?? {})
+                  .map(([name, value]) => `${name}: ${value}`)
+                  .join('; '),
+              )
+            : '',
+          address: sees('path') ? (product.path ?? '') : '',
+          price: sees('price') ? money(product.price) : '',
+          currency,
+          sale: sees('sale') ? money(product.sale?.price) : '',
+          'sale from': sees('sale') ? (product.sale?.from ?? '') : '',
+          'sale until': sees('sale') ? (product.sale?.until ?? '') : '',
+          'tax category': sees('taxCategory') ? (product.taxCategory ?? '') : '',
+          summary: sees('summary') ? harmless(String(contents.get(one.id)?.summary ?? '')) : '',
+          stock: String(kept?.pieces ?? ''),
+          cost: money(kept?.cost),
+        }
+        return shown.map(name => cells[name])
+      }),
+    )
+    await othersTurn()
+  }
+  return file
+}

@@ -45,17 +45,5 @@ export function causeWords(
   return unit !== null && regular > 0 ? `−${Math.round((1 - unit / regular) * 1000) / 10} %` : ''
 }
 
-/** A fresh id for an offer, from what it says. */
-export function offerId(name: string, taken: ReadonlySet<string>): string {
-  const stem =
-    name
-      .toLowerCase()
-      .normalize('NFKD')
-      .replace(/[^a-z0-9]+/g, '-')
-      .replace(/^-+|-+$/g, '')
-      .slice(0, 60) || 'offer'
-  for (let n = 1; ; n++) {
-    const id = n === 1 ? stem : `${stem}-${n}`
-    if (!taken.has(id)) return id
-  }
-}
+/** Of a name so much makes its id. */
+export const longestId = 60

@@ -7,7 +7,7 @@ import type { Contents, Version } from '~~/core/editions/contents'
 import { CompiledRules } from '~~/core/gates/compiled'
 import { CompiledDecider } from '~~/core/gates/compiled-decider'
 import { rightBit } from '~~/core/gates/verdict'
-import { categoriesOf } from '~~/core/kinds/product'
+import { categoriesOf, liesInCategory } from '~~/core/kinds/product'
 import type { Product } from '~~/core/kinds/product'
 import { offersOf } from '~~/core/shop/compiled-offers'
 import type { PricedProduct } from '~~/core/shop/priced-goods'
@@ -16,7 +16,6 @@ import { Pricer } from '~~/core/shop/pricer'
 import { saleRuns } from '~~/core/shop/prices-of'
 import { variantsOf } from '~~/core/shop/variants'
 import { localTime } from '~~/core/calendar'
-import type { SiteIndex } from '~~/core/site/site-index'
 import type { Which } from './core-messages'
 import type {
   OfferPut,
@@ -72,7 +71,7 @@ function rowsOf(world: PricesWorld, ask: Extract<PricesAsk, { kind: 'prices' }>)
   for (const product of index.all('product').values()) {
     if (product.of !== undefined) continue
     const [category = ''] = categoriesOf(product, index)
-    if (ask.category && !liesIn(product, ask.category, index)) continue
+    if (ask.category && !liesInCategory(product, ask.category, index)) continue
     const variants = variantsOf(product.id, index).filter(fits)
     if (!variants.length && !fits(product)) continue
     products += 1 + variants.length
@@ -109,9 +108,6 @@ function isAlike(board: PricesBoard, variant: string, product: string): boolean 
   for (let t = 0; t < width; t++) if (shownAt(board, a * width + t) !== shownAt(board, b * width + t)) return false
   return true
 }
-
-const liesIn = (product: Product, category: string, index: SiteIndex) =>
-  categoriesOf(product, index).some(one => index.lineage('category', one).includes(category))
 
 /** Products whose cells differ between tiers, or from what is live. */
 function kept(

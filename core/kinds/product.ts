@@ -38,6 +38,10 @@ export function categoriesOf(thing: Product, look: Lookup): readonly string[] {
   }
 }
 
+/** Whether a product lies in a category, or in one below it. */
+export const liesInCategory = (thing: Product, category: string, look: Lookup): boolean =>
+  categoriesOf(thing, look).some(one => look.lineage('category', one).includes(category))
+
 export const product = kindOf<Product>()({
   list: 'products',
   shape,

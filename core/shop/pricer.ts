@@ -32,7 +32,7 @@ export interface QuickPrice {
   /** Minor units. */ unit: number
   regular: number
   onSale: boolean
-  /** Numbers of the offers that made it (`CompiledOffers.offers`). */
+  /** The offers that made it. */
   won: readonly CompiledOffer[]
 }
 
@@ -69,13 +69,6 @@ export class Pricer {
   quick(id: string, quantity = 1): QuickPrice | null {
     const product = this.offers.product(id)
     return product && this.quickOf(product, quantity)
-  }
-
-  /** The unit price alone: what boards and long lists ask for. */
-  unitOf(product: PricedProduct, quantity: number): number {
-    const { prices } = product
-    const picked = this.pick(this.offers.weaveOf(product), quantity)
-    return pickedUnit(picked, prices.regular, this.currentOf(prices), quantity)
   }
 
   /** The local date sales are read at. */

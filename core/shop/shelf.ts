@@ -6,9 +6,8 @@ import type { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import { rightBit } from '../gates/verdict'
 import type { Resource } from '../kinds/kinds'
-import { categoriesOf } from '../kinds/product'
+import { liesInCategory } from '../kinds/product'
 import type { Product } from '../kinds/product'
-import type { SiteIndex } from '../site/site-index'
 import { goodsOf } from './priced-goods'
 import type { PricedProduct } from './priced-goods'
 import { pickedUnit } from './pricer'
@@ -25,7 +24,6 @@ export interface ShelfAsk {
   /** What of the options of variants is looked for, such as `{ colour: 'moss' }`. */ only: Readonly<
     Record<string, string>
   >
-  /** Those whose price is lowered by a sale. */ onSale?: boolean
   /** From 1. */ page: number
   perPage: number
 }
@@ -62,7 +60,7 @@ function stockOf(rules: CompiledRules, category: string | undefined): Stock {
   if (!stock) {
     const { index } = rules
     const products = [...index.all('product').values()].filter(
-      one => one.of === undefined && (category === undefined || liesIn(one, category, index)),
+      one => one.of === undefined && (category === undefined || liesInCategory(one, category, index)),
     )
     const resources = products.map(({ id }): Resource => ({ kind: 'product', id }))
     const weaves = Int32Array.from(resources, one => rules.weaveOf(one))
@@ -77,9 +75,6 @@ function stockOf(rules: CompiledRules, category: string | undefined): Stock {
   }
   return stock
 }
-
-const liesIn = (product: Product, category: string, index: SiteIndex) =>
-  categoriesOf(product, index).some(one => index.lineage('category', one).includes(category))
 
 function nameOrder(stock: Stock, locale: string): Int32Array {
   if (!stock.byName) {
@@ -137,7 +132,7 @@ export class Shelves {
     return lowest && { ...lowest, several }
   }
 
-  shelf({ category, sort, only, onSale = false, page, perPage }: ShelfAsk): Shelf {
+  shelf({ category, sort, only, page, perPage }: ShelfAsk): Shelf {
     const { rules } = this.decider
     const stock = stockOf(rules, category)
     const found = this.found(stock, sort === 'name' ? nameOrder(stock, rules.index.site.locale ?? 'en') : undefined)
@@ -145,7 +140,6 @@ export class Shelves {
     const wanted = Object.entries(only).filter(([name]) => facets.some(facet => facet.name === name))
     let fitting: ArrayLike<number> = found
     if (wanted.length) fitting = found.filter(i => this.fits(stock.products[i]!, wanted))
-    if (onSale) fitting = Array.from(fitting).filter(i => this.lowest(stock.products[i]!.id)?.onSale)
     if (sort === 'price' || sort === 'price-high') fitting = this.byPrice(stock, fitting, sort === 'price-high')
     const pages = Math.max(1, Math.ceil(fitting.length / perPage))
     const at = Math.min(Math.max(1, page), pages)
@@ -187,11 +181,11 @@ export class Shelves {
   }
 
   /** The lowest price of each that is told, by position; not a number where none is. */
-  private lowestUnits({ products, weaves, plain, priced }: Stock): (i: number) => number {
+  private lowestUnits({ products, weaves, distinct, plain, priced }: Stock): (i: number) => number {
     const { offers } = this.pricer
     const picks: (Picked | undefined)[] = []
     const told = new Uint8Array(this.decider.rules.weaves.length)
-    for (const weave of new Set(weaves)) if (weave >= 0) told[weave] = this.decider.bitsOfWeave(weave) & rightBit.price
+    for (const weave of distinct) told[weave] = this.decider.bitsOfWeave(weave) & rightBit.price
     return i => {
       if (!plain[i]) return this.lowest(products[i]!.id)?.unit ?? Number.NaN
       const one = priced[i]

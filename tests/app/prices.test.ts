@@ -2,7 +2,7 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
 import Prices from '../../app/components/loft/Prices.vue'
 import type { StaffRule } from '../../core/staff/staff-rule'
-import { mountScreen, startData } from './loft-screen'
+import { holdTimers, mountScreen, startData } from './loft-screen'
 import type { Mounting } from './loft-screen'
 
 const costs = { 'niddy-noddy': 1650, 'mitts-kit': 2100 }
@@ -66,8 +66,9 @@ describe('the prices board', () => {
 
   it('asks what so many cost', async () => {
     const { type, cell, settle } = await prices()
+    const timers = holdTimers()
     await type('Quantity of each product', '50')
-    await new Promise(resolve => setTimeout(resolve, 260))
+    await timers.pass(260)
     await settle()
     expect(cell('fell-dk', 'stockist')).toBe('3.80 −45 %')
   })

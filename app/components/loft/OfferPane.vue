@@ -113,8 +113,12 @@ function copyTo(label: string) {
   if (!audience) return
   const { id, name, for: _, ...rest } = props.offer
   const title = `${name ?? id}, ${label}`
-  const taken = new Set((loft.draft.offers ?? []).map(one => one.id))
-  emit('copy', offerId(title, taken), { name: title, ...(audience.who ? { for: audience.who } : {}), ...rest })
+  const taken = (loft.draft.offers ?? []).map(one => one.id)
+  emit('copy', freshId(title.slice(0, longestId), taken), {
+    name: title,
+    ...(audience.who ? { for: audience.who } : {}),
+    ...rest,
+  })
 }
 function remove() {
   loft.change('offer', props.offer.id, null)

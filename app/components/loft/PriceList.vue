@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { stringify } from 'csv-stringify/browser/esm/sync'
 import { minorDigits, typedMoney } from '~~/core/money'
+import { harmlessCell } from '~~/core/texts/harmless-cell'
 import type { PriceListRow } from '~~/core/shop/price-list'
 
 /** What a tier, a person or a firm can buy at what price, by quantity: with edition and date on it, to print or to send. */
@@ -34,16 +35,14 @@ const groups = computed(() => {
   for (const row of rows.value ?? []) all.set(row.category, [...(all.get(row.category) ?? []), row])
   return [...all]
 })
-/** A spreadsheet must not take a name for a formula (OWASP, CSV injection). */
-const plain = (text: string) => (/^[=+\-@\t\r]/.test(text) ? `'${text}` : text)
 function save() {
   const digits = minorDigits(currency.value)
   const lines = (rows.value ?? []).flatMap(row =>
     row.steps.map(({ from, unit }) => [
       row.product,
-      plain(categoryTitle(row.category)),
-      plain(row.title),
-      plain(row.variant ?? ''),
+      harmlessCell(categoryTitle(row.category)),
+      harmlessCell(row.title),
+      harmlessCell(row.variant ?? ''),
       from,
       (unit / 10 ** digits).toFixed(digits),
       (row.regular / 10 ** digits).toFixed(digits),

@@ -115,7 +115,8 @@ function keep() {
   if (!chosen.value) return
   const { who, on, bands } = sayOfferParts(chosen.value.offer, loft.lexicon)
   const name = `${who}: ${bands[0]?.off ?? ''} on ${on}`.slice(0, 120)
-  emit('keep', offerId(name, new Set((loft.draft.offers ?? []).map(one => one.id))), { name, ...chosen.value.offer })
+  const taken = (loft.draft.offers ?? []).map(one => one.id)
+  emit('keep', freshId(name.slice(0, longestId), taken), { name, ...chosen.value.offer })
   clear()
   emit('leave')
 }

@@ -88,6 +88,3 @@ export async function readLines(text: string, most: number): Promise<CsvLine[] |
     )
   return failed ?? lines
 }
-
-/** A spreadsheet must not take a name for a formula (OWASP, CSV injection). */
-export const harmless = (value: string) => (/^[=+\-@\t\r]/.test(value) ? `'${value}` : value)

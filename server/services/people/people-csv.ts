@@ -1,7 +1,8 @@
 /** People in and out as CSV (RFC 4180): all lines or none, each problem with its line. */
 import { englishWords, sayWord } from '../../../core/site-words/site-words'
 import { stringify } from 'csv-stringify/sync'
-import { harmless, linesAtOnce, othersTurn, readLines } from '../csv/read-csv'
+import { harmlessCell } from '../../../core/texts/harmless-cell'
+import { linesAtOnce, othersTurn, readLines } from '../csv/read-csv'
 import type { CsvLine, LineProblem } from '../csv/read-csv'
 import { asc, sql } from 'drizzle-orm'
 import { emailAddress, personName, readFacts } from '../entrance/sign-up'
@@ -219,12 +220,12 @@ export async function exportPeople(db: Tx, book: Rulebook): Promise<string> {
       rows
         .slice(i, i + linesAtOnce)
         .map(row => [
-          harmless(row.name),
-          harmless(row.email),
+          harmlessCell(row.name),
+          harmlessCell(row.email),
           row.levels,
           row.roles,
           row.createdAt.toISOString(),
-          ...facts.map(id => harmless(String(row.facts[id] ?? ''))),
+          ...facts.map(id => harmlessCell(String(row.facts[id] ?? ''))),
         ]),
     )
     await othersTurn()

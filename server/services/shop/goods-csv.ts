@@ -1,11 +1,13 @@
 /** Goods in and out as CSV (RFC 4180): all lines as one change of the draft, or none; each problem with its line and column. */
 import { stringify } from 'csv-stringify/sync'
+import { harmlessCell } from '../../../core/texts/harmless-cell'
 import { sql } from 'drizzle-orm'
 import { isDate } from '../../../core/calendar'
 import { canonical } from '../../../core/canonical'
 import type { Product } from '../../../core/kinds/product'
 import { readMoney, typedMoney } from '../../../core/money'
 import { idPattern, isSitePath } from '../../../core/shapes'
+import { mayStaff } from '../../../core/staff/staff-rule'
 import type { Database, Tx } from '../../db/database'
 import { rowsOf } from '../../db/rows-of'
 import { stock, thing as thingTable } from '../../db/schema'
@@ -14,7 +16,7 @@ import { split } from '../../kinds/kinds'
 import { Problem } from '../../problem'
 import type { Actor } from '../../trace'
 import { leaveTrace } from '../../trace'
-import { harmless, linesAtOnce, othersTurn, readLines } from '../csv/read-csv'
+import { linesAtOnce, othersTurn, readLines } from '../csv/read-csv'
 import type { CsvLine, LineProblem } from '../csv/read-csv'
 import { applyWork, openTurn } from '../editions/draft'
 import type { Put, Turn } from '../editions/draft'
@@ -401,14 +403,7 @@ export async function exportGoods(db: Tx, worker: Worker): Promise<string> {
   const draft = await draftContents(db, await readState(db))
   const { currency } = draft.index.site
   const seen = await lookable(db, worker, draft.of('product') as (StoredVersion & { kind: 'product' })[])
-  const may = (kind: 'stock' | 'cost') => {
-    try {
-      authorise(worker.rights, { kind, action: 'look' })
-      return true
-    } catch {
-      return false
-    }
-  }
+  const may = (kind: 'stock' | 'cost') => mayStaff(worker.rights, { kind, action: 'look' }).allowed
   const [countsStock, countsCost] = [may('stock'), may('cost')]
   const shown = names.filter(name => (name !== 'stock' || countsStock) && (name !== 'cost' || countsCost))
   const stored = new Map((await db.select().from(stock)).map(row => [row.product, row]))
@@ -427,10 +422,10 @@ export async function exportGoods(db: Tx, worker: Worker): Promise<string> {
         const cells: Record<GoodsColumn, string> = {
           id: one.key,
           of: sees('of') ? (product.of ?? '') : '',
-          title: sees('title') ? harmless(product.title ?? '') : '',
+          title: sees('title') ? harmlessCell(product.title ?? '') : '',
           categories: sees('categories') ? (product.categories ?? []).join('; ') : '',
           options: sees('options')
-            ? harmless(
+            ? harmlessCell(
                 Object.entries(product.options ?? {})
                   .map(([name, value]) => `${name}: ${value}`)
                   .join('; '),
@@ -443,7 +438,7 @@ export async function exportGoods(db: Tx, worker: Worker): Promise<string> {
           'sale from': sees('sale') ? (product.sale?.from ?? '') : '',
           'sale until': sees('sale') ? (product.sale?.until ?? '') : '',
           'tax category': sees('taxCategory') ? (product.taxCategory ?? '') : '',
-          summary: sees('summary') ? harmless(String(contents.get(one.id)?.summary ?? '')) : '',
+          summary: sees('summary') ? harmlessCell(String(contents.get(one.id)?.summary ?? '')) : '',
           stock: String(kept?.pieces ?? ''),
           cost: money(kept?.cost),
         }

@@ -34,6 +34,7 @@ export const issueCodes = {
   'band-start': 'A band starts at 1 or later.',
   'spend-price': 'A discount on the basket cannot set a price.',
   'stack-needs-current': 'Offers that stack build on the current price and give no bonus.',
+  'needs-code': 'How often a code works says nothing where an offer needs none.',
   'spend-bonus': 'A discount on the basket gives no bonus.',
   'region-needs-country': 'A region needs its country.',
 } as const

@@ -26,6 +26,8 @@ import { authoriseLookAsRole, powerOf } from './services/staff/staff-grants'
 import type { StaffRights } from '../core/staff/staff-rule'
 import { knownCookie, sessionCookie, sessionOf, signedInBy, signedInNow } from './services/entrance/sessions'
 import type { SignedIn } from './services/entrance/sessions'
+import { codesInMind, guestCookie, guestTokenOf } from './services/shop/guest-codes'
+import type { GuestCodes } from './services/shop/guest-codes'
 import { snapshot, snapshotNow } from './services/editions/snapshot'
 import type { Snapshot } from './services/editions/snapshot'
 import type { Actor } from './trace'
@@ -118,7 +120,7 @@ export function visitorOver(event: H3Event, book: Rulebook, visitor: Visitor): V
   return { ...visitor, facts, request }
 }
 /** No fact is read from what lets somebody in. */
-const ownCookies: ReadonlySet<string> = new Set([sessionCookie, knownCookie])
+const ownCookies: ReadonlySet<string> = new Set([sessionCookie, knownCookie, guestCookie])
 
 /** Everything about who asks, once per request: one snapshot, one visitor, one decider. */
 export interface Caller {
@@ -128,6 +130,7 @@ export interface Caller {
   decider: CompiledDecider
   rights: StaffRights
   nowMs: number
+  /** Codes a guest gave; the same object for as long as nothing of them moved. */ guest?: GuestCodes | undefined
 }
 
 /** What of it nobody asks for is not made: a page that stands ready takes little of it. */
@@ -135,6 +138,7 @@ class LiveCaller implements Caller {
   private over: Visitor | undefined
   private decides: CompiledDecider | undefined
   private may: StaffRights | undefined
+  /** What a guest gave who is known by what their browser holds. */ guest: GuestCodes | undefined
 
   constructor(
     private readonly event: H3Event,
@@ -145,7 +149,11 @@ class LiveCaller implements Caller {
 
   get visitor(): Visitor {
     const { event, snapshot, signedIn } = this
-    return (this.over ??= visitorOver(event, snapshot.rules.rulebook, signedIn?.visitor ?? { person: null }))
+    return (this.over ??= visitorOver(event, snapshot.rules.rulebook, signedIn?.visitor ?? this.guestVisitor))
+  }
+
+  private get guestVisitor(): Visitor {
+    return { person: null, ...(this.guest?.codes.length ? { codes: this.guest.codes } : {}) }
   }
 
   get decider(): CompiledDecider {
@@ -169,7 +177,10 @@ export async function callerOf(event: H3Event): Promise<Caller> {
   const current = snapshotNow() ?? (await snapshot())
   const asked = token ? signedInNow(db(), token) : null
   const signedIn = asked === undefined ? await signedInBy(db(), token!) : asked
-  return (event.context.caller = new LiveCaller(event, current, signedIn, nowMs))
+  const caller = new LiveCaller(event, current, signedIn, nowMs)
+  const held = signedIn ? undefined : guestTokenOf(event)
+  if (held) caller.guest = await codesInMind(db(), held)
+  return (event.context.caller = caller)
 }
 
 export interface StaffCaller extends Caller {

@@ -3,6 +3,7 @@ import type { BlockKind } from '~~/core/blocks/blocks'
 import { account } from './account'
 import type { AppBlock } from './app-block'
 import { call } from './call'
+import { code } from './code'
 import { files } from './files'
 import { goods } from './goods'
 import { group } from './group'
@@ -26,6 +27,7 @@ export const appBlocks: Record<BlockKind, AppBlock> = {
   panel,
   list,
   goods,
+  code,
   files,
   search,
   signIn,

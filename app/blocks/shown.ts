@@ -4,6 +4,7 @@ import type { ViewBlock } from '~~/core/pages/view'
 import Accent from '~/components/site/blocks/Accent.vue'
 import Account from '~/components/site/blocks/Account.vue'
 import Call from '~/components/site/blocks/Call.vue'
+import Code from '~/components/site/blocks/Code.vue'
 import Dimmed from '~/components/site/blocks/Dimmed.vue'
 import Files from '~/components/site/blocks/Files.vue'
 import Goods from '~/components/site/blocks/Goods.vue'
@@ -30,6 +31,7 @@ export const shownAs: Record<ViewBlock['kind'], Component> = {
   panels: Group,
   list: List,
   goods: Goods,
+  code: Code,
   files: Files,
   search: Search,
   panel: Panel,

@@ -7,9 +7,17 @@ export function useSay() {
   return (key: WordKey, facts?: Readonly<Record<string, string | number>>) => sayWord(view.words, key, facts)
 }
 
+const dayParts = { day: 'numeric', month: 'long', year: 'numeric' } as const
+
 /** A day in the words of the page. */
 export function useSiteDay(timeZone: string) {
   const view = usePageView()
+  return (iso: string) => new Date(iso).toLocaleDateString(view.words.locale, { timeZone, ...dayParts })
+}
+
+/** The same with the time of day. */
+export function useSiteTime(timeZone: string) {
+  const view = usePageView()
   return (iso: string) =>
-    new Date(iso).toLocaleDateString(view.words.locale, { timeZone, day: 'numeric', month: 'long', year: 'numeric' })
+    new Date(iso).toLocaleString(view.words.locale, { timeZone, ...dayParts, hour: '2-digit', minute: '2-digit' })
 }

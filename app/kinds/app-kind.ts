@@ -1,5 +1,6 @@
 /** What a kind of thing tells the console about itself: how one is called, where it stands, how it is edited. */
 import type { Reach } from '~~/core/gates/verdict'
+import type { Rulebook } from '~~/core/rulebook/rulebook'
 import type { SiteIndex } from '~~/core/site/site-index'
 
 type Thing = Record<string, unknown>
@@ -21,7 +22,7 @@ export interface KindField {
   of?: string
   choices?: readonly string[]
   /** Of `choice`: where what is kept is not what is read, or depends on the site. */
-  options?(index: SiteIndex): { value: string; label: string }[]
+  options?(index: SiteIndex, book: Rulebook): { value: string; label: string }[]
   /** Of `choice`: between what is kept and the value of an option. Default: the same text. */
   read?(kept: unknown): string
   write?(value: string): unknown

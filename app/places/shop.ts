@@ -22,6 +22,13 @@ export const shop = tabbed({
       component: defineAsyncComponent(() => import('~/components/loft/PriceList.vue')),
     },
     {
+      key: 'codes',
+      label: 'Codes',
+      may: loft => loft.may('codes', 'look') && loft.may('offers', 'look'),
+      component: defineAsyncComponent(() => import('~/components/loft/Codes.vue')),
+      holds: 'once',
+    },
+    {
       key: 'goods',
       label: 'Goods',
       may: mayLook('products'),

@@ -189,7 +189,7 @@ export const useLoft = defineStore('loft', () => {
       for (const name of looked.keys()) if (!unsaved.value.has(name)) looked.delete(name)
       base.value = new Contents(fresh.versions, fresh.frame)
       changes.value = fresh.changes
-      visiting.value = null
+      lookAtEdition(null)
       saved.value = base.value.with(fresh.changes.map(versionOf))
       source = text
       data.value = fresh
@@ -200,14 +200,22 @@ export const useLoft = defineStore('loft', () => {
     }
   }
 
+  /** The board of one edition is never shown as another's: until its own is there, there is none. */
+  function lookAtEdition(number: number | null): void {
+    if (visiting.value !== number) board.value = null
+    visiting.value = number
+  }
+
   /** Looks at an earlier edition as it was. `load` comes back to now. */
   async function visit(number: number): Promise<void> {
     await settled()
     const { versions } = await loftApi('GET editions/:number', { params: { number } })
+    // Answers still on their way are of now.
     asked++
+    reading = Promise.resolve()
     base.value = saved.value = new Contents(versions, data.value!.frame)
     changes.value = []
-    visiting.value = number
+    lookAtEdition(number)
     source = undefined
     data.value = { ...data.value!, versions }
   }
@@ -238,6 +246,8 @@ export const useLoft = defineStore('loft', () => {
   /** Tells the core in its worker what moved: all of what is live once, afterwards only the draft. */
   let known: { base: Contents<SentVersion>; context: string } | undefined
   let toldDraft: ReadonlyMap<string, Version> = new Map()
+  /** How many worlds the core was told: what it says of an earlier one comes too late. */
+  let worlds = 0
   async function reckon(): Promise<void> {
     if (!data.value) return
     const now = { base: base.value, context: JSON.stringify(context.value) }
@@ -253,17 +263,25 @@ export const useLoft = defineStore('loft', () => {
       if (isKnown) {
         const put = [...toldDraft.values()].filter(one => !isAlike(one, before.get(nameOf(one))))
         const drop = [...before.values()].filter(one => !toldDraft.has(nameOf(one)))
-        takeBoard(await askCore({ kind: 'draft', put, drop: drop.map(({ kind, key }) => ({ kind, key })) }))
+        const here = worlds
+        const moved = await askCore({ kind: 'draft', put, drop: drop.map(({ kind, key }) => ({ kind, key })) })
+        if (here !== worlds) return
+        takeBoard(moved)
         told.value++
         return
       }
       const live = { frame: now.base.frame, versions: data.value.versions }
       const world = { ...(source ? {} : { live }), draft: draftVersions, context: context.value }
-      tiers.value = (await askCore({ kind: 'world', world }, source)).tiers
+      const here = ++worlds
+      const answer = await askCore({ kind: 'world', world }, source)
+      if (here !== worlds) return
+      tiers.value = answer.tiers
       told.value++
       await nextTick()
       if (looks.size) await Promise.race([Promise.allSettled([...looks]).then(drawn), sleep(boardWaitsMs)])
-      takeBoard(await askCore({ kind: 'board' }))
+      if (here !== worlds) return
+      const answered = await askCore({ kind: 'board' })
+      if (here === worlds) takeBoard(answered)
     } catch (error) {
       // Whatever it knows now, it is told everything the next time.
       known = undefined

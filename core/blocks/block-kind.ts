@@ -36,6 +36,8 @@ export interface BlockTools {
   goods(things: readonly Resource[], most?: number): Promise<Listed[]>
   /** Products of a category, those below it included, or all, that are no variants; whoever may find them. */
   onShelf(category?: string): readonly Resource[]
+  /** The code of an offer that is for the visitor: `code` where all share it, else one of their own is asked for. Null for others. */
+  code(offer: string): { code?: string; given: boolean } | null
   /** Of downloads with a file those that may be found. */
   files(downloads: readonly Resource[]): Promise<ListedFile[]>
   /** Where a stored picture that stands in it is served. */

@@ -6,6 +6,7 @@ import type { ViewBlock } from '../pages/view'
 import { account } from './account'
 import type { BlockKindModule, BlockTools, ShownBlock } from './block-kind'
 import { call } from './call'
+import { code } from './code'
 import { files } from './files'
 import { goods } from './goods'
 import { group } from './group'
@@ -30,6 +31,7 @@ const modules = {
   account,
   list,
   goods,
+  code,
   files,
   search,
   signIn,

@@ -10,6 +10,7 @@ import { TRUE } from '../tri'
 import type { Tri } from '../tri'
 import type { CompiledRules, Weave } from './compiled'
 import { PlainDecider } from './plain-decider'
+import { gaveCode } from '../visitor/given-code'
 import { queryFits } from '../site/path-pattern'
 import { canBeTaken, hasPrice, masterKeyBit, rightBit, verdictOf } from './verdict'
 import type { Verdict } from './verdict'
@@ -27,7 +28,8 @@ export class CompiledDecider implements CompiledAsking {
   private verdicts: Int32Array
   private withKey = false
   private plain: PlainDecider | undefined
-  private watched: { facts: Set<FactGroup>; weaves: Set<number>; conditions: Set<Condition> } | undefined
+  private watched:
+    { facts: Set<FactGroup>; weaves: Set<number>; conditions: Set<Condition>; codes: Set<string> } | undefined
 
   /** `nowMs` (milliseconds since 1970) counts where the visitor names no time. */
   constructor(
@@ -73,13 +75,17 @@ export class CompiledDecider implements CompiledAsking {
    * asks this decider need not say so itself. The set grows with each question.
    */
   watch(): ReadonlySet<FactGroup> {
-    this.watched = { facts: new Set(), weaves: new Set(), conditions: new Set() }
+    this.watched = { facts: new Set(), weaves: new Set(), conditions: new Set(), codes: new Set() }
     return this.watched.facts
   }
 
-  /** What was asked since then: weaves, by number, and conditions. They grow with each question. */
-  watchedQuestions(): { weaves: ReadonlySet<number>; conditions: ReadonlySet<Condition> } {
-    return this.watched ?? { weaves: new Set(), conditions: new Set() }
+  /** What was asked since then: weaves, by number, conditions, and offers whose code. They grow with each question. */
+  watchedQuestions(): {
+    weaves: ReadonlySet<number>
+    conditions: ReadonlySet<Condition>
+    codes: ReadonlySet<string>
+  } {
+    return this.watched ?? { weaves: new Set(), conditions: new Set(), codes: new Set() }
   }
 
   private note(weave: number): void {
@@ -92,6 +98,13 @@ export class CompiledDecider implements CompiledAsking {
   get signedIn(): boolean {
     this.watched?.facts.add('person')
     return this.asker.signedIn
+  }
+
+  /** Whether they gave an offer its code, which is told apart by cookie, as a basket is. `code`: folded. */
+  gaveCode(offer: string, code: string): boolean {
+    this.watched?.facts.add('basket')
+    this.watched?.codes.add(offer)
+    return gaveCode(this.visitor, this.asker.at, offer, code)
   }
 
   /** The language the browser likes best, where it says. */

@@ -24,6 +24,7 @@ import type { Condition } from '../conditions/condition'
 import type { ReaderWord, Rendering } from '../texts/passages'
 import { fetchAddress, readFileName, sizeWords } from '../files/stored-file'
 import { goodsIn } from '../shop/shelf'
+import { codeShown, codesPlace } from './codes-view'
 import { GoodsView } from './goods-view'
 import { pictureAddress, saidWithPage, shownPicture } from '../pictures/picture-file'
 import { blockModule, shownBlock } from '../blocks/blocks'
@@ -355,9 +356,17 @@ class Assembly {
     return gatesOf(chain).every(({ gate }) => !gate.find || this.decider.admitsOrKey(gate.find))
   }
 
+  private asked(): Assembled['asked'] {
+    const { weaves, conditions, codes } = this.decider.watchedQuestions()
+    for (const offer of codes) this.questions.gaveCode(offer)
+    return { weaves, conditions, questions: this.questions.asked }
+  }
+
   private get goods(): GoodsView {
     const { money, day } = this.tools
-    return (this.shownGoods ??= new GoodsView(this.decider, { money, day, href: path => this.href(path) }))
+    const href = (path: string) => this.href(path)
+    const codes = codesPlace(this.decider, this.ask.path, this.base)
+    return (this.shownGoods ??= new GoodsView(this.decider, { money, day, href, codes }))
   }
 
   private async shelf(category: string | undefined): Promise<ViewBlock & { kind: 'goods' }> {
@@ -453,7 +462,7 @@ class Assembly {
     return {
       view,
       facts: this.facts,
-      asked: { ...this.decider.watchedQuestions(), questions: this.questions.asked },
+      asked: this.asked(),
       ...(this.personal ? { personal: true as const } : {}),
     }
   }
@@ -656,6 +665,7 @@ class Assembly {
         person: () => this.person(),
         list: (things, most) => this.list(things, most === undefined ? {} : { most }),
         goods: (things, most) => this.cards(things, most),
+        code: offer => codeShown(this.decider, offer),
         onShelf: category => goodsIn(this.ask.rules, category),
         files: downloads => this.files(downloads),
         menu: id => this.menu(id),

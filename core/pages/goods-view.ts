@@ -16,7 +16,10 @@ export class GoodsView {
 
   constructor(
     private readonly decider: CompiledDecider,
-    private readonly tools: PriceTools & { href(path: string): string },
+    private readonly tools: PriceTools & {
+      href(path: string): string
+      /** Where codes are given, where one can be. */ codes?: string | undefined
+    },
   ) {
     this.pricer = new Pricer(decider)
     this.shelves = new Shelves(decider, this.pricer)
@@ -46,6 +49,7 @@ export class GoodsView {
     return {
       ...this.price(id, isChosen),
       steps: this.steps(id, isChosen),
+      ...(this.tools.codes === undefined ? {} : { codes: this.tools.codes }),
       variants: variants.map(variant => {
         const path = index.pathOf('product', variant.id)
         return {

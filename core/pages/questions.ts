@@ -15,6 +15,7 @@ import { levelShown } from '../rulebook/public-name'
 import { languageFor, siteWords } from '../site-words/site-words'
 import type { SiteWords } from '../site-words/site-words'
 import type { ReaderWord } from '../texts/passages'
+import { foldedCode } from '../visitor/given-code'
 import { requestPrint } from '../visitor/request-print'
 import type { RequestFacts } from '../visitor/request-print'
 import type { AssembleAsk, PageSource } from './assemble'
@@ -99,6 +100,13 @@ export class PageQuestions {
     return has[what]()
   }
 
+  /** Of an offer whether they gave it its code: asked while prices are made. */
+  gaveCode(offer: string): boolean {
+    this.note('code', offer)
+    const code = this.ask.rules.rulebook.offers?.find(one => one.id === offer)?.code
+    return code !== undefined && this.decider.gaveCode(offer, foldedCode(code))
+  }
+
   /** Whether they have a role of the staff. */
   get isStaff(): boolean {
     this.note('staff')
@@ -167,8 +175,9 @@ export class PageQuestions {
   }
 }
 
-type QuestionKind = 'words' | 'reader' | 'staff' | 'request' | 'ways' | 'unlocks'
+type QuestionKind = 'code' | 'words' | 'reader' | 'staff' | 'request' | 'ways' | 'unlocks'
 const kinds: Record<QuestionKind, (questions: PageQuestions, ...args: string[]) => unknown> = {
+  code: (questions, offer) => questions.gaveCode(offer!),
   words: questions => questions.words.id,
   reader: (questions, what) => questions.readerHas(what as ReaderWord),
   staff: questions => questions.isStaff,

@@ -10,6 +10,7 @@ export interface PriceShown {
   /** What it is without sale and offers, where that is more. */ was?: string
   /** The last day of the sale, in words. */ until?: string
   /** The lowest of several. */ from?: true
+  /** The code it comes from. */ code?: string
 }
 
 export interface VariantShown {
@@ -25,6 +26,7 @@ export interface GoodsShown {
   /** From so many on a piece costs so much. */
   steps: { from: number; price: string }[]
   variants: VariantShown[]
+  /** Where a code is given, where some offer takes one. */ codes?: string
 }
 
 /** How goods are sorted and narrowed down, each a link. */
@@ -46,15 +48,23 @@ export interface PriceTools {
 
 /** `sale`: of the product, for telling until when. */
 export function shownPrice(
-  { unit, regular, onSale, several = false }: Pick<QuickPrice, 'unit' | 'regular' | 'onSale'> & { several?: boolean },
+  {
+    unit,
+    regular,
+    onSale,
+    won,
+    several = false,
+  }: Pick<QuickPrice, 'unit' | 'regular' | 'onSale' | 'won'> & { several?: boolean },
   { money, day }: PriceTools,
   sale?: Product['sale'],
 ): PriceShown {
+  const code = won.find(offer => offer.code !== undefined)?.codeAsWritten
   return {
     now: money(unit),
     ...(unit < regular ? { was: money(regular) } : {}),
     ...(onSale && sale?.until ? { until: day(sale.until) } : {}),
     ...(several ? { from: true } : {}),
+    ...(code === undefined ? {} : { code }),
   }
 }
 

@@ -30,6 +30,8 @@ export type ViewBlock =
   | { kind: 'list'; title: string; things: Listed[] }
   /** Goods as cards. `shelf`: how they are sorted and narrowed down, where that can be chosen. */
   | { kind: 'goods'; title: string; things: Listed[]; shelf?: ShelfShown }
+  /** The code of an offer; without one, one of the visitor's own is asked for. `given`: they gave it already. */
+  | { kind: 'code'; title: string; text?: string; offer: string; code?: string; given?: true; action?: string }
   | { kind: 'files'; title: string; files: ListedFile[] }
   | { kind: 'search'; title: string; action: string; asked?: SearchShown }
   | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }

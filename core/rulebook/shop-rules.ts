@@ -43,6 +43,10 @@ export const offer = z
     on: shopScope,
     counts: shopScope.optional(),
     code: label.optional(),
+    /** `single`: nobody gives the code itself, but one of those made from it. Default: shared. */
+    codes: z.enum(['shared', 'single']).optional(),
+    /** How often its code works: for one person, and in all. Default: always. */
+    uses: z.strictObject({ person: whole.optional(), all: whole.optional() }).optional(),
     by: z.enum(['each', 'product', 'variant', 'category', 'spend']).optional(),
     base: z.enum(['current', 'regular', 'unlessOnSale']).optional(),
     bands: z.array(band),
@@ -57,6 +61,8 @@ export const offer = z
       ((value.base !== undefined && value.base !== 'current') || value.bonus !== undefined)
     )
       report(sink, 'stack-needs-current', ['combine'])
+    for (const part of ['codes', 'uses'] as const)
+      if (value[part] !== undefined && value.code === undefined) report(sink, 'needs-code', [part])
     if (value.by === 'spend' && value.bonus !== undefined) report(sink, 'spend-bonus', ['bonus'])
     checkBands(sink, value)
   })

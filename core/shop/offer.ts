@@ -1,6 +1,7 @@
 /** An offer with everything it leaves out filled in, and the order in which offers are read. */
 import type { Condition } from '../conditions/condition'
 import type { Off, Offer, ShopScope } from '../rulebook/shop-rules'
+import { foldedCode } from '../visitor/given-code'
 
 export interface OfferBand {
   from: number
@@ -14,7 +15,8 @@ export interface ReadOffer {
   for: Condition
   on: ShopScope
   counts: ShopScope
-  /** In small letters; codes compare without case. */ code: string | undefined
+  /** Folded, as codes compare. */ code: string | undefined
+  codeAsWritten: string | undefined
   by: NonNullable<Offer['by']>
   base: NonNullable<Offer['base']>
   bands: OfferBand[]
@@ -34,7 +36,8 @@ export function readOffer(offer: Offer): ReadOffer {
     for: who,
     on,
     counts,
-    code: code?.toLowerCase(),
+    code: code === undefined ? undefined : foldedCode(code),
+    codeAsWritten: code,
     by,
     base,
     bands: offer.bands.map(({ from = 1, to = Infinity, off }) => ({ from, to, off })),

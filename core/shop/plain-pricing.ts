@@ -10,6 +10,7 @@ import { categoriesOf } from '../kinds/product'
 import type { Off, ShopScope } from '../rulebook/shop-rules'
 import { TRUE } from '../tri'
 import type { Visitor } from '../visitor/visitor'
+import { foldedCode, gaveCode } from '../visitor/given-code'
 import { bandAbove, bandAt, offersInOrder } from './offer'
 import type { ReadOffer } from './offer'
 import { familyOf, pricesOf, saleRuns } from './prices-of'
@@ -18,7 +19,7 @@ import type { BasketLine, Outcome, PricedBasket, PricedLine, PriceTrail, TrailSt
 import { shared } from './shared'
 
 export interface PricingOptions {
-  /** Codes that were given. */ codes?: readonly string[]
+  /** Codes that were given besides those the visitor holds. */ codes?: readonly string[]
 }
 
 /** A line whose product has a price and may be taken, with what offers look at. */
@@ -48,7 +49,7 @@ export class PlainPricing {
   ) {
     this.decider = new PlainDecider(rules, visitor, nowMs)
     this.offers = offersInOrder(rules.rulebook.offers ?? [])
-    this.codes = new Set((options.codes ?? []).map(code => code.toLowerCase()))
+    this.codes = new Set((options.codes ?? []).map(foldedCode))
   }
 
   /** What is shown for so many of a product alone; null where it is not there or has no price. Who may know it is not asked. */
@@ -155,9 +156,13 @@ export class PlainPricing {
   private outcome(offer: ReadOffer, { onSale }: Pick<Line, 'onSale'>, isOutside: boolean): Outcome {
     if (!offer.active) return 'inactive'
     if (this.decider.condition(offer.for) !== TRUE) return 'notForVisitor'
-    if (offer.code !== undefined && !this.codes.has(offer.code)) return 'codeMissing'
+    if (offer.code !== undefined && !this.isGiven(offer.id, offer.code)) return 'codeMissing'
     if (offer.base === 'unlessOnSale' && onSale) return 'notOnSaleItems'
     return isOutside ? 'bandNotReached' : 'beaten'
+  }
+
+  private isGiven(offer: string, code: string): boolean {
+    return this.codes.has(code) || gaveCode(this.visitor, this.decider.asker.at, offer, code)
   }
 
   /** The lowest amount wins; on a tie no offer, then the earlier one, then the stack. */

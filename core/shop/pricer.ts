@@ -4,6 +4,7 @@ import type { CompiledDecider } from '../gates/compiled-decider'
 import { rightBit } from '../gates/verdict'
 import { offersOf } from './compiled-offers'
 import type { CompiledOffer, CompiledOffers, OfferWeave } from './compiled-offers'
+import { foldedCode } from '../visitor/given-code'
 import type { PricedProduct } from './priced-goods'
 import { bandAbove, bandAt } from './offer'
 import type { PricingOptions } from './plain-pricing'
@@ -62,7 +63,7 @@ export class Pricer {
     private readonly options: PricingOptions = {},
   ) {
     this.offers = offersOf(decider.rules)
-    this.codes = new Set((options.codes ?? []).map(code => code.toLowerCase()))
+    this.codes = new Set((options.codes ?? []).map(foldedCode))
   }
 
   /** The unit price shown for so many of a product alone, without its trail; null where it has none. Who may know it is not asked. */
@@ -158,7 +159,9 @@ export class Pricer {
   private standingOf(offer: CompiledOffer): Standing {
     if (!offer.active) return 'inactive'
     if (!this.decider.admits(offer.for)) return 'notForVisitor'
-    return offer.code === undefined || this.codes.has(offer.code) ? 'eligible' : 'codeMissing'
+    const { code, id } = offer
+    const isGiven = code === undefined || this.codes.has(code) || this.decider.gaveCode(id, code)
+    return isGiven ? 'eligible' : 'codeMissing'
   }
 
   private keepUp(): void {

@@ -11,7 +11,7 @@ import type { Product } from '../kinds/product'
 import { goodsOf } from './priced-goods'
 import type { PricedProduct } from './priced-goods'
 import { pickedUnit } from './pricer'
-import type { Picked, Pricer } from './pricer'
+import type { Picked, Pricer, QuickPrice } from './pricer'
 import { variantsOf } from './variants'
 
 export const shelfSorts = ['shown', 'name', 'price', 'price-high'] as const
@@ -94,6 +94,7 @@ export interface LowestPrice {
   /** Minor units. */ unit: number
   regular: number
   onSale: boolean
+  won: QuickPrice['won']
   /** Others of its variants cost something else. */ several: boolean
 }
 
@@ -126,8 +127,7 @@ export class Shelves {
       const price = this.pricer.quick(one)
       if (!price) continue
       several ||= lowest !== null && lowest.unit !== price.unit
-      const { unit, regular, onSale } = price
-      if (!lowest || unit < lowest.unit) lowest = { id: one, unit, regular, onSale, several }
+      if (!lowest || price.unit < lowest.unit) lowest = { id: one, ...price, several }
     }
     return lowest && { ...lowest, several }
   }

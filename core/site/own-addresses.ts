@@ -60,6 +60,7 @@ export const ownAddresses = [
   ownPage('/account/do'),
   ownPage('/account/buy'),
   ownPage('/account/leave'),
+  ownPage('/account/codes'),
   { path: '/loft', methods: ['GET'], by: 'screen' },
   { path: '/loft/**', methods: ['GET'], by: 'screen' },
   { path: '/walk/**', methods: ['GET'], by: 'screen', programs: true },

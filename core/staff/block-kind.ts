@@ -11,6 +11,7 @@ export const staffKindOfBlock = {
   account: 'blocks-panel',
   list: 'blocks-panel',
   goods: 'blocks-panel',
+  code: 'blocks-panel',
   files: 'blocks-panel',
   search: 'blocks-panel',
   signIn: 'blocks-panel',

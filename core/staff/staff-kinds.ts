@@ -89,6 +89,7 @@ export const staffKinds = {
   prices: { one: 'price', many: 'prices', group: 'Shop', actions: lookChangePublish },
   stock: { one: 'stock', many: 'stock', group: 'Shop', actions: lookChange },
   cost: { one: 'cost', many: 'cost', group: 'Shop', actions: lookChange },
+  codes: { one: 'code', many: 'codes', group: 'Shop', actions: kept },
   orders: { one: 'order', many: 'orders', group: 'Shop', actions: kept },
   people: {
     one: 'person',

@@ -21,6 +21,8 @@ export const visitor = z.strictObject({
     })
     .optional(),
   basket: z.array(z.strictObject({ product: reference, quantity: whole })).optional(),
+  /** Offers they gave the code of, and until when each is kept for them. */
+  codes: z.array(z.strictObject({ offer: reference, code: label, until: instant.nullable().optional() })).optional(),
   request: z
     .strictObject({
       at: instant.optional(),

@@ -500,6 +500,12 @@ export const wexlowPages: DemoPage[] = [
           panel('home-up', 'One level up', { shows: 'up' }),
           panel('home-yours', 'Yours to open', { shows: 'yours' }),
           panel('home-soon', 'Opens soon', { shows: 'soon' }),
+          {
+            id: 'home-code',
+            kind: 'code',
+            title: 'Thanks for the dye days',
+            body: { text: 'A code of your own, for twelve off a hundred on dye plants.', offer: 'dye-day-thanks' },
+          },
           panel('home-gansey', 'The gansey course', {
             shows: 'words',
             text: 'Welts, gussets and the harbour pattern, in the order they are knitted.',

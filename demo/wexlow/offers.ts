@@ -91,6 +91,17 @@ export const wexlowOffers: Offer[] = [
     bands: [{ off: { percent: '7.5' } }],
   },
   {
+    id: 'dye-day-thanks',
+    name: 'Thanks for the dye days',
+    note: 'Each has a code of their own, on their account page; it works once.',
+    for: { level: { atLeast: 'friend' } },
+    on: { categories: ['dye-plants'] },
+    code: 'DYEDAY',
+    codes: 'single',
+    uses: { person: 1 },
+    bands: [{ off: { percent: 12 } }],
+  },
+  {
     id: 'autumn-yarn',
     name: 'Autumn yarn week',
     for: { date: { from: '2026-10-05', until: '2026-10-11' } },
@@ -99,3 +110,6 @@ export const wexlowOffers: Offer[] = [
     active: false,
   },
 ]
+
+/** Codes that are made one by one. */
+export const wexlowCodes = { offer: 'dye-day-thanks', count: 60, most: 1, note: 'For the account page' }

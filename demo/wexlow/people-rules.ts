@@ -15,6 +15,8 @@ export const wexlowStaffRules: StaffRuleInput[] = [
   ...sets('shop-hand', 'look', 'products'),
   { role: 'shop-hand', kind: 'products', actions: ['change'], fields: ['pictures'] },
   ...sets('shop-hand', 'run', 'stock'),
+  ...sets('shop-hand', 'look', 'codes', 'offers'),
+  { role: 'shop-hand', kind: 'codes', actions: ['change'] },
   ...sets('shop-hand', 'look', 'prices', 'gates'),
   { role: 'shop-hand', kind: 'posts', actions: ['look', 'add', 'change'], whose: 'me' },
   ...sets('front-desk', 'run', 'people', 'firms', 'orders'),

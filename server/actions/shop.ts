@@ -1,10 +1,22 @@
 /** Actions on goods, and on what is in store. */
 import { getQuery, setResponseHeaders } from 'h3'
+import { z } from 'zod'
 import { readBytes, staffCallerIn } from '../request'
 import { decodeCsv } from '../services/csv/read-csv'
 import { exportGoods, importGoods, planGoods } from '../services/shop/goods-csv'
+import {
+  codeAtCounter,
+  codesToMake,
+  codesToStop,
+  countCodes,
+  exportCodes,
+  listCodes,
+  makeCodes,
+  stopCodes,
+  useAtCounter,
+} from '../services/shop/made-codes'
 import { changeStock, listCosts, listProducts, stockChange } from '../services/shop/stock'
-import { change, look, on, oneOf, steps } from './action'
+import { change, look, made, on, oneOf, steps } from './action'
 
 /** A hundred thousand goods with all that is said of them. */
 const csvBytes = 64 * 1_048_576
@@ -16,6 +28,42 @@ export const shopActions = {
     right: oneOf(['stock', 'cost'], 'change'),
     input: stockChange,
     run: ask => changeStock(ask.db, ask, ask.params.id!, ask.input, ask.actor),
+  }),
+
+  'GET codes': look({ right: on('codes', 'look'), run: ask => countCodes(ask.db) }),
+  'GET codes/:offer': look({
+    right: on('codes', 'look'),
+    input: z.object({
+      search: z.string().max(200).optional(),
+      batch: z.coerce.number().int().positive().optional(),
+      after: z.coerce.number().int().min(0).default(0),
+    }),
+    run: ask => listCodes(ask.db, ask, ask.params.offer!, ask.input),
+  }),
+  'POST codes/:offer': change({
+    right: on('codes', 'add'),
+    input: codesToMake,
+    run: async ask => made(ask, await makeCodes(ask.db, ask.params.offer!, ask.input, ask.actor)),
+  }),
+  'POST codes/:offer/stop': change({
+    right: on('codes', 'withdraw'),
+    input: codesToStop,
+    run: ask => stopCodes(ask.db, ask.params.offer!, ask.input, ask.actor),
+  }),
+  'POST counter/code': change({
+    right: on('codes', 'change'),
+    input: codeAtCounter,
+    run: ask => useAtCounter(ask.db, ask.snapshot, ask.input, ask.actor),
+  }),
+  'GET codes/:offer/export': look({
+    right: on('codes', 'look'),
+    run: ask => {
+      setResponseHeaders(ask.event, {
+        'content-type': 'text/csv;charset=utf-8',
+        'content-disposition': 'attachment; filename="codes.csv"',
+      })
+      return exportCodes(ask.db, ask.params.offer!)
+    },
   }),
 
   /** The body is the CSV file itself. `?dry=1` only looks: what would be taken over, and what is wrong where. */

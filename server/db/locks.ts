@@ -11,6 +11,15 @@ export const lockNumbers = {
   /** Bringing what is found up to the live edition. */ search: 7243,
 } as const satisfies Record<string, number>
 
+/** The same for one of many; their numbers stand before a hash of its name, apart from those above. */
+const lockNumbersOfOne = {
+  /** Counting how often the code of an offer is used. */ code: 1,
+} as const satisfies Record<string, number>
+
 /** Held to the end of the transaction. */
 export const lockFor = (tx: Pick<Tx, 'execute'>, what: keyof typeof lockNumbers) =>
   tx.execute(sql`select pg_advisory_xact_lock(${lockNumbers[what]})`)
+
+/** Held to the end of the transaction. Whoever takes several takes them in the order of their names. */
+export const lockOne = (tx: Pick<Tx, 'execute'>, what: keyof typeof lockNumbersOfOne, name: string) =>
+  tx.execute(sql`select pg_advisory_xact_lock(${lockNumbersOfOne[what]}::int, hashtext(${name}))`)

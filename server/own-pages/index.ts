@@ -1,6 +1,7 @@
 /** Every page the application answers itself besides signing in and the first keeper. */
 import { accountDeeds, addressPage, buyPage, joinFirmPage, leavePage, profilePage } from './account'
 import { applyPage } from './application'
+import { codesPage } from './codes'
 import { confirmPage, forgotPage, resetPage, signedUpPage, signUpPage } from './entrance'
 import type { OwnPage } from './own-page'
 import { tillPage } from './till'
@@ -19,6 +20,7 @@ export const ownPages: readonly OwnPage[] = [
   joinFirmPage,
   tillPage,
   applyPage,
+  codesPage,
 ]
 
 /** The page that answers an address, and what follows its own path. */

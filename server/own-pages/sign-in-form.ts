@@ -19,6 +19,9 @@ import {
   signIn,
   signOut,
 } from '../services/entrance/sessions'
+import { hashOf } from '../services/secrets/tokens'
+import { bringCodes } from '../services/shop/given-codes'
+import { guestCookie, guestTokenOf } from '../services/shop/guest-codes'
 import { snapshot } from '../services/editions/snapshot'
 
 export function setSessionCookie(event: H3Event, token: string, email?: string): void {
@@ -48,7 +51,7 @@ export const browserOf = (event: H3Event) => ({
 
 /** Signs in, sets the cookie, and answers who it is and where they go. Throws `wrong-sign-in`. */
 export async function signInOver(event: H3Event, input: { email: string; password: string; back?: string }) {
-  const { token } = await signIn(db(), {
+  const { token, personId } = await signIn(db(), {
     email: input.email,
     password: input.password,
     ...browserOf(event),
@@ -61,6 +64,11 @@ export async function signInOver(event: H3Event, input: { email: string; passwor
   const before = getCookie(event, sessionCookie)
   if (before) await signOut(db(), before)
   setSessionCookie(event, token, input.email)
+  const guest = guestTokenOf(event)
+  if (guest) {
+    await bringCodes(db(), await snapshot(), hashOf(guest), personId)
+    deleteCookie(event, guestCookie, { path: '/' })
+  }
   const signedIn = await signedInBy(db(), token)
   const decider = await deciderOf(event, signedIn?.visitor ?? { person: null })
   record({ kind: 'signIn', personId: signedIn!.personId, tier: tierOf(decider.asker, decider.rules.rulebook) })

@@ -7,6 +7,7 @@ import { dropOldMonths, flushActivity, makeMonths } from '../services/activity/a
 import { publishDue } from '../services/editions/planned'
 import { startJobs, stopJobs } from '../jobs/jobs'
 import { dropOldFetches } from '../services/files/fetches'
+import { dropOldCodes } from '../services/shop/given-codes'
 import { dropUnnamedFiles } from '../services/files/files'
 import { dropOldUploads } from '../services/files/uploads'
 import { dropUnnamedPictures } from '../services/files/pictures'
@@ -37,6 +38,7 @@ async function upkeep(): Promise<void> {
     files: () => dropUnnamedFiles(database),
     uploads: () => dropOldUploads(database),
     fetches: () => dropOldFetches(database),
+    codes: () => dropOldCodes(database),
     unconfirmed: () => forgetUnconfirmed(database),
   }
   for (const [name, work] of Object.entries(parts)) await work().catch(error => logFault(`upkeep: ${name}`, error))

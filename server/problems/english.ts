@@ -233,6 +233,14 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
       .slice(0, mostSaid)
       .map(one => askedFor(one))
       .join('” or “may ')}”.`,
+  'no-such-offer': 'There is no such offer.',
+  'no-such-code': english['wrong.no-such-code'],
+  'code-not-for-you': english['wrong.code-not-for-you'],
+  'code-after-sign-in': english['wrong.code-after-sign-in'],
+  'code-used-up': english['wrong.code-used-up'],
+  'code-used-by-you': ({ most }) => `One person may use this code ${most === 1 ? 'once' : `${most} times`}.`,
+  'no-codes-left': english['wrong.no-codes-left'],
+  'offer-without-codes': 'This offer is not one whose codes are made one by one: say so at the offer first.',
   'too-often': ({ what, minutes }) =>
     `Too many ${what === 'sign-ups' ? 'sign-ups from here' : what}. Wait ${waits(minutes)}.`,
   'signed-in-too-often': ({ minutes }) =>

@@ -70,6 +70,14 @@ export const reasons = {
   'ended-already': of('not-found'),
   'no-such-invitation': of('not-found'),
   'no-such-product': of('not-found'),
+  'no-such-offer': of('not-found'),
+  'no-such-code': of('not-found'),
+  'code-not-for-you': of('not-allowed'),
+  'code-after-sign-in': of('not-allowed'),
+  'code-used-up': of('taken'),
+  'code-used-by-you': of<{ most: number }>('taken'),
+  'no-codes-left': of('taken'),
+  'offer-without-codes': of('not-allowed'),
   'only-key-words-mail': of('not-allowed'),
   'only-key-names-keys': of('not-allowed'),
   'role-above-yours': of('not-allowed'),
@@ -205,7 +213,7 @@ export interface RightMissing extends Pick<StaffAsk, 'kind' | 'action'>, Omit<St
   asked?: readonly string[]
 }
 /** What was done too often. */
-export type Often = 'codes' | 'tries' | 'changes' | 'invitations' | 'sign-ups'
+export type Often = 'codes' | 'tries of codes' | 'tries' | 'changes' | 'invitations' | 'sign-ups'
 export type Weakness = 'own' | 'keyboard' | 'common'
 /** Why a purchase can no longer be paid. */
 export type Staleness = 'settled' | 'replaced' | 'expired' | 'changed'

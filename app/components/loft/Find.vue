@@ -26,9 +26,9 @@ const said = ref<LoftAnswer<'GET search'>>([])
 const shown = 12
 const found = useFoundThings(() => text.value, shown)
 const things = computed(() =>
-  Array.from(found.value ?? [], at => {
-    const thing = loft.board!.things[at]!
-    return { ...thing, ...described(thing, loft.index) }
+  Array.from(found.value ?? []).flatMap(at => {
+    const thing = loft.board?.things[at]
+    return thing ? [{ ...thing, ...described(thing, loft.index) }] : []
   }),
 )
 

@@ -85,13 +85,15 @@ function takeTyped() {
   const read = readOffer(typing.value ?? '', loft.lexicon, new Date().toISOString().slice(0, 10))
   if (!read.ok)
     return void (typedProblem.value = `“${(typing.value ?? '').slice(read.error.at, read.error.at + read.error.length) || 'the end'}”: expected ${read.error.expected}.`)
-  const { id, name, note, active, order } = props.offer
+  const { id, name, note, active, order, codes, uses } = props.offer
   const kept = {
     id,
     ...(name ? { name } : {}),
     ...(note ? { note } : {}),
     ...(active === false ? { active } : {}),
     ...(order === undefined ? {} : { order }),
+    // The line says the code; which sort it is, and how often it works, stays.
+    ...(read.read.offer.code === undefined ? {} : { ...(codes ? { codes } : {}), ...(uses ? { uses } : {}) }),
   }
   loft.change('offer', id, { ...kept, ...read.read.offer })
   typing.value = null
@@ -223,19 +225,11 @@ function remove() {
       >
       <p class="text-[12.5px] text-soft">{{ baseAdvice[base] }}</p>
     </fieldset>
+    <LoftOfferCode :offer="offer" :may-change="mayChange" @change="put" />
     <LoftOfferImpact :offer="offer" :quantity="quantity" :costs="costs" />
     <details v-if="mayChange" class="text-[13.5px]">
-      <summary class="cursor-pointer text-woad">Code, stack, note, as text</summary>
+      <summary class="cursor-pointer text-woad">Stack, note, as text, copy</summary>
       <div class="mt-2 grid gap-2">
-        <label class="flex items-center gap-2"
-          >Only with the code
-          <input
-            class="input !w-[150px]"
-            maxlength="60"
-            :value="offer.code ?? ''"
-            aria-label="Code"
-            @change="put({ code: ($event.target as HTMLInputElement).value.trim() || undefined })"
-        /></label>
         <label v-if="by !== 'spend' && base === 'current' && !offer.bonus" class="flex items-center gap-2"
           ><input
             type="checkbox"

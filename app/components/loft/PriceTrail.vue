@@ -20,6 +20,8 @@ const props = defineProps<{
   /** Minor units, where it may be known. */ cost?: number | undefined
   maySay: boolean
 }>()
+/** Codes it is looked at with, as if they were given. */
+const given = defineModel<string[]>('given', { default: () => [] })
 const emit = defineEmits<{ offer: [id: string]; say: [text: string] }>()
 const loft = useLoft()
 const sayFinding = useFindingWords()
@@ -34,6 +36,11 @@ const stands = computed(() => {
   if (!open) return `${tierName(props.tier)} ${find ? 'only glimpses it' : 'does not see it'}, and is told no price.`
   if (!price) return `${tierName(props.tier)} opens it and is not told the price.`
   return take ? '' : `${tierName(props.tier)} is told the price and cannot buy it.`
+})
+/** Of the offers on its way, those that take a code. */
+const codes = computed(() => {
+  const onTheWay = new Set(props.answer.trail.steps.map(step => step.offer))
+  return [...new Set(props.offers.flatMap(({ id, code }) => (code !== undefined && onTheWay.has(id) ? [code] : [])))]
 })
 const margin = computed(() => {
   const { unit } = props.answer.trail
@@ -150,6 +157,11 @@ const tierWho = computed(() => {
         >
       </li>
     </ol>
+    <p v-if="codes.length" class="grid gap-1 text-[13.5px]">
+      <label v-for="code in codes" :key="code" class="flex items-center gap-2"
+        ><input v-model="given" type="checkbox" :value="code" />as if the code <b>{{ code }}</b> were given</label
+      >
+    </p>
     <p v-if="margin" class="text-[13.5px]" :class="margin.left < 0 ? 'wrong' : 'text-soft'">
       It costs the shop {{ money(cost!) }}: {{ margin.left < 0 ? 'short by' : 'leaves' }}
       {{ money(Math.abs(margin.left)) }}, {{ margin.percent }} %.

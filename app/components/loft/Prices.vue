@@ -20,6 +20,8 @@ const products = ref(0)
 const alike = shallowRef<Record<string, number>>({})
 const selected = ref<{ id: string; tier: string } | null>(null)
 const offerShown = ref<string | null>(null)
+/** Codes as if they were given. */
+const given = ref<string[]>([])
 const trail = shallowRef<TrailAnswer | null>(null)
 const board = useTemplateRef<{ focus(): void }>('board')
 const sayer = useTemplateRef<{ focus(): void; say(text: string): void }>('sayer')
@@ -57,12 +59,15 @@ watch(
     alike.value = answer.alike
     const first = answer.rows.find(row => !row.startsWith('category '))
     if (!selected.value && first)
-      select(first.slice(first.indexOf(' ') + 1), String(route.query.tier ?? loft.tiers[0]?.id))
+      selected.value = {
+        id: first.slice(first.indexOf(' ') + 1),
+        tier: String(route.query.tier ?? loft.tiers[0]?.id),
+      }
   },
   { immediate: true },
 )
 watch(
-  [version, selected],
+  [version, selected, given],
   async () => {
     if (!selected.value || !loft.board) return void (trail.value = null)
     const { id, tier } = selected.value
@@ -72,7 +77,7 @@ watch(
       quantity: quantity.value,
       product: id,
       tier,
-      codes: [],
+      codes: given.value,
     })
     if (selected.value?.id === id && selected.value.tier === tier) trail.value = answer
   },
@@ -87,6 +92,14 @@ watch(
   asked => {
     if (typeof asked === 'string' && loft.index.has('product', asked))
       select(asked, String(route.query.tier ?? 'guest'))
+  },
+  { immediate: true },
+)
+
+watch(
+  () => route.query.offer,
+  asked => {
+    if (typeof asked === 'string') offerShown.value = asked
   },
   { immediate: true },
 )
@@ -234,6 +247,7 @@ function editOffer() {
         @copy="keep" />
       <LoftPriceTrail
         v-else-if="trail && selected"
+        v-model:given="given"
         :answer="trail"
         :findings="at('product', selected.id)"
         :tier="selected.tier"

@@ -16,7 +16,7 @@ const loft = useLoft()
 const set = (key: string, value: unknown) => emit('set', key, value)
 const text = (key: string) => String(props.thing[key] ?? '')
 const options = ({ options: own, choices = [] }: KindField) =>
-  own?.(loft.index) ?? choices.map(value => ({ value, label: value }))
+  own?.(loft.index, loft.draft) ?? choices.map(value => ({ value, label: value }))
 const kept = ({ key, read = String }: KindField) => (props.thing[key] === undefined ? '' : read(props.thing[key]))
 /** Of a kind, those it could name. */
 const others = (kind: string) =>

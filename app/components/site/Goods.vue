@@ -14,6 +14,9 @@ const say = useSay()
         {{ say('goods.step', { count: String(step.from), price: step.price }) }}
       </li>
     </ul>
+    <p v-if="goods.codes" class="code-link">
+      <a :href="goods.codes" rel="nofollow">{{ say('goods.have-code') }}</a>
+    </p>
     <section v-if="goods.variants.length">
       <h2>{{ say('goods.choose') }}</h2>
       <ul class="variants">

@@ -30,7 +30,7 @@ export function momentDecider(caller: Caller, looks: ReadonlySet<FactGroup>): Co
   if (print.length > longestPrint) return caller.decider
   const { byPrint } = moment
   // Whoever is signed in is remembered as one object, and as another once anything about them moved.
-  const who = caller.signedIn ?? guests
+  const who = caller.signedIn ?? caller.guest ?? guests
   let alike = byPrint.get(who)
   if (!alike) byPrint.set(who, (alike = new Map()))
   let decider = alike.get(print)

@@ -262,6 +262,9 @@ export async function ownData(
     purchases: await one(
       sql`select reference, level, amount, credit, state, created_at "createdAt" from purchase where person_id = ${personId} order by created_at`,
     ),
+    codes: await one(
+      sql`select offer, word code, taken_at "takenAt", until, used_at "usedAt" from code_use where person_id = ${personId} order by id`,
+    ),
     applications: await one(
       sql`select target, answers, state, words, created_at "createdAt" from application where person_id = ${personId} order by id`,
     ),

@@ -1,6 +1,6 @@
 /** Random tokens and the hashes they are kept as. */
 import { environment } from '../../environment'
-import { createHmac, hash, randomBytes, timingSafeEqual } from 'node:crypto'
+import { createHmac, hash, randomBytes, randomInt, timingSafeEqual } from 'node:crypto'
 
 export const hashOf = (token: string) => hash('sha256', token, 'base64url')
 export const newToken = () => randomBytes(32).toString('base64url')
@@ -11,6 +11,12 @@ export const newId = (prefix: string, length = 12) =>
     .toString(36)
     .padStart(25, '0')
     .slice(-length)}`
+
+// Without what looks like something else: 31 signs, so ten of them are as good as 49 bits.
+const signs = 'ABCDEFGHJKMNPQRSTUVWXYZ23456789'
+const five = () => Array.from({ length: 5 }, () => signs[randomInt(signs.length)]).join('')
+/** A code for people to type, such as `DYEDAY-7Q3KM-P2XRT`. */
+export const newCode = (prefix: string) => `${prefix}-${five()}-${five()}`
 
 /** The installation's secret; throws when it is missing. */
 export function secret(): string {

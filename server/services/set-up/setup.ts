@@ -18,9 +18,13 @@ import {
   siteState,
   staffRule as staffRuleTable,
   stock,
+  codeBatch,
+  singleCode,
   thing as thingTable,
   version,
 } from '../../db/schema'
+import { foldedCode } from '../../../core/visitor/given-code'
+import { newCode } from '../secrets/tokens'
 import { wexlowThings } from '../../../demo/wexlow/things'
 import { demoPassword, wexlowPeople } from '../../../demo/wexlow/people'
 import { wexlowActivity } from '../../../demo/wexlow/activity'
@@ -34,6 +38,7 @@ import {
 import { wexlowFiles } from '../../../demo/wexlow/files'
 import { wexlowMakers, wexlowStock } from '../../../demo/wexlow/goods'
 import { wexlowPictures } from '../../../demo/wexlow/pictures'
+import { wexlowCodes } from '../../../demo/wexlow/offers'
 import { wexlowRulebook } from '../../../demo/wexlow/rulebook'
 import { keptOfText } from '../../../core/pages/text-of'
 import { lexiconOf } from '../../../core/sentences/lexicon'
@@ -160,6 +165,15 @@ async function insertMill(tx: Tx): Promise<void> {
   await tx.insert(applicationForm).values(wexlowForms)
   await tx.insert(application).values(wexlowApplications.map(one => ({ ...one, createdAt: clockDate() })))
   await tx.insert(stock).values(wexlowStock)
+  const { count } = wexlowCodes
+  const [batch] = await tx
+    .insert(codeBatch)
+    .values({ ...wexlowCodes, madeAt: clockDate(), madeBy: 'Bravik', request: 'demo' })
+    .returning({ id: codeBatch.id })
+  const codes = Array.from({ length: count }, () => newCode('DYEDAY'))
+  await tx
+    .insert(singleCode)
+    .values(codes.map(code => ({ batch: batch!.id, offer: wexlowCodes.offer, code, folded: foldedCode(code) })))
   for (const { kind, key, madeBy } of wexlowMakers)
     await tx
       .update(thingTable)

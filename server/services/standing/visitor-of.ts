@@ -25,6 +25,10 @@ export const visitorColumns = {
   roles: sql<string[]>`coalesce((select json_agg(r.role) from (
     select g.role from role_grant g where g.person_id = person.id
     union select fr.role from firm_member fm join firm_role fr on fr.firm_id = fm.firm_id where fm.person_id = person.id) r), '[]'::json)`,
+  /** Uses of codes that are kept for them, and until when each. */
+  codes: sql<
+    NonNullable<Visitor['codes']>
+  >`coalesce((select json_agg(json_build_object('offer', u.offer, 'code', u.word, 'until', to_json(u.until))) from code_use u where u.person_id = person.id and u.used_at is null), '[]'::json)`,
 }
 
 /** Of people those who may come in now: confirmed, approved, and neither declined nor suspended. */
@@ -43,10 +47,18 @@ interface VisitorRow {
   firm: string | null
   levels: Held[]
   roles: string[]
+  codes: NonNullable<Visitor['codes']>
 }
 
-export function visitorFrom({ id, name, email, facts, firm, levels, roles }: VisitorRow): Visitor {
-  return { person: { id, name, email }, ...(firm ? { firm } : {}), levels, roles, facts }
+export function visitorFrom({ id, name, email, facts, firm, levels, roles, codes }: VisitorRow): Visitor {
+  return {
+    person: { id, name, email },
+    ...(firm ? { firm } : {}),
+    levels,
+    roles,
+    facts,
+    ...(codes.length ? { codes } : {}),
+  }
 }
 
 export async function visitorOf(db: Tx, personId: string): Promise<Visitor | null> {

@@ -29,7 +29,7 @@ const applicationWords = (state: string) =>
     <template v-if="panel.shows === 'levels'">
       <ul>
         <li v-for="held in panel.held" :key="held.id">
-          <b>{{ held.name }}</b>
+          <b>{{ held.name }}</b>{{ ' ' }}
           <template v-if="held.bought">
             <template v-if="held.renewAs">
               {{ say('home.then', { day: held.paidUntil ?? '', name: held.renewAs }) }}

@@ -1,0 +1,83 @@
+<script setup lang="ts">
+import type { Offer } from '~~/core/rulebook/shop-rules'
+
+/** Whether an offer needs a code, which sort of code, and how often it works. */
+const props = defineProps<{ offer: Offer; mayChange: boolean }>()
+const emit = defineEmits<{ change: [part: Partial<Offer>] }>()
+const wrong = ref('')
+
+function setCode(text: string) {
+  const code = text.trim() || undefined
+  // Without a code the rest of it says nothing.
+  emit('change', code === undefined ? { code, codes: undefined, uses: undefined } : { code })
+}
+function setUses(part: 'person' | 'all', text: string) {
+  wrong.value = ''
+  const typed = text.trim()
+  const number = Number(typed)
+  if (typed && !(Number.isInteger(number) && number >= 1))
+    return void (wrong.value = `“${typed}” is no number of times: once or more, or nothing for always.`)
+  const uses = { ...props.offer.uses, [part]: typed ? number : undefined }
+  const kept = Object.fromEntries(Object.entries(uses).filter(([, value]) => value !== undefined))
+  emit('change', { uses: Object.keys(kept).length ? kept : undefined })
+}
+</script>
+
+<template>
+  <fieldset class="grid gap-1.5">
+    <label class="flex items-center gap-2"
+      >Only with the code
+      <input
+        class="input !w-[150px]"
+        maxlength="60"
+        :value="offer.code ?? ''"
+        :disabled="!mayChange"
+        aria-label="Code"
+        @change="setCode(($event.target as HTMLInputElement).value)"
+    /></label>
+    <template v-if="offer.code !== undefined">
+      <label class="flex items-center gap-2"
+        >which is
+        <select
+          class="input !w-auto"
+          :value="offer.codes ?? 'shared'"
+          :disabled="!mayChange"
+          aria-label="Which sort of code"
+          @change="
+            emit('change', {
+              codes: ($event.target as HTMLSelectElement).value === 'single' ? 'single' : undefined,
+            })
+          ">
+          <option value="shared">one for all who know it</option>
+          <option value="single">only the first part of many, each made once</option>
+        </select></label
+      >
+      <span class="flex flex-wrap items-center gap-x-2 gap-y-1"
+        >It works
+        <input
+          class="input !w-[64px]"
+          inputmode="numeric"
+          placeholder="always"
+          :value="offer.uses?.person ?? ''"
+          :disabled="!mayChange"
+          aria-label="Times for each person"
+          @change="setUses('person', ($event.target as HTMLInputElement).value)" />
+        times for each person,
+        <input
+          class="input !w-[64px]"
+          inputmode="numeric"
+          placeholder="always"
+          :value="offer.uses?.all ?? ''"
+          :disabled="!mayChange"
+          aria-label="Times in all"
+          @change="setUses('all', ($event.target as HTMLInputElement).value)" />
+        in all.</span
+      >
+      <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>
+      <p v-if="offer.uses?.person" class="text-[12.5px] text-soft">Who uses it signs in first, to be counted.</p>
+      <NuxtLink class="text-woad underline" :to="`/loft/shop?tab=codes&offer=${encodeURIComponent(offer.id)}`"
+        >{{ offer.codes === 'single' ? 'Make codes, and see' : 'See' }} how it is used</NuxtLink
+      >
+    </template>
+  </fieldset>
+</template>

@@ -1,0 +1,40 @@
+<script setup lang="ts">
+import type { CodesData } from '~~/server/own-pages/codes'
+
+const { data, problems, values } = useOwn<CodesData>()
+const say = useSay()
+useHead({ title: say('code.title'), meta: [{ name: 'robots', content: 'noindex' }] })
+const time = useSiteTime(data.timezone)
+const back = computed(() => values.back ?? data.back)
+const hidden = computed((): Record<string, string> => (back.value ? { back: back.value } : {}))
+</script>
+
+<template>
+  <article class="narrow">
+    <h1>{{ say('code.title') }}</h1>
+    <SiteForm action="/account/codes" :problem="problems['']" :hidden="hidden">
+      <p>{{ say('code.text') }}</p>
+      <SiteField
+        name="code"
+        :label="say('code.label')"
+        :value="values.code ?? ''"
+        required
+        :problem="problems.code ?? ''" />
+      <span class="buttons"
+        ><button class="button">{{ say('code.use') }}</button>
+        <a v-if="back" :href="back">{{ say('code.back') }}</a></span
+      >
+    </SiteForm>
+    <ul v-if="data.kept.length" class="codes">
+      <li v-for="one in data.kept" :key="one.offer">
+        <b class="code-word">{{ one.code }}</b>
+        <span>{{ one.until ? say('code.kept', { time: time(one.until) }) : say('code.own') }}</span>
+        <form method="post" action="/account/codes">
+          <input v-for="(value, name) in hidden" :key="name" type="hidden" :name="String(name)" :value="value" />
+          <input type="hidden" :name="one.until ? 'drop' : 'code'" :value="one.until ? one.offer : one.code" />
+          <button>{{ say(one.until ? 'code.drop' : 'code.use') }}</button>
+        </form>
+      </li>
+    </ul>
+  </article>
+</template>

@@ -35,7 +35,21 @@ function readings(offers: Offer[], visitor: Visitor, given: readonly string[], w
   }
 }
 const anyGiven = fc.subarray([...codes])
-const anyAsk = fc.record({ offers: anyOffers(world), visitor: anyVisitor, given: anyGiven, watched: fc.boolean() })
+/** Uses that are kept, by the number of the offer: some with another code, some over. */
+const anyKept = fc.array(
+  fc.record({
+    offer: fc.nat(5),
+    code: fc.constantFrom(...codes),
+    until: fc.constantFrom(null, '2026-06-10T10:00:01Z', '2026-06-10T09:59:59Z'),
+  }),
+  { maxLength: 4 },
+)
+const anyAsk = fc
+  .record({ offers: anyOffers(world), visitor: anyVisitor, given: anyGiven, kept: anyKept, watched: fc.boolean() })
+  .map(({ kept, visitor, ...ask }) => {
+    const held = kept.map(one => ({ ...one, offer: ask.offers[one.offer]?.id ?? 'gone' }))
+    return { ...ask, visitor: held.length ? { ...visitor, codes: held } : visitor }
+  })
 const someQuantity = fc.integer({ min: 1, max: 15 })
 
 describe('compiled prices', () => {

@@ -73,6 +73,12 @@ const visitor: fc.Arbitrary<Visitor> = fc.record({
     .map(list => list.map(level => ({ level, since: '2026-01-01T00:00:00Z' }))),
   roles: fc.subarray(['stockist', 'keeper', 'islander']),
   facts: pick<Record<string, unknown>>({}, { wheels: 2 }),
+  codes: pick<NonNullable<Visitor['codes']>>(
+    [],
+    [{ offer: 'fleece-post', code: 'Fleece-Post' }],
+    [{ offer: 'fleece-post', code: 'FLEECE-POST', until: '2026-11-24T09:59:59Z' }],
+    [{ offer: 'dye-day-thanks', code: 'DYEDAY', until: '2026-11-25T00:00:00Z' }],
+  ),
   request: fc.record(
     {
       device: pick('phone', 'desktop'),
@@ -92,6 +98,9 @@ const paths = [
   '/trade',
   '/files/harbour-cowl',
   '/notes/woad-sowing',
+  '/shop/yarn',
+  '/shop/goods/fell-dk',
+  '/shop/dye-plants',
   '/nowhere',
   '/neither',
 ]

@@ -98,7 +98,7 @@ async function use() {
           <b>{{ countOf(chosen.id).used }}</b> used for good, <b>{{ countOf(chosen.id).kept }}</b> kept for people who
           gave it and have not bought yet.
           <template v-if="most(chosen).length">It works {{ most(chosen).join(', ') }}.</template>
-          <template v-else>It works always.</template>
+          <template v-else>It works always.</template>{{ ' ' }}
           <NuxtLink class="text-woad underline" :to="`/loft/shop?tab=prices&offer=${encodeURIComponent(chosen.id)}`"
             >The offer</NuxtLink
           >

@@ -6,6 +6,8 @@ const say = useSay()
 useHead({ title: say('code.title'), meta: [{ name: 'robots', content: 'noindex' }] })
 const time = useSiteTime(data.timezone)
 const back = computed(() => values.back ?? data.back)
+/** Whoever uses one of the list stays at the list. */
+const here = computed(() => `/account/codes${back.value ? `?back=${encodeURIComponent(back.value)}` : ''}`)
 const hidden = computed((): Record<string, string> => (back.value ? { back: back.value } : {}))
 </script>
 
@@ -30,9 +32,9 @@ const hidden = computed((): Record<string, string> => (back.value ? { back: back
         <b class="code-word">{{ one.code }}</b>
         <span>{{ one.until ? say('code.kept', { time: time(one.until) }) : say('code.own') }}</span>
         <form method="post" action="/account/codes">
-          <input v-for="(value, name) in hidden" :key="name" type="hidden" :name="String(name)" :value="value" />
+          <input type="hidden" name="back" :value="one.until ? back : here" />
           <input type="hidden" :name="one.until ? 'drop' : 'code'" :value="one.until ? one.offer : one.code" />
-          <button>{{ say(one.until ? 'code.drop' : 'code.use') }}</button>
+          <button class="button plain">{{ say(one.until ? 'code.drop' : 'code.use') }}</button>
         </form>
       </li>
     </ul>

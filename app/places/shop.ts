@@ -32,8 +32,9 @@ export const shop = tabbed({
       key: 'goods',
       label: 'Goods',
       may: mayLook('products'),
-      component: defineAsyncComponent(() => import('~/components/loft/GoodsTable.vue')),
+      component: defineAsyncComponent(() => import('~/components/loft/Goods.vue')),
       whole: true,
+      holds: 'next',
     },
   ],
 })

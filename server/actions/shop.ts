@@ -1,7 +1,7 @@
 /** Actions on goods, and on what is in store. */
 import { getQuery, setResponseHeaders } from 'h3'
 import { z } from 'zod'
-import { readBytes, staffCallerIn } from '../request'
+import { numberParam, readBytes, staffCallerIn } from '../request'
 import { decodeCsv } from '../services/csv/read-csv'
 import { exportGoods, importGoods, planGoods } from '../services/shop/goods-csv'
 import {
@@ -15,14 +15,24 @@ import {
   stopCodes,
   useAtCounter,
 } from '../services/shop/made-codes'
-import { changeStock, listCosts, listProducts, stockChange } from '../services/shop/stock'
+import { letGo, reserve, stockOf, toReserve } from '../services/shop/reserved'
+import { changeGoods, goodsTogether } from '../services/shop/many-goods'
+import { savedAnswer } from '../services/editions/saved-answer'
+import { changeStock, countGoods, listCosts, stockChange } from '../services/shop/stock'
 import { change, look, made, on, oneOf, steps } from './action'
 
 /** A hundred thousand goods with all that is said of them. */
 const csvBytes = 64 * 1_048_576
 
 export const shopActions = {
-  'GET products': look({ right: on('products', 'look'), run: ask => listProducts(ask.db, ask) }),
+  'GET products': look({ right: on('products', 'look'), run: ask => countGoods(ask.db, ask) }),
+  /** Many at once, as one change of the draft. */
+  'PUT products': change({
+    right: oneOf(['products', 'prices'], 'change'),
+    input: goodsTogether,
+    most: 4 * 1_048_576,
+    run: async ask => savedAnswer(ask, (await changeGoods(ask.db, ask, ask.input, ask.actor)).names),
+  }),
   'GET costs': look({ right: on('cost', 'look'), run: ask => listCosts(ask.db) }),
   'PUT products/:id/stock': change({
     right: oneOf(['stock', 'cost'], 'change'),
@@ -30,6 +40,19 @@ export const shopActions = {
     run: ask => changeStock(ask.db, ask, ask.params.id!, ask.input, ask.actor),
   }),
 
+  'GET products/:id/stock': look({
+    right: on('stock', 'look'),
+    run: ask => stockOf(ask.db, ask, ask.params.id!),
+  }),
+  'POST products/:id/reserved': change({
+    right: on('stock', 'change'),
+    input: toReserve,
+    run: ask => reserve(ask.db, ask, ask.params.id!, ask.input, ask.actor),
+  }),
+  'DELETE products/:id/reserved/:hold': change({
+    right: on('stock', 'change'),
+    run: ask => letGo(ask.db, ask, ask.params.id!, numberParam(ask.event, 'hold'), ask.actor),
+  }),
   'GET codes': look({ right: on('codes', 'look'), run: ask => countCodes(ask.db) }),
   'GET codes/:offer': look({
     right: on('codes', 'look'),

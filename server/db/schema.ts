@@ -644,6 +644,8 @@ export const stockReserved = pgTable(
     until: moment('until'),
     madeAt: moment('made_at').notNull(),
     madeBy: text('made_by').notNull(),
+    /** Names what was asked for, so that asking twice puts them aside once. */
+    request: text('request').notNull().unique(),
   },
   table => [
     index('stock_reserved_product').on(table.product),

@@ -8,6 +8,7 @@ import { publishDue } from '../services/editions/planned'
 import { startJobs, stopJobs } from '../jobs/jobs'
 import { dropOldFetches } from '../services/files/fetches'
 import { dropOldCodes } from '../services/shop/given-codes'
+import { dropOldReserved } from '../services/shop/reserved'
 import { dropUnnamedFiles } from '../services/files/files'
 import { dropOldUploads } from '../services/files/uploads'
 import { dropUnnamedPictures } from '../services/files/pictures'
@@ -39,6 +40,7 @@ async function upkeep(): Promise<void> {
     uploads: () => dropOldUploads(database),
     fetches: () => dropOldFetches(database),
     codes: () => dropOldCodes(database),
+    reserved: () => dropOldReserved(database),
     unconfirmed: () => forgetUnconfirmed(database),
   }
   for (const [name, work] of Object.entries(parts)) await work().catch(error => logFault(`upkeep: ${name}`, error))

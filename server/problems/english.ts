@@ -233,6 +233,8 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
       .slice(0, mostSaid)
       .map(one => askedFor(one))
       .join('” or “may ')}”.`,
+  'not-enough-free': ({ free }) => `Only ${free} are free.`,
+  'stock-moved': ({ pieces }) => `Somebody counted meanwhile: there are ${pieces} now.`,
   'no-such-offer': 'There is no such offer.',
   'no-such-code': english['wrong.no-such-code'],
   'code-not-for-you': english['wrong.code-not-for-you'],

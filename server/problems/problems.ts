@@ -70,6 +70,8 @@ export const reasons = {
   'ended-already': of('not-found'),
   'no-such-invitation': of('not-found'),
   'no-such-product': of('not-found'),
+  'not-enough-free': of<{ free: number }>('taken'),
+  'stock-moved': of<{ pieces: number }>('changed-meanwhile'),
   'no-such-offer': of('not-found'),
   'no-such-code': of('not-found'),
   'code-not-for-you': of('not-allowed'),

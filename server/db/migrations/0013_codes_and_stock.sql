@@ -57,6 +57,8 @@ CREATE TABLE "stock_reserved" (
 	"until" timestamp with time zone,
 	"made_at" timestamp with time zone NOT NULL,
 	"made_by" text NOT NULL,
+	"request" text NOT NULL,
+	CONSTRAINT "stock_reserved_request_unique" UNIQUE("request"),
 	CONSTRAINT "stock_reserved_pieces" CHECK ("stock_reserved"."pieces" > 0),
 	CONSTRAINT "stock_reserved_whom" CHECK ("stock_reserved"."person_id" is null or "stock_reserved"."firm_id" is null)
 );

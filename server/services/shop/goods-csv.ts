@@ -10,7 +10,8 @@ import { idPattern, isSitePath } from '../../../core/shapes'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import type { Database, Tx } from '../../db/database'
 import { rowsOf } from '../../db/rows-of'
-import { stock, thing as thingTable } from '../../db/schema'
+import { clockDate } from '../../clock'
+import { stock, stockMove, thing as thingTable } from '../../db/schema'
 import { product as productKind } from '../../kinds/product'
 import { split } from '../../kinds/kinds'
 import { Problem } from '../../problem'
@@ -211,7 +212,7 @@ async function plan(tx: Tx, worker: Worker, draft: StoredContents, csv: string):
     tx,
     [...stored.values()].flatMap(one => one?.id ?? []),
   )
-  const rights = await rightsOf(tx, worker)
+  const rights = await rightsOfGoods(tx, worker)
   const inFile = new Map(lines.map(line => [line.id, line]))
   const paths = new Map<string, number>()
   const { puts, fresh, counts, plan: told } = none
@@ -232,7 +233,7 @@ async function plan(tx: Tx, worker: Worker, draft: StoredContents, csv: string):
     const isSame = at !== undefined && changed.length === 0
     if (isSame) told.same++
     else {
-      puts.push({ kind: 'product', key: line.id, ...parted(line.id, whole) })
+      puts.push({ kind: 'product', key: line.id, ...partedGoods(line.id, whole) })
       if (at) told.changed++
       else {
         told.added++
@@ -248,7 +249,7 @@ async function plan(tx: Tx, worker: Worker, draft: StoredContents, csv: string):
   return none
 }
 
-const parted = (id: string, whole: Whole) => {
+export const partedGoods = (id: string, whole: Whole) => {
   const { body, content } = split('product', whole)
   return { body: { id, ...body }, content }
 }
@@ -321,7 +322,7 @@ function problemsOf(
 }
 
 /** Rights asked once for each sort of change and whose it is: a hundred thousand lines ask the same few things. */
-async function rightsOf(tx: Tx, worker: Worker) {
+export async function rightsOfGoods(tx: Tx, worker: Worker) {
   const owners = await ownersOfThings(tx, ['product'])
   const asked = new Set<string>()
   const once = async (key: string, ask: () => void | Promise<void>) => {
@@ -369,7 +370,7 @@ export async function importGoods(
     const { puts, fresh, counts, plan: told } = await plan(tx, worker, turn.draft, csv)
     if (told.problems.length) return short(told)
     if (fresh.length) await ownThem(tx, fresh, actor)
-    if (counts.length) await count(tx, counts)
+    if (counts.length) await count(tx, counts, actor)
     const detail = { added: told.added, changed: told.changed, counted: told.counted }
     if (puts.length) await applyWork(turn, async () => ({ puts, action: 'goods.import', subject: 'products', detail }))
     else if (counts.length) await leaveTrace(tx, actor, 'goods.import', 'products', detail)
@@ -388,11 +389,15 @@ async function ownThem(tx: Tx, keys: readonly string[], actor: Actor): Promise<v
     on conflict (kind, key) do update set made_by = excluded.made_by, assigned_to = null`)
 }
 
-async function count(tx: Tx, counts: Planned['counts']): Promise<void> {
+async function count(tx: Tx, counts: Planned['counts'], actor: Actor): Promise<void> {
   const given = rowsOf(counts, 'product text, pieces int, cost int')
   await tx.execute(
     sql`insert into ${stock} (product, pieces, cost) select product, 0, 0 from ${given} on conflict do nothing`,
   )
+  await tx.execute(sql`
+    insert into ${stockMove} (at, product, before, after, person_id, who, how)
+    select ${clockDate().toISOString()}::timestamptz, given.product, ${stock}.pieces, given.pieces, ${actor.id}, ${actor.name}, 'import'
+    from ${given} join ${stock} on ${stock}.product = given.product where given.pieces <> ${stock}.pieces`)
   await tx.execute(sql`
     update ${stock} set pieces = coalesce(given.pieces, ${stock}.pieces), cost = coalesce(given.cost, ${stock}.cost)
     from ${given} where ${stock}.product = given.product`)

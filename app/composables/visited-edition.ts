@@ -10,5 +10,7 @@ export function useVisitedEdition(): void {
     },
     { immediate: true },
   )
-  onUnmounted(() => (loft.visiting === null ? undefined : loft.load()))
+  const { currentRoute } = useRouter()
+  // Another screen that names one too goes on with it.
+  onUnmounted(() => (loft.visiting === null || currentRoute.value.query.edition ? undefined : loft.load()))
 }

@@ -290,14 +290,19 @@ export const useLoft = defineStore('loft', () => {
   }
 
   function takeBoard({ things, live: cells, draft: moved, shares, ...rest }: BoardTold): void {
-    const before = board.value!
+    const before = board.value
+    // It leaves out what it told before, which is not here: it is told everything once more.
+    if (!before && !(things && cells && moved.weaves && shares.live)) {
+      known = undefined
+      return void reckon()
+    }
     tiers.value = rest.tiers
     board.value = {
       ...rest,
-      things: things ?? before.things,
-      live: cells ?? before.live,
-      draft: { ...moved, weaves: moved.weaves ?? before.draft.weaves },
-      shares: { ...shares, live: shares.live ?? before.shares.live },
+      things: things ?? before!.things,
+      live: cells ?? before!.live,
+      draft: { ...moved, weaves: moved.weaves ?? before!.draft.weaves },
+      shares: { ...shares, live: shares.live ?? before!.shares.live },
     }
   }
   watch([contents, data, () => ({ ...context.value })], reckon)

@@ -303,7 +303,8 @@ export const german: Words = {
   'wrong.link-expired': 'Dieser Link ist abgelaufen. Öffnen Sie die Seite, von der er kommt, für einen neuen.',
   'wrong.no-such-code': 'Diesen Code gibt es nicht, oder er gilt nicht mehr. Ist er so geschrieben?',
   'wrong.code-not-for-you': 'Dieser Code ist für andere, oder nicht für jetzt.',
-  'wrong.code-after-sign-in': 'Bitte zuerst anmelden: Dieser Code ist für einige von uns, oder für jeden so und so oft.',
+  'wrong.code-after-sign-in':
+    'Bitte zuerst anmelden: Dieser Code ist für einige von uns, oder für jeden so und so oft.',
   'wrong.code-used-up': 'Dieser Code wurde so oft benutzt, wie es geht, oder ist gerade für jemanden aufgehoben.',
   'wrong.code-used-by-you': 'Sie haben diesen Code so oft benutzt, wie es für eine Person geht: {most}.',
   'wrong.no-codes-left': 'Alle Codes dieser Art sind vergeben.',

@@ -16,7 +16,12 @@ export async function navigateTo(to: string | { path: string }): Promise<void> {
 }
 /** A screen that only notes in the address what it shows has led nowhere. */
 export const onBeforeRouteLeave = () => {}
-export const useRouter = () => ({ push: navigateTo, replace: async () => {}, beforeEach: () => () => {} })
+export const useRouter = () => ({
+  push: navigateTo,
+  replace: async () => {},
+  beforeEach: () => () => {},
+  currentRoute: { value: route },
+})
 export const useHead = () => {}
 export const definePageMeta = () => {}
 

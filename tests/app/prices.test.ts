@@ -64,6 +64,33 @@ describe('the prices board', () => {
     expect(aside()).toContain('Maker only glimpses it, and is told no price.')
   })
 
+  it('tells which edition was live at the moment that is asked for, and shows its prices', async () => {
+    const before = startData().versions.map(one =>
+      one.key === 'fell-dk' ? { ...one, body: { ...(one.body as object), price: 650 } } : one,
+    )
+    const { loft, cell, text, settle } = await prices({
+      data: startData({ edition: 2 }),
+      answers: {
+        'GET editions': [
+          { number: 2, publishedAt: '2026-11-24T08:00:00Z', publishedBy: 'Ines Varga', note: '' },
+          { number: 1, publishedAt: '2026-11-17T08:00:00Z', publishedBy: 'Ines Varga', note: '' },
+        ],
+        'GET editions/1': { number: 1, versions: before },
+      },
+    })
+    loft.context.at = '2026-11-20T10:00:00.000Z'
+    await settle()
+    expect(text()).toContain('edition 1 was live then: look at it')
+    await loft.visit(1)
+    await settle()
+    await settle()
+    expect(cell('fell-dk', 'guest')).toBe('6.50')
+    expect(text()).not.toContain('was live then')
+    loft.context.at = '2026-11-01T10:00:00.000Z'
+    await settle()
+    expect(text()).toContain('nothing was live then')
+  })
+
   it('asks what so many cost', async () => {
     const { type, cell, settle } = await prices()
     const timers = holdTimers()

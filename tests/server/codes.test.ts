@@ -5,7 +5,15 @@ import type { Offer } from '../../core/rulebook/shop-rules'
 import { Pricer } from '../../core/shop/pricer'
 import { codeUse, person, singleCode } from '../../server/db/schema'
 import type { Connection } from '../../server/db/database'
-import { bringCodes, giveCode, letCodeGo, ownCode, spendCode, codesOfGuest, whatIsKept } from '../../server/services/shop/given-codes'
+import {
+  bringCodes,
+  giveCode,
+  letCodeGo,
+  ownCode,
+  spendCode,
+  codesOfGuest,
+  whatIsKept,
+} from '../../server/services/shop/given-codes'
 import type { Holder } from '../../server/services/shop/given-codes'
 import { countCodes, exportCodes, listCodes, makeCodes, stopCodes } from '../../server/services/shop/made-codes'
 import { visitorOf } from '../../server/services/standing/visitor-of'
@@ -19,18 +27,16 @@ beforeAll(async () => {
   site = await freshDatabase('demo')
   book = await liveRules(site)
   const now = new Date()
-  await site.db
-    .insert(person)
-    .values(
-      crowd.map(id => ({
-        id,
-        name: id,
-        email: `${id}@wexlow.example`,
-        createdAt: now,
-        confirmedAt: now,
-        approvedAt: now,
-      })),
-    )
+  await site.db.insert(person).values(
+    crowd.map(id => ({
+      id,
+      name: id,
+      email: `${id}@wexlow.example`,
+      createdAt: now,
+      confirmedAt: now,
+      approvedAt: now,
+    })),
+  )
 })
 afterAll(() => site.close())
 afterEach(() => vi.useRealTimers())

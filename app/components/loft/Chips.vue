@@ -40,6 +40,7 @@ const countryName = computed(() => listed.find(one => one.id === loft.context.co
         <button class="btn mt-2" @click="loft.context.at = null">Now</button>
       </PopoverPanel>
     </Popover>
+    <LoftEditionAt />
     <label class="chip" :class="{ set: loft.context.country }"
       >in <b>{{ countryName }}</b>
       <select

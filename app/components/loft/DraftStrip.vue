@@ -1,5 +1,11 @@
 <script setup lang="ts">
 const loft = useLoft()
+const route = useRoute()
+/** The same place, without the edition. */
+const now = computed(() => ({
+  path: route.path,
+  query: Object.fromEntries(Object.entries(route.query).filter(([key]) => key !== 'edition')),
+}))
 const publishing = ref(false)
 const impact = computed(() => loft.board?.impact)
 const count = computed(() => loft.changes.length)
@@ -18,7 +24,7 @@ const unsaved = computed(() => Object.entries(loft.refused))
     <b>Edition {{ loft.visiting }}, as it was</b>
     <span class="text-soft">Nothing is changed here.</span>
     <NuxtLink class="btn ml-auto" to="/loft/editions">Back to editions</NuxtLink>
-    <NuxtLink class="btn" to="/loft">Back to now</NuxtLink>
+    <NuxtLink class="btn" :to="now">Back to now</NuxtLink>
   </section>
   <section
     v-else-if="count || loft.saving || unsaved.length"

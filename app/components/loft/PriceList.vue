@@ -5,6 +5,7 @@ import { harmlessCell } from '~~/core/texts/harmless-cell'
 import type { PriceListRow } from '~~/core/shop/price-list'
 
 /** What a tier, a person or a firm can buy at what price, by quantity: with edition and date on it, to print or to send. */
+useVisitedEdition()
 const loft = useLoft()
 const route = useRoute()
 const who = ref(typeof route.query.tier === 'string' ? route.query.tier : (loft.tiers[0]?.id ?? 'guest'))
@@ -27,7 +28,11 @@ const money = (minor: number) => typedMoney(minor, currency.value)
 const name = computed(() => lookWords(who.value, loft.lexicon, lookName))
 const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
 const edition = computed(() =>
-  which.value === 'live' ? `edition ${loft.edition}` : `draft after edition ${loft.edition}`,
+  loft.visiting !== null
+    ? `edition ${loft.visiting}, as it was`
+    : which.value === 'live'
+      ? `edition ${loft.edition}`
+      : `draft after edition ${loft.edition}`,
 )
 const categoryTitle = (id: string) => loft.index.get('category', id)?.title ?? (id || 'In no category')
 const groups = computed(() => {

@@ -8,6 +8,7 @@ import { offersInOrder } from '~~/core/shop/offer'
 import type { TrailAnswer } from '~/workers/prices-messages'
 
 /** What each tier pays: every product by every tier, where each price comes from, and the offers that make them. */
+useVisitedEdition()
 const loft = useLoft()
 const route = useRoute()
 const { costs, loadCosts } = useCosts()
@@ -156,6 +157,7 @@ function editOffer() {
     <div class="flex min-w-0 flex-1 flex-col gap-2 px-4 max-lg:min-h-[80vh]">
       <div class="flex flex-wrap items-center gap-2">
         <LoftSegments
+          v-if="loft.visiting === null"
           v-model="loft.view"
           label="Which rules"
           :options="[

@@ -12,6 +12,12 @@ const tab = computed(() => tabs.value.find(one => one.key === route.query.tab) ?
 useHead({
   title: () => `${tab.value && tab.value !== tabs.value[0] ? tab.value.label : props.place.label} · Bravik`,
 })
+/** An edition that is looked at stays so from tab to tab. */
+const tabTo = (key: string) => {
+  const path = tabPath(props.place, key)
+  const { edition } = route.query
+  return edition ? `${path}${path.includes('?') ? '&' : '?'}edition=${String(edition)}` : path
+}
 /** On a phone the tabs are a strip that scrolls: the one chosen is brought into sight. */
 const strip = useTemplateRef<HTMLElement>('strip')
 watch(
@@ -32,7 +38,7 @@ watch(
         <NuxtLink
           v-for="one in tabs"
           :key="one.key"
-          :to="tabPath(place, one.key)"
+          :to="tabTo(one.key)"
           class="flex items-center gap-1.5 whitespace-nowrap px-3 py-1 text-[13.5px]"
           :class="tab === one ? 'bg-bar font-semibold text-white' : 'text-soft'"
           :aria-current="tab === one ? 'page' : undefined">

@@ -189,6 +189,12 @@ async function withdraw(plan: Jsonified<Planned>) {
           <p v-if="edition.number !== loft.edition" class="mt-1 flex flex-wrap gap-3 text-[13px]">
             <NuxtLink class="text-woad underline" :to="`/loft/site?edition=${edition.number}`">Walk it</NuxtLink>
             <NuxtLink class="text-woad underline" :to="`/loft?edition=${edition.number}`">Its board</NuxtLink>
+            <NuxtLink
+              v-if="loft.may('prices', 'look') && loft.may('offers', 'look')"
+              class="text-woad underline"
+              :to="`/loft/shop?edition=${edition.number}`"
+              >Its prices</NuxtLink
+            >
             <button class="text-woad underline" @click="goingBack = edition.number">Back to it…</button>
           </p>
         </li>

@@ -225,6 +225,11 @@ const standingWords: Record<string, string> = {
         </div>
         <div class="grid h-fit min-w-0 gap-3">
           <LoftPersonReach v-if="all.visitor && loft.may('gates', 'look')" :visitor="all.visitor" :name="person.name" />
+          <LoftOwnGoods
+            v-if="loft.may('categories', 'look') && loft.may('gates', 'look')"
+            :id="person.id"
+            what="person"
+            :name="person.name" />
           <div class="grid grid-cols-2 gap-3 max-md:grid-cols-1">
             <LoftPersonHistory
               :memberships="all.memberships"

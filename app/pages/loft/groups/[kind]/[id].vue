@@ -215,6 +215,11 @@ function addPermission() {
             <LoftFirmCard class="!grid-cols-1" :firm="firm" @changed="loadFirm" />
           </section>
           <LoftGroupHolders v-else :group="group" />
+          <LoftOwnGoods
+            v-if="firm && loft.may('categories', 'look') && loft.may('gates', 'look')"
+            :id="firm.id"
+            what="firm"
+            :name="firm.name" />
           <LoftGroupGive v-if="loft.may('gates', 'change')" :group="group" />
           <LoftGroupBrings :group="group" />
         </div>

@@ -100,6 +100,36 @@ describe('the prices board', () => {
     expect(cell('fell-dk', 'stockist')).toBe('3.80 −45 %')
   })
 
+  it('draws steps as a ladder while they are said, and measures them where the first begins', async () => {
+    const { sayPrice, text, press, find, type, loft, calls, settle } = await prices()
+    await sayPrice('stockists 45 % off yarn from 10')
+    expect(text()).toContain('Measured at 10 pieces.')
+    expect(text()).toMatch(/\d+ prices of \d+ products move/)
+    const typed = find('Say a price') as HTMLInputElement
+    typed.dispatchEvent(new Event('blur'))
+    await press('+ a step')
+    await settle()
+    // Pressing a button beside it writes nothing into the field.
+    expect(typed.value).toBe('stockists 45 % off yarn from 10')
+    await type('What step 2 takes off', '50 %')
+    await type('Step 2 begins at', '5')
+    await settle()
+    expect(text()).toContain('Stockists: 50 % off from 5 to 9, 45 % off from 10 on Yarn')
+    await press('Keep it in the draft')
+    await loft.settled()
+    expect(calls.find(call => call.method === 'PUT')).toMatchObject({
+      body: {
+        body: {
+          by: 'product',
+          bands: [
+            { from: 5, to: 9, off: { percent: '50' } },
+            { from: 10, off: { percent: '45' } },
+          ],
+        },
+      },
+    })
+  })
+
   it('takes a price said in one line, says it back, measures it and keeps it in the draft', async () => {
     const { sayPrice, text, press, loft, calls, cell, settle, aside } = await prices()
     await sayPrice('friend 12 % off yarn not on sale')

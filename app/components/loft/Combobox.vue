@@ -25,9 +25,15 @@ function typed(event: Event) {
   text.value = input.value
   emit('typed', input.selectionStart ?? input.value.length)
 }
+/**
+ * The list takes the marked one also when the field is left; what was not chosen by a key or a click is not picked, or
+ * a button pressed beside it would first write into the field.
+ */
+let isChosen = false
+const onKey = ({ key }: KeyboardEvent) => (isChosen = key === 'Enter' || key === 'Tab')
 /** What is picked may be a part of what is wanted: then the caller puts it into the text, and the field takes that. */
 async function pick(item: I | null) {
-  if (!item) return
+  if (!item || !isChosen) return
   emit('pick', item)
   await nextTick()
   const input = field()
@@ -41,7 +47,13 @@ onMounted(() => {
 </script>
 
 <template>
-  <span ref="root" class="contents">
+  <!-- eslint-disable-next-line vuejs-accessibility/no-static-element-interactions -- it only listens to what is pressed in it -->
+  <span
+    ref="root"
+    class="contents"
+    @keydown.capture="onKey"
+    @click.capture="isChosen = true"
+    @blur.capture="isChosen = false">
     <Combobox :model-value="null" immediate @update:model-value="pick">
       <ComboboxInput
         :class="inputClass"

@@ -19,6 +19,8 @@ const focused = ref(false)
 const where = ref(0)
 const base = ref<NonNullable<Offer['base']> | null>(null)
 const by = ref<Offer['by'] | null>(null)
+/** Steps, once they are moved on the ladder. */
+const bands = ref<Offer['bands'] | null>(null)
 const field = ref<HTMLElement | null>(null)
 const today = new Date().toISOString().slice(0, 10)
 
@@ -40,7 +42,7 @@ const said = computed(() => (reading.value?.ok ? reading.value.read : null))
 const error = computed(() => (reading.value && !reading.value.ok ? reading.value.error : null))
 watch(text, () => {
   where.value = 0
-  base.value = by.value = null
+  base.value = by.value = bands.value = null
 })
 
 interface Place {
@@ -54,6 +56,7 @@ const places = computed<Place[]>(() => {
   const counted = by.value ?? readBy
   const offer: Omit<Offer, 'id'> = {
     ...rest,
+    ...(bands.value ? { bands: bands.value } : {}),
     ...(counted && counted !== 'each' ? { by: counted } : {}),
     ...(base.value && base.value !== 'current' ? { base: base.value } : base.value ? { base: undefined } : {}),
   }
@@ -87,25 +90,26 @@ const chosen = computed(() => places.value[where.value] ?? places.value[0])
 const parts = computed(() => (chosen.value ? sayOfferParts(chosen.value.offer, loft.lexicon) : null))
 /** Steps that begin later are measured where the first of them does. */
 const measuredAt = computed(() => {
-  const { by: counted, bands } = said.value?.offer ?? {}
-  if (!bands || counted === undefined || counted === 'spend') return props.quantity
-  return Math.max(props.quantity, Math.min(...bands.map(one => one.from ?? 1)))
+  const { by: counted, bands: steps } = chosen.value?.offer ?? {}
+  if (!steps || counted === undefined || counted === 'spend') return props.quantity
+  return Math.max(props.quantity, Math.min(...steps.map(one => one.from ?? 1)))
 })
 const weighed = shallowRef<WeighedOffer[]>([])
-watch([() => JSON.stringify(places.value), () => loft.told, () => props.quantity], async () => {
+watch([() => JSON.stringify(places.value), () => loft.told, measuredAt], async () => {
   const list = places.value
   if (!list.length || !loft.board) return void (weighed.value = [])
   const asked = JSON.stringify(list)
   const answer = await askCore({
     kind: 'weighOffers',
     alternatives: list.map(({ offer }) => [{ key: 'said-just-now', body: { id: 'said-just-now', ...offer } }]),
-    quantity: props.quantity,
+    quantity: measuredAt.value,
     costs: Object.fromEntries(props.costs),
   })
   if (asked === JSON.stringify(places.value)) weighed.value = answer
 })
 const impact = computed(() => weighed.value[places.value.indexOf(chosen.value!)])
-const isSteps = computed(() => said.value?.offer.by !== undefined && said.value.offer.by !== 'spend')
+const isSteps = computed(() => !['each', 'spend'].includes(chosen.value?.offer.by ?? 'each'))
+const mayStep = computed(() => !isSteps.value && chosen.value?.offer.by === undefined && !chosen.value?.offer.bonus)
 
 function pick(one: { text: string; from: number; to: number }) {
   text.value = `${text.value.slice(0, one.from)}${one.text} ${text.value.slice(one.to).trimStart()}`
@@ -223,6 +227,12 @@ defineExpose({
               :options="countChoices.slice(1, 4)"
               @update:model-value="by = $event as Offer['by']" />
           </fieldset>
+          <LoftOfferLadder
+            v-if="isSteps"
+            :offer="{ id: 'said-just-now', ...chosen.offer }"
+            may-change
+            @change="bands = $event" />
+          <button v-if="mayStep" class="token add justify-self-start" @click="by = 'product'">steps by quantity</button>
           <fieldset v-if="impact?.onSale && chosen.offer.combine !== 'stack'" class="grid gap-1">
             <legend class="text-[13px] text-soft">
               {{ impact.onSale }} of its {{ impact.goods }} goods are on sale

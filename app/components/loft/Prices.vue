@@ -2,7 +2,6 @@
 import { useDebounceFn } from '@vueuse/core'
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { Offer } from '~~/core/rulebook/shop-rules'
-import type { StaffRule } from '~~/core/staff/staff-rule'
 import { isEntryKind } from '~~/core/editions/contents'
 import { offersInOrder } from '~~/core/shop/offer'
 import type { TrailAnswer } from '~/workers/prices-messages'
@@ -84,10 +83,7 @@ watch(
   },
   { immediate: true },
 )
-onMounted(async () => {
-  void loadCosts()
-  if (loft.may('staff', 'look')) staffRules.value = (await loftApi('GET staff').catch(() => null))?.rules ?? []
-})
+onMounted(loadCosts)
 watch(
   () => route.query.product,
   asked => {
@@ -105,22 +101,7 @@ watch(
   { immediate: true },
 )
 
-const findings = shallowRef<Finding[]>([])
-const staffRules = shallowRef<StaffRule[]>([])
-const find = useDebounceFn(async () => {
-  if (!loft.board) return
-  const asked = version.value
-  const answer = await askCore({
-    kind: 'priceFindings',
-    which: which.value,
-    costs: Object.fromEntries(costs.value),
-    staffRules: staffRules.value,
-  })
-  if (asked === version.value) findings.value = answer
-}, 300)
-watch([() => loft.told, which, costs, staffRules, () => loft.board !== null], find, { immediate: true })
-const at = (kind: string, key: string | undefined) =>
-  findings.value.filter(one => one.place.kind === kind && one.place.key === key)
+const { findings, at } = usePriceFindings(() => which.value, costs)
 function openFinding({ place, tier }: Finding) {
   if (place.kind === 'offer') offerShown.value = place.key
   else if (!isEntryKind(place.kind)) select(place.key, tier)

@@ -4,11 +4,14 @@ import type { GoodsShown } from '~~/core/pages/shelf-view'
 /** What a product costs whoever looks, and what can be chosen. */
 defineProps<{ goods: GoodsShown }>()
 const say = useSay()
+const { here } = usePageView()
+const inPlace = inject(priceShown, undefined)
 </script>
 
 <template>
   <div class="buying">
-    <p v-if="goods.price"><SitePrice :price="goods.price" /></p>
+    <p v-if="inPlace"><component :is="inPlace" :price="goods.price" :at="here" /></p>
+    <p v-else-if="goods.price"><SitePrice :price="goods.price" /></p>
     <ul v-if="goods.steps.length" class="steps">
       <li v-for="step in goods.steps" :key="step.from">
         {{ say('goods.step', { count: String(step.from), price: step.price }) }}
@@ -24,7 +27,8 @@ const say = useSay()
           <b v-if="one.here" aria-current="true">{{ one.name }}</b>
           <a v-else-if="one.href" :href="one.href">{{ one.name }}</a>
           <span v-else>{{ one.name }}</span>
-          <SitePrice v-if="one.price" :price="one.price" />
+          <component :is="inPlace" v-if="inPlace" :price="one.price" :at="one.here ? here : (one.href ?? '')" />
+          <SitePrice v-else-if="one.price" :price="one.price" />
           <small v-if="one.notSold">{{ say(one.price ? 'goods.not-sold-short' : 'goods.untold-short') }}</small>
         </li>
       </ul>

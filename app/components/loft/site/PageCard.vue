@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { hasPrice } from '~~/core/gates/verdict'
 import { appKindOf } from '~/kinds/kinds'
 import type { KindField } from '~/kinds/app-kind'
 import type { VersionedThing } from '~~/core/kinds/kinds'
@@ -74,6 +75,7 @@ defineExpose({ edit: () => gates.value?.edit() })
     <div v-if="answer.explanation" class="text-[13px] empty:hidden">
       <LoftWithheld :explanation="answer.explanation" />
     </div>
+    <LoftGoodsFindings v-if="hasPrice(thing.kind)" :id="thing.id" />
     <p class="text-[13px]">
       <NuxtLink class="text-woad underline" :to="`/loft?thing=${thing.kind}:${thing.id}&tier=${tier.id}`"
         >Why, on the board</NuxtLink

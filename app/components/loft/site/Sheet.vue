@@ -3,6 +3,7 @@ import { lookProperties } from '~~/core/site/look'
 import type { PageView } from '~~/core/pages/view'
 import LoftSitePart from './Part.vue'
 import LoftSiteHead from './Head.vue'
+import LoftSitePriceInPlace from './PriceInPlace.vue'
 
 /** A page by the site's own renderer and looks, in a tree of its own, where its parts can be chosen and written. */
 const props = defineProps<{
@@ -25,6 +26,7 @@ watch(
 )
 provide(shownView, shown)
 provide(partShown, LoftSitePart)
+provide(priceShown, LoftSitePriceInPlace)
 
 /** As wide as the site is on a screen; where there is less room it is all seen smaller, not otherwise. */
 const screenWidth = 850

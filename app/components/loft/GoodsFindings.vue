@@ -1,0 +1,16 @@
+<script setup lang="ts">
+/** What is doubtful about one product, where it can be mended. */
+const props = defineProps<{ id: string }>()
+const loft = useLoft()
+const { costs, loadCosts } = useCosts()
+const { at } = usePriceFindings(() => (loft.view === 'live' ? 'live' : 'draft'), costs)
+const sayFinding = useFindingWords()
+onMounted(loadCosts)
+const found = computed(() => at('product', props.id))
+</script>
+
+<template>
+  <ul v-if="found.length" class="grid gap-1 text-[13px] font-semibold text-weld" aria-label="Doubtful">
+    <li v-for="(one, i) in found" :key="i">{{ sayFinding(one) }}</li>
+  </ul>
+</template>

@@ -87,7 +87,13 @@ function addresses(): string[] {
     '/sitemap.xml',
     '/sitemap/1.xml',
     '/api/loft/start',
+    '/account',
+    '/account/codes',
     '/api/loft/products',
+    '/api/loft/products/cone-dk/stock',
+    '/api/loft/codes',
+    '/api/loft/codes/dye-day-thanks',
+    '/api/loft/codes/dye-day-thanks/export',
     '/api/loft/costs',
     '/api/loft/editions/1',
   ]
@@ -131,6 +137,8 @@ describe('a price that is not told is not sent', () => {
           // What is below any price of these goods is what a level costs.
           if (amount > 50_000) expect(told.has(amount), `${found} at ${path}`).toBe(true)
         }
+        // Nobody gave a code, and none is shown before it is asked for.
+        expect(bytes).not.toMatch(/DYEDAY|FLEECE-POST/i)
         const digits = new Set(bytes.match(/(?<!\d)\d{5,6}(?!\d)/g)?.map(Number))
         for (const amount of withheld) expect(digits.has(amount), `${amount} at ${path}`).toBe(false)
       }

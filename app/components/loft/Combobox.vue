@@ -52,6 +52,7 @@ onMounted(() => {
     ref="root"
     class="contents"
     @keydown.capture="onKey"
+    @pointerdown.capture="isChosen = true"
     @click.capture="isChosen = true"
     @blur.capture="isChosen = false">
     <Combobox :model-value="null" immediate @update:model-value="pick">

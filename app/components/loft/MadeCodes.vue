@@ -22,7 +22,10 @@ async function look(after = 0) {
     ...(batch.value === null ? {} : { batch: batch.value }),
   }
   const asked = JSON.stringify([search.value, batch.value])
-  const found = await run(() => loftApi('GET codes/:offer', { params, query }))
+  // What was just done stays said while the list is read again.
+  const found = await loftApi('GET codes/:offer', { params, query }).catch(
+    (error: Error) => void (problem.value = error.message),
+  )
   if (!found || asked !== JSON.stringify([search.value, batch.value])) return
   codes.value = after ? [...codes.value, ...found.codes] : found.codes
   more.value = found.more

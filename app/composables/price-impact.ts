@@ -32,6 +32,8 @@ export function usePriceImpact(
       const moves = (list ?? loft.changes).some(({ kind }) => pricing.has(kind))
       const mayLook = loft.may('prices', 'look') && loft.may('offers', 'look')
       if (!moves || !mayLook || !loft.board || !isAsked()) return void (impact.value = null)
+      // What is seen is asked for first.
+      await nextTick()
       const changes = list?.map(({ kind, key, after, position }) => ({ kind, key, body: after, position })) ?? null
       impact.value = await askCore({
         kind: 'priceImpact',

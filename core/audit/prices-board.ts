@@ -42,7 +42,7 @@ export function pricesBoard(
     return { rules, ...ask, products, units, bits, worked }
   }
   const units = new Float64Array(products.length * tiers.length)
-  const row = rowsInto(units, offers, pricers, quantity)
+  const row = rowsInto(units, offers, pricers, { quantity })
   products.forEach((product, p) => row(product, p))
   return { rules, ...ask, products, units, bits, worked: products.length }
 }
@@ -59,38 +59,71 @@ function bitsOf(rules: CompiledRules, products: readonly PricedProduct[], decide
   return bits
 }
 
-/** Works out the prices of one product: for all tiers, or for these. */
-function rowsInto(units: Float64Array, offers: CompiledOffers, pricers: readonly Pricer[], quantity: number) {
+/** Tiers that get the same offers at the same steps pay the same. */
+interface Alike {
+  picked: Picked
+  tiers: number[]
+}
+const pickedKey = ({ best, stack }: Picked) =>
+  [best, stack]
+    .map(list => list.map(({ offer, reduction }) => `${offer.number} ${reduction.kind} ${reduction.value}`).join())
+    .join('|')
+
+function alikeAmong(picks: readonly Picked[], some: readonly number[]): Alike[] {
+  const groups = new Map<string, Alike>()
+  for (const t of some) {
+    const key = pickedKey(picks[t]!)
+    const known = groups.get(key)
+    if (known) known.tiers.push(t)
+    else groups.set(key, { picked: picks[t]!, tiers: [t] })
+  }
+  return [...groups.values()]
+}
+
+/** Works out the prices of one product. `some`: for these tiers; default all. */
+function rowsInto(
+  units: Float64Array,
+  offers: CompiledOffers,
+  pricers: readonly Pricer[],
+  { quantity, some = pricers.map((_, t) => t) }: { quantity: number; some?: readonly number[] | undefined },
+) {
   const width = pricers.length
-  const all = pricers.map((_, t) => t)
-  const picks: (Picked[] | undefined)[] = []
+  const groups: (Alike[] | undefined)[] = []
   // Sales begin and end by the day, which is the same for all but whoever asks at a time of their own.
   const days = pricers.map(pricer => pricer.day)
   const isOneDay = days.every(day => day === days[0])
-  return (product: PricedProduct, p: number, some: readonly number[] = all): void => {
+  return (product: PricedProduct, p: number): void => {
     const { prices } = product
     const weave = offers.weaveOf(product)
+    const alike = (groups[weave.number] ??= alikeAmong(
+      pricers.map(pricer => pricer.pick(weave, quantity)),
+      some,
+    ))
     const shared = isOneDay && width ? pricers[0]!.currentOf(prices) : 0
-    const picked = (picks[weave.number] ??= pricers.map(pricer => pricer.pick(weave, quantity)))
-    for (let i = 0; i < some.length; i++) {
-      const t = some[i]!
-      const current = isOneDay ? shared : pricers[t]!.currentOf(prices)
-      units[p * width + t] = pickedUnit(picked[t]!, prices.regular, current, quantity)
+    for (let g = 0; g < alike.length; g++) {
+      const { picked, tiers } = alike[g]!
+      if (isOneDay) {
+        const unit = pickedUnit(picked, prices.regular, shared, quantity)
+        for (let i = 0; i < tiers.length; i++) units[p * width + tiers[i]!] = unit
+      } else
+        for (const t of tiers)
+          units[p * width + t] = pickedUnit(picked, prices.regular, pricers[t]!.currentOf(prices), quantity)
     }
   }
 }
 
 /** What conditions are read by besides the offers themselves: where it differs, everything is worked out anew. */
-const basis = ({ rulebook: { levels, roles, permissions, facts, audiences } }: CompiledRules) =>
-  canonical({ levels, roles, permissions, facts, audiences })
+const basis = ['levels', 'roles', 'permissions', 'facts', 'audiences'] as const
+const sameBasis = (one: CompiledRules, other: CompiledRules) =>
+  basis.every(part => saysSame(one.rulebook[part], other.rulebook[part]))
+const saysSame = (one: unknown, other: unknown) => one === other || canonical(one) === canonical(other)
 
 /** Rights turn on gates and on whom they name; the same things with the same gates have the same. */
 function sameGates(before: PricesBoard, rules: CompiledRules, tiers: readonly BoardTier[], nowMs: number): boolean {
   const one = before.rules
   if (before.tiers !== tiers || before.nowMs !== nowMs || one.index !== rules.index) return false
   const [a, b] = [one.rulebook, rules.rulebook]
-  const isSame = a === b || (canonical(a.gates) === canonical(b.gates) && basis(one) === basis(rules))
-  return isSame && canonical(a.settings) === canonical(b.settings)
+  return a === b || (saysSame(a.gates, b.gates) && sameBasis(one, rules) && saysSame(a.settings, b.settings))
 }
 
 /** Offers and sales begin and end by the clock: what was worked out in another hour is worked out anew. */
@@ -107,7 +140,7 @@ function isLike(
     Math.floor(before.nowMs / hour) === Math.floor(nowMs / hour) &&
     !looksAround(rules) &&
     !looksAround(before.rules) &&
-    (before.rules.rulebook === rules.rulebook || basis(before.rules) === basis(rules))
+    (before.rules.rulebook === rules.rulebook || sameBasis(before.rules, rules))
   )
 }
 
@@ -151,9 +184,9 @@ function worksOutMoved(
   const products = offers.goods.all
   const isSameSite = then.goods === offers.goods
   const units = isSameSite ? before.units.slice() : new Float64Array(products.length * width)
-  const row = rowsInto(units, offers, pricers, quantity)
   if (isSameSite && !moved.size) return { units, worked: 0 }
-  const concerned = isSameSite ? tiersConcerned(before, then, offers, { moved, pricers }) : undefined
+  const some = isSameSite ? tiersConcerned(before, then, offers, { moved, pricers }) : undefined
+  const row = rowsInto(units, offers, pricers, { quantity, some })
   const positions = isSameSite ? undefined : new Map(before.products.map((one, i) => [one.id, i]))
   let worked = 0
   for (let p = 0; p < products.length; p++) {
@@ -168,7 +201,7 @@ function worksOutMoved(
       continue
     }
     worked++
-    row(product, p, concerned)
+    row(product, p)
   }
   return { units, worked }
 }

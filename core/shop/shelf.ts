@@ -164,7 +164,7 @@ export class Shelves {
   }
 
   /** What has no price that is told stays behind, in the order it had; of equal prices the earlier comes first. */
-  private byPrice(stock: Stock, found: ArrayLike<number>, highFirst: boolean): number[] {
+  private byPrice(stock: Stock, found: ArrayLike<number>, highFirst: boolean): Int32Array {
     const told = new Float64Array(found.length)
     const behind: number[] = []
     const lowest = this.lowestUnits(stock)
@@ -177,7 +177,10 @@ export class Shelves {
       else told[count++] = (highFirst ? mostMinor - unit : unit) * mostPlaces + at
     }
     const sorted = told.subarray(0, count).sort()
-    return [...Array.from(sorted, key => found[key % mostPlaces]!), ...behind]
+    const inOrder = new Int32Array(found.length)
+    for (let at = 0; at < count; at++) inOrder[at] = found[sorted[at]! % mostPlaces]!
+    inOrder.set(behind, count)
+    return inOrder
   }
 
   /** The lowest price of each that is told, by position; not a number where none is. */

@@ -45,6 +45,9 @@ watch(
   async () => {
     if (!loft.board) return
     const asked = version.value
+    // The cells that are seen are asked for first: they take a moment, all of the board takes longer.
+    await nextTick()
+    if (asked !== version.value) return
     const answer = await askCore({
       kind: 'prices',
       which: which.value,

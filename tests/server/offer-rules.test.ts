@@ -4,7 +4,7 @@ import type { Connection } from '../../server/db/database'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { CompiledRules } from '../../core/gates/compiled'
 import { removeEntry, saveEntry } from '../../server/services/editions/draft'
-import { addThing, removeThing } from '../../server/services/editions/things'
+import { addThing, changeThing, removeThing } from '../../server/services/editions/things'
 import { assembleView } from '../../server/services/pages/page-view'
 import { bookAt, contentsOf, entriesAt, ines, keeperOf, liveRules, snapshotOf } from '../support/world'
 import { freshDatabase } from '../support/database'
@@ -79,6 +79,28 @@ describe('an offer', () => {
       found.join(' '),
     ).toBe(true)
     expect((await bookAt(site.db)).offers!.some(one => one.id === 'bad')).toBe(false)
+  })
+})
+
+describe('a category', () => {
+  it('that would lie in itself, however far in, is refused', async () => {
+    const keeper = keeperOf(await liveRules(site))
+    for (const [id, parent] of [
+      ['one', undefined],
+      ['two', 'one'],
+      ['three', 'two'],
+    ])
+      await addThing(
+        site.db,
+        keeper,
+        'category',
+        { id, title: id, path: `/shop/${id}`, ...(parent ? { parent } : {}) },
+        ines,
+      )
+    const lies = (key: string, parent: string) =>
+      told(changeThing(site.db, keeper, { kind: 'category', key }, { parent }, ines))
+    for (const inner of ['one', 'two', 'three']) expect((await lies('one', inner))[0]).toMatch(/rules-broken|bad-input/)
+    expect(await lies('three', 'one')).toBe('done')
   })
 })
 

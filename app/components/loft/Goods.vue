@@ -193,7 +193,7 @@ async function together(words: string) {
           :version="version"
           :may-change="mayStock"
           @moved="load" />
-        <LoftGoodsFindings :id="chosen.product.id" class="mb-2" />
+        <LoftFindingsAt :id="chosen.product.id" kind="product" class="mb-2" />
         <LoftSiteBare
           :id="chosen.product.id"
           :key="chosen.product.id"

@@ -35,7 +35,13 @@ const id = useId()
 </script>
 
 <template>
-  <svg class="weave" role="img" :aria-label="alt" viewBox="0 0 1152 192" preserveAspectRatio="xMidYMid slice">
+  <svg
+    class="weave"
+    :role="alt ? 'img' : undefined"
+    :aria-label="alt || undefined"
+    :aria-hidden="alt ? undefined : 'true'"
+    viewBox="0 0 1152 192"
+    preserveAspectRatio="xMidYMid slice">
     <defs>
       <pattern :id="id" :width="48 * size" :height="16 * size" patternUnits="userSpaceOnUse">
         <rect width="100%" height="100%" :fill="shades[0]" />

@@ -75,7 +75,7 @@ defineExpose({ edit: () => gates.value?.edit() })
     <div v-if="answer.explanation" class="text-[13px] empty:hidden">
       <LoftWithheld :explanation="answer.explanation" />
     </div>
-    <LoftGoodsFindings v-if="hasPrice(thing.kind)" :id="thing.id" />
+    <LoftFindingsAt v-if="hasPrice(thing.kind)" :id="thing.id" :kind="thing.kind" />
     <p class="text-[13px]">
       <NuxtLink class="text-woad underline" :to="`/loft?thing=${thing.kind}:${thing.id}&tier=${tier.id}`"
         >Why, on the board</NuxtLink

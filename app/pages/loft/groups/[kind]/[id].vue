@@ -234,6 +234,7 @@ function addPermission() {
           </section>
           <section v-if="group.staff" class="card h-fit" aria-label="What they may do">
             <h2 class="mb-1 text-[17px]">What they may do</h2>
+            <LoftFindingsAt v-if="kind === 'role'" :id="group.id" kind="role" />
             <ul class="grid max-h-[230px] gap-1 overflow-y-auto" tabindex="0" aria-label="Sentences">
               <li v-for="(rule, i) in staffRules" :key="i">{{ capital(sayStaffRule(rule, names)) }}.</li>
               <li v-if="isKey" class="text-soft">Everything. This role is fixed.</li>

@@ -1,12 +1,12 @@
 <script setup lang="ts">
-/** What is doubtful about one product, where it can be mended. */
-const props = defineProps<{ id: string }>()
+/** What is doubtful about prices at one thing or rule, where it can be mended. */
+const props = defineProps<{ kind: string; id: string }>()
 const loft = useLoft()
 const { costs, loadCosts } = useCosts()
 const { at } = usePriceFindings(() => (loft.view === 'live' ? 'live' : 'draft'), costs)
 const sayFinding = useFindingWords()
 onMounted(loadCosts)
-const found = computed(() => at('product', props.id))
+const found = computed(() => at(props.kind, props.id))
 </script>
 
 <template>

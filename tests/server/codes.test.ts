@@ -124,8 +124,8 @@ describe('a code that is given', () => {
     // Signing in brings along what the limits allow.
     const wool = [...few, offer('many', 'MANY')]
     await give(wool, 'many', { guest: 'one' })
-    await bringCodes(site.db, (await asked(wool, { guest: 'one' })).snapshot, 'one', 'p-crowd-3')
-    expect((await visitorOf(site.db, 'p-crowd-3'))!.codes?.map(one => one.offer)).toEqual(['many'])
+    await bringCodes(site.db, (await asked(wool, { guest: 'one' })).snapshot, 'one', 'p-guda')
+    expect((await visitorOf(site.db, 'p-guda'))!.codes?.map(one => one.offer)).toEqual(['many'])
     expect(await codesOfGuest(site.db, 'one')).toEqual([])
   })
 

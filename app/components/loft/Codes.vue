@@ -67,7 +67,7 @@ async function use() {
         <li v-for="offer in offers" :key="offer.id">
           <button
             class="card w-full text-left"
-            :class="offer.id === chosen?.id ? 'outline outline-2 outline-woad' : ''"
+            :class="offer.id === chosen?.id ? '!border-woad !bg-band' : ''"
             :aria-current="offer.id === chosen?.id ? 'true' : undefined"
             @click="choose(offer.id)">
             <b class="block [overflow-wrap:anywhere]">{{ offer.code }}{{ offer.codes === 'single' ? '-…' : '' }}</b>
@@ -93,7 +93,7 @@ async function use() {
     <section v-if="chosen" class="flex min-h-0 flex-col gap-3" :aria-label="`Code ${chosen.code}`">
       <header>
         <h2 class="text-[18px]">{{ chosen.name ?? chosen.id }}</h2>
-        <p class="text-[14px] text-soft">{{ sayOffer(chosen, loft.lexicon) }}</p>
+        <p class="text-[14px] text-soft">{{ capital(sayOffer(chosen, loft.lexicon)) }}</p>
         <p class="text-[14px]">
           <b>{{ countOf(chosen.id).used }}</b> used for good, <b>{{ countOf(chosen.id).kept }}</b> kept for people who
           gave it and have not bought yet.

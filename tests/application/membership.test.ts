@@ -280,18 +280,25 @@ describe('the staff', () => {
     await oona.getByRole('heading', { name: 'The wheel turns again' }).waitFor()
     expect(await oona.locator('main').innerText()).not.toMatch(/Pages|Welcome to the mill/)
     await places.getByRole('link', { name: 'Shop' }).click()
-    await oona.getByLabel('Stock of Niddy-noddy').fill('8')
-    await oona.getByLabel('Stock of Niddy-noddy').press('Enter')
-    await oona.getByText('Niddy-noddy is kept.').waitFor()
+    await oona.getByRole('link', { name: 'Goods', exact: true }).click()
+    const filter = oona.getByLabel('Filter goods by name')
+    const stock = oona.locator('#goods-niddy-noddy-stock')
+    await filter.fill('niddy')
+    await stock.dblclick()
+    await oona.getByLabel('In store of Niddy-noddy').fill('8')
+    await oona.getByLabel('In store of Niddy-noddy').press('Enter')
+    await oona.getByText('Niddy-noddy: counted.').waitFor()
     await oona.reload()
-    await oona.getByLabel('Stock of Niddy-noddy').waitFor()
-    expect(await oona.getByLabel('Stock of Niddy-noddy').inputValue()).toBe('8')
-    expect(await oona.getByRole('columnheader').allInnerTexts()).toEqual([
-      'Product next edition',
-      'Picture next edition',
-      'Price next edition',
-      'Stock at once',
+    expect((await oona.getByRole('columnheader').allInnerTexts()).map(text => text.trim())).toEqual([
+      '',
+      '54 goods',
+      'Price',
+      'On sale at',
+      'In store at once',
+      'Lies in',
     ])
+    await filter.fill('niddy')
+    expect((await stock.innerText()).trim()).toBe('8')
     const put = (body: object) =>
       oona.request.put(`${application.url}/api/loft/products/niddy-noddy/stock`, { data: body })
     const refused = await put({ cost: 1 })

@@ -26,8 +26,8 @@ const folded = ref<ReadonlySet<string>>(new Set())
 const ticked = ref<ReadonlySet<string>>(new Set())
 const selected = ref<{ id: string; column: GoodsColumn } | null>(null)
 const grid = useTemplateRef<{ focus(): void }>('grid')
-const moved = computed(() => new Set(loft.changes.filter(one => one.kind === 'product').map(one => one.key)))
-const isMoved = (id: string) => moved.value.has(id)
+const moved = computed(() => new Set(loft.changes.map(one => `${one.kind} ${one.key}`)))
+const isMoved = (id: string) => moved.value.has(`product ${id}`)
 const found = computed(() =>
   counted.value
     ? goodsRows({

@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useVirtualizer } from '@tanstack/vue-virtual'
 import { typedMoney } from '~~/core/money'
 import type { GoodsRow } from '~/composables/goods-rows'
 import type { ProductPart } from '~~/server/services/shop/stock'
@@ -38,23 +37,7 @@ const part: Record<GoodsColumn, ProductPart> = {
   cost: 'cost',
 }
 const rowHeight = 34
-const grid = ref<{ element: HTMLElement | null; focus(): void } | null>(null)
-const virtual = useVirtualizer(
-  computed(() => ({
-    count: props.rows.length,
-    getScrollElement: () => grid.value?.element ?? null,
-    estimateSize: () => rowHeight,
-    overscan: 10,
-    scrollPaddingStart: 40,
-    getItemKey: (i: number) => props.rows[i]?.product.id ?? i,
-  })),
-)
-const shown = computed(() =>
-  virtual.value.getVirtualItems().flatMap(item => {
-    const row = props.rows[item.index]
-    return row ? [{ ...item, row, id: row.product.id }] : []
-  }),
-)
+const grid = ref<{ focus(): void; show(row: number): void } | null>(null)
 const widths: Record<GoodsColumn, string> = {
   title: 'minmax(220px, 1.6fr)',
   price: '96px',
@@ -125,7 +108,7 @@ function go(row: number, c: number) {
   const to = props.rows[row]
   if (!to) return
   emit('select', to.product.id, props.columns[c]!)
-  virtual.value.scrollToIndex(row)
+  grid.value?.show(row)
 }
 const here = () => props.rows[at.value]
 const acts: Record<string, () => void> = {
@@ -138,128 +121,116 @@ defineExpose({ focus: () => grid.value?.focus() })
 </script>
 
 <template>
-  <LoftGrid
+  <LoftVirtualGrid
     ref="grid"
     label="Goods"
-    :rows="rows.length"
+    :rows="rows"
+    :key-of="row => row.product.id"
+    :height-of="() => rowHeight"
+    :row-class="row => `text-[13.5px] ${row.product.id === selected?.id ? 'bg-band' : ''}`"
+    :template="template"
+    :width="640"
     :columns="columns.length"
     :row="at"
     :column="column"
     :active="selected && at >= 0 ? cellName(selected.id, columns[column]!) : undefined"
     :acts="acts"
+    nothing="No goods fit these filters."
     @go="go">
-    <div class="min-w-[640px]">
-      <div
-        role="row"
-        aria-rowindex="1"
-        class="sticky top-0 z-10 grid items-end bg-wool pb-1.5 text-[12.5px] text-soft"
-        :style="{ gridTemplateColumns: template }">
-        <span role="columnheader"
-          ><input
-            type="checkbox"
-            :checked="ticked.size > 0"
-            :indeterminate="ticked.size > 0 && ticked.size < rows.length"
-            aria-label="Tick all that are shown"
-            @change="emit('tickAll')"
-        /></span>
-        <span v-for="one in columns" :key="one" role="columnheader" :class="one === 'title' ? '' : 'pr-3 text-right'"
-          >{{ one === 'title' ? `${products.toLocaleString('en')} goods` : heads[one] }}
-          <LoftHolds v-if="one === 'stock' || one === 'cost'" when="once"
-        /></span>
-        <span role="columnheader">Lies in</span>
-      </div>
-      <div class="relative" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px` }">
-        <div
-          v-for="item in shown"
-          :key="item.id"
-          role="row"
-          :aria-rowindex="item.index + 2"
-          class="absolute left-0 grid w-full items-center border-b border-line text-[13.5px]"
-          :class="item.id === selected?.id ? 'bg-band' : ''"
-          :style="{
-            gridTemplateColumns: template,
-            height: `${rowHeight}px`,
-            transform: `translateY(${item.start}px)`,
-          }">
-          <span role="gridcell" class="flex items-center"
-            ><input
-              type="checkbox"
-              tabindex="-1"
-              :checked="ticked.has(item.id)"
-              :aria-label="`Tick ${called(item.row)}`"
-              @change="emit('tick', item.id)"
-          /></span>
-          <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/interactive-supports-focus -- the grid around it has the keys -->
-          <span
-            v-for="one in columns"
-            :id="cellName(item.id, one)"
-            :key="one"
-            role="gridcell"
-            class="flex h-full min-w-0 items-center rounded-md tabular-nums"
-            :class="[
-              one === 'title' ? '' : 'justify-end pr-3',
-              item.id === selected?.id && selected.column === one ? 'outline-2 outline-ink -outline-offset-2' : '',
-              mayWrite(item.row, one) ? 'cursor-text' : '',
-            ]"
-            :aria-selected="item.id === selected?.id && selected.column === one"
-            @click="emit('select', item.id, one)"
-            @dblclick="begin(item.row, one)">
-            <input
-              v-if="written?.id === item.id && written.column === one"
-              ref="field"
-              v-model="written.text"
-              class="input !px-1.5 !py-0.5"
-              :class="one === 'title' ? '' : 'text-right'"
-              :aria-label="`${heads[one]} of ${called(item.row)}`"
-              :maxlength="one === 'title' ? 200 : 20"
-              @keydown="onKey"
-              @blur="take()" />
-            <template v-else-if="one === 'title'">
-              <button
-                v-if="item.row.variants"
-                class="w-5 shrink-0 text-soft"
-                tabindex="-1"
-                :aria-label="`${folded.has(item.id) ? 'Unfold' : 'Fold'} ${called(item.row)}`"
-                @click.stop="emit('fold', item.id)">
-                {{ folded.has(item.id) ? '▸' : '▾' }}
-              </button>
-              <span class="truncate" :class="item.row.product.of ? 'pl-9 text-soft' : item.row.variants ? '' : 'pl-5'"
-                >{{ item.row.name
-                }}<small v-if="item.row.variants" class="text-soft">{{ ` · ${item.row.variants} kinds` }}</small></span
-              >
-              <i
-                v-if="isMoved(item.id)"
-                class="ml-1.5 h-1.5 w-1.5 shrink-0 rounded-full bg-weld"
-                title="Changed in the draft"
-                ><span class="sr-only">changed in the draft</span></i
-              >
-            </template>
-            <span v-else-if="one === 'price'" :class="item.row.follows ? 'italic text-soft' : ''">{{
-              money(item.row.price)
-            }}</span>
-            <template v-else-if="one === 'sale' && item.row.product.sale"
-              ><b>{{ money(item.row.product.sale.price) }}</b
-              >{{ ' '
-              }}<small v-if="item.row.product.sale.until" class="pl-1.5 text-soft"
-                >to {{ shortDay(item.row.product.sale.until) }}</small
-              ></template
-            >
-            <template v-else-if="one === 'stock' && item.row.stock">
-              <span :class="item.row.variants ? 'italic text-soft' : ''">{{ item.row.stock.pieces }}</span>{{ ' ' }}
-              <small
-                class="w-[118px] pl-2 text-left"
-                :class="freeOf(item.row) <= 0 ? 'font-semibold text-madder' : 'text-soft'"
-                >{{ stockWords(item.row) }}</small
-              >
-            </template>
-            <span v-else-if="one === 'cost'">{{ item.row.cost ? money(item.row.cost) : '' }}</span>
-          </span>
-          <span role="gridcell" class="truncate pl-1 text-[12.5px] text-soft">{{
-            (item.row.product.categories ?? []).map(titleOf).join(', ')
-          }}</span>
-        </div>
-      </div>
-      <p v-if="!rows.length" class="p-6 text-soft">No goods fit these filters.</p>
-    </div>
-  </LoftGrid>
+    <template #head>
+      <span role="columnheader"
+        ><input
+          type="checkbox"
+          :checked="ticked.size > 0"
+          :indeterminate="ticked.size > 0 && ticked.size < rows.length"
+          aria-label="Tick all that are shown"
+          @change="emit('tickAll')"
+      /></span>
+      <span
+        v-for="one in columns"
+        :key="one"
+        role="columnheader"
+        class="text-[12.5px] text-soft"
+        :class="one === 'title' ? '' : 'pr-3 text-right'"
+        >{{ one === 'title' ? `${products.toLocaleString('en')} goods` : heads[one] }}
+        <LoftHolds v-if="one === 'stock' || one === 'cost'" when="once"
+      /></span>
+      <span role="columnheader" class="text-[12.5px] text-soft">Lies in</span>
+    </template>
+    <template #default="{ row }">
+      <span role="gridcell" class="flex items-center"
+        ><input
+          type="checkbox"
+          tabindex="-1"
+          :checked="ticked.has(row.product.id)"
+          :aria-label="`Tick ${called(row)}`"
+          @change="emit('tick', row.product.id)"
+      /></span>
+      <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/interactive-supports-focus -- the grid around it has the keys -->
+      <span
+        v-for="one in columns"
+        :id="cellName(row.product.id, one)"
+        :key="one"
+        role="gridcell"
+        class="flex h-full min-w-0 items-center rounded-md tabular-nums"
+        :class="[
+          one === 'title' ? '' : 'justify-end pr-3',
+          row.product.id === selected?.id && selected.column === one ? 'outline-2 outline-ink -outline-offset-2' : '',
+          mayWrite(row, one) ? 'cursor-text' : '',
+        ]"
+        :aria-selected="row.product.id === selected?.id && selected.column === one"
+        @click="emit('select', row.product.id, one)"
+        @dblclick="begin(row, one)">
+        <input
+          v-if="written?.id === row.product.id && written.column === one"
+          ref="field"
+          v-model="written.text"
+          class="input !px-1.5 !py-0.5"
+          :class="one === 'title' ? '' : 'text-right'"
+          :aria-label="`${heads[one]} of ${called(row)}`"
+          :maxlength="one === 'title' ? 200 : 20"
+          @keydown="onKey"
+          @blur="take()" />
+        <template v-else-if="one === 'title'">
+          <button
+            v-if="row.variants"
+            class="w-5 shrink-0 text-soft"
+            tabindex="-1"
+            :aria-label="`${folded.has(row.product.id) ? 'Unfold' : 'Fold'} ${called(row)}`"
+            @click.stop="emit('fold', row.product.id)">
+            {{ folded.has(row.product.id) ? '▸' : '▾' }}
+          </button>
+          <span class="truncate" :class="row.product.of ? 'pl-9 text-soft' : row.variants ? '' : 'pl-5'"
+            >{{ row.name }}<small v-if="row.variants" class="text-soft">{{ ` · ${row.variants} kinds` }}</small></span
+          >
+          <i
+            v-if="isMoved(row.product.id)"
+            class="ml-1.5 h-1.5 w-1.5 shrink-0 rounded-full bg-weld"
+            title="Changed in the draft"
+            ><span class="sr-only">changed in the draft</span></i
+          >
+        </template>
+        <span v-else-if="one === 'price'" :class="row.follows ? 'italic text-soft' : ''">{{ money(row.price) }}</span>
+        <template v-else-if="one === 'sale' && row.product.sale"
+          ><b>{{ money(row.product.sale.price) }}</b
+          >{{ ' '
+          }}<small v-if="row.product.sale.until" class="pl-1.5 text-soft"
+            >to {{ shortDay(row.product.sale.until) }}</small
+          ></template
+        >
+        <template v-else-if="one === 'stock' && row.stock">
+          <span :class="row.variants ? 'italic text-soft' : ''">{{ row.stock.pieces }}</span>{{ ' ' }}
+          <small
+            class="w-[118px] pl-2 text-left"
+            :class="freeOf(row) <= 0 ? 'font-semibold text-madder' : 'text-soft'"
+            >{{ stockWords(row) }}</small
+          >
+        </template>
+        <span v-else-if="one === 'cost'">{{ row.cost ? money(row.cost) : '' }}</span>
+      </span>
+      <span role="gridcell" class="truncate pl-1 text-[12.5px] text-soft">{{
+        (row.product.categories ?? []).map(titleOf).join(', ')
+      }}</span>
+    </template>
+  </LoftVirtualGrid>
 </template>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { minorDigits, typedMoney } from '~~/core/money'
-import { useVirtualizer } from '@tanstack/vue-virtual'
 import { rightBit } from '~~/core/gates/verdict'
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { variantName, variantsOf } from '~~/core/shop/variants'
@@ -30,23 +29,9 @@ const heights = { category: 27, product: 38, variant: 38 }
 const sortOf = (row: string) => row.slice(0, row.indexOf(' ')) as keyof typeof heights
 const idOf = (row: string) => row.slice(row.indexOf(' ') + 1)
 
-const grid = ref<{ element: HTMLElement | null; focus(): void } | null>(null)
-const virtual = useVirtualizer(
-  computed(() => ({
-    count: props.rows.length,
-    getScrollElement: () => grid.value?.element ?? null,
-    estimateSize: (i: number) => heights[sortOf(props.rows[i] ?? 'product x')],
-    overscan: 8,
-    scrollPaddingStart: 56,
-    getItemKey: (i: number) => props.rows[i] ?? i,
-  })),
-)
-const shown = computed(() =>
-  virtual.value.getVirtualItems().flatMap(item => {
-    const row = props.rows[item.index]
-    return row === undefined ? [] : [{ ...item, row, sort: sortOf(row), id: idOf(row) }]
-  }),
-)
+const grid = ref<{ focus(): void; show(row: number): void } | null>(null)
+/** Rows that are drawn. */
+const seen = shallowRef<string[]>([])
 const tiers = computed(() => loft.tiers)
 const columns = computed(() => `minmax(170px, 1fr) repeat(${tiers.value.length}, minmax(64px, 92px))`)
 
@@ -54,11 +39,11 @@ const columns = computed(() => `minmax(170px, 1fr) repeat(${tiers.value.length},
 const cells = shallowRef<ReadonlyMap<string, PriceCell[]>>(new Map())
 let asked = { version: '', ids: new Set<string>() }
 watch(
-  [() => shown.value.map(item => item.row).join('\n'), () => props.version],
+  [() => seen.value.join('\n'), () => props.version],
   async () => {
     if (asked.version !== props.version) asked = { version: props.version, ids: new Set() }
     const now = asked
-    const ids = shown.value.flatMap(({ sort, id }) => (sort === 'category' || now.ids.has(id) ? [] : [id]))
+    const ids = seen.value.flatMap(row => (sortOf(row) === 'category' || now.ids.has(idOf(row)) ? [] : [idOf(row)]))
     if (!ids.length) return
     for (const id of ids) now.ids.add(id)
     const answer = await askCore({ kind: 'priceCells', which: props.which, quantity: props.quantity, ids })
@@ -127,7 +112,7 @@ function go(row: number, t: number) {
   if (!props.rows[to]) to = props.rows.findIndex(one => sortOf(one) !== 'category')
   if (to < 0) return
   emit('select', idOf(props.rows[to]!), tiers.value[t]!.id)
-  virtual.value.scrollToIndex(to)
+  grid.value?.show(to)
 }
 const acts: Record<string, () => void> = {
   e: () => emit('edit'),
@@ -139,95 +124,82 @@ defineExpose({ focus: () => grid.value?.focus() })
 </script>
 
 <template>
-  <LoftGrid
+  <LoftVirtualGrid
     ref="grid"
     label="What each tier pays"
-    :rows="rows.length"
+    :rows="rows"
+    :key-of="row => row"
+    :height-of="row => heights[sortOf(row)]"
+    :row-class="row => (sortOf(row) === 'category' ? 'bg-band font-semibold' : '')"
+    :template="columns"
+    :width="640"
     :columns="tiers.length"
     :row="at"
     :column="column"
     :active="selected && at >= 0 ? cellName(selected.id, column) : undefined"
     :acts="acts"
+    :nothing="loft.board ? 'No goods fit these filters.' : ''"
+    @shown="seen = $event"
     @go="go">
-    <div class="min-w-[640px]">
-      <div
-        role="row"
-        aria-rowindex="1"
-        class="sticky top-0 z-10 grid items-end bg-wool pb-1.5"
-        :style="{ gridTemplateColumns: columns }">
-        <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
-          >{{ products.toLocaleString('en') }} goods · {{ loft.site.currency }}</span
+    <template #head>
+      <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
+        >{{ products.toLocaleString('en') }} goods · {{ loft.site.currency }}</span
+      >
+      <span
+        v-for="(tier, t) in tiers"
+        :key="tier.id"
+        role="columnheader"
+        class="px-1 text-right text-[12px] leading-[1.2]">
+        <b
+          class="block font-semibold [overflow-wrap:anywhere]"
+          :class="t === column ? 'underline decoration-2 underline-offset-2' : ''"
+          >{{ tier.name }}</b
         >
+        <i class="mt-1 block h-1 rounded-full" :style="{ background: loft.threads.get(tier.id) }" />
+      </span>
+    </template>
+    <template #default="{ row }">
+      <span v-if="sortOf(row) === 'category'" role="rowheader" class="px-1 text-[13.5px]">{{
+        titleOf(idOf(row))
+      }}</span>
+      <template v-else>
+        <span
+          role="rowheader"
+          class="truncate px-1 text-[13.5px]"
+          :class="sortOf(row) === 'variant' ? 'pl-5 text-soft' : ''"
+          >{{ nameOf(sortOf(row), idOf(row))
+          }}<small v-if="alike[idOf(row)]" class="text-soft">{{ ` · ${alike[idOf(row)]} alike` }}</small></span
+        >
+        <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/interactive-supports-focus -- the grid around it has the keys -->
         <span
           v-for="(tier, t) in tiers"
+          :id="cellName(idOf(row), t)"
           :key="tier.id"
-          role="columnheader"
-          class="px-1 text-right text-[12px] leading-[1.2]">
-          <b
-            class="block font-semibold [overflow-wrap:anywhere]"
-            :class="t === column ? 'underline decoration-2 underline-offset-2' : ''"
-            >{{ tier.name }}</b
-          >
-          <i class="mt-1 block h-1 rounded-full" :style="{ background: loft.threads.get(tier.id) }" />
-        </span>
-      </div>
-      <div class="relative" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px` }">
-        <div
-          v-for="item in shown"
-          :key="item.row"
-          role="row"
-          :aria-rowindex="item.index + 2"
-          class="absolute left-0 grid w-full items-center border-b border-line"
-          :class="item.sort === 'category' ? 'bg-band font-semibold' : ''"
-          :style="{
-            gridTemplateColumns: columns,
-            height: `${heights[item.sort]}px`,
-            transform: `translateY(${item.start}px)`,
-          }">
-          <span v-if="item.sort === 'category'" role="rowheader" class="px-1 text-[13.5px]">{{
-            titleOf(item.id)
-          }}</span>
-          <template v-else>
-            <span
-              role="rowheader"
-              class="truncate px-1 text-[13.5px]"
-              :class="item.sort === 'variant' ? 'pl-5 text-soft' : ''"
-              >{{ nameOf(item.sort, item.id)
-              }}<small v-if="alike[item.id]" class="text-soft">{{ ` · ${alike[item.id]} alike` }}</small></span
+          role="gridcell"
+          class="flex h-full cursor-pointer flex-col items-end justify-center rounded-md px-1 leading-[1.15] tabular-nums"
+          :class="
+            selected?.id === idOf(row) && selected.tier === tier.id
+              ? 'bg-sheet outline-2 outline-ink -outline-offset-2'
+              : ''
+          "
+          :aria-selected="selected?.id === idOf(row) && selected.tier === tier.id"
+          @click="emit('select', idOf(row), tier.id)">
+          <template v-for="(cell, i) in [shownCell(idOf(row), cells.get(idOf(row))?.[t])]" :key="i">
+            <b
+              v-if="cell.price"
+              class="text-[13.5px]"
+              :class="cell.moved ? 'rounded bg-weld-pale px-1' : ''"
+              :style="{ color: `color-mix(in oklab, ${loft.threads.get(tier.id)} 60%, var(--ink))` }"
+              :title="cell.moved"
+              >{{ cell.price }}</b>{{ ' '
+            }}<small
+              class="max-w-full truncate text-[11.5px]"
+              :class="cell.under ? 'font-semibold text-madder' : 'text-soft'"
+              >{{ cell.words || ' ' }}</small
             >
-            <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/interactive-supports-focus -- the grid around it has the keys -->
-            <span
-              v-for="(tier, t) in tiers"
-              :id="cellName(item.id, t)"
-              :key="tier.id"
-              role="gridcell"
-              class="flex h-full cursor-pointer flex-col items-end justify-center rounded-md px-1 leading-[1.15] tabular-nums"
-              :class="
-                selected?.id === item.id && selected.tier === tier.id
-                  ? 'bg-sheet outline-2 outline-ink -outline-offset-2'
-                  : ''
-              "
-              :aria-selected="selected?.id === item.id && selected.tier === tier.id"
-              @click="emit('select', item.id, tier.id)">
-              <template v-for="(cell, i) in [shownCell(item.id, cells.get(item.id)?.[t])]" :key="i">
-                <b
-                  v-if="cell.price"
-                  class="text-[13.5px]"
-                  :class="cell.moved ? 'rounded bg-weld-pale px-1' : ''"
-                  :style="{ color: `color-mix(in oklab, ${loft.threads.get(tier.id)} 60%, var(--ink))` }"
-                  :title="cell.moved"
-                  >{{ cell.price }}</b>{{ ' '
-                }}<small
-                  class="max-w-full truncate text-[11.5px]"
-                  :class="cell.under ? 'font-semibold text-madder' : 'text-soft'"
-                  >{{ cell.words || ' ' }}</small
-                >
-              </template>
-            </span>
           </template>
-        </div>
-      </div>
-      <p v-if="!rows.length && loft.board" class="p-6 text-soft">No goods fit these filters.</p>
-    </div>
-  </LoftGrid>
+        </span>
+      </template>
+    </template>
+  </LoftVirtualGrid>
 </template>

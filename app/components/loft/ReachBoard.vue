@@ -1,5 +1,4 @@
 <script setup lang="ts">
-import { useVirtualizer } from '@tanstack/vue-virtual'
 import type { SiteIndex } from '~~/core/site/site-index'
 import type { SleepingGates } from '~/composables/sleeping-gates'
 import type { GroupRow, Row } from '~/composables/reach-rows'
@@ -28,21 +27,7 @@ const emit = defineEmits<{
 }>()
 
 const rowHeight = 27
-const grid = ref<{ element: HTMLElement | null; focus(): void } | null>(null)
-const virtual = useVirtualizer(
-  computed(() => ({
-    count: props.rows.length,
-    getScrollElement: () => grid.value?.element ?? null,
-    estimateSize: () => rowHeight,
-    overscan: 12,
-    scrollPaddingStart: 64,
-  })),
-)
-const shown = computed(() =>
-  virtual.value
-    .getVirtualItems()
-    .flatMap(item => (props.rows[item.index] ? [{ ...item, row: props.rows[item.index]! }] : [])),
-)
+const grid = ref<{ focus(): void; show(row: number, align?: 'auto' | 'center'): void } | null>(null)
 const columns = computed(() => `minmax(180px, 1fr) repeat(${props.board.tiers.length}, minmax(46px, 66px))`)
 const cells = computed(() => (props.which === 'live' ? props.board.live : props.board.draft))
 /** The shares of a whole kind come with the board; of a part of one they are counted. */
@@ -62,7 +47,7 @@ const foldKey = (row: Row) => (row.type === 'group' ? row.key : `${row.kind} ${r
 
 function go(row: number, tier: number) {
   emit('select', props.rows[row]!.key, tier)
-  virtual.value.scrollToIndex(row)
+  grid.value?.show(row)
 }
 
 const positionsIn = (row: Row) => (row.type === 'group' ? row.positions : [row.position])
@@ -89,93 +74,80 @@ const acts: Record<string, () => void> = {
 defineExpose({
   focus: () => grid.value?.focus(),
   show: (key: string) =>
-    virtual.value.scrollToIndex(
-      Math.max(
-        0,
-        props.rows.findIndex(row => row.key === key),
-      ),
-      { align: 'center' },
+    grid.value?.show(
+      props.rows.findIndex(row => row.key === key),
+      'center',
     ),
 })
 </script>
 
 <template>
-  <LoftGrid
+  <LoftVirtualGrid
     ref="grid"
     class="h-full"
     label="Who reaches what"
-    :rows="rows.length"
+    :rows="rows"
+    :key-of="row => row.key"
+    :height-of="() => rowHeight"
+    :row-class="row => (row.type === 'group' ? 'bg-band' : '')"
+    :template="columns"
+    :width="620"
     :columns="board.tiers.length"
     :row="at"
     :column="selected.tier"
     :active="at >= 0 ? cellId(selected.row, selected.tier) : undefined"
     :acts="acts"
+    nothing="Nothing fits these filters."
     @go="go">
-    <div class="min-w-[620px]">
-      <div
-        role="row"
-        aria-rowindex="1"
-        class="sticky top-0 z-10 grid items-end bg-wool pb-2"
-        :style="{ gridTemplateColumns: columns }">
-        <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
-          >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers</span
+    <template #head>
+      <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
+        >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers</span
+      >
+      <span
+        v-for="(tier, t) in board.tiers"
+        :key="tier.id"
+        role="columnheader"
+        class="px-[3px] text-[12px] leading-[1.2]">
+        <b
+          class="block font-semibold [overflow-wrap:anywhere]"
+          :class="t === selected.tier ? 'underline decoration-2 underline-offset-2' : ''"
+          >{{ tier.name }}</b
         >
-        <span
-          v-for="(tier, t) in board.tiers"
-          :key="tier.id"
-          role="columnheader"
-          class="px-[3px] text-[12px] leading-[1.2]">
-          <b
-            class="block font-semibold [overflow-wrap:anywhere]"
-            :class="t === selected.tier ? 'underline decoration-2 underline-offset-2' : ''"
-            >{{ tier.name }}</b
-          >
-          <span class="block truncate text-[11.5px] text-soft">{{ notes[tier.id] || ' ' }}</span>
-          <i class="mt-1 block h-1 rounded-full" :style="{ background: threads.get(tier.id) }" />
-        </span>
-      </div>
-      <div class="relative" role="rowgroup" :style="{ height: `${virtual.getTotalSize()}px` }">
-        <div
-          v-for="item in shown"
-          :key="item.row.key"
-          role="row"
-          :aria-rowindex="item.index + 2"
-          class="absolute left-0 grid w-full items-center border-b border-line"
-          :class="item.row.type === 'group' ? 'bg-band' : ''"
-          :style="{ gridTemplateColumns: columns, height: `${rowHeight}px`, transform: `translateY(${item.start}px)` }">
-          <LoftReachGroupRow
-            v-if="item.row.type === 'group'"
-            :row="item.row"
-            :asleep="item.row.everything ? asleep.everywhere : item.row.kind ? asleep.onKind(item.row.kind) : ''"
-            :tiers="board.tiers"
-            :cells="cells"
-            :counted="countedOf(item.row)"
-            :threads="threads"
-            :chosen="chosenIn(item.row)"
-            :ticking="ticked.size > 0"
-            :ticked="isTicked(item.row)"
-            @tick="emit('tick', positionsIn(item.row))"
-            @fold="emit('fold', foldKey(item.row))"
-            @select="emit('select', item.row.key, $event)" />
-          <LoftReachThingRow
-            v-else
-            :row="item.row"
-            :described="described(item.row, index)"
-            :asleep="asleep.on(item.row, index)"
-            :tiers="board.tiers"
-            :cells="cells"
-            :before="which === 'live' ? cells : board.live"
-            :threads="threads"
-            :chosen="chosenIn(item.row)"
-            :ticking="ticked.size > 0"
-            :ticked="isTicked(item.row)"
-            @tick="emit('tick', [item.row.position])"
-            @fold="emit('fold', foldKey(item.row))"
-            @select="emit('select', item.row.key, $event)"
-            @edit="emit('edit')" />
-        </div>
-      </div>
-      <p v-if="!rows.length" class="p-6 text-soft">Nothing fits these filters.</p>
-    </div>
-  </LoftGrid>
+        <span class="block truncate text-[11.5px] text-soft">{{ notes[tier.id] || ' ' }}</span>
+        <i class="mt-1 block h-1 rounded-full" :style="{ background: threads.get(tier.id) }" />
+      </span>
+    </template>
+    <template #default="{ row }">
+      <LoftReachGroupRow
+        v-if="row.type === 'group'"
+        :row="row"
+        :asleep="row.everything ? asleep.everywhere : row.kind ? asleep.onKind(row.kind) : ''"
+        :tiers="board.tiers"
+        :cells="cells"
+        :counted="countedOf(row)"
+        :threads="threads"
+        :chosen="chosenIn(row)"
+        :ticking="ticked.size > 0"
+        :ticked="isTicked(row)"
+        @tick="emit('tick', positionsIn(row))"
+        @fold="emit('fold', foldKey(row))"
+        @select="emit('select', row.key, $event)" />
+      <LoftReachThingRow
+        v-else
+        :row="row"
+        :described="described(row, index)"
+        :asleep="asleep.on(row, index)"
+        :tiers="board.tiers"
+        :cells="cells"
+        :before="which === 'live' ? cells : board.live"
+        :threads="threads"
+        :chosen="chosenIn(row)"
+        :ticking="ticked.size > 0"
+        :ticked="isTicked(row)"
+        @tick="emit('tick', [row.position])"
+        @fold="emit('fold', foldKey(row))"
+        @select="emit('select', row.key, $event)"
+        @edit="emit('edit')" />
+    </template>
+  </LoftVirtualGrid>
 </template>

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { hasPrice } from '~~/core/gates/verdict'
 import { readMoney, typedMoney } from '~~/core/money'
 import type { PriceShown } from '~~/core/pages/shelf-view'
 
@@ -8,7 +9,7 @@ const loft = useLoft()
 const writing = useWriting()
 const id = computed(() => {
   const found = loft.index.at(props.at)
-  return found?.kind === 'product' ? found.id : undefined
+  return found && hasPrice(found.kind) ? found.id : undefined
 })
 const product = computed(() => (id.value === undefined ? undefined : loft.index.get('product', id.value)))
 const name = computed(() => ({ kind: 'product' as const, key: id.value! }))

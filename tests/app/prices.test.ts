@@ -100,6 +100,20 @@ describe('the prices board', () => {
     expect(cell('fell-dk', 'stockist')).toBe('3.80 −45 %')
   })
 
+  it('takes a price that is typed anywhere on the board', async () => {
+    const { find, key, settle } = await prices()
+    await key(find('What each tier pays'), 's')
+    await settle()
+    const line = find('Say a price') as HTMLInputElement
+    expect([line.value, document.activeElement === line]).toEqual(['s', true])
+    await key(find('What each tier pays'), '#')
+    await settle()
+    expect(find('where tiers differ').getAttribute('aria-pressed')).toBe('true')
+    await key(find('What each tier pays'), 'Enter')
+    await settle()
+    expect(find('Back to the price trail')).toBeTruthy()
+  })
+
   it('draws steps as a ladder while they are said, and measures them where the first begins', async () => {
     const { sayPrice, text, press, find, type, loft, calls, settle } = await prices()
     await sayPrice('stockists 45 % off yarn from 10')

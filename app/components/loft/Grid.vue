@@ -11,6 +11,8 @@ const props = defineProps<{
   active?: string | undefined
   /** What other keys do; letters small. */
   acts?: Record<string, () => void>
+  /** What is typed that is no key of its own begins something, such as a sentence. */
+  typed?: ((text: string) => void) | undefined
 }>()
 const emit = defineEmits<{ go: [row: number, column: number] }>()
 const root = ref<HTMLElement | null>(null)
@@ -32,9 +34,11 @@ function onKey(event: KeyboardEvent) {
   const key = event.key.length === 1 ? event.key.toLowerCase() : event.key
   const by = moves[key]?.()
   const act = props.acts?.[key]
-  if (!by && !act) return
+  const begins = !by && !act && event.key.length === 1 && key !== ' ' ? props.typed : undefined
+  if (!by && !act && !begins) return
   event.preventDefault()
   if (by && props.rows) emit('go', within(props.row + by[0], props.rows), within(props.column + by[1], props.columns))
+  else if (begins) begins(event.key)
   else act?.()
 }
 defineExpose({ element: root, focus: () => root.value?.focus() })

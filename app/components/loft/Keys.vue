@@ -9,6 +9,7 @@ const keys = [
   ['1 – 9', 'In Site: as which tier; with Shift, the one beside'],
   ['↑ ↓', 'In Site: the part before or after; Enter writes in it, E says who gets it, + adds one'],
   ['Alt ← ↑ → ↓', 'In Site: moves a part, or a page in the list: up, down, out, in'],
+  ['On the prices', 'Type a price as you would say it; Enter opens the offer, # where tiers differ, * the quantity'],
   ['In a text', 'Ctrl B bold, Ctrl I italic, Ctrl K link; E with words marked says whom they are for'],
   ['C', 'Compare this tier with the next one you press it on'],
   ['G', 'Group things that share one list of gates'],

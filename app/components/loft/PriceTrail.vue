@@ -179,10 +179,10 @@ const tierWho = computed(() => {
     </div>
     <p class="flex flex-wrap gap-2">
       <button v-if="answer.trail.offers[0]" class="btn" @click="emit('offer', answer.trail.offers[0])">
-        Edit the offer <span class="kbd">E</span>
+        Edit the offer <span class="kbd">Enter</span>
       </button>
       <button v-if="maySay" class="btn" @click="emit('say', `${tierWho} `)">
-        Say a price <span class="kbd">S</span>
+        Say a price <span class="kbd">or type it</span>
       </button>
       <NuxtLink v-if="product?.path" class="btn" :to="{ path: '/loft/site', query: { path: product.path, as: tier } }"
         >See it in Site</NuxtLink

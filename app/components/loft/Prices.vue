@@ -208,7 +208,7 @@ function editOffer() {
         :costs="costs"
         @select="select"
         @edit="editOffer"
-        @say="sayer?.focus()"
+        @say="sayer?.say($event)"
         @differ="only = only === 'differ' ? 'all' : 'differ'"
         @quantity="quantityField?.focus()" />
       <LoftOfferList

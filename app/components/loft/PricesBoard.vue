@@ -20,7 +20,7 @@ const props = defineProps<{
 const emit = defineEmits<{
   select: [id: string, tier: string]
   edit: []
-  say: []
+  /** The first that was typed of a price. */ say: [text: string]
   differ: []
   quantity: []
 }>()
@@ -114,12 +114,13 @@ function go(row: number, t: number) {
   emit('select', idOf(props.rows[to]!), tiers.value[t]!.id)
   grid.value?.show(to)
 }
+/** Whatever else is typed begins a price. */
 const acts: Record<string, () => void> = {
-  e: () => emit('edit'),
-  s: () => emit('say'),
-  d: () => emit('differ'),
-  q: () => emit('quantity'),
+  Enter: () => emit('edit'),
+  '#': () => emit('differ'),
+  '*': () => emit('quantity'),
 }
+const typed = (text: string) => emit('say', text)
 defineExpose({ focus: () => grid.value?.focus() })
 </script>
 
@@ -138,6 +139,7 @@ defineExpose({ focus: () => grid.value?.focus() })
     :column="column"
     :active="selected && at >= 0 ? cellName(selected.id, column) : undefined"
     :acts="acts"
+    :typed="typed"
     :nothing="loft.board ? 'No goods fit these filters.' : ''"
     @shown="seen = $event"
     @go="go">

@@ -16,6 +16,7 @@ const props = defineProps<{
   column: number
   active?: string | undefined
   acts?: Record<string, () => void>
+  typed?: ((text: string) => void) | undefined
   /** Said where there is no row. */ nothing: string
 }>()
 const emit = defineEmits<{ go: [row: number, column: number]; /** Those that are drawn. */ shown: [rows: R[]] }>()
@@ -65,6 +66,7 @@ defineExpose({
     :column="column"
     :active="active"
     :acts="acts ?? {}"
+    :typed="typed"
     @go="(to, at) => emit('go', to, at)">
     <div :style="{ minWidth: `${width}px` }">
       <div

@@ -104,7 +104,7 @@ async function ask(url: string, fact: ServiceFact): Promise<AskedFact> {
       await answer.body?.cancel()
       return unknown('status')
     }
-    const text = await readBounded(answer)
+    const text = await readBounded(answer, signal)
     if (text === null) return unknown('too-large')
     let document: unknown
     try {
@@ -123,14 +123,27 @@ async function ask(url: string, fact: ServiceFact): Promise<AskedFact> {
   }
 }
 
-/** The answer as text; null where it is too much, of which no more is read. */
-async function readBounded(answer: Response): Promise<string | null> {
-  const chunks: Uint8Array[] = []
-  let size = 0
-  for await (const chunk of answer.body as unknown as AsyncIterable<Uint8Array>) {
-    size += chunk.length
-    if (size > mostBytes) return null
-    chunks.push(chunk)
+/**
+ * The answer as text; null where it is too much, of which no more is read. Throws once `signal` says so: `fetch` holds on
+ * to it weakly while a body is read (undici), and may have forgotten it by then.
+ */
+async function readBounded(answer: Response, signal: AbortSignal): Promise<string | null> {
+  const reader = answer.body?.getReader()
+  if (!reader) return ''
+  const stop = () => void reader.cancel().catch(() => {})
+  signal.addEventListener('abort', stop)
+  try {
+    const chunks: Uint8Array[] = []
+    let size = 0
+    for (;;) {
+      const { done, value } = await reader.read()
+      signal.throwIfAborted()
+      if (done) return Buffer.concat(chunks).toString('utf8')
+      size += value.length
+      if (size > mostBytes) return (stop(), null)
+      chunks.push(value)
+    }
+  } finally {
+    signal.removeEventListener('abort', stop)
   }
-  return Buffer.concat(chunks).toString('utf8')
 }

@@ -206,5 +206,11 @@ describe('codes made one by one', () => {
     expect(await Promise.all([use('a'), use('a')])).toEqual([thanks, thanks])
     expect(await use('b')).toBe('code-used-up')
     expect((await list(free!.code)).codes[0]).toMatchObject({ state: 'used', used: 1 })
+    // It was the next to be shown to somebody: nobody is shown one that is used already.
+    const { snapshot: rules } = await asked([], { person: 'p-guda' })
+    const guda = new CompiledDecider(rules.rules, (await visitorOf(site.db, 'p-guda'))!, Date.now())
+    const own = await ownCode(site.db, { snapshot: rules, decider: guda }, thanks, 'p-guda')
+    expect(own).not.toBe(free!.code)
+    expect((await list(own)).codes[0]).toMatchObject({ state: 'given', used: 0 })
   })
 })

@@ -247,6 +247,8 @@ export async function ownCode(db: Database, ask: UseAsk, offerId: string, person
   return db.transaction(async tx => {
     await lockOne(tx, 'code', offerId)
     const ofOffer = and(eq(singleCode.offer, offerId), isNull(singleCode.stoppedAt))
+    // One that was handed out on paper may be used, or kept by whoever typed it: it is nobody else's any more.
+    const isUntouched = sql`not exists (select from code_use u where u.code_id = ${singleCode.id})`
     const [known] = await tx
       .select({ code: singleCode.code })
       .from(singleCode)
@@ -255,7 +257,7 @@ export async function ownCode(db: Database, ask: UseAsk, offerId: string, person
     const [free] = await tx
       .select({ id: singleCode.id, code: singleCode.code })
       .from(singleCode)
-      .where(and(ofOffer, isNull(singleCode.givenAt)))
+      .where(and(ofOffer, isNull(singleCode.givenAt), isUntouched))
       .orderBy(asc(singleCode.id))
       .limit(1)
     if (!free) throw new Problem('no-codes-left')

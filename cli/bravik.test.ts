@@ -83,6 +83,54 @@ describe('the bravik command', () => {
       expect(run('quote', ...wrong, '--file', file)).toMatchObject({ status: 2 })
   })
 
+  it('quotes a basket with its taxes, of a file', () => {
+    const file = vectors('tax.json')
+    const asked = run(
+      'quote',
+      '--basket',
+      'heather-dk:3,weld-plant',
+      '--to',
+      'ES-CT 08001',
+      '--delivery',
+      '500',
+      '--file',
+      file,
+    )
+    expect(asked).toMatchObject({
+      status: 0,
+      out: [
+        '3 × heather-dk: €30.06',
+        '1 × weld-plant: €22.22',
+        'delivery: €6.02',
+        'of which VAT 18 %: €5.40',
+        'of which Wool levy 2 %: €0.71',
+        '= €58.30',
+        'heather-dk:',
+        '  Price: €9.99',
+        '  standard, sent to ES-CT 08001',
+        '  VAT 18 %',
+        '  Wool levy 2 %, on top of es-ct: 2.36 % in all',
+        '  20 % of tax taken out of what was typed',
+        'weld-plant:',
+        '  Price: €24.00',
+        '  reduced, sent to ES-CT 08001',
+        '  no rate for it there',
+        '  8 % of tax taken out of what was typed',
+      ],
+    })
+    const told = JSON.parse(run('quote', '--basket', 'heather-dk', '--json', '--file', file).out.join('\n'))
+    expect(told).toMatchObject({ net: 832, tax: 167, gross: 999, lines: [{ tax: { at: { country: 'IE' } } }] })
+    for (const wrong of [
+      [],
+      ['heather-dk', '--basket', 'heather-dk'],
+      ['--basket', 'heather-dk:0'],
+      ['--basket', 'nothing'],
+      ['--basket', 'heather-dk', '--to', 'Spain'],
+      ['--basket', 'heather-dk', '--delivery', '1.5'],
+    ])
+      expect(run('quote', ...wrong, '--file', file)).toMatchObject({ status: 2 })
+  })
+
   it('names what differs, and exits with 1', () => {
     const file = write(
       'case.json',
@@ -98,7 +146,7 @@ describe('the bravik command', () => {
             visitor: 'guest',
             ask: { price: { product: 'x' } },
             expect: {},
-            rulebookPatch: { tax: { settings: { typed: 'withTax', origin: { country: 'IE' } } } },
+            rulebookPatch: { tax: { settings: { typed: 'gross', origin: { country: 'IE' } } } },
           },
         ],
       }),
@@ -107,7 +155,7 @@ describe('the bravik command', () => {
     expect(status).toBe(1)
     expect(out).toEqual([
       `${join(folder, file)}: shut: open: expected false, found true`,
-      `${join(folder, file)}: priced: not supported yet`,
+      expect.stringContaining(': priced: the rulebook is not valid: /tax/settings/typed '),
       '0 passed, 2 failed',
     ])
   })

@@ -10,7 +10,7 @@ import { backup, restore } from './backup'
 import { databaseUrl, exportCase } from './export'
 import { bring, broughtLines, take } from './folder'
 import { FileProblem, readJsonFile } from './read-file'
-import { quote, quoteLines } from './quote'
+import { basketLines, quote, quoteBasket, quoteLines, readLines, readTo } from './quote'
 import { counts, readCaseFile, verifiedLines, verifyFile } from './verify'
 import type { Rulebook } from '../core/rulebook/rulebook'
 
@@ -148,12 +148,15 @@ const bringing = defineCommand({
 })
 
 const quoting = defineCommand({
-  meta: { name: 'quote', description: 'Say what somebody pays for a product, and how that came about' },
+  meta: { name: 'quote', description: 'Say what somebody pays for a product or a basket, and how that came about' },
   args: {
-    product: { type: 'positional', description: 'The id of a product', required: true },
+    product: { type: 'positional', description: 'The id of a product', required: false },
+    basket: { type: 'string', description: 'Several instead: fell-dk:2,niddy-noddy', valueHint: 'LINES' },
     as: { type: 'string', description: 'Whose price: a visitor of the file, or a tier; default: a guest' },
-    quantity: { type: 'string', description: 'So many pieces; default: 1', valueHint: 'N' },
+    quantity: { type: 'string', description: 'So many pieces of a product; default: 1', valueHint: 'N' },
     code: { type: 'string', description: 'Codes that are given, with commas between' },
+    to: { type: 'string', description: 'Where a basket is sent: country or region, and postcode', valueHint: 'PLACE' },
+    delivery: { type: 'string', description: 'What sending it costs without tax, in minor units', valueHint: 'N' },
     file: { type: 'string', description: 'A case file; default: the running site' },
     edition: {
       type: 'string',
@@ -164,20 +167,23 @@ const quoting = defineCommand({
   },
   run: ({ args }) =>
     guarded(async () => {
+      if (!args.product === !args.basket) throw new FileProblem('quote takes the id of a product, or --basket.')
       const file = args.file
         ? readCaseFile(from(args.file))
         : await exportCase(databaseUrl(root), editionOf(args.edition))
       const { records: _, ...site } = file.site
       const book = { rulebook: file.rulebook as unknown as Rulebook, site }
-      const made = quote({
-        ...book,
-        visitors: file.visitors,
-        product: args.product,
-        as: args.as,
-        ...(args.quantity === undefined ? {} : { quantity: Number(args.quantity) }),
-        codes: (args.code ?? '').split(',').filter(Boolean),
-        nowMs: Date.now(),
-      })
+      const codes = (args.code ?? '').split(',').filter(Boolean)
+      const world = { ...book, visitors: file.visitors, as: args.as, codes, nowMs: Date.now() }
+      if (args.basket) {
+        const sentTo = args.to === undefined ? {} : { sentTo: readTo(args.to) }
+        const delivery = args.delivery === undefined ? {} : { delivery: Number(args.delivery) }
+        const made = quoteBasket({ ...world, lines: readLines(args.basket), ...sentTo, ...delivery })
+        print(args.json === true, made, basketLines(made, book))
+        return 0
+      }
+      const quantity = args.quantity === undefined ? {} : { quantity: Number(args.quantity) }
+      const made = quote({ ...world, product: args.product!, ...quantity })
       print(args.json === true, made, quoteLines(made, book))
       return 0
     }),

@@ -145,3 +145,40 @@ export function generatedOffers(count: number, categories: number, seed = 13): O
     }
   })
 }
+
+/** Rates for so many destinations by categories, a second tax on top in every fifth, and other terms for roles. */
+export function generatedTax(
+  destinations: number,
+  categories: number,
+  exceptions: number,
+  seed = 17,
+): NonNullable<Rulebook['tax']> {
+  const next = repeatable(seed)
+  const country = (i: number) => String.fromCharCode(65 + Math.floor(i / 26)) + String.fromCharCode(65 + (i % 26))
+  const category = (c: number) => (c ? `t${c}` : 'standard')
+  const rates = Array.from({ length: destinations }, (_, i) =>
+    Array.from({ length: categories }, (_, c) =>
+      ['vat', ...(i % 5 ? [] : ['levy'])].map(tax => ({
+        id: `${tax}-${i}-${c}`,
+        tax,
+        place: { country: country(i) },
+        category: category(c),
+        percent: (Math.floor(next() * 50) / 2).toString(),
+      })),
+    ),
+  ).flat(2)
+  return {
+    settings: { typed: 'withTax', origin: { country: country(0) } },
+    taxes: [
+      { id: 'vat', name: 'VAT' },
+      { id: 'levy', name: 'Levy', onTopOf: ['vat'] },
+    ],
+    rates,
+    exceptions: Array.from({ length: exceptions }, (_, i) => ({
+      id: `e${i}`,
+      for: { role: { anyOf: [roles[i % roles.length]!] } },
+      rate: rates[Math.floor(next() * rates.length)]!.id,
+      percent: String(i % 12),
+    })),
+  }
+}

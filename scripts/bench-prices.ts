@@ -1,6 +1,7 @@
 /** Prices: the board of a large shop, what an edit costs, one price with its trail, and a shelf for every tier. */
-import { generatedOffers, generatedShop } from '../demo/generators'
+import { generatedOffers, generatedShop, generatedTax } from '../demo/generators'
 import { pricesBoard } from '../core/audit/prices-board'
+import { taxBoard } from '../core/audit/tax-board'
 import { CompiledRules } from '../core/gates/compiled'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { RuleSet } from '../core/gates/plain-decider'
@@ -8,6 +9,8 @@ import { offersOf } from '../core/shop/compiled-offers'
 import { PlainPricing } from '../core/shop/plain-pricing'
 import { Pricer } from '../core/shop/pricer'
 import { Shelves, shelfSorts } from '../core/shop/shelf'
+import { PlainTax } from '../core/tax/plain-tax'
+import { Taxer } from '../core/tax/taxer'
 import { SiteIndex } from '../core/site/site-index'
 import { serve, signedInAt } from './serving.mjs'
 import { prepare } from './steps.mjs'
@@ -63,6 +66,37 @@ export function benchPrices(): void {
   )
   onePrice(whole as never, index, tiers[3]!.visitor, rules)
   shelves(rules, tiers)
+  taxes(whole as never, index, tiers)
+}
+
+/** A basket with its taxes, and what every tier is taxed everywhere. */
+function taxes(
+  book: ConstructorParameters<typeof CompiledRules>[0],
+  index: SiteIndex,
+  tiers: ReturnType<typeof generatedShop>['tiers'],
+): void {
+  const ids = [...index.all('product').keys()]
+  const lines = Array.from({ length: 50 }, (_, i) => ({ product: ids[i * 37]!, quantity: 1 + (i % 12) }))
+  const rules = new CompiledRules({ ...book, tax: generatedTax(100, 2, 40) }, index)
+  const ask = { lines, sentTo: { country: 'AB' }, delivery: 500 }
+  const basket = each(2000, i =>
+    new Taxer(new CompiledDecider(rules, tiers[i % tiers.length]!.visitor, nowMs)).basket(ask),
+  )
+  const visitor = tiers[3]!.visitor
+  const [plain] = [0, 1].map(
+    () => timed(() => new PlainTax(new RuleSet(rules.rulebook, index), visitor, nowMs).basket(ask))[1],
+  )
+  console.log(
+    `  a basket of ${lines.length} lines under ${book.offers!.length} offers and ${rules.rulebook.tax!.rates!.length} rates: ${basket.toFixed(0)} µs, plain ${(plain! * 1000).toFixed(0)} µs, ratio ${((plain! * 1000) / basket).toFixed(0)} (aim: under 1,000 µs)`,
+  )
+  const wide = () => new CompiledRules({ ...book, tax: generatedTax(250, 10, 400) }, index)
+  const runs = Array.from({ length: 5 }, () => {
+    const made = wide()
+    return timed(() => taxBoard(made, tiers, { nowMs }))[1]
+  })
+  console.log(
+    `  tax board, 250 destinations by 10 categories for ${tiers.length} tiers: ${runs[0]!.toFixed(0)} ms first, ${runs.toSorted((a, b) => a - b)[2]!.toFixed(0)} ms in the middle (aim: under 200)`,
+  )
 }
 
 /** What the board shows at once after an edit, before all of it is worked out. */

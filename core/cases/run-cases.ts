@@ -2,7 +2,8 @@
 import { PlainDecider, RuleSet } from '../gates/plain-decider'
 import { canBeTaken, hasPrice } from '../gates/verdict'
 import { PlainPricing } from '../shop/plain-pricing'
-import { isPriced } from '../shop/price-trail'
+import { PlainTax } from '../tax/plain-tax'
+import { isTaxed } from '../tax/tax-trail'
 import { landingOf } from '../landings/landing'
 import { menuFor } from '../menus/menu'
 import type { z } from 'zod'
@@ -38,7 +39,6 @@ function runCase(file: CaseFile, one: Case, nowMs: number): CaseResult {
   const rulebook = mergePatch(file.rulebook, one.rulebookPatch ?? {})
   const site = caseSite.safeParse(mergePatch(file.site, one.sitePatch ?? {}))
   if (!site.success) return failed(one, `the patched site is not valid: ${site.error.issues[0]?.message}`)
-  if (('price' in one.ask || 'basket' in one.ask) && isTaxed(rulebook)) return failed(one, 'not supported yet')
   const visitor = one.visitor === undefined ? {} : file.visitors[one.visitor]
   if (!visitor) return failed(one, `there is no visitor "${one.visitor}"`)
   if (!('validate' in one.ask)) {
@@ -76,33 +76,31 @@ function answer(
   if ('condition' in asked) return { is: triWord(decider.condition(asked.condition)) }
   if ('resource' in asked) return resourceAnswer(decider, resourceOf(asked.resource, records))
   if ('shows' in asked) return { child: decider.shows({ kind: 'block', id: asked.shows }) }
-  if ('price' in asked) return priceAnswer(asked, new PlainPricing(rules, visitor, nowMs, { codes: asked.codes ?? [] }))
-  if ('basket' in asked)
-    return basketAnswer(asked.basket, new PlainPricing(rules, visitor, nowMs, { codes: asked.basket.codes ?? [] }))
+  if ('price' in asked) return priceAnswer(asked, [rules, visitor, nowMs])
+  if ('basket' in asked) return basketAnswer(asked.basket, [rules, visitor, nowMs])
   if ('landing' in asked) return landingAnswer(asked, rules, decider)
   if ('menu' in asked) return { items: menuAnswer(asked.menu, rules, decider) }
   return {}
 }
 
-/** Without settings of taxes there is no tax. */
-const isTaxed = (rulebook: unknown) => (rulebook as Rulebook).tax?.settings !== undefined
+type Priced = [rules: RuleSet, visitor: Visitor, nowMs: number]
 
-function priceAnswer({ price: { product } }: Extract<Ask, { price: unknown }>, pricing: PlainPricing) {
-  const trail = pricing.price(product)
-  if (!trail) return {}
+function priceAnswer({ price: { product }, codes = [], shipTo }: Extract<Ask, { price: unknown }>, world: Priced) {
+  const trail = new PlainPricing(...world, { codes }).price(product)
+  const shown = new PlainTax(...world, codes).shown(product, 1, shipTo)
+  if (!trail || !shown) return {}
   const { regular, current, unit, offers } = trail
-  return { regular, current, unit, offers, withoutTax: unit, withTax: unit, shown: unit, note: '' }
+  return { regular, current, unit, offers, ...shown }
 }
 
-function basketAnswer({ lines, delivery = 0 }: Extract<Ask, { basket: unknown }>['basket'], pricing: PlainPricing) {
-  const priced = pricing.basket(lines)
-  const sent = priced.lines.map(line => {
-    if (!isPriced(line)) return { refused: true }
-    const { unit, amount, discount, offers } = line
-    return { unit, amount, discount, net: amount - discount, taxes: [], gross: amount - discount, offers }
+function basketAnswer({ shipTo, ...asked }: Extract<Ask, { basket: unknown }>['basket'], world: Priced) {
+  const { lines, delivery, ...totals } = new PlainTax(...world).basket({ ...asked, sentTo: shipTo })
+  const sent = lines.map(line => {
+    if (!isTaxed(line)) return { refused: true }
+    const { unit, amount, discount, net, taxes, gross, offers } = line
+    return { unit, amount, discount, net, taxes, gross, offers }
   })
-  const all = priced.total + delivery
-  return { lines: sent, deliveryNet: delivery, deliveryTax: 0, net: all, tax: 0, gross: all, discount: priced.discount }
+  return { lines: sent, deliveryNet: delivery.net, deliveryTax: delivery.gross - delivery.net, ...totals }
 }
 
 function resourceAnswer(decider: PlainDecider, resource: Resource): Record<string, unknown> {

@@ -115,6 +115,18 @@ class ReferenceCheck {
     const onRing = ringMembers(edges)
     for (const [tax, i] of objectsOf(this.tax.taxes))
       if (onRing.has(tax.id)) this.add(['tax', 'taxes', i, 'onTopOf'], 'tax-ring')
+    if (!onRing.size) this.exceptionRings(edges)
+  }
+
+  /** One exception that puts a tax on top of what is on top of it. What several do together is not known before somebody buys. */
+  private exceptionRings(edges: ReadonlyMap<unknown, unknown[]>): void {
+    const taxOf = new Map(objectsOf(this.tax.rates).map(([rate]) => [rate.id, rate.tax]))
+    for (const [exception, i] of objectsOf(this.tax.exceptions)) {
+      if (exception.onTopOf === undefined) continue
+      const tax = taxOf.get(exception.rate)
+      const changed = new Map(edges).set(tax, listOf(exception.onTopOf))
+      if (ringMembers(changed).has(tax)) this.add(['tax', 'exceptions', i, 'onTopOf'], 'tax-ring')
+    }
   }
 
   private audienceRings(): void {

@@ -29,7 +29,8 @@ export class CompiledDecider implements CompiledAsking {
   private withKey = false
   private plain: PlainDecider | undefined
   private watched:
-    { facts: Set<FactGroup>; weaves: Set<number>; conditions: Set<Condition>; codes: Set<string> } | undefined
+    | { facts: Set<FactGroup>; weaves: Set<number>; conditions: Set<Condition>; codes: Set<string>; place: boolean }
+    | undefined
 
   /** `nowMs` (milliseconds since 1970) counts where the visitor names no time. */
   constructor(
@@ -75,17 +76,18 @@ export class CompiledDecider implements CompiledAsking {
    * asks this decider need not say so itself. The set grows with each question.
    */
   watch(): ReadonlySet<FactGroup> {
-    this.watched = { facts: new Set(), weaves: new Set(), conditions: new Set(), codes: new Set() }
+    this.watched = { facts: new Set(), weaves: new Set(), conditions: new Set(), codes: new Set(), place: false }
     return this.watched.facts
   }
 
-  /** What was asked since then: weaves, by number, conditions, and offers whose code. They grow with each question. */
+  /** What was asked since then: weaves, by number, conditions, offers whose code, and where they are. It grows with each question. */
   watchedQuestions(): {
     weaves: ReadonlySet<number>
     conditions: ReadonlySet<Condition>
     codes: ReadonlySet<string>
+    place: boolean
   } {
-    return this.watched ?? { weaves: new Set(), conditions: new Set(), codes: new Set() }
+    return this.watched ?? { weaves: new Set(), conditions: new Set(), codes: new Set(), place: false }
   }
 
   private note(weave: number): void {
@@ -105,6 +107,16 @@ export class CompiledDecider implements CompiledAsking {
     this.watched?.facts.add('basket')
     this.watched?.codes.add(offer)
     return gaveCode(this.visitor, this.asker.at, offer, code)
+  }
+
+  /** Country and region of the request, as far as they are known. */
+  get whereabouts(): { country?: string | undefined; region?: string | undefined } {
+    if (this.watched) {
+      this.watched.facts.add('country')
+      this.watched.place = true
+    }
+    const { country, region } = this.asker.request
+    return { country, region }
   }
 
   /** The language the browser likes best, where it says. */

@@ -1,4 +1,4 @@
-/** Offers and tax: their shapes. What they mean is not decided here. */
+/** Offers and tax: their shapes. What they mean is in `core/shop` and `core/tax`. */
 import { z } from 'zod'
 import { condition } from '../conditions/condition'
 import {

@@ -108,7 +108,7 @@ export class PlainPricing {
     return this.offers.filter(offer => this.covers(offer.on, product))
   }
 
-  private covers(scope: ShopScope, product: Product): boolean {
+  covers(scope: ShopScope, product: Product): boolean {
     const { index } = this.rules
     if ('shop' in scope) return true
     if ('products' in scope) return familyOf(product, index).some(one => scope.products.includes(one.id))

@@ -129,7 +129,8 @@ export class Pricer {
     return new Pricer(this.decider.withBasket([...lines]), this.options).priceBasket(lines)
   }
 
-  private priceBasket(asked: readonly BasketLine[]): PricedBasket {
+  /** The same where they are the visitor's basket already. */
+  priceBasket(asked: readonly BasketLine[]): PricedBasket {
     const taken = asked.map(({ product }) =>
       this.decider.bits({ kind: 'product', id: product }) & rightBit.take ? this.offers.product(product) : null,
     )

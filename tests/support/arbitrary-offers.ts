@@ -14,7 +14,7 @@ interface World {
 
 export const codes = ['FLEECE', 'fleece', 'Möhre', '🐑'] as const
 
-const anyScope = ({ site }: World): fc.Arbitrary<ShopScope> => {
+export const anyScope = ({ site }: World): fc.Arbitrary<ShopScope> => {
   const several = (ids: string[]) => fc.uniqueArray(fc.constantFrom(...ids), { minLength: 1, maxLength: 3 })
   return fc.oneof(
     fc.constant<ShopScope>({ shop: true }),

@@ -1,0 +1,70 @@
+/** Taxes and receipts in English, for screens and the shell. Amounts are said by whoever knows the currency. */
+import type { Money } from '../shop/trail-words'
+import type { Address, Place } from './place'
+import type { Receipt, ReceiptTax } from './receipt'
+import type { AppliedRate, LeftOutRate, TaxTrail } from './tax-trail'
+
+/** “VAT 13.5 %”; of several summed up, “tax”. */
+export const taxName = ({ called, percent }: Pick<ReceiptTax, 'called' | 'percent'>): string =>
+  [called || 'tax', percent === undefined ? '' : `${percent} %`].filter(Boolean).join(' ')
+
+/** “ES-CT 08001”: a region names its country. */
+export const addressWords = ({ country, region, postcode }: Address): string =>
+  [region ?? country, postcode].filter(Boolean).join(' ')
+
+/** “ES, postcodes 35, 38”; “anywhere”. */
+export const placeWords = (
+  { country, region, startsWith }: Place,
+  area: (code: string) => string = code => code,
+): string => {
+  const where = region ?? country
+  const codes = startsWith?.length ? `postcodes ${startsWith.join(', ')}` : ''
+  return [where === undefined ? (codes ? '' : 'anywhere') : area(where), codes].filter(Boolean).join(', ')
+}
+
+/** Reads what `addressWords` says: a country or region of ISO 3166, then perhaps a postcode. Null for anything else. */
+export function readAddress(text: string): Address | null {
+  const [area = '', ...rest] = text.trim().split(/\s+/)
+  const found = /^([A-Z]{2})(-[A-Z0-9]{1,3})?$/.exec(area.toUpperCase())
+  if (!found) return null
+  const postcode = rest.join(' ')
+  return { country: found[1]!, ...(found[2] ? { region: found[0] } : {}), ...(postcode ? { postcode } : {}) }
+}
+
+/** A rate that applies, with what it is on top of and who has it so. */
+function appliedWords({ called, percent, contribution, onTopOf, exception }: AppliedRate): string {
+  const onTop = onTopOf.length ? `, on top of ${onTopOf.join(' and ')}: ${contribution} % in all` : ''
+  return `${called} ${percent} %${onTop}${exception ? ` (by ${exception})` : ''}`
+}
+const leftOutWords = ({ rate, why, exception }: LeftOutRate): string =>
+  `${why === 'dropped' ? `${rate} does not apply` : `delivery is free of ${rate}`}${exception ? ` (by ${exception})` : ''}`
+
+/** How the tax of a line came about, a line for each thing that bore on it. */
+export function taxTrailLines({ goodsTaxed, category, applied, leftOut, inside, kept, at }: TaxTrail): string[] {
+  const by = (entry: string | undefined) => (entry ? ` (by ${entry})` : '')
+  if (!goodsTaxed.is) return [`not taxed${by(goodsTaxed.entry)}`]
+  return [
+    `${category.is}${by(category.entry)}, sent to ${addressWords(at)}`,
+    ...applied.map(appliedWords),
+    ...leftOut.map(leftOutWords),
+    ...(applied.length || leftOut.length ? [] : ['no rate for it there']),
+    ...(inside === undefined
+      ? []
+      : [kept ? `typed with tax, and paid as typed` : `${inside} % of tax taken out of what was typed`]),
+  ]
+}
+
+/** From the top to what is paid. `name`: of a product. */
+export function receiptLines(
+  receipt: Receipt,
+  { name, money }: { name(product: string): string; money: Money },
+): string[] {
+  const { lines, discount, delivery, taxes, gross, showing } = receipt
+  return [
+    ...lines.map(({ product, quantity, amount }) => `${quantity} × ${name(product)}: ${money(amount)}`),
+    ...(discount ? [`discount: ${money(-discount)}`] : []),
+    ...(delivery ? [`delivery: ${money(delivery)}`] : []),
+    ...taxes.map(one => `${showing === 'withTax' ? 'of which' : 'plus'} ${taxName(one)}: ${money(one.amount)}`),
+    `= ${money(gross)}`,
+  ]
+}

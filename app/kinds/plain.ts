@@ -68,6 +68,17 @@ export const download = appKind({
   walks: true,
   listed: { group: 'Downloads', order: 1 },
 })
+/** Left out it is so; said only where it is not. */
+const yesOrNo = (yes: string, no: string): Pick<KindField, 'type' | 'options' | 'read' | 'write'> => ({
+  type: 'choice',
+  options: () => [
+    { value: '', label: yes },
+    { value: 'no', label: no },
+  ],
+  read: kept => (kept === false ? 'no' : ''),
+  write: value => (value === 'no' ? false : undefined),
+})
+
 export const category = appKind({
   fields: [
     title,
@@ -97,6 +108,21 @@ export const product = appKind({
     },
     { key: 'price', label: 'Price', type: 'money' },
     { key: 'taxCategory', label: 'Tax category', type: 'text', hint: 'standard' },
+    { key: 'goodsTaxed', label: 'Is it taxed?', ...yesOrNo('taxed', 'not taxed') },
+    { key: 'deliveryTaxed', label: 'Is sending it taxed?', ...yesOrNo('taxed', 'not taxed') },
+    { key: 'sent', label: 'Is it sent?', ...yesOrNo('sent', 'nothing to send') },
+    { key: 'weight', label: 'Grams of one', type: 'number', hint: '55' },
+    {
+      key: 'gives',
+      label: 'Gives a level',
+      type: 'choice',
+      options: (_, book) => [
+        { value: '', label: 'nothing' },
+        ...(book.levels ?? []).map(level => ({ value: level.id, label: level.name ?? level.id })),
+      ],
+      read: kept => (kept as { level?: string } | undefined)?.level ?? '',
+      write: value => (value ? { level: value } : undefined),
+    },
     { key: 'sale', label: 'On sale at', type: 'sale' },
     { key: 'picture', label: 'Picture', type: 'picture', choices: weavePatterns, right: 'pictures' },
     summary,

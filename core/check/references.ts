@@ -72,6 +72,7 @@ class ReferenceCheck {
     for (const [landing, i] of objectsOf(doc.landings)) this.condition(landing.for, ['landings', i, 'for'])
     for (const [tier, i] of objectsOf(doc.tiers)) this.visitor(tier.visitor, ['tiers', i, 'visitor'])
     this.settings()
+    this.deliveries()
     this.taxes()
     this.audienceRings()
     return this.found
@@ -95,6 +96,11 @@ class ReferenceCheck {
     this.each(masterKeys, ['settings', 'masterKeys'], this.ids.roles)
     if (isObject(otherwise))
       for (const [kind, value] of Object.entries(otherwise)) this.otherwise(value, ['settings', 'otherwise', kind])
+  }
+
+  private deliveries(): void {
+    for (const [delivery, i] of objectsOf(this.document.deliveries))
+      this.condition(delivery.for, ['deliveries', i, 'for'])
   }
 
   private taxes(): void {

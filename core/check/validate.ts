@@ -79,6 +79,7 @@ const lists: [Path, 'rank'?][] = [
   [['audiences']],
   [['gates']],
   [['offers']],
+  [['deliveries']],
   [['landings']],
   [['tiers']],
   [['tax', 'taxes']],

@@ -23,6 +23,10 @@ const shape = z.strictObject({
   taxCategory: z.string().optional(),
   goodsTaxed: z.boolean().optional(),
   deliveryTaxed: z.boolean().optional(),
+  /** Grams of one. */ weight: z.int().optional(),
+  /** Nothing is sent: a course, a token, a level. Default: it is. */ sent: z.boolean().optional(),
+  /** What whoever buys it holds from then on: a level for its period, visitor roles until it is refunded. */
+  gives: z.strictObject({ level: key.optional(), roles: z.array(key).optional() }).optional(),
 })
 export type Product = z.infer<typeof shape>
 

@@ -357,8 +357,9 @@ class Assembly {
   }
 
   private asked(): Assembled['asked'] {
-    const { weaves, conditions, codes } = this.decider.watchedQuestions()
+    const { weaves, conditions, codes, place } = this.decider.watchedQuestions()
     for (const offer of codes) this.questions.gaveCode(offer)
+    if (place) void this.questions.taxedAt
     return { weaves, conditions, questions: this.questions.asked }
   }
 

@@ -4,6 +4,7 @@ import { rightBit } from '../gates/verdict'
 import { Pricer } from '../shop/pricer'
 import { Shelves } from '../shop/shelf'
 import { variantName, variantsOf } from '../shop/variants'
+import { Taxer } from '../tax/taxer'
 import { readShelfQuery, shownPrice, shownShelf, shownSteps } from './shelf-view'
 import type { GoodsShown, PriceShown, PriceTools, ShelfShown } from './shelf-view'
 
@@ -13,16 +14,28 @@ const perPage = 24
 export class GoodsView {
   private readonly pricer: Pricer
   private readonly shelves: Shelves
+  private readonly taxer: Taxer
+  private readonly priceTools: PriceTools
 
   constructor(
     private readonly decider: CompiledDecider,
-    private readonly tools: PriceTools & {
+    private readonly tools: Pick<PriceTools, 'day'> & {
+      money(minor: number): string
       href(path: string): string
       /** Where codes are given, where one can be. */ codes?: string | undefined
     },
   ) {
     this.pricer = new Pricer(decider)
     this.shelves = new Shelves(decider, this.pricer)
+    this.taxer = new Taxer(decider)
+    this.priceTools = {
+      day: tools.day,
+      tell: (id, minor) => {
+        const product = this.pricer.offers.product(id)!
+        const { shown, note } = this.taxer.shown(product, minor)
+        return { words: tools.money(shown), note }
+      },
+    }
   }
 
   private may(id: string, bit: number): boolean {
@@ -36,7 +49,7 @@ export class GoodsView {
   /** What a list tells of the price of one that opens. */
   listed(id: string): { price?: PriceShown; untold?: true } {
     const lowest = this.shelves.lowest(id)
-    if (lowest) return { price: shownPrice(lowest, this.tools, this.saleOf(id)) }
+    if (lowest) return { price: shownPrice(lowest, this.priceTools, this.saleOf(id)) }
     return this.shelves.sold(id).some(one => !this.may(one, rightBit.price)) ? { untold: true } : {}
   }
 
@@ -66,17 +79,17 @@ export class GoodsView {
   /** Of a product with variants those of the one it is priced from. */
   private steps(id: string, isChosen: boolean): GoodsShown['steps'] {
     const of = isChosen ? (this.may(id, rightBit.price) ? id : undefined) : this.shelves.lowest(id)?.id
-    return of === undefined ? [] : shownSteps(of, this.pricer, this.tools.money)
+    return of === undefined ? [] : shownSteps(of, this.pricer, this.priceTools)
   }
 
   /** Of a product with variants the lowest of theirs. */
   private price(id: string, isChosen: boolean): { price?: PriceShown } {
     if (!isChosen) {
       const lowest = this.shelves.lowest(id)
-      return lowest ? { price: shownPrice(lowest, this.tools, this.saleOf(id)) } : {}
+      return lowest ? { price: shownPrice(lowest, this.priceTools, this.saleOf(id)) } : {}
     }
     const price = this.may(id, rightBit.price) ? this.pricer.quick(id) : null
-    return price ? { price: shownPrice(price, this.tools, this.saleOf(id)) } : {}
+    return price ? { price: shownPrice({ id, ...price }, this.priceTools, this.saleOf(id)) } : {}
   }
 
   /** A page of the goods of a category, or of all. `href`: of the page it stands on. */

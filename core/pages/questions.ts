@@ -14,6 +14,7 @@ import { targetThing } from '../kinds/target'
 import { levelShown } from '../rulebook/public-name'
 import { languageFor, siteWords } from '../site-words/site-words'
 import type { SiteWords } from '../site-words/site-words'
+import { taxOf } from '../tax/compiled-tax'
 import type { ReaderWord } from '../texts/passages'
 import { foldedCode } from '../visitor/given-code'
 import { requestPrint } from '../visitor/request-print'
@@ -107,6 +108,12 @@ export class PageQuestions {
     return code !== undefined && this.decider.gaveCode(offer, foldedCode(code))
   }
 
+  /** Where they are, as far as what is taxed there differs: asked while prices are made. */
+  get taxedAt(): string {
+    this.note('place')
+    return taxOf(this.ask.rules).placeKey(this.decider.whereabouts)
+  }
+
   /** Whether they have a role of the staff. */
   get isStaff(): boolean {
     this.note('staff')
@@ -175,9 +182,10 @@ export class PageQuestions {
   }
 }
 
-type QuestionKind = 'code' | 'words' | 'reader' | 'staff' | 'request' | 'ways' | 'unlocks'
+type QuestionKind = 'code' | 'place' | 'words' | 'reader' | 'staff' | 'request' | 'ways' | 'unlocks'
 const kinds: Record<QuestionKind, (questions: PageQuestions, ...args: string[]) => unknown> = {
   code: (questions, offer) => questions.gaveCode(offer!),
+  place: questions => questions.taxedAt,
   words: questions => questions.words.id,
   reader: (questions, what) => questions.readerHas(what as ReaderWord),
   staff: questions => questions.isStaff,

@@ -7,6 +7,7 @@ import type { Shelf, ShelfSort } from '../shop/shelf'
 /** A price as it is read, for whoever is told it. */
 export interface PriceShown {
   now: string
+  /** Words behind it, such as whether tax is in it. */ note?: string
   /** What it is without sale and offers, where that is more. */ was?: string
   /** The last day of the sale, in words. */ until?: string
   /** The lowest of several. */ from?: true
@@ -42,26 +43,30 @@ export interface ShelfShown {
 }
 
 export interface PriceTools {
-  money(minor: number): string
+  /** An amount as typed, as it shows in lists, in words; `note`: words behind a price. */
+  tell(product: string, minor: number): { words: string; note: string }
   day(date: string): string
 }
 
 /** `sale`: of the product, for telling until when. */
 export function shownPrice(
   {
+    id,
     unit,
     regular,
     onSale,
     won,
     several = false,
-  }: Pick<QuickPrice, 'unit' | 'regular' | 'onSale' | 'won'> & { several?: boolean },
-  { money, day }: PriceTools,
+  }: Pick<QuickPrice, 'unit' | 'regular' | 'onSale' | 'won'> & { id: string; several?: boolean },
+  { tell, day }: PriceTools,
   sale?: Product['sale'],
 ): PriceShown {
   const code = won.find(offer => offer.code !== undefined)?.codeAsWritten
+  const { words, note } = tell(id, unit)
   return {
-    now: money(unit),
-    ...(unit < regular ? { was: money(regular) } : {}),
+    now: words,
+    ...(note ? { note } : {}),
+    ...(unit < regular ? { was: tell(id, regular).words } : {}),
     ...(onSale && sale?.until ? { until: day(sale.until) } : {}),
     ...(several ? { from: true } : {}),
     ...(code === undefined ? {} : { code }),
@@ -69,11 +74,11 @@ export function shownPrice(
 }
 
 /** Where a piece costs less, from so many on. */
-export const shownSteps = (id: string, pricer: Pricer, money: (minor: number) => string): GoodsShown['steps'] =>
+export const shownSteps = (id: string, pricer: Pricer, { tell }: Pick<PriceTools, 'tell'>): GoodsShown['steps'] =>
   pricer
     .ladder(id)
     .slice(1)
-    .map(({ from, unit }) => ({ from, price: money(unit) }))
+    .map(({ from, unit }) => ({ from, price: tell(id, unit).words }))
 
 /** What a shelf is asked for, as it stands behind the path: `sort=price&only=colour:moss,size:M&page=2`. What is not understood is not there. */
 export function readShelfQuery(query: Readonly<Record<string, string>> = {}): {

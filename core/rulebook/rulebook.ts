@@ -4,7 +4,7 @@ import { condition } from '../conditions/condition'
 import { gate, otherwise, statesSomething } from './gate'
 import { kinds } from '../kinds/kinds'
 import { audience, fact, level, permission, role, tier } from './people-rules'
-import { exception, goods, offer, rate, shown, tax, taxSettings } from './shop-rules'
+import { delivery, exception, goods, offer, rate, shown, tax, taxSettings } from './shop-rules'
 import { id, reference, report, sitePath } from '../shapes'
 
 export const landing = z.strictObject({
@@ -45,6 +45,7 @@ export const rulebookSchema = z.strictObject({
   audiences: z.array(audience).optional(),
   gates: z.array(statingGate).optional(),
   offers: z.array(offer).optional(),
+  deliveries: z.array(delivery).optional(),
   landings: z.array(landing).optional(),
   tiers: z.array(tier).optional(),
   tax: z
@@ -75,6 +76,7 @@ export const entryKinds = {
   audience: { at: ['audiences'], schema: audience },
   gate: { at: ['gates'], schema: statingGate },
   offer: { at: ['offers'], schema: offer },
+  delivery: { at: ['deliveries'], schema: delivery },
   landing: { at: ['landings'], schema: landing },
   tier: { at: ['tiers'], schema: tier },
   tax: { at: ['tax', 'taxes'], schema: tax },

@@ -102,6 +102,23 @@ const place = z
     const value = sink.value as { country?: string; region?: string }
     if (value.region !== undefined && value.country === undefined) report(sink, 'region-needs-country', ['country'])
   })
+
+/** What sending a basket costs, without tax: always the same, or by its weight in grams, the first step it is not heavier than. */
+export type DeliveryCost = { flat: number } | { byWeight: { upTo?: number | undefined; cost: number }[] }
+const deliveryCost = oneOfKeys<DeliveryCost>(() => ({
+  flat: minor,
+  byWeight: choices(z.strictObject({ upTo: whole.optional(), cost: minor })),
+}))
+
+export const delivery = z.strictObject({
+  ...switched,
+  for: condition.optional(),
+  /** Where it goes. Default: anywhere. */ to: choices(place).optional(),
+  cost: deliveryCost,
+  /** Costs nothing where the goods come to so much, as typed, after discounts. */ freeFrom: minor.optional(),
+})
+export type Delivery = z.infer<typeof delivery>
+
 const taxed = z.enum(['taxed', 'free'])
 const percent = percentage(10_000)
 

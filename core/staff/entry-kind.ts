@@ -10,6 +10,7 @@ export const staffKindOfEntry: Record<EntryKind, StaffKindId> = {
   audience: 'gates',
   gate: 'gates',
   offer: 'offers',
+  delivery: 'delivery',
   landing: 'landings',
   tier: 'gates',
   tax: 'tax',

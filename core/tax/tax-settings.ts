@@ -1,7 +1,7 @@
 /** How a shop deals with tax, with everything filled in that its operator left out. */
 import type { z } from 'zod'
 import type { taxSettings } from '../rulebook/shop-rules'
-import type { Address } from './place'
+import type { Address } from '../site/place'
 
 export type TaxSettings = z.infer<typeof taxSettings>
 export type Showing = 'withTax' | 'withoutTax'

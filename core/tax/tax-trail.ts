@@ -1,6 +1,6 @@
 /** How the tax of a line came about, as data; and what a basket comes to with it. Money in minor units. */
 import type { BasketLine, PriceTrail } from '../shop/price-trail'
-import type { Address } from './place'
+import type { Address } from '../site/place'
 
 export interface TaxAsk {
   lines: readonly BasketLine[]

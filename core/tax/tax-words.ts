@@ -1,6 +1,6 @@
 /** Taxes and receipts in English, for screens and the shell. Amounts are said by whoever knows the currency. */
 import type { Money } from '../shop/trail-words'
-import type { Address, Place } from './place'
+import type { Address, Place } from '../site/place'
 import type { Receipt, ReceiptTax } from './receipt'
 import type { AppliedRate, LeftOutRate, TaxTrail } from './tax-trail'
 

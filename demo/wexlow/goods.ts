@@ -42,6 +42,8 @@ interface Goods {
   cost: number
   summary?: string
   sale?: { price: number; from?: string; until?: string }
+  sent?: false
+  gives?: { level?: string; roles?: string[] }
   /** Called by what tells it apart; with a price of its own where one is given. */
   variants?: { options: Record<string, string>; price?: number; stock: number; sale?: { price: number } }[]
 }
@@ -181,20 +183,53 @@ const goods: Goods[] = [
     cost: 900,
     summary: 'For who wants to try before the long wait for one of their own.',
   },
+  {
+    id: 'guild-year',
+    title: 'A year in the Guild',
+    within: [],
+    picture: 'gansey',
+    price: 8400,
+    stock: 1000,
+    cost: 0,
+    summary: 'For yourself, or given to somebody who spins already.',
+    sent: false,
+    gives: { level: 'guild' },
+  },
 ]
 
 const slug = (text: string) => text.replace(/[^a-z0-9]+/g, '-')
 const variantId = (id: string, options: Record<string, string>) =>
   [id, ...Object.values(options).map(slug)].join('-').replace(/-+$/, '')
 
-const productsOf = ({ id, title, within, picture, price, summary = '', sale, variants = [] }: Goods): DemoThing[] => [
+/** Grams with its wrapping, as far as its name says them; tools weigh what tools weigh. */
+function weightOf(title: string): number {
+  const [, count = '', unit] = /(\d+) (g|kg|ml)\b/.exec(title) ?? []
+  return unit ? Math.round(Number(count) * (unit === 'kg' ? 1000 : 1) * 1.1) : 350
+}
+/** Plants and seed are taxed as food is. */
+const taxCategoryOf = (within: readonly string[]) => (within.includes('dye-plants') ? { taxCategory: 'reduced' } : {})
+
+const productsOf = ({
+  id,
+  title,
+  within,
+  picture,
+  price,
+  summary = '',
+  sale,
+  variants = [],
+  ...more
+}: Goods): DemoThing[] => [
   product(id, {
     title,
     path: `/shop/goods/${id}`,
-    categories: within,
+    ...(within.length ? { categories: within } : {}),
     price,
     picture,
     summary,
+    ...(more.sent === false ? { sent: false, deliveryTaxed: false } : { weight: weightOf(title) }),
+    ...(more.gives ? { gives: more.gives } : {}),
+    ...taxCategoryOf(within),
     ...(sale ? { sale } : {}),
   }),
   ...variants.map(({ options, price: own, sale: ownSale }) =>

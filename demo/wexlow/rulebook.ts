@@ -1,6 +1,8 @@
 /** The rules of Wexlow Mill's demo. Every figure and name is made up. */
 import type { Rulebook } from '../../core/rulebook/rulebook'
+import { wexlowDeliveries } from './deliveries'
 import { wexlowOffers } from './offers'
+import { wexlowTax } from './taxes'
 
 const since = '2026-01-01T00:00:00Z'
 const member = (id: string, levels: string[], roles: string[] = []) => ({
@@ -269,6 +271,8 @@ export const wexlowRulebook: Rulebook = {
     },
   ],
   offers: wexlowOffers,
+  deliveries: wexlowDeliveries,
+  tax: wexlowTax,
   landings: [
     {
       id: 'staff',

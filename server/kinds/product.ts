@@ -35,6 +35,18 @@ export const product = {
     price: price.optional(),
     sale: sale.optional(),
     taxCategory: z.string().trim().min(1).max(60).optional(),
+    goodsTaxed: z.boolean().optional(),
+    deliveryTaxed: z.boolean().optional(),
+    weight: z
+      .int('Whole grams.')
+      .min(0, 'Nothing weighs less than nothing.')
+      .max(1_000_000, 'A ton at most.')
+      .optional(),
+    sent: z.boolean().optional(),
+    gives: z
+      .strictObject({ level: id.optional(), roles: z.array(id).max(20).optional() })
+      .refine(one => one.level !== undefined || one.roles?.length, 'A level, or roles.')
+      .optional(),
     summary: summary.default(''),
     words: words.default(''),
     picture: picture.default('plain'),
@@ -53,6 +65,12 @@ export const product = {
     price: { kind: 'prices' },
     sale: { kind: 'prices' },
     taxCategory: { kind: 'prices' },
+    goodsTaxed: { kind: 'prices' },
+    deliveryTaxed: { kind: 'prices' },
+    weight: 'summary',
+    sent: { kind: 'prices' },
+    // Whoever decides what levels bring decides what brings a level.
+    gives: { kind: 'levels' },
   },
   pictures: headPicture,
   takesAlong: ['block', 'product'],

@@ -21,8 +21,8 @@ describe('goods and prices', () => {
   it('a stockist sees the step from one at once, and what ten and fifty cost', async () => {
     const page = await newPageOf(browser)
     await comeIn(page, application.url, stella, '/shop/goods/fell-dk/madder')
-    expect(await page.locator(price).innerText()).toMatch(/^€4\.66\s+€6\.90/)
-    expect(await page.locator('.steps li').allInnerTexts()).toEqual(['from 10 on €4.24 each', 'from 50 on €3.80 each'])
+    expect(await page.locator(price).innerText()).toMatch(/^€3\.79\s+€5\.61\s+plus VAT/)
+    expect(await page.locator('.steps li').allInnerTexts()).toEqual(['from 10 on €3.45 each', 'from 50 on €3.09 each'])
     await page.goto(`${application.url}/shop/yarn?sort=price`)
     const shown = await page.locator('.cards .price b').allInnerTexts()
     const amounts = shown.map(text => Number(text.replace(/[^\d]/g, '')))

@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import type { Condition } from '../../core/conditions/condition'
 import type { Rulebook } from '../../core/rulebook/rulebook'
 import type { Site } from '../../core/site/site'
-import type { Address, Place } from '../../core/tax/place'
+import type { Address, Place } from '../../core/site/place'
 import { anyScope } from './arbitrary-offers'
 import { anyCondition, anyLeaf } from './arbitrary-rules'
 

@@ -28,6 +28,7 @@ import { knownCookie, sessionCookie, sessionOf, signedInBy, signedInNow } from '
 import type { SignedIn } from './services/entrance/sessions'
 import { codesInMind, guestCookie, guestTokenOf } from './services/shop/guest-codes'
 import type { GuestCodes } from './services/shop/guest-codes'
+import { basketCookie, basketFromCookie } from './services/orders/guest-basket'
 import { snapshot, snapshotNow } from './services/editions/snapshot'
 import type { Snapshot } from './services/editions/snapshot'
 import type { Actor } from './trace'
@@ -120,7 +121,7 @@ export function visitorOver(event: H3Event, book: Rulebook, visitor: Visitor): V
   return { ...visitor, facts, request }
 }
 /** No fact is read from what lets somebody in. */
-const ownCookies: ReadonlySet<string> = new Set([sessionCookie, knownCookie, guestCookie])
+const ownCookies: ReadonlySet<string> = new Set([sessionCookie, knownCookie, guestCookie, basketCookie])
 
 /** Everything about who asks, once per request: one snapshot, one visitor, one decider. */
 export interface Caller {
@@ -153,7 +154,12 @@ class LiveCaller implements Caller {
   }
 
   private get guestVisitor(): Visitor {
-    return { person: null, ...(this.guest?.codes.length ? { codes: this.guest.codes } : {}) }
+    const basket = basketFromCookie(getCookie(this.event, basketCookie))
+    return {
+      person: null,
+      ...(this.guest?.codes.length ? { codes: this.guest.codes } : {}),
+      ...(basket.length ? { basket: basket.map(({ product, quantity }) => ({ product, quantity })) } : {}),
+    }
   }
 
   get decider(): CompiledDecider {

@@ -109,6 +109,11 @@ export class CompiledDecider implements CompiledAsking {
     return gaveCode(this.visitor, this.asker.at, offer, code)
   }
 
+  /** Something told beside the answers depends on the basket. */
+  noteBasket(): void {
+    this.watched?.facts.add('basket')
+  }
+
   /** Country and region of the request, as far as they are known. */
   get whereabouts(): { country?: string | undefined; region?: string | undefined } {
     if (this.watched) {

@@ -53,7 +53,7 @@ import type {
 } from './view'
 
 /** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */
-export type SlotName = 'name' | 'roles' | 'levels' | 'firm' | 'back'
+export type SlotName = 'name' | 'roles' | 'levels' | 'firm' | 'back' | 'basket'
 
 /** What a view is made from besides rules. */
 export interface PageSource {
@@ -367,7 +367,7 @@ class Assembly {
     const { money, day } = this.tools
     const href = (path: string) => this.href(path)
     const codes = codesPlace(this.decider, this.ask.path, this.base)
-    return (this.shownGoods ??= new GoodsView(this.decider, { money, day, href, codes }))
+    return (this.shownGoods ??= new GoodsView(this.decider, { money, day, href, codes, walked: this.base !== '' }))
   }
 
   private async shelf(category: string | undefined): Promise<ViewBlock & { kind: 'goods' }> {
@@ -744,6 +744,7 @@ class Assembly {
             locked: state === 'locked',
             ...(state === 'locked' ? this.unlockedBy(item) : {}),
             here: !this.nowhere && path === this.ask.path,
+            ...(targetPlace(item.to) === 'basket' && state === 'shown' ? { count: this.basketCount } : {}),
             items: under(item.id),
           }
         })
@@ -764,12 +765,19 @@ class Assembly {
     return `/sign-in?back=${this.nowhere ? this.ask.source.mark('back') : encodeURIComponent(this.ask.path)}`
   }
 
+  /** How much lies in it stands in no kept page: which browser it is of, a shared cache tells by its cookies. */
+  private get basketCount(): string {
+    this.decider.noteBasket()
+    return this.ask.source.mark('basket')
+  }
+
   private targetPath(item: MenuItem): string | undefined {
     if (!item.to) return undefined
     if (item.to.url !== undefined) return item.to.url
     const { index } = this.ask.rules
     const own = targetPlace(item.to)
     if (own === 'entrance') return this.signIn
+    if (own === 'basket') return this.base ? undefined : '/basket'
     if (own === 'account') return index.at(homePath) ? homePath : '/account/profile'
     const target = targetThing(item.to)
     return target ? index.pathOf(target.kind, target.id) : undefined

@@ -23,6 +23,7 @@ export class GoodsView {
       money(minor: number): string
       href(path: string): string
       /** Where codes are given, where one can be. */ codes?: string | undefined
+      /** In a walk nothing is bought. */ walked: boolean
     },
   ) {
     this.pricer = new Pricer(decider)
@@ -63,6 +64,9 @@ export class GoodsView {
       ...this.price(id, isChosen),
       steps: this.steps(id, isChosen),
       ...(this.tools.codes === undefined ? {} : { codes: this.tools.codes }),
+      ...(isChosen && !this.tools.walked && this.pricer.offers.product(id) && this.may(id, rightBit.take)
+        ? { buy: id }
+        : {}),
       variants: variants.map(variant => {
         const path = index.pathOf('product', variant.id)
         return {

@@ -28,6 +28,7 @@ export interface GoodsShown {
   steps: { from: number; price: string }[]
   variants: VariantShown[]
   /** Where a code is given, where some offer takes one. */ codes?: string
+  /** What is put into the basket here; none where it is not sold to them, or is to be chosen first. */ buy?: string
 }
 
 /** How goods are sorted and narrowed down, each a link. */

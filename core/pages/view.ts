@@ -162,6 +162,7 @@ export interface ViewItem {
   locked: boolean
   /** Of a locked one: the level or role that would unlock it. */ from?: string
   here: boolean
+  /** How much lies behind it, in words of the visitor’s own. */ count?: string
   /** It signs whoever follows it out. */ wayOut?: true
   items: ViewItem[]
 }

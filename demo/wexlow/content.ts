@@ -565,6 +565,7 @@ export const wexlowMenu: DemoEntry[] = [
   { id: 'm-visit', label: 'Visit', to: { page: 'visit' } },
   { id: 'm-trade', label: 'Trade desk', to: { page: 'trade' } },
   { id: 'm-join', label: 'Join', to: { page: 'join' } },
+  { id: 'm-basket', label: 'Basket', to: { own: 'basket' } },
   { id: 'm-account', label: 'Account', to: { page: 'account' } },
   { id: 'm-entrance', label: 'Sign in', labelIn: 'Sign out', to: { own: 'entrance' } },
 ]

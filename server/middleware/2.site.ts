@@ -52,7 +52,9 @@ export default defineEventHandler(async event => {
     event.context.ownPath = own.page.path
     const answered = await answerOwn(event, own)
     if (event.handled || answered !== undefined) return answered
-    event.context.view = (await visited(event, null)).view
+    const { view, slots } = await visited(event, null)
+    event.context.view = view
+    event.context.slots = slots
     return
   }
   if (event.method === 'POST') return

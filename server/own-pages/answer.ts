@@ -13,7 +13,8 @@ export async function answerOwn(event: H3Event, { page, rest }: { page: OwnPage;
   const query = readQuery(event)
   const ask: OwnAsk = { event, caller, rest, query }
   setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
-  if (page.signedIn && !caller.signedIn) return sendToSignIn(ask)
+  const { signedIn: needed } = page
+  if (needed && !caller.signedIn && (needed === true || (await needed(ask)))) return sendToSignIn(ask)
   const acted = event.method === 'POST' ? await act(ask, page) : null
   if (acted && 'to' in acted) return sendRedirect(event, acted.to, 303)
   try {

@@ -24,6 +24,7 @@ import {
 } from '../services/entrance/sign-up'
 import type { SignUpForm } from '../../core/pages/view'
 import type { SignUpWorld } from '../services/entrance/sign-up'
+import { bringAlong } from './come-in'
 import { browserOf, setSessionCookie } from './sign-in-form'
 import { weaknessOf } from '../services/secrets/password-strength'
 import { countTry } from '../services/secrets/throttle'
@@ -117,6 +118,7 @@ export const confirmPage: OwnPage<{ token: string; works: boolean }> = {
     if ('waiting' in done) return { to: '/signed-up?then=waiting' }
     const visitor = await visitorOf(db(), done.personId)
     setSessionCookie(ask.event, done.session, visitor?.person?.email)
+    await bringAlong(ask.event, done.personId)
     const decider = new CompiledDecider(
       ask.caller.snapshot.rules,
       visitorOver(ask.event, ask.caller.snapshot.rules.rulebook, visitor ?? { person: null }),

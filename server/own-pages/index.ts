@@ -4,6 +4,11 @@ import { applyPage } from './application'
 import { codesPage } from './codes'
 import { confirmPage, forgotPage, resetPage, signedUpPage, signUpPage } from './entrance'
 import type { OwnPage } from './own-page'
+import { orderPage } from './order'
+import { giftPage } from './gift'
+import { invoicePage } from './invoice'
+import { basketPage } from './basket'
+import { payPage } from './pay'
 import { tillPage } from './till'
 
 export const ownPages: readonly OwnPage[] = [
@@ -18,7 +23,12 @@ export const ownPages: readonly OwnPage[] = [
   buyPage,
   leavePage,
   joinFirmPage,
+  payPage,
+  basketPage,
   tillPage,
+  orderPage,
+  giftPage,
+  invoicePage,
   applyPage,
   codesPage,
 ]

@@ -20,6 +20,7 @@ import {
   signOut,
 } from '../services/entrance/sessions'
 import { hashOf } from '../services/secrets/tokens'
+import { bringAlong } from './come-in'
 import { bringCodes } from '../services/shop/given-codes'
 import { guestCookie, guestTokenOf } from '../services/shop/guest-codes'
 import { snapshot } from '../services/editions/snapshot'
@@ -64,6 +65,7 @@ export async function signInOver(event: H3Event, input: { email: string; passwor
   const before = getCookie(event, sessionCookie)
   if (before) await signOut(db(), before)
   setSessionCookie(event, token, input.email)
+  await bringAlong(event, personId)
   const guest = guestTokenOf(event)
   if (guest) {
     await bringCodes(db(), await snapshot(), hashOf(guest), personId)

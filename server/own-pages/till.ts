@@ -1,65 +1,208 @@
-/** The stand-in's till: the page a payment provider would show. */
-import { levelCalledIn } from '../../core/rulebook/public-name'
-import { db } from '../db/database'
-import { Problem } from '../problem'
-import { purchaseOf, staleness } from '../services/memberships/memberships'
-import { answerTill, saleWorld, tillAnswers } from '../services/memberships/payments'
-import type { TillAnswer } from '../services/memberships/payments'
-import { refused } from './own-page'
+/** The till: where it goes, how, and what it comes to, one step after the other; nothing said is lost on the way back. */
+import { CompiledDecider } from '../../core/gates/compiled-decider'
+import { quoteBasket } from '../../core/orders/basket-quote'
+import type { BasketQuote } from '../../core/orders/basket-quote'
+import type { DeliveryOffered } from '../../core/shop/delivery'
+import { isTaxed } from '../../core/tax/tax-trail'
 import { word } from '../../core/site-words/site-words'
 import type { Word } from '../../core/site-words/site-words'
-import type { OwnAsk, OwnPage } from './own-page'
+import type { Visitor } from '../../core/visitor/visitor'
+import { db } from '../db/database'
+import { networkOf } from '../forwarded'
+import { Problem } from '../problem'
+import { visitorOver } from '../request'
+import { keepStock, keptUntil } from '../services/orders/held-stock'
+import { placeOrder } from '../services/orders/place'
+import { settleFree } from '../services/orders/settle'
+import { chooseDelivery, saveTill, tillName, tillOf, toSend } from '../services/orders/tills'
+import type { TillRow } from '../services/orders/tills'
+import { orderWorld } from '../services/orders/world'
+import { payAddress } from '../services/payments/stand-in'
+import { countTry } from '../services/secrets/throttle'
+import { guestLines, holderFor, holderOf, keepGuestLines, linesOf } from './basket-held'
+import { pricedLines } from './basket'
+import type { BasketLineShown } from './basket'
+import { refused } from './own-page'
+import type { Acted, OwnAsk, OwnPage } from './own-page'
 
 export interface TillData {
-  level: string
-  levelId: string
-  amount: number
-  credit: number
-  state: string
-  /** Why it cannot be paid as it is. */ stale: Word | null
+  step: 'where' | 'look'
+  /** What was said before, for the form. */ said: Record<string, string>
+  countries: string[]
+  /** Regions that make a difference, of ISO 3166-2. */ regions: string[]
+  /** Something in the basket can be given to somebody else. */ givesSomething: boolean
+  /** Nothing of the basket keeps it from being paid. */ ready: boolean
+  ways: DeliveryOffered[]
+  chosen: string | null
+  nowhere: boolean
+  lines: BasketLineShown[]
+  receipt: BasketQuote['receipt']
+  keptUntil: string | null
   currency: string
-  locale: string
+  timezone: string
+  problem: Word | null
 }
 
-async function mine({ caller, rest }: OwnAsk) {
-  const row = await purchaseOf(db(), rest[0] ?? '')
-  if (!row || row.personId !== caller.signedIn?.personId) throw new Problem('not-found')
-  return row
+/** All codes of ISO 3166-1 that have a name. */
+const codes = (() => {
+  const names = new Intl.DisplayNames('en', { type: 'region', fallback: 'none' })
+  const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ']
+  const notCountries = new Set(['EU', 'EZ', 'UN', 'XA', 'XB', 'ZZ', 'QO'])
+  return letters.flatMap(a => letters.map(b => a + b)).filter(code => !notCountries.has(code) && names.of(code))
+})()
+
+/** Where anything is sent; everywhere, where some way has no end or nothing is sent. */
+function countriesOf({ caller }: OwnAsk, sent: boolean): string[] {
+  const ways = (caller.snapshot.rules.rulebook.deliveries ?? []).filter(one => one.active !== false)
+  const places = ways.flatMap(one => one.to ?? [{}])
+  if (!sent || places.some(one => one.country === undefined)) return codes
+  return [...new Set(places.map(one => one.country!))]
 }
+
+function regionsOf({ caller }: OwnAsk): string[] {
+  const { deliveries = [], tax } = caller.snapshot.rules.rulebook
+  const places = [...deliveries.flatMap(one => one.to ?? []), ...(tax?.rates ?? []).map(one => one.place)]
+  return [...new Set(places.flatMap(one => one.region ?? []))].sort()
+}
+
+const saidIn = (row: TillRow | null, { caller }: OwnAsk): Record<string, string> => {
+  const { person } = caller.visitor
+  if (!row)
+    return { name: person?.name ?? '', email: person?.email ?? '', country: caller.visitor.request?.country ?? '' }
+  const { address, name, email, note, gift } = row
+  return {
+    name,
+    email,
+    note,
+    lines: address.lines,
+    town: address.town,
+    postcode: address.postcode ?? '',
+    country: address.country,
+    region: address.region ?? '',
+    gift: gift ?? '',
+  }
+}
+
+const fieldWords = {
+  name: 'wrong.name',
+  email: 'wrong.email',
+  gift: 'wrong.email',
+  lines: 'wrong.address-line',
+  town: 'wrong.town',
+  country: 'wrong.country',
+} as const
 
 export const tillPage: OwnPage<TillData> = {
-  path: '/pay',
-  signedIn: true,
+  path: '/till',
   async load(ask) {
-    const row = await mine(ask)
-    const { level, amount, credit, state } = row
-    const stale = await staleness(db(), saleWorld(ask.caller.snapshot), row)
-    const {
-      rulebook,
-      index: { site },
-    } = ask.caller.snapshot.rules
+    const { event, caller, rest } = ask
+    const holder = holderOf(event, caller)
+    const row = holder && (await tillOf(db(), holder))
+    const isLook = rest[0] === 'look' && row !== null
+    const lines = await linesOf(ask)
+    const { lines: shown, ready, quote: atBasket, kept } = await pricedLines(ask, lines)
+    const asked = kept.map(({ product, quantity }) => ({ product, quantity }))
+    const quote = isLook
+      ? quoteBasket(caller.decider, { lines: asked, sentTo: row.address, delivery: row.delivery, when: 'pay' })
+      : atBasket
+    const { index } = caller.snapshot.rules
+    const gives = (product: string) => {
+      const found = index.get('product', product)
+      return found?.gives ?? (found?.of === undefined ? undefined : index.get('product', found.of)?.gives)
+    }
+    const until = isLook && holder ? await keptUntil(db(), tillName(holder)) : null
     return {
-      level: levelCalledIn(rulebook.levels, level),
-      levelId: level,
-      amount,
-      credit,
-      state,
-      stale: stale ? word(`wrong.stale-${stale}`) : null,
-      currency: site.currency,
-      locale: site.locale ?? 'en',
+      step: isLook ? 'look' : 'where',
+      said: saidIn(row, ask),
+      countries: countriesOf(ask, quote.sent),
+      regions: regionsOf(ask),
+      givesSomething: kept.some(({ product }) => gives(product)),
+      ready,
+      ways: quote.ways,
+      chosen: quote.chosen?.id ?? null,
+      nowhere: isLook && quote.sent && !quote.ways.length,
+      lines: isLook ? asPaid(shown, quote) : shown,
+      receipt: quote.receipt,
+      keptUntil: until?.toISOString() ?? null,
+      currency: index.site.currency ?? 'EUR',
+      timezone: index.site.timezone,
+      problem: null,
     }
   },
   async act(ask, form) {
-    const row = await mine(ask)
-    if (!tillAnswers.includes(form.answer as TillAnswer)) return refused({ '': word('wrong.choose') }, form)
-    const settled = await answerTill(saleWorld(ask.caller.snapshot), row, form.answer as TillAnswer)
-    return {
-      to:
-        form.answer === 'decline'
-          ? `/pay/${row.reference}`
-          : settled
-            ? '/account?done=paid'
-            : '/account?done=paid-later',
+    if (!(await linesOf(ask)).length) return { to: '/basket' }
+    if (ask.rest[0] !== 'look') return sayWhere(ask, form)
+    if (form.way !== undefined) {
+      const holder = holderOf(ask.event, ask.caller)
+      if (holder) await chooseDelivery(db(), holder, form.way.slice(0, 200))
+      return { to: '/till/look' }
     }
+    return place(ask, form)
   },
+}
+
+/** Lines by how prices show when one pays. */
+function asPaid(lines: readonly BasketLineShown[], { basket, receipt, shown }: BasketQuote): BasketLineShown[] {
+  let at = 0
+  return lines.map((line, i) => {
+    const priced = basket.lines[i]!
+    if (!isTaxed(priced)) return line
+    const { was: _, ...rest } = line
+    return { ...rest, each: priced.each[shown.pay], amount: receipt.lines[at++]!.amount }
+  })
+}
+
+async function sayWhere(ask: OwnAsk, form: Record<string, string>): Promise<Acted> {
+  const { event, caller } = ask
+  const typed = Object.fromEntries(
+    (['name', 'email', 'lines', 'town', 'postcode', 'country', 'region', 'note', 'gift'] as const).flatMap(key => {
+      const value = (form[key] ?? '').trim()
+      return value || !['region', 'gift'].includes(key) ? [[key, value]] : []
+    }),
+  )
+  const read = toSend.safeParse(typed)
+  if (!read.success) {
+    const problems = Object.fromEntries(
+      read.error.issues.map(({ path, message }) => {
+        const field = String(path[0]) as keyof typeof fieldWords
+        return [field, fieldWords[field] ? word(fieldWords[field]) : message]
+      }),
+    )
+    return refused(problems, form)
+  }
+  // A region lies in its country.
+  const { region, ...rest } = read.data
+  const said = region?.startsWith(`${rest.country}-`) ? { ...rest, region } : rest
+  await countTry(db(), [{ what: 'till', of: networkOf(event), most: 60, windowMs: 10 * 60_000 }], 'tries')
+  const holder = holderFor(event, caller)
+  const lines = await linesOf(ask)
+  const title = (id: string) => caller.snapshot.rules.index.get('product', id)?.title ?? id
+  await db().transaction(async tx => {
+    await saveTill(tx, holder, said)
+    await keepStock(tx, lines, { till: tillName(holder), title })
+  })
+  return { to: '/till/look' }
+}
+
+async function place(ask: OwnAsk, form: Record<string, string>): Promise<Acted> {
+  const { event, caller } = ask
+  const holder = holderOf(event, caller)
+  if (!holder) throw new Problem('till-empty')
+  const agreed = /^\d{1,12}$/.test(form.agreed ?? '') ? Number(form.agreed) : -1
+  await countTry(db(), [{ what: 'order', of: networkOf(event), most: 60, windowMs: 10 * 60_000 }], 'tries')
+  const { snapshot, nowMs } = caller
+  const { order } = await placeOrder(db(), {
+    snapshot,
+    holder,
+    guestLines: guestLines(event),
+    agreed,
+    deciderOf: (person: Visitor | null) =>
+      person
+        ? new CompiledDecider(snapshot.rules, visitorOver(event, snapshot.rules.rulebook, person), nowMs)
+        : caller.decider,
+  })
+  if (!caller.signedIn) keepGuestLines(event, [])
+  if (order.gross > 0) return { to: payAddress(order.reference) }
+  await settleFree(db(), orderWorld(snapshot), order.id)
+  return { to: `/order/${order.id}` }
 }

@@ -15,7 +15,11 @@ import { dropUnnamedPictures } from '../services/files/pictures'
 import { forgetExpiredMail, sendDueMail, usesStandIn, useStandIn } from '../services/mail/mail'
 import { startMailStandIn } from '../services/mail/mail-stand-in'
 import { dropOldLinks } from '../services/secrets/one-time-links'
-import { renewMemberships, sendDueNotices } from '../services/memberships/payments'
+import { renewMemberships } from '../services/memberships/payments'
+import { dropOldBaskets } from '../services/orders/baskets'
+import { giveUpUnpaid } from '../services/orders/place'
+import { dropOldTills } from '../services/orders/tills'
+import { sendDueNotices } from '../services/payments/stand-in'
 import { dropOldSessions } from '../services/entrance/sessions'
 import { readSettings } from '../services/settings/settings'
 import { forgetUnconfirmed } from '../services/entrance/sign-up'
@@ -41,6 +45,8 @@ async function upkeep(): Promise<void> {
     fetches: () => dropOldFetches(database),
     codes: () => dropOldCodes(database),
     reserved: () => dropOldReserved(database),
+    baskets: () => dropOldBaskets(database),
+    tills: () => dropOldTills(database),
     unconfirmed: () => forgetUnconfirmed(database),
   }
   for (const [name, work] of Object.entries(parts)) await work().catch(error => logFault(`upkeep: ${name}`, error))
@@ -60,7 +66,10 @@ export default defineNitroPlugin(nitro => {
     await makeMonths(besideDb()).catch(error => logFault('months', error))
     await startJobs(url, {
       mail: async () => void (await sendDueMail()),
-      memberships: renewMemberships,
+      memberships: async () => {
+        await giveUpUnpaid(besideDb())
+        await renewMemberships()
+      },
       editions: async () => void (await publishDue(besideDb())),
       search: () => keepSearchUp(besideDb()),
       'payment-notices': async () => void (await sendDueNotices()),

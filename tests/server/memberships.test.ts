@@ -14,7 +14,7 @@ import {
   takeNotice,
   tellDeclined,
 } from '../../server/services/memberships/memberships'
-import { sendDueNotices } from '../../server/services/memberships/payments'
+import { sendDueNotices } from '../../server/services/payments/stand-in'
 import type { SaleWorld } from '../../server/services/memberships/memberships'
 import { removeEntry } from '../../server/services/editions/draft'
 import { publish } from '../../server/services/editions/publish'

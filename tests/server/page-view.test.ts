@@ -272,6 +272,7 @@ describe('lists and menus', () => {
       'Shop',
       'Visit',
       'Trade desk',
+      'Basket',
       'Account',
       'Sign out',
       'More',

@@ -16,7 +16,7 @@ import {
   takeNotice,
 } from '../../server/services/memberships/memberships'
 import type { SaleWorld } from '../../server/services/memberships/memberships'
-import { sendDueNotices } from '../../server/services/memberships/payments'
+import { sendDueNotices } from '../../server/services/payments/stand-in'
 import { freshDatabase } from '../support/database'
 import { liveRules, saleWorldOf } from '../support/world'
 

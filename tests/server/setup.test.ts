@@ -63,6 +63,7 @@ describe('the demo', () => {
             { id: 'm-gansey', state: 'locked' },
             { id: 'm-shop', state: 'shown' },
             { id: 'm-visit', state: 'shown' },
+            { id: 'm-basket', state: 'shown' },
             { id: 'm-account', state: 'shown' },
             { id: 'm-entrance', state: 'shown' },
           ],

@@ -17,6 +17,13 @@ const inPlace = inject(priceShown, undefined)
         {{ say('goods.step', { count: String(step.from), price: step.price }) }}
       </li>
     </ul>
+    <form v-if="goods.buy" method="post" action="/basket" class="put">
+      <input type="hidden" name="add" :value="goods.buy" />
+      <label
+        ><span>{{ say('basket.how-many') }}</span> <input name="quantity" value="1" inputmode="numeric" size="3"
+      /></label>
+      <button class="button">{{ say('basket.put') }}</button>
+    </form>
     <p v-if="goods.codes" class="code-link">
       <a :href="goods.codes" rel="nofollow">{{ say('goods.have-code') }}</a>
     </p>

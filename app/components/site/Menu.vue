@@ -16,7 +16,9 @@ const say = useSay()
           <button class="out">{{ item.label }}</button>
         </form>
       </template>
-      <a v-else-if="item.href" :href="item.href" :aria-current="item.here ? 'page' : undefined">{{ item.label }}</a>
+      <a v-else-if="item.href" :href="item.href" :aria-current="item.here ? 'page' : undefined"
+        >{{ item.label }}{{ item.count }}</a
+      >
       <span v-else :class="{ locked: item.locked }"
         >{{ item.label
         }}<small v-if="item.locked">{{

@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
-import type { TillData } from '~~/server/own-pages/till'
+import type { PayData } from '~~/server/own-pages/pay'
 
-const { data, problems } = useOwn<TillData>()
+const { data, problems } = useOwn<PayData>()
 const say = useSay()
 const said = useSaidProblem()
 const { locale } = usePageView().words
 useHead({ title: say('buy.till'), meta: [{ name: 'robots', content: 'noindex' }] })
 const settled: Record<string, string> = { paid: say('buy.is-paid'), refunded: say('buy.given-back') }
+const what = data.order ? say('order.title', { number: data.what.slice(1) }) : data.what
+const home = data.order ? what : say('account.title')
 </script>
 
 <template>
@@ -17,24 +19,25 @@ const settled: Record<string, string> = { paid: say('buy.is-paid'), refunded: sa
     <table class="receipt">
       <tbody>
         <tr>
-          <td>{{ data.level }}</td>
+          <td>{{ what }}</td>
           <td>{{ moneyWords(data.amount, data.currency, locale) }}</td>
         </tr>
       </tbody>
     </table>
     <p v-if="settled[data.state]">
-      {{ settled[data.state] }} <a href="/account">{{ say('account.title') }}</a>
+      {{ settled[data.state] }} <a :href="data.home">{{ home }}</a>
     </p>
     <p v-else-if="data.stale" role="status">
-      {{ said(data.stale) }} <a :href="`/account/buy?level=${data.levelId}`">{{ say('buy.look-again') }}</a> ·
-      <a href="/account">{{ say('account.title') }}</a>
+      {{ said(data.stale) }} <a :href="data.again">{{ say('buy.look-again') }}</a> ·
+      <a :href="data.home">{{ home }}</a>
     </p>
     <SiteForm v-else :problem="problems[''] ?? (data.state === 'declined' ? say('buy.declined') : undefined)">
       <span class="buttons">
         <button class="button" name="answer" value="approve">{{ say('buy.approve') }}</button>
         <button class="button plain" name="answer" value="later">{{ say('buy.approve-later') }}</button>
         <button class="button plain" name="answer" value="decline">{{ say('buy.decline') }}</button>
-        <a href="/account">{{ say('buy.leave') }}</a>
+        <button v-if="data.order" class="button plain" name="back" value="1">{{ say('buy.back-to-basket') }}</button>
+        <a v-else href="/account">{{ say('buy.leave') }}</a>
       </span>
     </SiteForm>
   </article>

@@ -1,6 +1,7 @@
 import { defineEventHandler, getHeader, sendNoContent } from 'h3'
 import { readText } from '../../request'
-import { receiveNotice, signatureHeader } from '../../services/memberships/payments'
+import { receiveNotice } from '../../services/orders/notices'
+import { signatureHeader } from '../../services/payments/stand-in'
 
 /** Where the payment provider tells what became of a payment. */
 export default defineEventHandler(async event => {

@@ -54,6 +54,27 @@ export const isUrgent = carriesToken
 
 /** What each mail is for, what it may name in `{…}`, and how it reads unless changed. */
 export const mailTexts = {
+  'order-paid': text(
+    'Thanks a buyer, once an order is paid.',
+    ['number', 'amount', 'invoice', 'link'],
+    'Your order {number}',
+    ['Hello {name},', 'thank you: order {number} is paid, {amount} in all. Its invoice is number {invoice}.'],
+    ['Look at the order', 'link'],
+  ),
+  'order-refunded': text(
+    'Tells a buyer that money was given back.',
+    ['number', 'amount', 'invoice', 'link'],
+    'Money back for order {number}',
+    ['Hello {name},', 'we gave back {amount} of order {number}. The credit note is number {invoice}.'],
+    ['Look at the order', 'link'],
+  ),
+  gift: text(
+    'Brings somebody what was bought for them.',
+    ['from', 'what', 'link'],
+    'Something for you from {from}',
+    ['Hello,', '{from} gives you: {what}. Sign in, or make an account, to take it.'],
+    ['Take it', 'link'],
+  ),
   confirm: text(
     'Asks a new person to confirm their address.',
     ['link'],

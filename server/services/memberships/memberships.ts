@@ -64,7 +64,8 @@ export async function quote(db: Tx, world: SaleWorld, personId: string, target: 
 }
 
 /** One at a time of everything that changes what a person holds by paying. */
-const lockPerson = (tx: Tx, personId: string) => tx.execute(sql`select 1 from person where id = ${personId} for update`)
+export const lockPerson = (tx: Tx, personId: string) =>
+  tx.execute(sql`select 1 from person where id = ${personId} for update`)
 
 /** A purchase is kept for this long; then the price may be another. */
 const purchaseHours = 1
@@ -331,6 +332,54 @@ async function keepGranted(
     })
     .returning({ id: membership.id })
   return made!.id
+}
+
+/**
+ * A level that was paid for otherwise, as with goods: given as a purchase of it that is paid, which goes on by itself
+ * no further. The person is locked. Answers the purchase; null where there is nothing to give.
+ */
+export async function giveBought(
+  tx: Tx,
+  world: SaleWorld,
+  { personId, level, amount, reference }: { personId: string; level: string; amount: number; reference: string },
+): Promise<string | null> {
+  const found = levelIn(world.book, level)
+  if (!found) return null
+  const [row] = await tx
+    .insert(purchase)
+    .values({
+      reference,
+      personId,
+      level,
+      sort: 'new',
+      amount,
+      price: amount,
+      period: periodOf(found) ?? forGood,
+      state: 'paid',
+      byItself: true,
+      createdAt: clockDate(),
+      settledAt: clockDate(),
+    })
+    .onConflictDoNothing()
+    .returning()
+  if (!row) return reference
+  if (!(await grant(tx, world, row))) {
+    await tx.delete(purchase).where(eq(purchase.reference, reference))
+    return null
+  }
+  await tx
+    .update(membership)
+    .set({ renews: false, until: sql`paid_until` })
+    .where(eq(membership.id, sql`(select membership_id from purchase where reference = ${reference})`))
+  return reference
+}
+
+/** Takes back what such a purchase brought. The person is locked. */
+export async function takeBackBought(tx: Tx, reference: string): Promise<void> {
+  const [row] = await tx.select().from(purchase).where(eq(purchase.reference, reference)).for('update')
+  if (row?.state !== 'paid') return
+  await tx.update(purchase).set({ state: 'refunded', settledAt: clockDate() }).where(eq(purchase.reference, reference))
+  await withdraw(tx, row)
 }
 
 /** Money given back takes what it bought: as much time as it brought, from the end of what is paid. */

@@ -8,7 +8,7 @@ import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { levelShown } from '../../../core/rulebook/public-name'
 import type { SlotName } from '../../../core/pages/assemble'
 
-const slotNames = ['name', 'roles', 'levels', 'firm', 'back'] as const satisfies readonly SlotName[]
+const slotNames = ['name', 'roles', 'levels', 'firm', 'back', 'basket'] as const satisfies readonly SlotName[]
 
 // Private-use characters around something nobody can guess: no content can hold a mark.
 const [start, end] = [`\uE000${randomBytes(9).toString('base64url')}:`, '\uE001']
@@ -54,6 +54,10 @@ export function slotsOf(
     },
     firm: () => firms.find(one => one.id === decider.asker.firm)?.name ?? '',
     back: () => encodeURIComponent(path),
+    basket: () => {
+      const pieces = (decider.visitor.basket ?? []).reduce((all, one) => all + one.quantity, 0)
+      return pieces ? ` (${pieces})` : ''
+    },
   }
   return {
     mark: name => {

@@ -170,14 +170,15 @@ export async function letCodeGo(tx: Tx, holder: Holder, offer: string): Promise<
 
 /**
  * Uses a code for good: the use that is kept, or one taken now, which the limits may refuse. `holder` null: somebody who
- * is not known, as at a counter. To be called in the transaction of what it is used for.
+ * is not known, as at a counter. `offer`: of several that share a code this one; default the first. To be called in the transaction of what it is used for.
  */
 export async function spendCode(
   tx: Tx,
   snapshot: Snapshot,
-  { typed, holder, request }: { typed: string; holder: Holder | null; request?: string },
+  { typed, holder, request, offer: of }: { typed: string; holder: Holder | null; request?: string; offer?: string },
 ): Promise<string> {
-  const [found] = await offersOf(tx, snapshot, typed)
+  const opened = await offersOf(tx, snapshot, typed)
+  const found = of === undefined ? opened[0] : opened.find(one => one.offer.id === of)
   if (!found) throw new Problem('no-such-code', {}, { at: '/code' })
   const { offer, single } = found
   const nobody: Holder = { guest: '' }

@@ -12,6 +12,13 @@ const heldRows = (from: SQL) =>
     Held[]
   >`coalesce((select json_agg(json_build_object('level', h.level, 'since', to_json(h.since), 'until', to_json(h.until))) from (${from}) h), '[]'::json)`
 
+/** Whether an order counts as bought: it is paid, and not wholly given back. */
+export const isPaid = (order: SQL) => sql`${order}.state in ('paid', 'sent')`
+
+/** Roles somebody has by what was bought for them, for as long as it is not given back. */
+const rolesBought = sql`select jsonb_array_elements_text(l.gives -> 'roles') from order_line l join shop_order o on o.id = l.order_id
+      where l.given_to = person.id and ${isPaid(sql`o`)} and l.refunded_pieces < l.quantity and l.gives ? 'roles'`
+
 /** Columns that make a visitor, for a query over `person`. A firm's levels and roles are its people's. */
 export const visitorColumns = {
   id: person.id,
@@ -24,7 +31,22 @@ export const visitorColumns = {
     union all select fl.level, fl.since, fl.until from firm_member fm join firm_level fl on fl.firm_id = fm.firm_id where fm.person_id = person.id`),
   roles: sql<string[]>`coalesce((select json_agg(r.role) from (
     select g.role from role_grant g where g.person_id = person.id
-    union select fr.role from firm_member fm join firm_role fr on fr.firm_id = fm.firm_id where fm.person_id = person.id) r), '[]'::json)`,
+    union select fr.role from firm_member fm join firm_role fr on fr.firm_id = fm.firm_id where fm.person_id = person.id
+    union ${rolesBought}) r), '[]'::json)`,
+  /** Of orders that are paid and not given back: products, the categories they lay in, how many orders, what was spent. */
+  bought: sql<NonNullable<Visitor['bought']> | null>`(
+    select json_build_object(
+      'orders', count(*)::int,
+      'spent', sum(o.gross - o.refunded)::float8,
+      'products', (select coalesce(json_agg(distinct l.product), '[]'::json) from order_line l join shop_order b on b.id = l.order_id
+        where b.person_id = person.id and ${isPaid(sql`b`)} and l.refunded_pieces < l.quantity),
+      'categories', (select coalesce(json_agg(distinct c.category), '[]'::json) from order_line l join shop_order b on b.id = l.order_id
+        cross join unnest(l.categories) as c(category)
+        where b.person_id = person.id and ${isPaid(sql`b`)} and l.refunded_pieces < l.quantity))
+    from shop_order o where o.person_id = person.id and ${isPaid(sql`o`)} having count(*) > 0)`,
+  basket: sql<
+    NonNullable<Visitor['basket']>
+  >`coalesce((select json_agg(json_build_object('product', b.product, 'quantity', b.quantity) order by b.added_at, b.product) from basket_line b where b.person_id = person.id), '[]'::json)`,
   /** Uses of codes that are kept for them, and until when each. */
   codes: sql<
     NonNullable<Visitor['codes']>
@@ -48,9 +70,22 @@ interface VisitorRow {
   levels: Held[]
   roles: string[]
   codes: NonNullable<Visitor['codes']>
+  bought: NonNullable<Visitor['bought']> | null
+  basket: NonNullable<Visitor['basket']>
 }
 
-export function visitorFrom({ id, name, email, facts, firm, levels, roles, codes }: VisitorRow): Visitor {
+export function visitorFrom({
+  id,
+  name,
+  email,
+  facts,
+  firm,
+  levels,
+  roles,
+  codes,
+  bought,
+  basket,
+}: VisitorRow): Visitor {
   return {
     person: { id, name, email },
     ...(firm ? { firm } : {}),
@@ -58,6 +93,8 @@ export function visitorFrom({ id, name, email, facts, firm, levels, roles, codes
     roles,
     facts,
     ...(codes.length ? { codes } : {}),
+    ...(bought ? { bought } : {}),
+    ...(basket.length ? { basket } : {}),
   }
 }
 

@@ -130,6 +130,7 @@ const begun = [
   { words: '+ Entry', first: { label: 'A new entry' } },
   { words: '+ Sign in or out', first: { label: 'Sign in', labelIn: 'Sign out', to: { own: 'entrance' } } },
   { words: '+ Account', first: { label: 'Account', to: { own: 'account' } } },
+  { words: '+ Basket', first: { label: 'Basket', to: { own: 'basket' } } },
 ]
 async function add(first: Record<string, unknown>) {
   const key = freshId(`${props.id}-${String(first.label)}`, [...loft.index.all('menuItem').keys()])

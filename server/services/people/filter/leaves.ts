@@ -9,6 +9,7 @@ import type { FactsOf } from '../../../problems/problems'
 import { factSql, indexedFact } from './facts'
 import { firmIds, levelIds, levelsOf, memberForIds, permissionIds, roleIds } from './grants'
 import type { FilterWorld } from './people-filter'
+import { basketIds, boughtIds, ordersIds, spentIds } from './purchases'
 import { among, combined, joined, list, yes } from './sql'
 
 interface AskedInSql<A> {
@@ -38,7 +39,6 @@ const set = <A>(ids: (argument: A, world: FilterWorld) => SQL): AskedInSql<A> =>
 })
 
 const ofRecords = { refused: 'records' } as const
-const ofPurchases = { refused: 'purchases' } as const
 
 const leaves: { [K in LeafKey]: SqlOfLeaf<LeafArgument<K>> } = {
   everyone: 'same for all',
@@ -75,11 +75,11 @@ const leaves: { [K in LeafKey]: SqlOfLeaf<LeafArgument<K>> } = {
   permission: set(permissionIds),
   person: { is: ({ in: persons }) => sql`(person.id = any(${list(persons)}))` },
   firm: set(firmIds),
-  bought: ofPurchases,
-  orders: ofPurchases,
-  spent: ofPurchases,
+  bought: set(boughtIds),
+  orders: set(ordersIds),
+  spent: set(spentIds),
   memberFor: set(memberForIds),
-  basket: { refused: 'basket' },
+  basket: set(basketIds),
   opens: { refused: 'opening' },
   date: 'same for all',
   time: 'same for all',

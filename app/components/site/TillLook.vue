@@ -1,0 +1,64 @@
+<script setup lang="ts">
+import { moneyWords } from '~~/core/money'
+import type { TillData } from '~~/server/own-pages/till'
+
+/** The last step before paying: every line, how it gets there, and what is paid. */
+const props = defineProps<{ data: TillData; problems: Record<string, string> }>()
+const say = useSay()
+const { locale } = usePageView().words
+const money = (minor: number) => moneyWords(minor, props.data.currency, locale)
+const time = useSiteTime(props.data.timezone)
+const way = computed(() => props.data.ways.find(one => one.id === props.data.chosen)?.name ?? null)
+const names = new Intl.DisplayNames(locale, { type: 'region' })
+const mayPay = computed(
+  () => props.data.ready && !props.data.nowhere && (props.data.ways.length === 0 || way.value !== null),
+)
+</script>
+
+<template>
+  <div class="till-look">
+    <p v-if="problems['']" class="problem" role="alert">{{ problems[''] }}</p>
+    <p class="address">
+      {{ data.said.name }}, {{ data.said.lines }}, {{ [data.said.postcode, data.said.town].filter(Boolean).join(' ') }},
+      {{ names.of(data.said.country || 'IE') }} · <a href="/till">{{ say('basket.change') }}</a>
+    </p>
+    <p v-if="data.nowhere" class="problem" role="alert">{{ say('till.nowhere') }}</p>
+    <SiteForm v-if="data.ways.length" action="/till/look">
+      <fieldset class="ways">
+        <legend>{{ say('till.how') }}</legend>
+        <label v-for="one in data.ways" :key="one.id" class="flag">
+          <input type="radio" name="way" :value="one.id" :checked="one.id === data.chosen" />
+          <span
+            >{{ one.name }} <b>{{ one.cost ? money(one.cost) : say('till.free') }}</b>
+            <small v-if="one.note"> {{ one.note }}</small></span
+          >
+        </label>
+        <button class="button plain">{{ say('till.choose') }}</button>
+      </fieldset>
+    </SiteForm>
+    <table class="receipt">
+      <tbody>
+        <tr v-for="line in data.lines" :key="line.product" :class="{ refused: line.refused }">
+          <td>
+            {{ line.quantity }} × {{ line.title }}
+            <em v-if="line.refused" class="problem">{{ say('basket.refused') }}</em>
+            <em v-if="line.only !== undefined" class="problem">{{
+              say('basket.only', { count: String(line.only) })
+            }}</em>
+          </td>
+          <td>{{ line.amount === undefined ? '' : money(line.amount) }}</td>
+        </tr>
+      </tbody>
+      <SiteReceipt :receipt="data.receipt" :currency="data.currency" :delivery="way" />
+    </table>
+    <p v-if="data.keptUntil" class="quiet">{{ say('till.kept', { time: time(data.keptUntil) }) }}</p>
+    <SiteForm action="/till/look" :hidden="{ agreed: String(data.receipt.gross) }">
+      <span class="buttons">
+        <button class="button" :disabled="!mayPay">
+          {{ data.receipt.gross ? say('till.pay', { amount: money(data.receipt.gross) }) : say('till.order') }}
+        </button>
+        <a href="/till">{{ say('till.step-back') }}</a>
+      </span>
+    </SiteForm>
+  </div>
+</template>

@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { moneyWords } from '~~/core/money'
+import type { OrderData } from '~~/server/own-pages/order'
+
+const { data } = useOwn<OrderData>()
+const say = useSay()
+const { locale } = usePageView().words
+const { order, mine } = data
+const money = (minor: number) => moneyWords(minor, data.currency, locale)
+const time = useSiteTime(data.timezone)
+const title = order ? say('order.title', { number: String(order.number) }) : say('order.mine')
+useHead({ title, meta: [{ name: 'robots', content: 'noindex' }] })
+const names = new Intl.DisplayNames(locale, { type: 'region' })
+</script>
+
+<template>
+  <article class="narrow">
+    <h1>{{ title }}</h1>
+    <template v-if="order">
+      <p role="status">
+        {{ order.state === 'paid' ? say('order.thanks') : say(`order.${order.state}`) }}
+        <template v-if="order.refunded && order.state !== 'refunded'">{{
+          say('order.part-back', { amount: money(order.refunded) })
+        }}</template>
+      </p>
+      <SiteForm v-if="order.state === 'placed'" :action="`/order/${order.id}`">
+        <span class="buttons"
+          ><button class="button">{{ say('order.pay') }}</button></span
+        >
+      </SiteForm>
+      <p class="quiet">{{ time(order.placedAt) }}</p>
+      <table class="receipt">
+        <tbody>
+          <tr v-for="(line, i) in order.receipt.lines" :key="i">
+            <td>{{ line.quantity }} × {{ order.titles[line.product] ?? line.product }}</td>
+            <td>{{ money(line.amount) }}</td>
+          </tr>
+        </tbody>
+        <SiteReceipt :receipt="order.receipt" :currency="data.currency" :delivery="order.delivery" />
+      </table>
+      <p class="address">
+        {{ order.address.name }}, {{ order.address.lines }},
+        {{ [order.address.postcode, order.address.town].filter(Boolean).join(' ') }},
+        {{ names.of(order.address.country) }}
+      </p>
+      <p v-if="order.note">{{ order.note }}</p>
+      <ul v-if="order.invoices.length" class="plain">
+        <li v-for="one in order.invoices" :key="one.number">
+          <a :href="`/invoice/${order.id}/${one.number}`">{{
+            say(one.kind === 'credit' ? 'order.credit' : 'order.invoice', { number: one.number })
+          }}</a>
+          · <a :href="`/paper/${order.id}/${one.number}.pdf`">{{ say('order.as-pdf') }}</a> ·
+          <a :href="`/paper/${order.id}/${one.number}.xml`">{{ say('order.as-xml') }}</a>
+        </li>
+      </ul>
+      <p v-if="order.guest">
+        {{ say('order.account') }}
+        <a :href="`/sign-up?email=${encodeURIComponent(order.email)}`">{{ say('order.sign-up') }}</a>
+      </p>
+    </template>
+    <template v-else>
+      <table v-if="mine?.length" class="receipt">
+        <tbody>
+          <tr v-for="one in mine" :key="one.id">
+            <td>
+              <a :href="`/order/${one.id}`">{{ say('order.title', { number: String(one.number) }) }}</a>
+              <small>{{ time(one.placedAt) }} · {{ say(`order.${one.state}`) }}</small>
+            </td>
+            <td>{{ money(one.gross) }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-else>{{ say('order.none') }}</p>
+    </template>
+  </article>
+</template>

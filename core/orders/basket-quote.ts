@@ -1,0 +1,63 @@
+/** A basket as somebody would pay for it now: what may be bought, ways of sending it, taxes, and how it shows to them. */
+import type { CompiledDecider } from '../gates/compiled-decider'
+import { deliveriesFor, parcelOf } from '../shop/delivery'
+import type { DeliveryOffered } from '../shop/delivery'
+import type { BasketLine } from '../shop/price-trail'
+import type { Address } from '../site/place'
+import { receiptOf } from '../tax/receipt'
+import type { Receipt } from '../tax/receipt'
+import type { Shown } from '../tax/tax-settings'
+import { isTaxed } from '../tax/tax-trail'
+import type { TaxedBasket } from '../tax/tax-trail'
+import { Taxer } from '../tax/taxer'
+
+export interface BasketQuote {
+  basket: TaxedBasket
+  receipt: Receipt
+  shown: Shown
+  /** Where it is taxed. */ at: Address
+  /** Something in it is sent. */ sent: boolean
+  ways: DeliveryOffered[]
+  /** The way that was chosen, while it is offered; the only one there is. */ chosen: DeliveryOffered | null
+}
+
+export interface BasketAsk {
+  lines: readonly BasketLine[]
+  /** Default: where the visitor is, else at home; then nothing is sent yet, and ways are none. */
+  sentTo?: Address | undefined
+  delivery?: string | null | undefined
+  when?: 'basket' | 'pay'
+}
+
+export function quoteBasket(
+  decider: CompiledDecider,
+  { lines, sentTo, delivery, when = 'basket' }: BasketAsk,
+): BasketQuote {
+  const holding = decider.withBasket([...lines])
+  const taxer = new Taxer(holding)
+  const without = taxer.basket({ lines, sentTo })
+  const { rules } = decider
+  const parcel = parcelOf(without.lines.filter(isTaxed), rules.index)
+  const admits = (condition: Parameters<CompiledDecider['admits']>[0]) => holding.admits(condition)
+  const ways = sentTo ? deliveriesFor(rules.rulebook.deliveries ?? [], { parcel, to: sentTo, admits }) : []
+  const chosen = ways.find(one => one.id === delivery) ?? (ways.length === 1 ? ways[0]! : null)
+  const basket = chosen ? taxer.basket({ lines, sentTo, delivery: chosen.cost }) : without
+  const shown = taxer.showing
+  return {
+    basket,
+    receipt: receiptOf(basket, shown, when),
+    shown,
+    at: taxer.at(sentTo),
+    sent: parcel.sent,
+    ways,
+    chosen,
+  }
+}
+
+/** Offers whose codes made this basket what it is, each once. */
+export function codesUsed({ lines }: TaxedBasket, rules: CompiledDecider['rules']): { offer: string; code: string }[] {
+  const used = new Set(lines.filter(isTaxed).flatMap(line => line.offers))
+  return (rules.rulebook.offers ?? []).flatMap(({ id, code }) =>
+    code !== undefined && used.has(id) ? [{ offer: id, code }] : [],
+  )
+}

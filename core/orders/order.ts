@@ -1,0 +1,56 @@
+/** An order as it is kept: what was bought by whom, with every figure and how it came about. Money in minor units. */
+import type { Address } from '../site/place'
+import type { ReceiptTax } from '../tax/receipt'
+import type { Shown } from '../tax/tax-settings'
+import type { TaxedBasket } from '../tax/tax-trail'
+
+/** `given up`: nobody paid in time, or the buyer went back. */
+export const orderStates = ['placed', 'paid', 'sent', 'refunded', 'givenUp'] as const
+export type OrderState = (typeof orderStates)[number]
+
+/** Where something is sent, as it is written on a parcel. */
+export interface PostalAddress extends Address {
+  /** Street and house, one or two lines. */ lines: string
+  town: string
+}
+
+export interface FrozenOrder {
+  edition: number
+  currency: string
+  /** What products were called. */ titles: Record<string, string>
+  basket: TaxedBasket
+  shown: Shown
+  address: PostalAddress
+  /** Null where nothing is sent. */ delivery: { id: string; name: string } | null
+  /** Codes that were used. */ codes: string[]
+  note: string
+  gift: string | null
+  /** What buyers of their kind are called: levels and visitor roles held. */ buyer: {
+    levels: string[]
+    roles: string[]
+  }
+}
+
+export interface InvoiceLine {
+  title: string
+  quantity: number
+  net: number
+  gross: number
+  taxes: { rate: string; called: string; percent: string; amount: number }[]
+}
+
+/** What stands on an invoice or a credit note, whatever becomes of rules and names afterwards. */
+export interface InvoiceBody {
+  seller: { name: string; address: Address; email: string }
+  buyer: { name: string; email: string; address: PostalAddress }
+  orderNumber: number
+  /** On a credit note: of the invoice. */ of?: string
+  currency: string
+  lines: InvoiceLine[]
+  delivery: InvoiceLine | null
+  taxes: Required<ReceiptTax>[]
+  net: number
+  tax: number
+  gross: number
+  shown: Shown
+}

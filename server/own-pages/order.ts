@@ -1,0 +1,91 @@
+/** An order as whoever made it looks at it, by its own address that nobody guesses; and all of somebody's. */
+import type { OrderState } from '../../core/orders/order'
+import { receiptOf } from '../../core/tax/receipt'
+import type { Receipt } from '../../core/tax/receipt'
+import { db } from '../db/database'
+import { Problem } from '../problem'
+import { invoicesOf } from '../services/orders/invoices'
+import { orderById, ordersOf } from '../services/orders/orders'
+import { payAddress } from '../services/payments/stand-in'
+import type { OwnAsk, OwnPage } from './own-page'
+
+export interface OrderData {
+  order: {
+    id: string
+    number: number
+    state: OrderState
+    placedAt: string
+    titles: Record<string, string>
+    receipt: Receipt
+    delivery: string | null
+    address: { name: string; lines: string; town: string; postcode: string; country: string }
+    refunded: number
+    note: string
+    invoices: { number: string; kind: 'invoice' | 'credit' }[]
+    /** Nobody has an account with its address who is signed in. */ guest: boolean
+    email: string
+  } | null
+  /** Of whoever is signed in, newest first. */
+  mine: { id: string; number: number; state: OrderState; placedAt: string; gross: number }[] | null
+  currency: string
+  timezone: string
+}
+
+async function found({ rest, caller }: OwnAsk) {
+  const order = rest[0] ? await orderById(db(), rest[0]) : null
+  // An order of somebody with an account is theirs and of whoever has its address, as a guest's is.
+  if (!order || rest.length > 1) throw new Problem('not-found')
+  void caller
+  return order
+}
+
+export const orderPage: OwnPage<OrderData> = {
+  path: '/order',
+  signedIn: async ({ rest }) => rest.length === 0,
+  async load(ask) {
+    const { caller, rest } = ask
+    const { site } = caller.snapshot.rules.index
+    const here = { currency: site.currency ?? 'EUR', timezone: site.timezone }
+    if (!rest.length) {
+      const mine = await ordersOf(db(), caller.signedIn!.personId)
+      return {
+        order: null,
+        mine: mine.map(({ id, number, state, placedAt, gross }) => ({
+          id,
+          number,
+          state,
+          placedAt: placedAt.toISOString(),
+          gross,
+        })),
+        ...here,
+      }
+    }
+    const order = await found(ask)
+    const { frozen } = order
+    const { lines, town, postcode = '', country } = frozen.address
+    return {
+      order: {
+        id: order.id,
+        number: order.number,
+        state: order.state,
+        placedAt: order.placedAt.toISOString(),
+        titles: frozen.titles,
+        receipt: receiptOf(frozen.basket, frozen.shown, 'pay'),
+        delivery: frozen.delivery?.name ?? null,
+        address: { name: order.name, lines, town, postcode, country },
+        refunded: order.refunded,
+        note: frozen.note,
+        invoices: (await invoicesOf(db(), order.id)).map(({ number, kind }) => ({ number, kind })),
+        guest: order.personId === null && !caller.signedIn,
+        email: order.email,
+      },
+      mine: null,
+      ...here,
+      currency: frozen.currency,
+    }
+  },
+  async act(ask) {
+    const order = await found(ask)
+    return { to: order.state === 'placed' ? payAddress(order.reference) : `/order/${order.id}` }
+  },
+}

@@ -1,0 +1,81 @@
+/** An invoice or a credit note as PDF, a page or as many as it takes. */
+import PDFDocument from 'pdfkit'
+import { moneyWords } from '../../../core/money'
+import { sayWord } from '../../../core/site-words/site-words'
+import type { SiteWords } from '../../../core/site-words/site-words'
+import type { WordKey } from '../../../core/site-words/english'
+import type { InvoiceRow } from './invoices'
+
+const left = 56
+const right = 539
+/** Where the figures of a line end, in points. */
+const columns = [330, 410, 470, right]
+
+export async function invoicePdf(
+  { number, kind, body, issuedAt }: InvoiceRow,
+  words: SiteWords,
+  timezone: string,
+): Promise<Buffer> {
+  const { locale } = words
+  const say = (key: WordKey, facts: Record<string, string> = {}) => sayWord(words, key, facts)
+  const money = (minor: number) => moneyWords(minor, body.currency, locale)
+  const names = new Intl.DisplayNames(locale, { type: 'region' })
+  const title = say(kind === 'credit' ? 'order.credit' : 'order.invoice', { number })
+  const pdf = new PDFDocument({
+    size: 'A4',
+    margin: left,
+    info: { Title: title, Author: body.seller.name, CreationDate: issuedAt },
+  })
+  const chunks: Buffer[] = []
+  const done = new Promise<Buffer>((resolve, reject) => {
+    pdf.on('data', (chunk: Buffer) => chunks.push(chunk))
+    pdf.on('end', () => resolve(Buffer.concat(chunks)))
+    pdf.on('error', reject)
+  })
+  const { address } = body.buyer
+  const seller = body.seller.address.country
+  pdf.font('Helvetica-Bold').fontSize(20).text(body.seller.name)
+  pdf.font('Helvetica').fontSize(9)
+  pdf.text([seller ? names.of(seller) : '', body.seller.email].filter(Boolean).join(' · '))
+  pdf.moveDown(3).fontSize(11)
+  pdf.text(body.buyer.name)
+  pdf.text(address.lines)
+  pdf.text([address.postcode, address.town].filter(Boolean).join(' '))
+  pdf.text(names.of(address.country) ?? address.country)
+  pdf.moveDown(2).font('Helvetica-Bold').fontSize(15).text(title)
+  pdf.font('Helvetica').fontSize(10)
+  const day = issuedAt.toLocaleDateString(locale, { timeZone: timezone, dateStyle: 'long' })
+  const order = say('order.title', { number: String(body.orderNumber) })
+  pdf.text([day, order, body.of ? say('order.invoice', { number: body.of }) : ''].filter(Boolean).join(' · '))
+  pdf.moveDown()
+  const row = (cells: readonly string[], bold = false) => {
+    pdf.font(bold ? 'Helvetica-Bold' : 'Helvetica')
+    const wide = columns[0]! - left - 60
+    const height = pdf.heightOfString(cells[0]!, { width: wide })
+    if (pdf.y + height > 770) pdf.addPage()
+    const y = pdf.y
+    cells.slice(1).forEach((cell, i) => {
+      const from = i ? columns[i - 1]! : columns[0]! - 60
+      pdf.text(cell, from, y, { width: columns[i]! - from, align: 'right' })
+    })
+    pdf.text(cells[0]!, left, y, { width: wide })
+    pdf.y = y + height + 8
+    pdf
+      .moveTo(left, pdf.y - 4)
+      .lineTo(right, pdf.y - 4)
+      .lineWidth(0.3)
+      .strokeColor('#b8b2a6')
+      .stroke()
+  }
+  row([say('paper.what'), say('paper.pieces'), say('paper.net'), say('paper.tax'), say('paper.gross')], true)
+  for (const line of body.delivery ? [...body.lines, body.delivery] : body.lines) {
+    const taxes = line.taxes.map(({ percent }) => `${percent} %`).join(' + ') || '–'
+    row([line.title, String(line.quantity), money(line.net), taxes, money(line.gross)])
+  }
+  pdf.moveDown(0.5)
+  row([say('paper.net'), '', '', '', money(body.net)])
+  for (const { called, percent, amount } of body.taxes) row([`${called} ${percent} %`, '', '', '', money(amount)])
+  row([say('basket.sum'), '', '', '', money(body.gross)], true)
+  pdf.end()
+  return done
+}

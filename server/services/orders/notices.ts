@@ -1,0 +1,48 @@
+/** What the payment provider tells, taken by whoever it is about: a level that is bought, or an order. */
+import { z } from 'zod'
+import { noticeKinds } from '../../../core/memberships/payment-state'
+import { db } from '../../db/database'
+import { Problem } from '../../problem'
+import { record } from '../activity/activity'
+import { snapshot } from '../editions/snapshot'
+import { takeLevelNotice } from '../memberships/payments'
+import { isSignature } from '../secrets/tokens'
+import { takeOrderNotice } from './settle'
+import type { OrderNotice } from './settle'
+import { orderWorld } from './world'
+
+export const noticeInput = z.strictObject({
+  id: z.string().min(1).max(100),
+  reference: z.string().min(1).max(100),
+  kind: z.enum(noticeKinds),
+  amount: z.int().min(0).optional(),
+  refund: z.int().optional(),
+})
+
+/** Takes what the provider says, after checking that it is the provider who says it. */
+export async function receiveNotice(body: string, given: string | undefined): Promise<void> {
+  if (!given || !isSignature('payment', body, given)) throw new Problem('notice-unsigned')
+  const notice = noticeIn(body)
+  if (!notice) throw new Problem('no-notice')
+  const live = await snapshot()
+  const settled = await takeOrderNotice(db(), orderWorld(live), notice)
+  if (!settled) return takeLevelNotice(live, notice as Parameters<typeof takeLevelNotice>[1])
+  const { order, effect } = settled
+  if (effect !== 'paid') return
+  record({
+    kind: 'purchase',
+    personId: order.personId,
+    tier: order.frozen.buyer.levels[0] ?? (order.personId ? 'signed-in' : 'guest'),
+    subjectKind: 'order',
+    subjectId: String(order.number),
+    detail: { reference: order.reference },
+  })
+}
+
+function noticeIn(body: string): OrderNotice | undefined {
+  try {
+    return noticeInput.safeParse(JSON.parse(body)).data
+  } catch {
+    return undefined
+  }
+}

@@ -16,6 +16,14 @@ export const shop = tabbed({
       holds: 'next',
     },
     {
+      key: 'taxes',
+      label: 'Taxes',
+      may: loft => loft.may('tax', 'look'),
+      component: defineAsyncComponent(() => import('~/components/loft/Taxes.vue')),
+      whole: true,
+      holds: 'next',
+    },
+    {
       key: 'list',
       label: 'Price list',
       may: loft => loft.may('products', 'look') && loft.may('prices', 'look') && loft.may('offers', 'look'),

@@ -25,6 +25,8 @@ import type { Visitor } from '~~/core/visitor/visitor'
 import { pageAnswer, takeContents } from './page-answer'
 import { answerPrices } from './prices-answer'
 import { isPricesAsk } from './prices-messages'
+import { answerTaxes } from './taxes-answer'
+import { isTaxesAsk } from './taxes-messages'
 import type {
   Answers,
   Ask,
@@ -311,6 +313,7 @@ export function answerAsk(ask: Ask, start?: string): Answers[Ask['kind']] | Prom
   if (ask.kind === 'giving') return giving(ask)
   if (ask.kind === 'weigh') return weigh(ask.changes, ask.chosen)
   if (isPricesAsk(ask)) return answerPrices(ask, { ...reckoned!, tiers, nowMs })
+  if (isTaxesAsk(ask)) return answerTaxes(ask, { ...reckoned!, tiers, nowMs })
   const { rules } = sideAsked(ask.which)
   if (ask.kind === 'person')
     return {

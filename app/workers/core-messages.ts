@@ -20,6 +20,7 @@ import type { Coverage } from '~~/core/audit/coverage'
 import type { InvertedCopies } from '~~/core/audit/inverted-copies'
 import type { Standing } from '~~/core/kinds/block'
 import type { PricesAnswers, PricesAsk } from './prices-messages'
+import type { TaxesAnswers, TaxesAsk } from './taxes-messages'
 
 export type Which = 'live' | 'draft'
 /** What every tier's request says; null leaves it as the tier has it. */
@@ -92,6 +93,7 @@ export interface PageAnswer {
 
 export type Ask =
   | PricesAsk
+  | TaxesAsk
   | { kind: 'world'; world: World }
   /** The boards of the world that was told. */
   | { kind: 'board' }
@@ -190,7 +192,7 @@ export interface LandingsAnswer {
   explanation: LandingExplanation | null
 }
 
-export interface Answers extends PricesAnswers {
+export interface Answers extends PricesAnswers, TaxesAnswers {
   world: WorldAnswer
   board: BoardTold
   draft: BoardTold

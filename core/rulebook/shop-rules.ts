@@ -167,6 +167,7 @@ export const goods = z.strictObject({
 })
 export const shown = z.strictObject({
   ...switched,
+  /** A note of the operator's own: `note` is what stands behind a price. */ remark: z.string().optional(),
   for: condition,
   list: withTax.optional(),
   basket: withTax.optional(),

@@ -132,8 +132,8 @@ export class PlainTax {
     }
   }
 
-  /** An amount of a product as it shows. */
-  private both(id: string, amount: number, at: Address): Both {
+  /** An amount of a product as it shows. Default: where the visitor is. */
+  both(id: string, amount: number, at = this.at(undefined)): Both {
     if (!this.settings) return { withoutTax: amount, withTax: amount }
     const { typed, keepGross } = this.settings
     const { factor } = this.ratesFor(this.goods(id), at)

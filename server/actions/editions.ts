@@ -32,7 +32,7 @@ import { numberParam } from '../request'
 import { change, look, on, oneOf } from './action'
 import type { Ask } from './action'
 
-const ruleKinds = ['levels', 'roles', 'gates', 'offers', 'tax', 'landings', 'settings-sign-up'] as const
+const ruleKinds = ['levels', 'roles', 'gates', 'offers', 'tax', 'delivery', 'landings', 'settings-sign-up'] as const
 const versioned = [...ruleKinds, ...thingStaffKinds, 'prices'] as const
 
 export const expected = z.strictObject({ id: z.int(), revision: z.int() }).nullable()
@@ -161,6 +161,19 @@ export const editionActions = {
     input: z.strictObject({ version: z.int() }),
     run: async ask => {
       const { names } = await bringBack(ask.db, ask, { ...versionedPlace(ask), ...ask.input }, ask.actor)
+      return savedAnswer(ask, names)
+    },
+  }),
+  'POST taxes/order': change({
+    right: on('tax', 'change'),
+    // The entry it comes before; null: last. Of rates and terms the earlier counts.
+    input: z.strictObject({
+      kind: z.enum(['rate', 'exception', 'goods', 'shown']),
+      key: z.string(),
+      before: z.string().nullable(),
+    }),
+    run: async ask => {
+      const { names } = await moveEntry(ask.db, { ...ask.input, actor: ask.actor })
       return savedAnswer(ask, names)
     },
   }),

@@ -86,7 +86,7 @@ export default defineEventHandler(async event => {
   const key = viewKey(view)
   const { decider, snapshot } = event.context.caller as Caller
   learnPage({ snapshot, decider, path, spoken: spokenIn(event) }, assembled, key)
-  if (isNotModified(event, view.status, key, slots)) return ''
+  if (isNotModified(event, view.status, key, slots.used ? slots : undefined)) return ''
   const page = keptPage(key)
   if (!page) return void (event.context.viewKey = key)
   return sendKept(event, key, page, slots)
@@ -144,7 +144,7 @@ function askToSignIn(event: H3Event, siteName: string): void {
 /** Of a page with somebody's own words in it, what is sent is not the view alone. Only what is there for them is kept. */
 function isNotModified(event: H3Event, status: number, key: string, slots: Slots | undefined): boolean {
   if (status !== 200) return false
-  const tag = `W/"${slots?.used === false ? key : slots ? `${key}.${slots.fingerprint}` : key}"`
+  const tag = `W/"${slots ? `${key}.${slots.fingerprint}` : key}"`
   setResponseHeader(event, 'etag', tag)
   if (getHeader(event, 'if-none-match') !== tag) return false
   setResponseStatus(event, 304)

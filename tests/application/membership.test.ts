@@ -293,7 +293,7 @@ describe('the staff', () => {
     const heads = await oona.getByRole('columnheader').allInnerTexts()
     expect(heads.map(text => text.trim())).toEqual([
       '',
-      '54 goods',
+      '55 goods',
       'Price',
       'On sale at',
       'In store at once',

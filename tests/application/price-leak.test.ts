@@ -4,6 +4,7 @@ import { moneyWords } from '../../core/money'
 import type { RuleSet } from '../../core/gates/plain-decider'
 import { PlainDecider } from '../../core/gates/plain-decider'
 import { PlainPricing } from '../../core/shop/plain-pricing'
+import { PlainTax } from '../../core/tax/plain-tax'
 import type { Visitor } from '../../core/visitor/visitor'
 import { wexlowPeople } from '../../demo/wexlow/people'
 import { wexlowFirm } from '../../demo/wexlow/people-rules'
@@ -51,6 +52,8 @@ const money = (minor: number) => moneyWords(minor, rules.index.site.currency, 'e
 function amountsFor(visitor: Visitor): { told: Set<number>; withheld: Set<number> } {
   const decider = new PlainDecider(rules, visitor, Date.now())
   const pricing = new PlainPricing(rules, visitor, Date.now())
+  const tax = new PlainTax(rules, visitor, Date.now())
+  const { list } = tax.showing()
   const [told, all] = [new Set<number>(), new Set<number>()]
   for (const id of rules.index.all('product').keys()) {
     const isTold = decider.decide({ kind: 'product', id }).price
@@ -58,7 +61,8 @@ function amountsFor(visitor: Visitor): { told: Set<number>; withheld: Set<number
       const { regular, unit, sale, steps } = pricing.price(id, quantity)!
       for (const amount of [regular, unit, sale?.price ?? regular, ...steps.flatMap(step => step.unit ?? [])])
         all.add(amount)
-      if (isTold) for (const amount of [regular, unit]) told.add(amount)
+      // As it was typed, and as it shows to them.
+      if (isTold) for (const amount of [regular, unit]) told.add(amount).add(tax.both(id, amount)[list])
     }
   }
   return { told, withheld: new Set([...all].filter(amount => !told.has(amount))) }
@@ -89,6 +93,9 @@ function addresses(): string[] {
     '/api/loft/start',
     '/account',
     '/account/codes',
+    '/basket',
+    '/till',
+    '/order',
     '/api/loft/products',
     '/api/loft/products/cone-dk/stock',
     '/api/loft/codes',
@@ -146,8 +153,8 @@ describe('a price that is not told is not sent', () => {
     await Promise.all(Array.from({ length: 6 }, ask))
     // What they are told is there, so that the test cannot pass by seeing nothing.
     const decider = new PlainDecider(rules, visitor, Date.now())
-    const niddy = new PlainPricing(rules, visitor, Date.now()).price('niddy-noddy')!
-    expect(decider.decide({ kind: 'product', id: 'niddy-noddy' }).price && seen.has(money(niddy.unit))).toBe(true)
+    const niddy = new PlainTax(rules, visitor, Date.now()).shown('niddy-noddy')!
+    expect(decider.decide({ kind: 'product', id: 'niddy-noddy' }).price && seen.has(money(niddy.shown))).toBe(true)
   })
 
   it('and moves nothing that is seen: not an order, not a count, not a length, not a validator', async () => {

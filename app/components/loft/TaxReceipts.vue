@@ -1,0 +1,207 @@
+<script setup lang="ts">
+import { isTaxed } from '~~/core/tax/tax-trail'
+import type { TaxedLine } from '~~/core/tax/tax-trail'
+import { taxTrailLines } from '~~/core/tax/tax-words'
+import type { ReceiptSource } from '~~/core/audit/receipt-differences'
+import type { ReceiptAsked, ReceiptTold } from '~/workers/taxes-messages'
+
+/** Receipts beside each other, as each of them would get it; clicking a figure says other terms for that tier. */
+const props = defineProps<{
+  columns: readonly ReceiptAsked[]
+  told: readonly (ReceiptTold | null)[]
+  mayChange: boolean
+}>()
+const emit = defineEmits<{
+  tier: [column: number, tier: string]
+  add: []
+  remove: [column: number]
+  /** Other terms for a tier: of a rate, of a product, of delivery, or of how prices show. */
+  say: [tier: string, about: { rate: string } | { product: string } | { delivery: string } | { showing: true }]
+  source: [source: ReceiptSource]
+}>()
+const loft = useLoft()
+const { money } = useMoney()
+const why = ref<string | null>(null)
+const title = (id: string) => loft.index.get('product', id)?.title ?? id
+const tierName = (id: string) => loft.tiers.find(one => one.id === id)?.name ?? id
+const nameOf = ({ kind, id }: ReceiptSource) => {
+  if (kind === 'gate') return title(id)
+  if (kind === 'delivery') return loft.book.deliveries?.find(one => one.id === id)?.name ?? id
+  const lists = { offer: loft.book.offers, exception: loft.book.tax?.exceptions, goods: loft.book.tax?.goods }
+  return (lists[kind] ?? []).find(one => one.id === id)?.name ?? id
+}
+const taken = ({ quote }: ReceiptTold) => quote.basket.lines.filter(isTaxed)
+const side = ({ quote }: ReceiptTold) => quote.shown.pay
+const amountOf = (told: ReceiptTold, line: TaxedLine) => (side(told) === 'withTax' ? line.gross : line.net)
+/** Lines whose amount is another than the first receipt has. */
+const differs = (column: number, line: TaxedLine, told: ReceiptTold) => {
+  const [first] = props.told
+  if (!column || !first) return false
+  const other = taken(first).find(one => one.product === line.product)
+  return !other || other.gross !== line.gross
+}
+const sumOf = (told: ReceiptTold) => {
+  const [first] = props.told
+  return first ? told.quote.basket.gross - first.quote.basket.gross : 0
+}
+const rateOf = (told: ReceiptTold, called: string, percent: string | undefined) => {
+  const applied = [
+    ...taken(told).flatMap(line => line.tax.applied),
+    ...(told.quote.basket.delivery.trail?.applied ?? []),
+  ]
+  return applied.find(one => one.called === called && one.percent === percent)?.rate
+}
+const isExcepted = (told: ReceiptTold, called: string, percent: string | undefined) =>
+  taken(told).some(line =>
+    line.tax.applied.some(one => one.called === called && one.percent === percent && one.exception),
+  )
+</script>
+
+<template>
+  <section class="flex min-w-0 gap-3 overflow-x-auto pb-2" aria-label="Receipts">
+    <article
+      v-for="(column, i) in columns"
+      :key="i"
+      class="w-[272px] shrink-0 self-start border border-t-[5px] border-line bg-sheet px-4 py-3 shadow-sm"
+      :style="{ borderTopColor: loft.threads.get(column.tier) }"
+      :aria-label="`Receipt of ${tierName(column.tier)}`">
+      <p class="flex items-center gap-1">
+        <select
+          class="min-w-0 flex-1 cursor-pointer bg-transparent text-[15px] font-semibold outline-offset-2"
+          :style="{ color: loft.threads.get(column.tier) }"
+          :value="column.tier"
+          :aria-label="`Whose receipt, ${i + 1}`"
+          @change="emit('tier', i, ($event.target as HTMLSelectElement).value)">
+          <option v-for="tier in loft.tiers" :key="tier.id" :value="tier.id">{{ tier.name }}</option>
+        </select>
+        <button
+          v-if="columns.length > 1"
+          class="text-soft hover:text-ink"
+          :aria-label="`Take away the receipt of ${tierName(column.tier)}`"
+          @click="emit('remove', i)">
+          ×
+        </button>
+      </p>
+      <template v-if="told[i]">
+        <table class="mt-1.5 w-full text-[13.5px] tabular-nums" :aria-label="`What ${tierName(column.tier)} pays`">
+          <tbody>
+            <tr
+              v-for="line in taken(told[i]!)"
+              :key="line.product"
+              :class="{ 'bg-weld-pale': differs(i, line, told[i]!) }">
+              <td class="border-b border-dotted border-line py-1">
+                <button
+                  class="text-left hover:underline disabled:no-underline"
+                  :disabled="!mayChange"
+                  :title="mayChange ? 'Say other terms for these goods' : ''"
+                  @click="emit('say', column.tier, { product: line.product })">
+                  {{ line.quantity }} × {{ title(line.product) }}
+                </button>
+              </td>
+              <td class="border-b border-dotted border-line py-1 text-right">
+                <button
+                  class="hover:underline"
+                  :aria-expanded="why === `${i} ${line.product}`"
+                  :aria-label="`Why ${money(amountOf(told[i]!, line))} for ${title(line.product)}`"
+                  @click="why = why === `${i} ${line.product}` ? null : `${i} ${line.product}`">
+                  {{ money(amountOf(told[i]!, line)) }}
+                </button>
+              </td>
+            </tr>
+            <tr v-for="line in told[i]!.quote.basket.lines.filter(one => !isTaxed(one))" :key="line.product">
+              <td class="py-1 text-soft line-through" colspan="2">
+                {{ line.quantity }} × {{ title(line.product) }}, not sold
+              </td>
+            </tr>
+            <tr v-if="told[i]!.quote.receipt.discount">
+              <td class="py-1">taken off</td>
+              <td class="py-1 text-right">{{ money(-told[i]!.quote.receipt.discount) }}</td>
+            </tr>
+            <tr>
+              <td class="border-b border-dotted border-line py-1">
+                {{
+                  told[i]!.quote.chosen
+                    ? told[i]!.quote.chosen!.name
+                    : told[i]!.quote.sent
+                      ? 'not sent there'
+                      : 'nothing to send'
+                }}
+              </td>
+              <td class="border-b border-dotted border-line py-1 text-right">
+                {{ money(told[i]!.quote.receipt.delivery) }}
+              </td>
+            </tr>
+            <tr
+              v-for="tax in told[i]!.quote.receipt.taxes"
+              :key="`${tax.called} ${tax.percent}`"
+              class="text-[12.5px] text-soft"
+              :class="{ 'bg-weld-pale': isExcepted(told[i]!, tax.called, tax.percent) }">
+              <td class="py-0.5">
+                <button
+                  class="text-left hover:underline disabled:no-underline"
+                  :disabled="!mayChange || !tax.rate"
+                  :title="mayChange ? `Say another rate for ${tierName(column.tier)}` : ''"
+                  @click="emit('say', column.tier, { rate: rateOf(told[i]!, tax.called, tax.percent)! })">
+                  {{ side(told[i]!) === 'withTax' ? 'of which' : 'plus' }} {{ tax.called || 'tax'
+                  }}{{ tax.percent === undefined ? '' : ` ${tax.percent} %` }}
+                </button>
+              </td>
+              <td class="py-0.5 text-right">{{ money(tax.amount) }}</td>
+            </tr>
+            <tr v-if="!told[i]!.quote.receipt.taxes.length" class="text-[12.5px] text-soft">
+              <td class="py-0.5" colspan="2">no tax</td>
+            </tr>
+            <tr
+              v-for="out in told[i]!.quote.basket.delivery.trail?.leftOut ?? []"
+              :key="out.rate"
+              class="text-[12.5px] text-soft">
+              <td class="py-0.5" colspan="2">delivery {{ out.why === 'dropped' ? 'not taxed' : 'free of it' }}</td>
+            </tr>
+          </tbody>
+          <tfoot>
+            <tr class="text-[15px] font-semibold">
+              <th scope="row" class="border-t-2 border-ink pt-1.5 text-left">To pay</th>
+              <td class="border-t-2 border-ink pt-1.5 text-right">{{ money(told[i]!.quote.basket.gross) }}</td>
+            </tr>
+          </tfoot>
+        </table>
+        <ul
+          v-for="line in taken(told[i]!).filter(one => why === `${i} ${one.product}`)"
+          :key="line.product"
+          class="mt-2 grid gap-0.5 border-l-2 border-line pl-2 text-[12.5px] text-soft"
+          aria-live="polite">
+          <li v-for="(words, at) in taxTrailLines(line.tax)" :key="at">{{ words }}</li>
+          <li>without tax {{ money(line.net) }}, with tax {{ money(line.gross) }}</li>
+        </ul>
+        <p v-if="i && told[i]!.differences.length" class="mt-2 text-[12.5px] text-soft">
+          <template v-if="sumOf(told[i]!)"
+            >{{ money(Math.abs(sumOf(told[i]!))) }} {{ sumOf(told[i]!) > 0 ? 'more' : 'less' }} than
+            {{ tierName(columns[0]!.tier) }}:
+          </template>
+          <template v-for="(one, at) in told[i]!.differences" :key="at"
+            >{{ at ? '; ' : '' }}{{ differenceWords(one, { money, nameOf })
+            }}<template v-for="source in one.sources" :key="source.id"
+              ><template v-if="source.kind !== 'gate'"
+                >{{ ' '
+                }}<button
+                  class="text-woad underline"
+                  :aria-label="`Show ${nameOf(source)}`"
+                  @click="emit('source', source)">
+                  show
+                </button></template
+              ></template
+            ></template
+          >.
+        </p>
+        <p v-else-if="i" class="mt-2 text-[12.5px] text-soft">The same as {{ tierName(columns[0]!.tier) }}.</p>
+        <button
+          v-if="mayChange"
+          class="mt-1.5 text-[12.5px] text-woad underline"
+          @click="emit('say', column.tier, { showing: true })">
+          {{ side(told[i]!) === 'withTax' ? 'prices show with tax' : 'prices show without tax' }}: change
+        </button>
+      </template>
+    </article>
+    <button class="btn quiet h-9 shrink-0 self-start" @click="emit('add')">+ receipt</button>
+  </section>
+</template>

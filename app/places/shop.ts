@@ -37,6 +37,14 @@ export const shop = tabbed({
       holds: 'once',
     },
     {
+      key: 'orders',
+      label: 'Orders',
+      may: mayLook('orders'),
+      component: defineAsyncComponent(() => import('~/components/loft/Orders.vue')),
+      whole: true,
+      holds: 'once',
+    },
+    {
       key: 'goods',
       label: 'Goods',
       may: mayLook('products'),

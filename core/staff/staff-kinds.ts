@@ -90,7 +90,7 @@ export const staffKinds = {
   stock: { one: 'stock', many: 'stock', group: 'Shop', actions: lookChange },
   cost: { one: 'cost', many: 'cost', group: 'Shop', actions: lookChange },
   codes: { one: 'code', many: 'codes', group: 'Shop', actions: kept },
-  orders: { one: 'order', many: 'orders', group: 'Shop', actions: kept },
+  orders: { one: 'order', many: 'orders', group: 'Shop', actions: kept, fields: ['buyer', 'state', 'refunds'] },
   people: {
     one: 'person',
     many: 'people',

@@ -15,7 +15,9 @@ export const wexlowStaffRules: StaffRuleInput[] = [
   ...sets('shop-hand', 'look', 'products'),
   { role: 'shop-hand', kind: 'products', actions: ['change'], fields: ['pictures'] },
   ...sets('shop-hand', 'run', 'stock'),
-  ...sets('shop-hand', 'look', 'codes', 'offers'),
+  ...sets('shop-hand', 'look', 'codes', 'offers', 'orders'),
+  // Packs and sends; the money is given back by others.
+  { role: 'shop-hand', kind: 'orders', actions: ['change'], fields: ['state'] },
   { role: 'shop-hand', kind: 'codes', actions: ['change'] },
   ...sets('shop-hand', 'look', 'prices', 'gates'),
   { role: 'shop-hand', kind: 'posts', actions: ['look', 'add', 'change'], whose: 'me' },

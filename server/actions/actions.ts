@@ -10,6 +10,7 @@ import { mailActions } from './mail'
 import { peopleActions } from './people'
 import { pictureActions } from './pictures'
 import { settingActions } from './settings'
+import { orderActions } from './orders'
 import { shopActions } from './shop'
 import { staffActions } from './staff'
 import { thingActions } from './things'
@@ -28,6 +29,7 @@ export const actions = {
   ...settingActions,
   ...mailActions,
   ...shopActions,
+  ...orderActions,
   ...activityActions,
 }
 export type Actions = typeof actions

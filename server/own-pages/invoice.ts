@@ -2,7 +2,7 @@
 import type { InvoiceBody } from '../../core/orders/order'
 import { db } from '../db/database'
 import { Problem } from '../problem'
-import { invoiceOf } from '../services/orders/invoices'
+import { invoiceOf } from '../services/papers/invoices'
 import type { OwnPage } from './own-page'
 
 export interface InvoiceData {

@@ -53,7 +53,6 @@ async function beginBasket() {
   })
   const sold = answer?.quote.basket.lines.filter(one => !('refused' in one)).map(one => one.product) ?? []
   lines.value = sold.slice(0, 2).map((product, i) => ({ product, quantity: i ? 1 : 2 }))
-  delivery.value = (answer?.quote.ways.find(one => one.cost > 0) ?? answer?.quote.ways[0])?.id ?? null
 }
 const columns = computed((): ReceiptAsked[] =>
   tiers.value.map(tier => ({
@@ -71,7 +70,11 @@ watch(
     if (!loft.board || !columns.value.length) return
     const asked = columns.value
     const answer = await askCore({ kind: 'receipts', which: which.value, columns: asked })
-    if (asked === columns.value) told.value = answer
+    if (asked !== columns.value) return
+    told.value = answer
+    // The first way that costs something says more than one that does not.
+    const ways = answer[0]?.quote.ways ?? []
+    delivery.value ??= (ways.find(one => one.cost > 0) ?? ways[0])?.id ?? null
   },
   { immediate: true },
 )

@@ -61,6 +61,13 @@ export const mailTexts = {
     ['Hello {name},', 'thank you: order {number} is paid, {amount} in all. Its invoice is number {invoice}.'],
     ['Look at the order', 'link'],
   ),
+  'order-sent': text(
+    'Tells a buyer that an order is on its way.',
+    ['number', 'way', 'link'],
+    'Order {number} is on its way',
+    ['Hello {name},', 'order {number} left us today. {way}'],
+    ['Look at the order', 'link'],
+  ),
   'order-refunded': text(
     'Tells a buyer that money was given back.',
     ['number', 'amount', 'invoice', 'link'],

@@ -12,8 +12,8 @@ import { giveBought, takeBackBought } from '../memberships/memberships'
 import type { SaleWorld } from '../memberships/memberships'
 import { hashOf, newToken } from '../secrets/tokens'
 import { putBack, takeStock } from './held-stock'
-import { issueCredit, issueInvoice } from './invoices'
-import type { Seller } from './invoices'
+import { issueCredit, issueInvoice } from '../papers/invoices'
+import type { Seller } from '../papers/invoices'
 import type { OrderRow } from './place'
 
 const provider: Actor = { id: null, name: 'payment provider' }

@@ -38,6 +38,7 @@ import {
 import { wexlowFiles } from '../../../demo/wexlow/files'
 import { wexlowMakers, wexlowStock } from '../../../demo/wexlow/goods'
 import { wexlowPictures } from '../../../demo/wexlow/pictures'
+import { insertOrders } from './demo-orders'
 import { wexlowCodes } from '../../../demo/wexlow/offers'
 import { wexlowRulebook } from '../../../demo/wexlow/rulebook'
 import { keptOfText } from '../../../core/pages/text-of'
@@ -165,6 +166,7 @@ async function insertMill(tx: Tx): Promise<void> {
   await tx.insert(applicationForm).values(wexlowForms)
   await tx.insert(application).values(wexlowApplications.map(one => ({ ...one, createdAt: clockDate() })))
   await tx.insert(stock).values(wexlowStock)
+  await insertOrders(tx)
   const { count } = wexlowCodes
   const [batch] = await tx
     .insert(codeBatch)

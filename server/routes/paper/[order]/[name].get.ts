@@ -3,9 +3,9 @@ import { siteWords } from '../../../../core/site-words/site-words'
 import { db } from '../../../db/database'
 import { Problem } from '../../../problem'
 import { callerOf } from '../../../request'
-import { invoiceOf } from '../../../services/orders/invoices'
-import { invoicePdf } from '../../../services/orders/invoice-pdf'
-import { invoiceUbl } from '../../../services/orders/invoice-ubl'
+import { invoiceOf } from '../../../services/papers/invoices'
+import { invoicePdf } from '../../../services/papers/invoice-pdf'
+import { invoiceUbl } from '../../../services/papers/invoice-ubl'
 
 /** An invoice or credit note as a file, by its number and what it is wanted as. */
 export default defineEventHandler(async event => {

@@ -8,7 +8,8 @@ import { localTime } from '../../../core/calendar'
 import { clockDate, clockMs } from '../../clock'
 import type { Tx } from '../../db/database'
 import { invoice, invoiceSeries } from '../../db/schema'
-import type { OrderRow } from './place'
+import type { shopOrder } from '../../db/schema'
+type OrderRow = typeof shopOrder.$inferSelect
 
 export type InvoiceRow = typeof invoice.$inferSelect
 export type Seller = InvoiceBody['seller'] & { timezone: string }

@@ -1,0 +1,316 @@
+/** Buying, as those who buy see it: in browsers, over HTTP, with mail. */
+import { desc, eq, sql } from 'drizzle-orm'
+import type { Browser, Page } from 'playwright-core'
+import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { mailKept, shopOrder, stock } from '../../server/db/schema'
+import { readEnvironmentAnew } from '../../server/environment'
+import { signature } from '../../server/services/secrets/tokens'
+import { signedIn, startApplication, testSecret } from '../support/application'
+import type { Application } from '../support/application'
+import { launchBrowser, newPageOf } from '../support/browser'
+import { comeIn } from '../support/come-in'
+
+let application: Application
+let browser: Browser
+beforeAll(async () => {
+  process.env.BRAVIK_SECRET = testSecret
+  readEnvironmentAnew()
+  ;[application, browser] = await Promise.all([startApplication(), launchBrowser()])
+})
+afterAll(async () => {
+  await browser.close()
+  await application.stop()
+})
+
+const address = {
+  Name: 'Una Best',
+  'Mail address': 'una@elsewhere.example',
+  Street: '3 Quay Row',
+  Postcode: 'WX1',
+  Town: 'Wexlow',
+}
+async function put(page: Page, product: string, count: number): Promise<void> {
+  await page.goto(`${application.url}/shop/goods/${product}`)
+  await page.getByLabel('How many').fill(String(count))
+  await page.getByRole('button', { name: 'Put in the basket' }).click()
+  await page.waitForURL('**/basket')
+}
+/** From the basket to the last look before paying. */
+async function toTheLook(page: Page, way: string, said: Partial<typeof address> = {}): Promise<void> {
+  await page.getByRole('button', { name: 'Go to the till' }).click()
+  await page.waitForURL('**/till')
+  for (const [label, value] of Object.entries({ ...address, ...said }))
+    await page
+      .getByLabel(label, { exact: label !== 'Street' })
+      .first()
+      .fill(value)
+  await page.getByLabel('Country').selectOption('IE')
+  await page.getByRole('button', { name: 'Look it over' }).click()
+  await page.waitForURL('**/till/look')
+  await page.getByLabel(way).check()
+  await page.getByRole('button', { name: 'Take this way' }).click()
+  await page.getByText('Delivery').waitFor()
+}
+const rows = async (page: Page) =>
+  (await page.locator('table.receipt tr').allInnerTexts()).map(text => text.replace(/\s+/g, ' ').trim())
+async function pay(page: Page): Promise<string> {
+  await page.getByRole('button', { name: /Order and pay/ }).click()
+  await page.waitForURL('**/pay/*')
+  await page.getByRole('button', { name: 'Approve', exact: true }).click()
+  await page.waitForURL('**/order/*')
+  return page.url().split('/').at(-1)!
+}
+
+describe('buying', () => {
+  it('a stockist buys by the bag: the step without tax in the list and the basket, with it at the till', async () => {
+    const page = await newPageOf(browser)
+    await comeIn(page, application.url, 'stella@gullhaven.example', '/shop/goods/fell-dk/woad')
+    expect(await page.locator('.steps li').allInnerTexts()).toEqual(['from 10 on €3.45 each', 'from 50 on €3.09 each'])
+    await put(page, 'fell-dk/woad', 10)
+    expect(await rows(page)).toEqual([
+      'Fell DK, 50 g, woad €3.45 each Take out €34.47',
+      'plus VAT 23 % €7.93',
+      'In all €42.40',
+    ])
+    await toTheLook(page, 'By carrier, in sacks')
+    expect(await rows(page)).toEqual([
+      '10 × Fell DK, 50 g, woad €42.40',
+      'Delivery By carrier, in sacks €9.59',
+      'of which VAT 23 % €9.72',
+      'In all €51.99',
+    ])
+    await pay(page)
+    await page.getByText('Thank you. It is paid').waitFor()
+    await page.goto(`${application.url}/order`)
+    await page
+      .getByRole('link', { name: /^Order \d+/ })
+      .first()
+      .click()
+    expect(await rows(page)).toContain('In all €51.99')
+  })
+
+  it('a school pays its own rate, and reads its name on the receipt and the invoice', async () => {
+    const page = await newPageOf(browser)
+    await comeIn(page, application.url, 'clem@northschool.example', '/basket')
+    await put(page, 'niddy-noddy', 2)
+    await toTheLook(page, 'By post on the island')
+    expect(await rows(page)).toEqual([
+      '2 × Niddy-noddy €52.46',
+      'Delivery By post on the island €5.00',
+      'of which School rate 9 % €4.33',
+      'In all €57.46',
+    ])
+    await pay(page)
+    await page.getByRole('link', { name: /Invoice/ }).click()
+    await page.getByRole('cell', { name: 'School rate 9 %', exact: true }).first().waitFor()
+  })
+
+  it('a guest becomes a customer: the page of past buyers opens, and shuts again when the money is given back', async () => {
+    const ines = await signedIn(application.url, 'ines')
+    await ines('/api/loft/things/page', {
+      method: 'POST',
+      json: { id: 'after-the-box', title: 'After the box', path: '/after-the-box' },
+    })
+    const body = {
+      id: 'after-the-box',
+      on: { page: 'after-the-box' },
+      open: { bought: { category: 'kits' } },
+      otherwise: { notice: { text: 'For whoever bought a kit.' } },
+    }
+    await ines('/api/loft/entries/gate/after-the-box', { method: 'PUT', json: { body, expects: null } })
+    expect(
+      (await ines('/api/loft/publish', { method: 'POST', json: { note: 'For buyers', expects: 1, chosen: null } }))
+        .status,
+    ).toBeLessThan(300)
+
+    const page = await newPageOf(browser)
+    await put(page, 'mitts-kit', 1)
+    await put(page, 'lucet', 1)
+    expect(await page.getByRole('link', { name: 'Basket (2)' }).count()).toBe(1)
+    await toTheLook(page, 'By post on the island')
+    const id = await pay(page)
+    expect((await page.goto(`${application.url}/after-the-box`))!.status()).toBe(401)
+    await page.goto(`${application.url}/order/${id}`)
+    await page.getByRole('link', { name: 'Make an account' }).click()
+    await page.getByLabel('Name').fill('Una Best')
+    await page.getByLabel('E-mail address').fill(address['Mail address'])
+    await page.getByLabel('Password').first().fill('three quay row, wexlow')
+    await page.getByRole('button', { name: /Sign up|Make/ }).click()
+    await page.waitForURL('**/signed-up**')
+    const { db } = application.database
+    const confirmation = async () =>
+      (
+        await db
+          .select()
+          .from(mailKept)
+          .where(eq(mailKept.recipient, address['Mail address']))
+          .orderBy(desc(mailKept.id))
+      ).find(one => one.plain.includes('/confirm?token='))
+    await expect.poll(async () => Boolean(await confirmation()), { timeout: 20_000 }).toBe(true)
+    await page.goto(
+      /http\S+\/confirm\?token=\S+/
+        .exec((await confirmation())!.plain)![0]
+        .replace(/^https?:\/\/[^/]+/, application.url),
+    )
+    await page.getByLabel('Password').fill('three quay row, wexlow')
+    await page.getByRole('button', { name: /Confirm/ }).click()
+    await page.waitForURL('**/account**')
+    expect((await page.goto(`${application.url}/after-the-box`))!.status()).toBe(200)
+
+    // Staff give the kit's money back, in the console; the rest stays bought.
+    const keeper = await newPageOf(browser)
+    await comeIn(keeper, application.url, 'ines', '/loft/shop?tab=orders')
+    await keeper.getByLabel('Find orders by number, name or address').fill('una@elsewhere')
+    await keeper
+      .getByRole('button', { name: /Look at order/ })
+      .first()
+      .click()
+    await keeper.getByRole('button', { name: 'Give money back…' }).click()
+    await keeper.getByLabel('Pieces of Lucet that go back').fill('0')
+    await keeper.getByLabel(/the delivery/).uncheck()
+    await keeper.getByRole('button', { name: 'Give back 24.00' }).click()
+    await keeper.getByText('24.00 go back').waitFor()
+    await keeper.getByRole('link', { name: /Credit note/ }).waitFor({ timeout: 20_000 })
+    expect((await page.goto(`${application.url}/after-the-box`))!.status()).toBe(403)
+    const [order] = await db.select().from(shopOrder).where(eq(shopOrder.id, id))
+    expect([order!.state, order!.refunded]).toEqual(['paid', 2400])
+  })
+
+  it('two browsers race for the last skein: one has it, the other is told and loses nothing', async () => {
+    const { db } = application.database
+    await db.update(stock).set({ pieces: 1 }).where(eq(stock.product, 'kelp-boucle'))
+    const pages = await Promise.all([newPageOf(browser), newPageOf(browser)])
+    for (const page of pages) await put(page, 'kelp-boucle', 1)
+    await toTheLook(pages[0]!, 'By post on the island')
+    await pages[1]!.getByRole('button', { name: 'Go to the till' }).click()
+    await pages[1]!.waitForURL('**/till')
+    for (const [label, value] of Object.entries(address))
+      await pages[1]!
+        .getByLabel(label, { exact: label !== 'Street' })
+        .first()
+        .fill(value)
+    await pages[1]!.getByLabel('Country').selectOption('IE')
+    await pages[1]!.getByRole('button', { name: 'Look it over' }).click()
+    await pages[1]!.getByText(/Of Kelp Bouclé, 50 g only 0 are left/).waitFor()
+    // What was typed is there still.
+    expect(await pages[1]!.getByLabel('Street').inputValue()).toBe(address.Street)
+    await pay(pages[0]!)
+    expect((await db.select().from(stock).where(eq(stock.product, 'kelp-boucle')))[0]!.pieces).toBe(0)
+    await pages[1]!.goto(`${application.url}/basket`)
+    await pages[1]!.getByText('Only 0 of this are left.').waitFor()
+    expect(await pages[1]!.getByRole('button', { name: 'Go to the till' }).isDisabled()).toBe(true)
+  })
+
+  it('says what changed since something was put in, and what is not sold any more', async () => {
+    const page = await newPageOf(browser)
+    await put(page, 'weaving-comb', 1)
+    await put(page, 'hand-cards', 1)
+    const ines = await signedIn(application.url, 'ines')
+    await ines('/api/loft/things/product/weaving-comb', { method: 'PUT', json: { price: 1400 } })
+    const body = { id: 'cards-shut', on: { product: 'hand-cards' }, take: { signedIn: true } }
+    await ines('/api/loft/entries/gate/cards-shut', { method: 'PUT', json: { body, expects: null } })
+    expect(
+      (await ines('/api/loft/publish', { method: 'POST', json: { note: 'Dearer', expects: 2, chosen: null } })).status,
+    ).toBeLessThan(300)
+    await page.goto(`${application.url}/basket`)
+    await page.getByText('It was €12.50 each when you put it in.').waitFor()
+    await page.getByText('This is not sold to you any more').waitFor()
+    expect(await rows(page)).toContain('In all €14.00')
+    await page.getByRole('button', { name: 'Take out: Hand cards' }).click()
+    await page.waitForURL('**/basket')
+    expect(await page.getByRole('button', { name: 'Go to the till' }).isDisabled()).toBe(false)
+    // Seen once, it is no news.
+    expect(await page.getByText('It was €12.50').count()).toBe(0)
+  })
+})
+
+describe('over HTTP', () => {
+  const post = (path: string, form: Record<string, string>, cookie = '') =>
+    fetch(application.url + path, {
+      method: 'POST',
+      redirect: 'manual',
+      headers: { 'content-type': 'application/x-www-form-urlencoded', cookie },
+      body: new URLSearchParams(form),
+    })
+  const cookiesOf = (answer: Response) =>
+    answer.headers
+      .getSetCookie()
+      .map(one => one.split(';')[0])
+      .join('; ')
+
+  it('a basket takes whole numbers of what is sold, and no cookie that was made up', async () => {
+    for (const quantity of ['0', '-3', '1.5', '99999999999', 'x', '']) {
+      const answer = await post('/basket', { add: 'lucet', quantity })
+      expect([answer.status, answer.headers.get('location')], quantity).toEqual([400, null])
+    }
+    expect((await post('/basket', { add: 'nothing', quantity: '1' })).status).toBe(404)
+    // Of what nobody may find, as of what is not there.
+    expect((await post('/basket', { add: 'gullhaven-dk', quantity: '1' })).status).toBe(404)
+    expect((await post('/basket', { add: 'fell-dk', quantity: '1' })).status).toBe(400)
+    const kept = cookiesOf(await post('/basket', { add: 'lucet', quantity: '2' }))
+    const [name, value] = kept.split('=') as [string, string]
+    const forged = `${Buffer.from(JSON.stringify([['lucet', 2, 1]])).toString('base64url')}.${value.split('.')[1]}`
+    const shown = async (cookie: string) =>
+      (await (await fetch(`${application.url}/basket`, { headers: { cookie } })).text()).includes('Lucet')
+    expect([await shown(kept), await shown(`${name}=${forged}`)]).toEqual([true, false])
+  })
+
+  it('a notice that is forged, of another sum or of nobody’s order changes nothing', async () => {
+    const { db } = application.database
+    let cookie = cookiesOf(await post('/basket', { add: 'lucet', quantity: '1' }))
+    const said = { name: 'N', email: 'n@elsewhere.example', lines: 'L', town: 'T', postcode: '', country: 'IE' }
+    const where = await post('/till', said, cookie)
+    expect(where.headers.get('location')).toBe('/till/look')
+    cookie += `; ${cookiesOf(where)}`
+    await post('/till/look', { way: 'post' }, cookie)
+    const wrongSum = await post('/till/look', { agreed: '1' }, cookie)
+    expect(wrongSum.status).toBe(409)
+    const [{ gross }] = [{ gross: 720 + 615 }]
+    const twice = await Promise.all([1, 2, 3].map(() => post('/till/look', { agreed: String(gross) }, cookie)))
+    const places = new Set(twice.map(one => one.headers.get('location')))
+    expect(places.size).toBe(1)
+    const reference = [...places][0]!.split('/').at(-1)!
+    const send = (notice: object, given?: string) => {
+      const body = JSON.stringify(notice)
+      return fetch(`${application.url}/api/payments/notice`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json', 'x-payment-signature': given ?? signature('payment', body) },
+        body,
+      })
+    }
+    const paid = { id: 'o-1', reference, kind: 'paid', amount: gross }
+    const state = async () => (await db.select().from(shopOrder).where(eq(shopOrder.reference, reference)))[0]!
+    expect((await send(paid, 'made up')).status).toBe(403)
+    expect((await send({ ...paid, amount: -1 })).status).toBe(400)
+    expect((await send({ ...paid, amount: gross - 1 })).status).toBe(204)
+    expect(await state()).toMatchObject({ state: 'placed', trouble: expect.stringContaining('instead of') })
+    expect((await send({ ...paid, id: 'o-2' })).status).toBe(204)
+    expect((await send({ ...paid, id: 'o-2' })).status).toBe(204)
+    expect((await state()).state).toBe('paid')
+    expect((await send({ ...paid, id: 'o-3', reference: 'pay-nothing' })).status).toBe(404)
+    // Paid is paid: the till sends on, and takes no second answer.
+    expect((await post(`/pay/${reference}`, { answer: 'decline' })).headers.get('location')).toMatch(/^\/order\//)
+    expect((await state()).state).toBe('paid')
+  })
+
+  it('papers and orders are found by nobody who has not their address, and staff see what their rights cover', async () => {
+    const [{ id, number }] = (await application.database.db.execute<{ id: string; number: number }>(
+      sql`select id, number from shop_order where person_id = 'p-stella' order by number limit 1`,
+    )) as unknown as [{ id: string; number: number }]
+    expect((await fetch(`${application.url}/order/${id.slice(0, -1)}x`)).status).toBe(404)
+    expect((await fetch(`${application.url}/paper/${id}/2026-99999.pdf`)).status).toBe(404)
+    const [oona, dace, tomas] = await Promise.all(['oona', 'dace', 'tomas'].map(who => signedIn(application.url, who)))
+    const seen = async (who: typeof oona) =>
+      (await (await who!(`/api/loft/orders/${number}`)).json()) as Record<string, unknown>
+    // Front desk sees no cost; the shop hand gives no money back.
+    expect([(await seen(dace)).costs, (await seen(dace)).buyer !== undefined]).toEqual([undefined, true])
+    const refund = { request: crypto.randomUUID() }
+    expect((await oona!(`/api/loft/orders/${number}/refund`, { method: 'POST', json: refund })).status).toBe(403)
+    expect((await tomas!('/api/loft/orders')).status).toBe(403)
+    expect((await tomas!(`/api/loft/orders/export`)).status).toBe(403)
+    const file = await (await dace!('/api/loft/orders/export?state=sent')).text()
+    expect(file.split('\n')[0]).toBe(
+      'number,placed,state,name,email,country,currency,net,tax,gross,refunded,delivery,goods',
+    )
+  })
+})

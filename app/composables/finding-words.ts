@@ -12,7 +12,12 @@ export interface FindingNames {
   product(id: string): string
   category(id: string): string
   offer(id: string): string
+  /** Of other terms of tax. */ terms(id: string): string
 }
+
+const spotWords = { list: 'in lists', basket: 'in the basket', pay: 'when paying' }
+const placeOf = (area: string) =>
+  area.includes('-') ? { region: area, country: area.slice(0, 2) } : area ? { country: area } : {}
 
 /** A finding in words. One without its words does not compile. */
 const words: { [C in FindingCode]: (names: FindingNames, facts: FactsOfFinding<C>) => string } = {
@@ -39,6 +44,21 @@ const words: { [C in FindingCode]: (names: FindingNames, facts: FactsOfFinding<C
     set > sale
       ? `${product(id)} is on sale at ${money(sale)}, under the ${money(set)} that ${what} sets: who has it pays the sale price.`
       : `${what} sets ${money(set)} for ${product(id)}, under its sale price of ${money(sale)}.`,
+  'delivery-taxed-otherwise': ({ who }, { country, goods, delivery }) =>
+    `For ${who}, delivery to ${placeName(placeOf(country))} is taxed at ${delivery} %, and goods at ${goods} %.`,
+  'place-without-rate': (_, { country, orders }) =>
+    `${countryName(country)} has no rate of its own and ${orders ? `is sent to in ${orders} ${orders === 1 ? 'order' : 'orders'}` : 'can be chosen at the till'}.`,
+  'private-without-tax': ({ who }, { where }) =>
+    `${who} reads prices without tax ${where.map(spot => spotWords[spot]).join(' and ')}, at home, where tax is paid.`,
+  'rate-unchanged': ({ what }, { since }) =>
+    `The rate ${what} was last written in ${new Date(since).toLocaleDateString('en-GB', { month: 'long', year: 'numeric' })}: look whether it still holds.`,
+  'rounding-differs': ({ who, what, money }, { quantity, shown, paid }) =>
+    `${who} reads ${money(shown)} for ${what}, and pays ${money(paid)} for ${quantity}, not ${money(shown * quantity)}.`,
+  'terms-change-nothing': ({ what, terms }, { by }) =>
+    by === undefined
+      ? `${what} says only what is so anyway.`
+      : `${what} changes nothing: ${terms(by)} comes before it.`,
+  'terms-for-nobody': ({ what }) => `Nobody can ever get ${what}: what it asks cannot be.`,
   'stock-without-price': ({ what }) => `${what} may count the stock and change no price, which the name promises.`,
 }
 
@@ -49,6 +69,10 @@ export const findingWords = ({ code, facts }: Finding, names: FindingNames): str
 export function useFindingWords() {
   const loft = useLoft()
   const product = (id: string) => loft.index.get('product', id)?.title ?? id
+  const terms = (id: string) => {
+    const { exceptions = [], goods = [], shown = [] } = loft.draft.tax ?? {}
+    return [...exceptions, ...goods, ...shown].find(one => one.id === id)?.name ?? id
+  }
   const offer = (id: string) => loft.draft.offers?.find(one => one.id === id)?.name ?? id
   const whatOf = ({ place: { kind, key } }: Finding) => {
     if (!isEntryKind(kind)) return described({ kind: kind as Kind, id: key }, loft.index).title
@@ -65,6 +89,7 @@ export function useFindingWords() {
       money: minor => typedMoney(minor, loft.site.currency ?? 'EUR'),
       product,
       offer,
+      terms,
       category: id => loft.index.get('category', id)?.title ?? id,
     })
 }

@@ -1,4 +1,5 @@
 /** What the core answers the console about taxes, live and in the draft. */
+import { findingGroups, findingsOf } from '~~/core/audit/findings/findings'
 import { receiptDifferences } from '~~/core/audit/receipt-differences'
 import { taxBoard } from '~~/core/audit/tax-board'
 import { CompiledRules } from '~~/core/gates/compiled'
@@ -55,6 +56,11 @@ function mostOf(said: readonly string[]): string | undefined {
 export function answerTaxes(ask: TaxesAsk, world: PricesWorld): TaxesAnswers[TaxesAsk['kind']] {
   if (ask.kind === 'receipts') return receipts(world, ask)
   if (ask.kind === 'taxBoard') return board(world, ask)
+  if (ask.kind === 'taxFindings') {
+    const { tiers, nowMs } = world
+    const counted = { sentTo: new Map(Object.entries(ask.sentTo)), changedAt: new Map(Object.entries(ask.changedAt)) }
+    return findingsOf({ rules: world[ask.which].rules, tiers, nowMs, ...counted }, findingGroups.taxes)
+  }
   const { rules } = world.draft
   return ask.settings.map(settings => {
     const book = { ...rules.rulebook, tax: { ...rules.rulebook.tax, settings } }

@@ -1,4 +1,5 @@
 /** What the console and its core say to each other about taxes. */
+import type { Finding } from '~~/core/audit/findings/findings'
 import type { ReceiptDifference } from '~~/core/audit/receipt-differences'
 import type { BasketQuote } from '~~/core/orders/basket-quote'
 import type { BasketLine } from '~~/core/shop/price-trail'
@@ -20,9 +21,11 @@ export type TaxesAsk =
   /** Of each place and category the tiers that are taxed otherwise than most: by place, then by category, delivery last. */
   | { kind: 'taxBoard'; which: Which }
   /** What the first of these comes to under other settings each, by themselves. */
+  /** What is wrong or doubtful about taxes; what is counted, as far as whoever looks may know it. */
+  | { kind: 'taxFindings'; which: Which; sentTo: Record<string, number>; changedAt: Record<string, number> }
   | { kind: 'receiptIf'; settings: TaxSettings[]; column: ReceiptAsked }
 
-const taxesAsks: Record<TaxesAsk['kind'], true> = { receipts: true, taxBoard: true, receiptIf: true }
+const taxesAsks: Record<TaxesAsk['kind'], true> = { receipts: true, taxBoard: true, receiptIf: true, taxFindings: true }
 export const isTaxesAsk = (ask: { kind: string }): ask is TaxesAsk => Object.hasOwn(taxesAsks, ask.kind)
 
 export interface ReceiptTold {
@@ -34,4 +37,5 @@ export interface TaxesAnswers {
   receipts: (ReceiptTold | null)[]
   taxBoard: string[][][]
   receiptIf: (BasketQuote | null)[]
+  taxFindings: Finding[]
 }

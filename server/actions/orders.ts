@@ -9,6 +9,7 @@ import {
   ordersAsked,
   tellOrder,
 } from '../services/orders/looked-after'
+import { countTaxes } from '../services/orders/tax-counts'
 import { giveBack, toRefund } from '../services/orders/refunds'
 import { orderWorld } from '../services/orders/world'
 import { hurryNotices } from '../services/payments/stand-in'
@@ -16,6 +17,8 @@ import { afterCommit } from '../db/turn'
 import { change, look, on } from './action'
 
 export const orderActions = {
+  /** What findings about taxes count: where orders went, and when rates were last written. */
+  'GET taxes/counted': look({ right: on('tax', 'look'), run: ask => countTaxes(ask.db) }),
   'GET orders': look({
     right: on('orders', 'look'),
     input: ordersAsked,

@@ -2,7 +2,7 @@
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
 import type { Finding } from '~~/core/audit/findings/findings'
 
-/** What is wrong or doubtful about goods and prices, each leading to where it can be mended. */
+/** What is wrong or doubtful, each leading to where it can be mended. */
 defineProps<{ findings: readonly Finding[] }>()
 const emit = defineEmits<{ open: [finding: Finding] }>()
 const say = useFindingWords()
@@ -16,7 +16,7 @@ const say = useFindingWords()
     <PopoverPanel
       v-slot="{ close }"
       class="absolute right-0 top-8 z-30 max-h-[60vh] w-[460px] overflow-y-auto rounded-xl border border-line bg-sheet p-3 shadow-xl">
-      <p v-if="!findings.length" class="text-soft">Nothing doubtful about goods and prices.</p>
+      <p v-if="!findings.length" class="text-soft">Nothing doubtful here.</p>
       <ul class="grid gap-1">
         <li v-for="(one, i) in findings" :key="i">
           <button

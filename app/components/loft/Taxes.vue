@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
 import { useDebounceFn } from '@vueuse/core'
+import { isEntryKind } from '~~/core/editions/contents'
+import type { Finding } from '~~/core/audit/findings/findings'
 import { exampleAt } from '~~/core/audit/tax-board'
 import type { ReceiptSource } from '~~/core/audit/receipt-differences'
 import type { BasketLine } from '~~/core/shop/price-trail'
@@ -12,7 +14,6 @@ import type { ReceiptAsked, ReceiptTold } from '~/workers/taxes-messages'
 useVisitedEdition()
 const loft = useLoft()
 const route = useRoute()
-const { money } = useMoney()
 const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
 const tax = computed(() => loft.book.tax ?? {})
 const mayChange = computed(
@@ -82,6 +83,22 @@ const findOthers = useDebounceFn(async () => {
   if (loft.board) others.value = await askCore({ kind: 'taxBoard', which: which.value })
 }, 150)
 watch([() => loft.told, which, () => loft.board !== null], findOthers, { immediate: true })
+const counted = shallowRef<{ sentTo: Record<string, number>; changedAt: Record<string, number> }>({
+  sentTo: {},
+  changedAt: {},
+})
+onMounted(async () => {
+  counted.value = (await loftApi('GET taxes/counted').catch(() => null)) ?? counted.value
+})
+const findings = shallowRef<Finding[]>([])
+const find = useDebounceFn(async () => {
+  if (loft.board) findings.value = await askCore({ kind: 'taxFindings', which: which.value, ...counted.value })
+}, 300)
+watch([() => loft.told, which, counted, () => loft.board !== null], find, { immediate: true })
+function openFinding({ place: { kind, key } }: Finding) {
+  if (['exception', 'goods', 'shown'].includes(kind)) shownTerm.value = `${kind} ${key}`
+  else if (!isEntryKind(kind)) void navigateTo(`/loft/shop?product=${key}`)
+}
 const ways = computed(() => told.value[0]?.quote.ways ?? [])
 
 const selected = ref<{ place: number; category: string } | null>(null)
@@ -200,7 +217,6 @@ function setOnTop(id: string, of: string, on: boolean) {
   const next = on ? [...list, of] : list
   loft.change('tax', id, { ...found, onTopOf: next.length ? next : undefined })
 }
-defineExpose({ money })
 </script>
 
 <template>
@@ -251,6 +267,7 @@ defineExpose({ money })
         </PopoverPanel>
       </Popover>
       <LoftChips />
+      <LoftPriceFindings class="ml-auto" :findings="findings" @open="openFinding" />
       <span v-if="basketProblem || toProblem" class="wrong">{{ basketProblem || toProblem }}</span>
     </div>
     <div v-if="!tax.settings" class="card max-w-[560px]">

@@ -11,6 +11,10 @@ export interface FindingAsk {
   nowMs: number
   /** What products cost the shop, minor units, as far as whoever asks may know it. */
   costs?: ReadonlyMap<string, number>
+  /** Countries orders went to, with how many, as far as whoever asks may know it. */
+  sentTo?: ReadonlyMap<string, number>
+  /** By `kind key`, when an entry was last written, milliseconds since 1970, as far as it is known. */
+  changedAt?: ReadonlyMap<string, number>
   /** What staff roles may do, as far as whoever asks may know it. */
   staffRules?: readonly Pick<StaffRule, 'role' | 'kind' | 'actions'>[]
 }

@@ -12,6 +12,13 @@ import { offersTie } from './offers-tie'
 import { paysMore } from './pays-more'
 import { setPriceAndSale } from './set-price-and-sale'
 import { stockWithoutPrice } from './stock-without-price'
+import { deliveryTaxedOtherwise } from './delivery-taxed-otherwise'
+import { placeWithoutRate } from './place-without-rate'
+import { privateWithoutTax } from './private-without-tax'
+import { rateUnchanged } from './rate-unchanged'
+import { roundingDiffers } from './rounding-differs'
+import { termsChangeNothing } from './terms-change-nothing'
+import { termsForNobody } from './terms-for-nobody'
 import { underCost } from './under-cost'
 
 export const findingModules = {
@@ -28,6 +35,13 @@ export const findingModules = {
   'band-hole': bandHole,
   'set-price-and-sale': setPriceAndSale,
   'stock-without-price': stockWithoutPrice,
+  'delivery-taxed-otherwise': deliveryTaxedOtherwise,
+  'place-without-rate': placeWithoutRate,
+  'private-without-tax': privateWithoutTax,
+  'rate-unchanged': rateUnchanged,
+  'rounding-differs': roundingDiffers,
+  'terms-change-nothing': termsChangeNothing,
+  'terms-for-nobody': termsForNobody,
 } as const
 
 export type FindingCode = keyof typeof findingModules
@@ -50,6 +64,15 @@ export const findingGroups = {
     'band-hole',
     'set-price-and-sale',
     'stock-without-price',
+  ],
+  taxes: [
+    'delivery-taxed-otherwise',
+    'place-without-rate',
+    'private-without-tax',
+    'rate-unchanged',
+    'rounding-differs',
+    'terms-change-nothing',
+    'terms-for-nobody',
   ],
 } as const satisfies Record<string, readonly FindingCode[]>
 

@@ -24,6 +24,13 @@ export const shop = tabbed({
       holds: 'next',
     },
     {
+      key: 'delivery',
+      label: 'Delivery',
+      may: mayLook('delivery'),
+      component: defineAsyncComponent(() => import('~/components/loft/Deliveries.vue')),
+      holds: 'next',
+    },
+    {
       key: 'list',
       label: 'Price list',
       may: loft => loft.may('products', 'look') && loft.may('prices', 'look') && loft.may('offers', 'look'),

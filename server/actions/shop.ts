@@ -15,6 +15,7 @@ import {
   stopCodes,
   useAtCounter,
 } from '../services/shop/made-codes'
+import { exportRates, importRates, planRates } from '../services/shop/rates-csv'
 import { letGo, reserve, stockOf, toReserve } from '../services/shop/reserved'
 import { changeGoods, goodsTogether } from '../services/shop/many-goods'
 import { savedAnswer } from '../services/editions/saved-answer'
@@ -23,6 +24,7 @@ import { change, look, made, on, oneOf, steps } from './action'
 
 /** A hundred thousand goods with all that is said of them. */
 const csvBytes = 64 * 1_048_576
+const ratesBytes = 8 * 1_048_576
 
 export const shopActions = {
   'GET products': look({ right: on('products', 'look'), run: ask => countGoods(ask.db, ask) }),
@@ -98,6 +100,26 @@ export const shopActions = {
       return isDry
         ? planGoods(ask.db, ask, text)
         : importGoods(ask.db, tx => staffCallerIn(tx, ask.event), text, ask.actor)
+    },
+  }),
+  /** The body is the CSV file itself. `?dry=1` only looks. */
+  'POST taxes/import': steps({
+    right: oneOf(['tax'], 'add', 'change'),
+    run: async ask => {
+      const text = decodeCsv(await readBytes(ask.event, ratesBytes))
+      if (getQuery(ask.event).dry !== undefined) return planRates(ask.db, text)
+      const { names: _, ...plan } = await importRates(ask.db, tx => staffCallerIn(tx, ask.event), text, ask.actor)
+      return plan
+    },
+  }),
+  'GET taxes/export': look({
+    right: on('tax', 'look'),
+    run: ask => {
+      setResponseHeaders(ask.event, {
+        'content-type': 'text/csv;charset=utf-8',
+        'content-disposition': 'attachment; filename="rates.csv"',
+      })
+      return exportRates(ask.db)
     },
   }),
   'GET products/export': look({

@@ -158,6 +158,8 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'unknown-role': ({ role }) => `There is no role “${role}” in the live edition.`,
   'unknown-level': ({ level }) => `There is no level “${level}” in the live edition.`,
   'not-utf-8': 'The file is not UTF-8.',
+  'rates-not-right': ({ lines }) =>
+    `${lines} ${lines === 1 ? 'line is' : 'lines are'} not right; no rate was taken over.`,
   'lines-not-right': ({ lines }) =>
     `${lines} ${lines === 1 ? 'line is' : 'lines are'} not right; nobody was taken over.`,
   'staff-role-on-sign-up': 'A staff role is handed out by name, never on sign-up.',

@@ -158,6 +158,7 @@ export const reasons = {
   'unknown-role': of<{ role: string }>('bad-input'),
   'unknown-level': of<{ level: string }>('bad-input'),
   'not-utf-8': of('bad-input'),
+  'rates-not-right': of<{ lines: number }>('bad-input'),
   'lines-not-right': of<{ lines: number }>('bad-input'),
   'staff-role-on-sign-up': of('bad-input'),
   'unknown-fact': of<{ fact: string }>('bad-input'),

@@ -181,6 +181,7 @@ function say(tier: string, about: { rate: string } | { product: string } | { del
     shownTerm.value = `shown ${id}`
   }
 }
+const importing = ref(false)
 const saying = ref('')
 function sayOne(kind: string) {
   saying.value = ''
@@ -270,6 +271,7 @@ function setOnTop(id: string, of: string, on: boolean) {
       <LoftPriceFindings class="ml-auto" :findings="findings" @open="openFinding" />
       <span v-if="basketProblem || toProblem" class="wrong">{{ basketProblem || toProblem }}</span>
     </div>
+    <LoftRatesImport v-model:open="importing" />
     <div v-if="!tax.settings" class="card max-w-[560px]">
       <p>
         The shop says nothing of tax: prices are what they are. Say how they are typed, and where home is, to begin.
@@ -279,6 +281,8 @@ function setOnTop(id: string, of: string, on: boolean) {
     <div v-else class="flex min-h-0 flex-1 gap-4 max-lg:flex-col">
       <div class="min-h-0 min-w-0 flex-1 overflow-y-auto pb-3 max-lg:overflow-visible">
         <LoftTaxRates :may-change="mayChange" :others="others" :selected="selected" @select="selectCell">
+          <button v-if="mayChange" class="btn quiet small" @click="importing = true">file…</button>
+          <a v-else class="btn quiet small" href="/api/loft/taxes/export">Export</a>
           <Popover v-if="mayChange" class="relative">
             <PopoverButton class="btn quiet small">taxes…</PopoverButton>
             <PopoverPanel

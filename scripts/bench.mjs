@@ -24,7 +24,7 @@ async function part(...args) {
 /** `npm run bench -- site`: one part alone. */
 const chosen = process.argv.slice(2)
 if (chosen.length) process.exit(await part(...chosen))
-for (const one of [[], ['kept'], ['find'], ['fetch'], ['site'], ['prices'], ['large']]) {
+for (const one of [[], ['kept'], ['find'], ['fetch'], ['site'], ['prices'], ['orders'], ['large']]) {
   const status = await part(...one)
   if (status) process.exit(status)
 }

@@ -11,6 +11,7 @@ import { benchFind } from './bench-find'
 import { benchKept } from './bench-kept'
 import { benchLarge } from './bench-large'
 import { benchPeople } from './bench-people'
+import { benchOrders } from './bench-orders'
 import { benchGoodsFile, benchPrices } from './bench-prices'
 import { serve, signedInAt } from './serving.mjs'
 import { prepare } from './steps.mjs'
@@ -165,6 +166,8 @@ if (process.argv[2] === 'large') {
 } else if (process.argv[2] === 'prices') {
   if (process.argv[3] !== 'file') benchPrices()
   await benchGoodsFile(process.env.DATABASE_URL!)
+} else if (process.argv[2] === 'orders') {
+  await benchOrders(process.env.DATABASE_URL!)
 } else if (process.argv[2] === 'site') {
   await benchSite(process.env.DATABASE_URL!)
 } else if (process.argv[2] === 'fetch') {

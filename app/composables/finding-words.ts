@@ -52,8 +52,8 @@ const words: { [C in FindingCode]: (names: FindingNames, facts: FactsOfFinding<C
     `${who} reads prices without tax ${where.map(spot => spotWords[spot]).join(' and ')}, at home, where tax is paid.`,
   'rate-unchanged': ({ what }, { since }) =>
     `The rate ${what} was last written in ${new Date(since).toLocaleDateString('en-GB', { month: 'long', year: 'numeric' })}: look whether it still holds.`,
-  'rounding-differs': ({ who, what, money }, { quantity, shown, paid }) =>
-    `${who} reads ${money(shown)} for ${what}, and pays ${money(paid)} for ${quantity}, not ${money(shown * quantity)}.`,
+  'rounding-differs': ({ who, what, money }, { quantity, shown, paid, products }) =>
+    `${who} reads ${money(shown)} for ${what}, and pays ${money(paid)} for ${quantity}, not ${money(shown * quantity)}: prices are shown rounded${products > 1 ? `, and it is so of ${products} goods` : ''}.`,
   'terms-change-nothing': ({ what, terms }, { by }) =>
     by === undefined
       ? `${what} says only what is so anyway.`

@@ -6,11 +6,11 @@ import Big from 'big.js'
 import { PlainDecider } from '../gates/plain-decider'
 import type { RuleSet } from '../gates/plain-decider'
 import type { Product } from '../kinds/product'
-import { categoriesOf } from '../kinds/product'
 import type { Off, ShopScope } from '../rulebook/shop-rules'
 import { TRUE } from '../tri'
 import type { Visitor } from '../visitor/visitor'
 import { foldedCode, gaveCode } from '../visitor/given-code'
+import { coversProduct } from './covers-product'
 import { bandAbove, bandAt, offersInOrder } from './offer'
 import type { ReadOffer } from './offer'
 import { familyOf, pricesOf, saleRuns } from './prices-of'
@@ -109,11 +109,7 @@ export class PlainPricing {
   }
 
   covers(scope: ShopScope, product: Product): boolean {
-    const { index } = this.rules
-    if ('shop' in scope) return true
-    if ('products' in scope) return familyOf(product, index).some(one => scope.products.includes(one.id))
-    const around = categoriesOf(product, index).flatMap(category => index.lineage('category', category))
-    return scope.categories.some(category => around.includes(category))
+    return coversProduct(scope, product, this.rules.index)
   }
 
   /** Everything but a discount on the basket. */

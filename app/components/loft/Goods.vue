@@ -194,6 +194,7 @@ async function together(words: string) {
           :may-change="mayStock"
           @moved="load" />
         <LoftFindingsAt :id="chosen.product.id" kind="product" class="mb-2" />
+        <LoftTermsAt :id="chosen.product.id" class="mb-2" />
         <LoftSiteBare
           :id="chosen.product.id"
           :key="chosen.product.id"

@@ -34,7 +34,7 @@ const taken = ({ quote }: ReceiptTold) => quote.basket.lines.filter(isTaxed)
 const side = ({ quote }: ReceiptTold) => quote.shown.pay
 const amountOf = (told: ReceiptTold, line: TaxedLine) => (side(told) === 'withTax' ? line.gross : line.net)
 /** Lines whose amount is another than the first receipt has. */
-const differs = (column: number, line: TaxedLine, told: ReceiptTold) => {
+const differs = (column: number, line: TaxedLine) => {
   const [first] = props.told
   if (!column || !first) return false
   const other = taken(first).find(one => one.product === line.product)
@@ -85,10 +85,7 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
       <template v-if="told[i]">
         <table class="mt-1.5 w-full text-[13.5px] tabular-nums" :aria-label="`What ${tierName(column.tier)} pays`">
           <tbody>
-            <tr
-              v-for="line in taken(told[i]!)"
-              :key="line.product"
-              :class="{ 'bg-weld-pale': differs(i, line, told[i]!) }">
+            <tr v-for="line in taken(told[i]!)" :key="line.product" :class="{ 'bg-weld-pale': differs(i, line) }">
               <td class="border-b border-dotted border-line py-1">
                 <button
                   class="text-left hover:underline disabled:no-underline"

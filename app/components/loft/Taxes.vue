@@ -102,7 +102,8 @@ function openFinding({ place: { kind, key } }: Finding) {
 const ways = computed(() => told.value[0]?.quote.ways ?? [])
 
 const selected = ref<{ place: number; category: string } | null>(null)
-const shownTerm = ref<string | null>(null)
+const askedTerm = /^(\w+)\.(.+)$/.exec(String(route.query.term ?? ''))
+const shownTerm = ref<string | null>(askedTerm ? `${askedTerm[1]} ${askedTerm[2]}` : null)
 
 /** “2 Fell DK, niddy-noddy”: as it stands in the chip. */
 const title = (id: string) => loft.index.get('product', id)?.title ?? id

@@ -127,7 +127,11 @@ describe('findings about taxes', () => {
     const settings = { ...book.tax!.settings!, typed: 'withoutTax' as const, shown: { list: 'withTax' as const } }
     const rates = book.tax!.rates!.map(one => (one.id === 'ie-std' ? { ...one, percent: '23' } : one))
     const told = found('rounding-differs', { settings, rates })
-    expect(told).toContainEqual(['product heather-dk', 'guest', { quantity: 10, shown: 1229, paid: 12_288 }])
-    expect(told.map(([place]) => place)).not.toContain('product loom-kit')
+    expect(told.map(([, tier]) => tier)).toEqual(['guest', 'maker', 'stockist'])
+    const [, , facts] = told[0] as [string, string, { shown: number; paid: number; quantity: number; products: number }]
+    expect(Math.abs(facts.shown * facts.quantity - facts.paid)).toBeGreaterThan(1)
+    expect(facts.products).toBeGreaterThan(1)
+    // Typed and shown with tax, nothing is rounded.
+    expect(found('rounding-differs', { rates })).toEqual([])
   })
 })

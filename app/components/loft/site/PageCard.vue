@@ -76,6 +76,7 @@ defineExpose({ edit: () => gates.value?.edit() })
       <LoftWithheld :explanation="answer.explanation" />
     </div>
     <LoftFindingsAt v-if="hasPrice(thing.kind)" :id="thing.id" :kind="thing.kind" />
+    <LoftTermsAt v-if="hasPrice(thing.kind)" :id="thing.id" />
     <p class="text-[13px]">
       <NuxtLink class="text-woad underline" :to="`/loft?thing=${thing.kind}:${thing.id}&tier=${tier.id}`"
         >Why, on the board</NuxtLink

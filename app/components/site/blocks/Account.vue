@@ -16,6 +16,9 @@ const say = useSay()
       <p v-if="block.person.loft">
         <a href="/loft">{{ say('part.loft') }}</a>
       </p>
+      <p v-if="!view.walked">
+        <a href="/order">{{ say('order.mine') }}</a>
+      </p>
       <!-- In a walk this form would sign the keeper out. -->
       <form v-if="!view.walked" method="post" action="/sign-out">
         <button class="button plain">{{ say('part.sign-out') }}</button>

@@ -5,7 +5,11 @@ import type { BasketData } from '~~/server/own-pages/basket'
 const { data, problems } = useOwn<BasketData>()
 const say = useSay()
 const { locale } = usePageView().words
-useHead({ title: say('basket.title'), meta: [{ name: 'robots', content: 'noindex' }] })
+useHead({
+  title: say('basket.title'),
+  meta: [{ name: 'robots', content: 'noindex' }],
+  script: [{ src: '/basket-as-changed.js', defer: true }],
+})
 const money = (minor: number) => moneyWords(minor, data.currency, locale)
 </script>
 

@@ -69,5 +69,10 @@ describe('the differences between two receipts', () => {
       { about: 'price', amount: -105, sources: [{ kind: 'offer', id: 'class' }], lines: [1] },
       { about: 'deliveryTax', amount: -115, sources: [{ kind: 'exception', id: 'school-rate' }], lines: [] },
     ])
+    const abroad = side({ tax, offers }, { person: null }, { ...ask, sentTo: { country: 'ES', postcode: '35001' } })
+    expect(receiptDifferences(abroad, guest)[0]).toMatchObject({
+      about: 'tax',
+      sources: [{ kind: 'place', id: 'ES 35001' }],
+    })
   })
 })

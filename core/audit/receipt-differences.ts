@@ -2,13 +2,14 @@
 import type { BasketQuote } from '../orders/basket-quote'
 import { offersOf } from '../shop/compiled-offers'
 import type { CompiledDecider } from '../gates/compiled-decider'
+import { addressWords } from '../tax/tax-words'
 import { isTaxed } from '../tax/tax-trail'
 import type { BasketLineTaxed, TaxedLine, TaxTrail } from '../tax/tax-trail'
 import { Taxer } from '../tax/taxer'
 
 export interface ReceiptSource {
-  kind: 'offer' | 'exception' | 'goods' | 'delivery' | 'gate'
-  id: string
+  kind: 'offer' | 'exception' | 'goods' | 'delivery' | 'gate' | 'place'
+  /** Of a place the address in words, as `addressWords` says it. */ id: string
 }
 
 export interface ReceiptDifference {
@@ -43,15 +44,21 @@ export function receiptDifferences(one: Side, other: Side): ReceiptDifference[] 
     // What the first's price would come to under the second's taxes: the rest is tax.
     const between = line.amount - line.discount === than.amount - than.discount ? than.gross : grossUnder(other, line)
     add('price', between - than.gross, onlyIn(line.offers, than.offers, 'offer'), i)
-    add('tax', line.gross - between, taxSources(line.tax, than.tax), i)
+    add('tax', line.gross - between, [...taxSources(line.tax, than.tax), ...elsewhere(one, other)], i)
   })
   const [a, b] = [one.quote.basket.delivery, other.quote.basket.delivery]
   const [wayA, wayB] = [one.quote.chosen?.id, other.quote.chosen?.id]
   const ways =
     wayA === wayB ? [] : [wayA, wayB].flatMap(id => (id === undefined ? [] : [{ kind: 'delivery' as const, id }]))
   add('delivery', a.net - b.net, ways)
-  add('deliveryTax', a.gross - a.net - (b.gross - b.net), ratesSources(a.trail, b.trail))
+  add('deliveryTax', a.gross - a.net - (b.gross - b.net), [...ratesSources(a.trail, b.trail), ...elsewhere(one, other)])
   return [...found.values()]
+}
+
+/** They are taxed at different places. */
+function elsewhere(one: Side, other: Side): ReceiptSource[] {
+  const [here, there] = [addressWords(one.quote.at), addressWords(other.quote.at)]
+  return here === there ? [] : [{ kind: 'place', id: here }]
 }
 
 const grossOf = (line: BasketLineTaxed) => (isTaxed(line) ? line.gross : 0)

@@ -52,6 +52,7 @@ export default defineEventHandler(async event => {
     event.context.ownPath = own.page.path
     const answered = await answerOwn(event, own)
     if (event.handled || answered !== undefined) return answered
+    if (own.page.script) letScript(event)
     const { view, slots } = await visited(event, null)
     event.context.view = view
     event.context.slots = slots
@@ -194,7 +195,7 @@ async function visited(event: H3Event, path: string | null): Promise<SentView> {
     }
     return path === searchAddress ? searchView(ask, askedIn(event)) : assembleView(ask)
   })
-  if (path === searchAddress) letSearch(event)
+  if (path === searchAddress) letScript(event)
   caller.decider = decider
   if (path === null) {
     assembled.view.status = 200
@@ -249,7 +250,7 @@ async function walked(event: H3Event, path: string): Promise<SentView | StoredPi
     hidden: hiddenPanels(caller.rights),
   }
   if (ask.path !== searchAddress) return assembleView(ask)
-  letSearch(event, "'self'")
+  letScript(event, "'self'")
   return searchView(ask, askedIn(event))
 }
 
@@ -258,8 +259,8 @@ const askedIn = (event: H3Event): string | undefined => {
   return typeof q === 'string' ? q.replaceAll(/[\0\p{Surrogate}]/gu, ' ') : undefined
 }
 
-/** Searching while one types takes a script, the only one of the site. */
-function letSearch(event: H3Event, ancestors?: string): void {
+/** Searching while one types, and counting in the basket, take scripts, the only ones of the site. */
+function letScript(event: H3Event, ancestors?: string): void {
   const policy = contentPolicy({ scripts: "'self'", styles: "'unsafe-inline'", ...(ancestors ? { ancestors } : {}) })
   setResponseHeader(event, 'content-security-policy', policy)
 }

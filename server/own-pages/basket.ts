@@ -133,6 +133,7 @@ async function put(ask: OwnAsk, product: string, quantity: number): Promise<void
 /** Fields are `add` with `quantity`; `drop`; `count:PRODUCT` for each; `go` to go on to the till. */
 export const basketPage: OwnPage<BasketData> = {
   path: '/basket',
+  script: true,
   async load(ask) {
     const { quote: _, kept: __, ...data } = await pricedLines(ask, await linesOf(ask))
     return data

@@ -112,7 +112,11 @@ describe('a list of people', () => {
         state: states[i % 5]!,
         gross: 900 * (i % 7),
         refunded: i % 2 ? 300 * (i % 3) : 0,
-        lines: bought.slice(i % 3).map((line, k) => ({ ...line, refundedPieces: i % 4 === 0 && k === 0 ? 1 : 0 })),
+        lines: bought.slice(i % 3).map((line, k) => ({
+          ...line,
+          refundedPieces: i % 4 === 0 && k === 0 ? 1 : 0,
+          ...(i % 6 === 0 ? { roles: ['test-knitter'] } : {}),
+        })),
       })
     for (let i = 1; i < 30; i += 2)
       await own.db

@@ -8,7 +8,13 @@ interface Ordered {
   state?: OrderState
   gross?: number
   refunded?: number
-  lines: { product: string; categories?: string[]; quantity?: number; refundedPieces?: number }[]
+  lines: {
+    product: string
+    categories?: string[]
+    quantity?: number
+    refundedPieces?: number
+    /** Roles it gives the buyer. */ roles?: string[]
+  }[]
 }
 
 /** Of somebody; what stands in it besides is of no matter. */
@@ -39,13 +45,14 @@ export async function ordered(
     paidAt: state === 'placed' ? null : now,
   })
   await db.insert(orderLine).values(
-    lines.map(({ product, categories = [], quantity = 1, refundedPieces = 0 }, position) => ({
+    lines.map(({ product, categories = [], quantity = 1, refundedPieces = 0, roles }, position) => ({
       orderId: id,
       position,
       product,
       categories,
       quantity,
       refundedPieces,
+      ...(roles ? { gives: { roles }, givenTo: personId } : {}),
       net: 0,
       tax: 0,
       gross: 0,

@@ -133,6 +133,11 @@ const tierWho = computed(() => {
       <p class="text-[13px] text-soft">Price trail · {{ tierName(tier) }}</p>
       <h2 class="text-[18px]">{{ product?.title ?? answer.trail.product }}</h2>
     </header>
+    <p v-if="loft.may('tax', 'look')" class="text-[13px]">
+      <NuxtLink class="text-woad underline" :to="`/loft/shop?tab=taxes&product=${answer.trail.product}&tier=${tier}`"
+        >What of it is tax, and other terms for {{ tierName(tier) }}</NuxtLink
+      >
+    </p>
     <p v-for="(one, i) in findings" :key="i" class="text-[13px] font-semibold text-weld">{{ sayFinding(one) }}</p>
     <p v-if="stands" class="note">{{ stands }}</p>
     <ol class="grid">

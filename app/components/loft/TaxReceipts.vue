@@ -9,10 +9,15 @@ import type { ReceiptAsked, ReceiptTold } from '~/workers/taxes-messages'
 const props = defineProps<{
   columns: readonly ReceiptAsked[]
   told: readonly (ReceiptTold | null)[]
+  /** What each has of its own, as it was typed; empty where it is as the others. */ own: readonly {
+    lines: string
+    to: string
+  }[]
   mayChange: boolean
 }>()
 const emit = defineEmits<{
   tier: [column: number, tier: string]
+  own: [column: number, what: 'lines' | 'to', text: string]
   add: []
   remove: [column: number]
   /** Other terms for a tier: of a rate, of a product, of delivery, or of how prices show. */
@@ -22,10 +27,12 @@ const emit = defineEmits<{
 const loft = useLoft()
 const { money } = useMoney()
 const why = ref<string | null>(null)
+const apart = ref<number | null>(null)
 const title = (id: string) => loft.index.get('product', id)?.title ?? id
 const tierName = (id: string) => loft.tiers.find(one => one.id === id)?.name ?? id
 const nameOf = ({ kind, id }: ReceiptSource) => {
   if (kind === 'gate') return title(id)
+  if (kind === 'place') return `being sent to ${id}`
   if (kind === 'delivery') return loft.book.deliveries?.find(one => one.id === id)?.name ?? id
   const lists = { offer: loft.book.offers, exception: loft.book.tax?.exceptions, goods: loft.book.tax?.goods }
   return (lists[kind] ?? []).find(one => one.id === id)?.name ?? id
@@ -81,6 +88,35 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
           @click="emit('remove', i)">
           ×
         </button>
+      </p>
+      <p class="flex items-center gap-2 text-[12.5px] text-soft">
+        <LoftLookAs
+          :model-value="column.tier"
+          label="somebody else…"
+          title="Whose receipt"
+          @update:model-value="emit('tier', i, $event)" />
+        <button
+          class="hover:text-ink"
+          :class="{ '!text-weld': own[i]?.lines || own[i]?.to }"
+          :aria-expanded="apart === i"
+          @click="apart = apart === i ? null : i">
+          {{ own[i]?.lines || own[i]?.to ? 'of its own' : 'another basket or place' }}
+        </button>
+      </p>
+      <p v-if="apart === i" class="grid gap-1 py-1">
+        <input
+          class="input !py-0.5 text-[13px]"
+          :value="own[i]?.lines ?? ''"
+          placeholder="the same basket"
+          :aria-label="`Another basket for receipt ${i + 1}`"
+          @change="emit('own', i, 'lines', ($event.target as HTMLInputElement).value)" />
+        <input
+          class="input !py-0.5 text-[13px]"
+          list="tax-countries"
+          :value="own[i]?.to ?? ''"
+          placeholder="sent to the same place"
+          :aria-label="`Another destination for receipt ${i + 1}`"
+          @change="emit('own', i, 'to', ($event.target as HTMLInputElement).value)" />
       </p>
       <template v-if="told[i]">
         <table class="mt-1.5 w-full text-[13.5px] tabular-nums" :aria-label="`What ${tierName(column.tier)} pays`">

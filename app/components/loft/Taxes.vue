@@ -24,6 +24,9 @@ const lines = ref<BasketLine[]>([])
 const to = ref<Address>({ country: '' })
 const delivery = ref<string | null>(null)
 const tiers = ref<string[]>([])
+/** What one receipt has of its own, by its place: another basket, another destination. */
+const own = ref<{ lines?: BasketLine[]; to?: Address }[]>([])
+const { problem: unshown } = useLooks(() => tiers.value)
 watch(
   () => loft.board !== null,
   ready => {
@@ -34,7 +37,8 @@ watch(
         'role' in one.for && 'anyOf' in one.for.role ? one.for.role.anyOf : [],
       ),
     )
-    const other = loft.tiers.find(one => one.visitor.roles?.some(role => special.has(role)))
+    const askedTier = loft.tiers.find(one => one.id === route.query.tier && one !== loft.tiers[0])
+    const other = askedTier ?? loft.tiers.find(one => one.visitor.roles?.some(role => special.has(role)))
     tiers.value = [loft.tiers[0]?.id, other?.id ?? loft.tiers.at(-1)?.id].filter(id => id !== undefined)
     void beginBasket()
   },
@@ -56,10 +60,10 @@ async function beginBasket() {
   lines.value = sold.slice(0, 2).map((product, i) => ({ product, quantity: i ? 1 : 2 }))
 }
 const columns = computed((): ReceiptAsked[] =>
-  tiers.value.map(tier => ({
+  tiers.value.map((tier, i) => ({
     tier,
-    lines: lines.value.map(one => ({ ...one })),
-    to: { ...to.value },
+    lines: (own.value[i]?.lines ?? lines.value).map(one => ({ ...one })),
+    to: { ...(own.value[i]?.to ?? to.value) },
     delivery: delivery.value,
   })),
 )
@@ -107,9 +111,12 @@ const shownTerm = ref<string | null>(askedTerm ? `${askedTerm[1]} ${askedTerm[2]
 
 /** “2 Fell DK, niddy-noddy”: as it stands in the chip. */
 const title = (id: string) => loft.index.get('product', id)?.title ?? id
-const linesText = computed(() => lines.value.map(({ quantity, product }) => `${quantity} ${title(product)}`).join('; '))
+const textOf = (list: readonly BasketLine[]) =>
+  list.map(({ quantity, product }) => `${quantity} ${title(product)}`).join('; ')
+const linesText = computed(() => textOf(lines.value))
 const basketProblem = ref('')
-function setLines(text: string) {
+/** Null where there is nothing called so. */
+function readLines(text: string): BasketLine[] | null {
   const read = text.split(';').flatMap(part => {
     const [, count = '1', name = ''] = /^\s*(\d{1,5})?\s*(.*?)\s*$/.exec(part) ?? []
     if (!name) return []
@@ -122,23 +129,40 @@ function setLines(text: string) {
   })
   const unknown = read.find(one => one.product === undefined || one.quantity < 1)
   basketProblem.value = unknown ? `There are no goods called “${unknown.name}”.` : ''
-  if (!unknown && read.length) lines.value = read.map(({ product, quantity }) => ({ product: product!, quantity }))
+  return unknown || !read.length ? null : read.map(({ product, quantity }) => ({ product: product!, quantity }))
 }
+const setLines = (text: string) => (lines.value = readLines(text) ?? lines.value)
 const toProblem = ref('')
-const toText = computed(() =>
-  [to.value.region ?? countryName(to.value.country), to.value.postcode].filter(Boolean).join(' '),
-)
-function setTo(text: string) {
+const placeText = (at: Address) => [at.region ?? countryName(at.country), at.postcode].filter(Boolean).join(' ')
+const toText = computed(() => placeText(to.value))
+/** Null where it is no place that is known. */
+function readTo(text: string): Address | null {
   const [, area = '', code = ''] = /^(.*?)(?:\s+((?=\S*\d)[\w -]{2,12}))?$/.exec(text.trim()) ?? []
   const place = readPlace(area)
   toProblem.value = place?.country ? '' : `“${text}” is no country or region that is known.`
-  if (place?.country)
-    to.value = {
-      country: place.country,
-      ...(place.region ? { region: place.region } : {}),
-      ...(code ? { postcode: code } : {}),
-    }
+  if (!place?.country) return null
+  return {
+    country: place.country,
+    ...(place.region ? { region: place.region } : {}),
+    ...(code ? { postcode: code } : {}),
+  }
 }
+const setTo = (text: string) => (to.value = readTo(text) ?? to.value)
+/** Of one receipt alone; nothing typed is as the others. */
+function setOwn(column: number, what: 'lines' | 'to', text: string) {
+  const { [what]: _, ...rest } = own.value[column] ?? {}
+  const read = text.trim() ? (what === 'lines' ? readLines(text) : readTo(text)) : undefined
+  if (read === null) return
+  own.value = tiers.value.map((_tier, i) =>
+    i === column ? { ...rest, ...(read ? { [what]: read } : {}) } : (own.value[i] ?? {}),
+  )
+}
+const ownTexts = computed(() =>
+  tiers.value.map((_, i) => {
+    const { lines: ownLines, to: ownTo } = own.value[i] ?? {}
+    return { lines: ownLines ? textOf(ownLines) : '', to: ownTo ? placeText(ownTo) : '' }
+  }),
+)
 function selectCell(at: { place: number; category: string }) {
   selected.value = at
   const place = placesIn(tax.value.rates ?? [])[at.place]
@@ -194,10 +218,14 @@ function sayOne(kind: string) {
 }
 function showSource({ kind, id }: ReceiptSource) {
   if (kind === 'offer') void navigateTo(`/loft/shop?offer=${id}`)
+  else if (kind === 'delivery') void navigateTo('/loft/shop?tab=delivery')
   else shownTerm.value = `${kind} ${id}`
 }
 const setTier = (column: number, tier: string) => (tiers.value = tiers.value.with(column, tier))
-const removeColumn = (column: number) => (tiers.value = tiers.value.filter((_, i) => i !== column))
+function removeColumn(column: number) {
+  own.value = own.value.filter((_, i) => i !== column)
+  tiers.value = tiers.value.filter((_, i) => i !== column)
+}
 const addColumn = () =>
   (tiers.value = [...tiers.value, loft.tiers.find(one => !tiers.value.includes(one.id))?.id ?? loft.tiers[0]!.id])
 function begin() {
@@ -270,7 +298,9 @@ function setOnTop(id: string, of: string, on: boolean) {
       </Popover>
       <LoftChips />
       <LoftPriceFindings class="ml-auto" :findings="findings" @open="openFinding" />
-      <span v-if="basketProblem || toProblem" class="wrong">{{ basketProblem || toProblem }}</span>
+      <span v-if="basketProblem || toProblem || unshown" class="wrong">{{
+        basketProblem || toProblem || unshown
+      }}</span>
     </div>
     <LoftRatesImport v-model:open="importing" />
     <div v-if="!tax.settings" class="card max-w-[560px]">
@@ -340,9 +370,11 @@ function setOnTop(id: string, of: string, on: boolean) {
       <div class="min-h-0 w-[46%] shrink-0 overflow-y-auto max-lg:w-full">
         <LoftTaxReceipts
           :columns="columns"
+          :own="ownTexts"
           :told="told"
           :may-change="mayChange"
           @tier="setTier"
+          @own="setOwn"
           @remove="removeColumn"
           @add="addColumn"
           @say="say"

@@ -81,15 +81,23 @@ export async function refuseRisen(tx: Tx, live: Rulebook, next: Rulebook): Promi
 /** A role that people hold already, or are about to, does not become a staff role. */
 export async function refuseHeldRole(tx: Tx, book: Rulebook, key: string): Promise<void> {
   const now = clockDate().toISOString()
-  const [held] = await tx.execute<{ people: number; firms: number; invited: number; asking: number }>(sql`select
+  const [held] = await tx.execute<{
+    people: number
+    firms: number
+    invited: number
+    asking: number
+    orders: number
+  }>(sql`select
     (select count(*)::int from role_grant where role = ${key}) people,
     (select count(*)::int from firm_role where role = ${key}) firms,
+    (select count(*)::int from order_line l join shop_order o on o.id = l.order_id where l.gives -> 'roles' ? ${key} and o.state in ('placed', 'paid', 'sent') and l.refunded_pieces < l.quantity) orders,
     (select count(*)::int from one_time_link where purpose = 'invite' and used_at is null and expires_at > ${now}::timestamptz and data -> 'roles' ? ${key}) invited,
     (select count(*)::int from application where target = ${`role ${key}`} and state = 'waiting') asking`)
   const levels = (book.levels ?? []).filter(level => level.roles?.includes(key)).map(level => level.name ?? level.id)
   const holders = [
     ...(held!.people ? [`${held!.people} ${held!.people === 1 ? 'person' : 'people'}`] : []),
     ...(held!.firms ? [`${held!.firms} ${held!.firms === 1 ? 'firm' : 'firms'}`] : []),
+    ...(held!.orders ? [`${held!.orders} ${held!.orders === 1 ? 'order' : 'orders'}`] : []),
     ...(held!.invited ? [`${held!.invited} ${held!.invited === 1 ? 'invitation' : 'invitations'}`] : []),
     ...(held!.asking ? [`${held!.asking} who asked for it`] : []),
     ...levels.map(level => `the level ${level}`),
@@ -105,11 +113,13 @@ export async function refuseHeld(tx: Tx, kind: string, key: string): Promise<voi
       ? sql`select
         (select count(distinct person_id)::int from membership where level = ${key} and (until is null or until > ${now}::timestamptz)) people,
         (select count(distinct firm_id)::int from firm_level where level = ${key} and (until is null or until > ${now}::timestamptz)) firms,
-        (select count(*)::int from purchase where level = ${key} and state = 'pending' and (by_itself or expires_at > ${now}::timestamptz)) buying,
+        (select count(*)::int from purchase where level = ${key} and state = 'pending' and (by_itself or expires_at > ${now}::timestamptz))
+          + (select count(*)::int from order_line l join shop_order o on o.id = l.order_id where l.gives ->> 'level' = ${key} and l.purchase is null and o.state in ('placed', 'paid', 'sent') and l.refunded_pieces < l.quantity) buying,
         (select count(*)::int from application where target = ${`level ${key}`} and state = 'waiting') asking`
       : sql`select
         (select count(*)::int from role_grant where role = ${key}) people,
-        (select count(*)::int from firm_role where role = ${key}) firms, 0 buying,
+        (select count(*)::int from firm_role where role = ${key}) firms,
+        (select count(*)::int from order_line l join shop_order o on o.id = l.order_id where l.gives -> 'roles' ? ${key} and o.state in ('placed', 'paid', 'sent') and l.refunded_pieces < l.quantity) buying,
         (select count(*)::int from application where target = ${`role ${key}`} and state = 'waiting') asking`,
   )
   const count = (n: number, one: string, many: string) => (n ? [`${n} ${n === 1 ? one : many}`] : [])

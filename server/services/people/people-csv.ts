@@ -262,6 +262,12 @@ export async function ownData(
     purchases: await one(
       sql`select reference, level, amount, credit, state, created_at "createdAt" from purchase where person_id = ${personId} order by created_at`,
     ),
+    orders: await one(
+      sql`select number, state, placed_at "placedAt", paid_at "paidAt", name, email, net, tax, gross, refunded, frozen -> 'address' address, frozen ->> 'note' note,
+        (select json_agg(json_build_object('product', l.product, 'quantity', l.quantity, 'gross', l.gross) order by l.position) from order_line l where l.order_id = shop_order.id) lines
+        from shop_order where person_id = ${personId} order by number`,
+    ),
+    basket: await one(sql`select product, quantity from basket_line where person_id = ${personId} order by added_at`),
     codes: await one(
       sql`select offer, word code, taken_at "takenAt", until, used_at "usedAt" from code_use where person_id = ${personId} order by id`,
     ),

@@ -3,6 +3,7 @@ import { sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import { durationParts, durationUnits } from '../../../../core/calendar'
 import type { LeafArgument } from '../../../../core/conditions/leaves/leaves'
+import { isPaid } from '../../standing/visitor-of'
 import type { FilterWorld } from './people-filter'
 import { list } from './sql'
 
@@ -37,12 +38,16 @@ export function levelsOf(argument: LeafArgument<'level'>, { rules }: FilterWorld
   }
 }
 
+/** Roles by what was bought for somebody, for as long as it is not given back. */
+const boughtRoleIds = (roles: readonly string[]) =>
+  sql`select l.given_to from order_line l join shop_order o on o.id = l.order_id where l.given_to is not null and l.gives -> 'roles' ?| ${list(roles)} and ${isPaid(sql`o`)} and l.refunded_pieces < l.quantity`
+
 export function roleIds(roles: readonly string[], world: FilterWorld): SQL {
   if (!roles.length) return nobodyIds
   const bringing = (world.rules.rulebook.levels ?? [])
     .filter(level => level.roles?.some(role => roles.includes(role)))
     .map(level => level.id)
-  const granted = sql`select g.person_id from role_grant g where g.role = any(${list(roles)}) union all select fm.person_id from firm_role fr join firm_member fm on fm.firm_id = fr.firm_id where fr.role = any(${list(roles)})`
+  const granted = sql`select g.person_id from role_grant g where g.role = any(${list(roles)}) union all ${boughtRoleIds(roles)} union all select fm.person_id from firm_role fr join firm_member fm on fm.firm_id = fr.firm_id where fr.role = any(${list(roles)})`
   return bringing.length ? sql`${granted} union all ${levelIds(bringing, world)}` : granted
 }
 

@@ -214,7 +214,7 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
           <template v-for="(one, at) in told[i]!.differences" :key="at"
             >{{ at ? '; ' : '' }}{{ differenceWords(one, { money, nameOf })
             }}<template v-for="source in one.sources" :key="source.id"
-              ><template v-if="source.kind !== 'gate'"
+              ><template v-if="!['gate', 'place'].includes(source.kind)"
                 >{{ ' '
                 }}<button
                   class="text-woad underline"

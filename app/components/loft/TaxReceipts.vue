@@ -75,7 +75,6 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
       <p class="flex items-center gap-1">
         <select
           class="min-w-0 flex-1 cursor-pointer bg-transparent text-[15px] font-semibold outline-offset-2"
-          :style="{ color: loft.threads.get(column.tier) }"
           :value="column.tier"
           :aria-label="`Whose receipt, ${i + 1}`"
           @change="emit('tier', i, ($event.target as HTMLSelectElement).value)">

@@ -91,7 +91,7 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
       <p class="flex items-center gap-2 text-[12.5px] text-soft">
         <LoftLookAs
           :model-value="column.tier"
-          label="somebody else…"
+          label="somebody…"
           title="Whose receipt"
           @update:model-value="emit('tier', i, $event)" />
         <button
@@ -99,7 +99,7 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
           :class="{ '!text-weld': own[i]?.lines || own[i]?.to }"
           :aria-expanded="apart === i"
           @click="apart = apart === i ? null : i">
-          {{ own[i]?.lines || own[i]?.to ? 'of its own' : 'another basket or place' }}
+          {{ own[i]?.lines || own[i]?.to ? 'of its own' : 'own basket…' }}
         </button>
       </p>
       <p v-if="apart === i" class="grid gap-1 py-1">

@@ -42,6 +42,15 @@ export function categoriesOf(thing: Product, look: Lookup): readonly string[] {
   }
 }
 
+/** What whoever buys it holds from then on: its own, or its product's. */
+export const givesOf = (thing: Product | undefined, look: Lookup): Product['gives'] =>
+  thing?.gives ?? (thing?.of === undefined ? undefined : (look.get('product', thing.of) as Product | undefined)?.gives)
+
+/** Categories a product lies in, with all around them, each once. */
+export const categoriesAround = (thing: Product, look: Lookup): string[] => [
+  ...new Set(categoriesOf(thing, look).flatMap(category => look.lineage('category', category))),
+]
+
 /** Whether a product lies in a category, or in one below it. */
 export const liesInCategory = (thing: Product, category: string, look: Lookup): boolean =>
   categoriesOf(thing, look).some(one => look.lineage('category', one).includes(category))

@@ -11,7 +11,6 @@ import {
 } from '../services/orders/looked-after'
 import { countTaxes } from '../services/orders/tax-counts'
 import { giveBack, toRefund } from '../services/orders/refunds'
-import { orderWorld } from '../services/orders/world'
 import { hurryNotices } from '../services/payments/stand-in'
 import { afterCommit } from '../db/turn'
 import { change, look, on } from './action'
@@ -43,7 +42,7 @@ export const orderActions = {
     right: on('orders', 'change', ['state']),
     input: orderChange,
     run: ask =>
-      changeOrder(ask.db, ask, orderWorld(ask.snapshot), {
+      changeOrder(ask.db, ask, {
         number: numberParam(ask.event, 'number'),
         change: ask.input,
         actor: ask.actor,

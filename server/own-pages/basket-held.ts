@@ -3,13 +3,9 @@ import { deleteCookie, getCookie, setCookie } from 'h3'
 import type { H3Event } from 'h3'
 import { db } from '../db/database'
 import { isSecure } from '../forwarded'
-import type { Caller } from '../request'
 import { basketOf, changeBasket } from '../services/orders/baskets'
 import { basketCookie, basketFromCookie, basketToCookie } from '../services/orders/guest-basket'
 import type { KeptLine } from '../services/orders/lines'
-import type { TillHolder } from '../services/orders/tills'
-import { hashOf, newToken } from '../services/secrets/tokens'
-import { guestCookie, guestTokenOf } from '../services/shop/guest-codes'
 import type { OwnAsk } from './own-page'
 
 type Asking = Pick<OwnAsk, 'event' | 'caller'>
@@ -44,27 +40,4 @@ export async function changeLines(
   const after = change(guestLines(event))
   keepGuestLines(event, after)
   return after
-}
-
-/** Null for a guest who was never told apart from others. */
-export function holderOf(event: H3Event, { signedIn }: Pick<Caller, 'signedIn'>): TillHolder | null {
-  if (signedIn) return { person: signedIn.personId }
-  const token = guestTokenOf(event)
-  return token ? { guest: hashOf(token) } : null
-}
-
-const tokenSeconds = 24 * 3600
-/** The same; a guest is told apart from now on. */
-export function holderFor(event: H3Event, caller: Pick<Caller, 'signedIn'>): TillHolder {
-  const known = holderOf(event, caller)
-  if (known) return known
-  const token = newToken()
-  setCookie(event, guestCookie, token, {
-    httpOnly: true,
-    sameSite: 'lax',
-    path: '/',
-    maxAge: tokenSeconds,
-    secure: isSecure(event),
-  })
-  return { guest: hashOf(token) }
 }

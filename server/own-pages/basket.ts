@@ -2,6 +2,7 @@
 import { rightBit } from '../../core/gates/verdict'
 import type { BasketQuote } from '../../core/orders/basket-quote'
 import { quoteBasket } from '../../core/orders/basket-quote'
+import { givesOf } from '../../core/kinds/product'
 import { variantsOf } from '../../core/shop/variants'
 import { addressWords } from '../../core/tax/tax-words'
 import type { Receipt } from '../../core/tax/receipt'
@@ -15,7 +16,8 @@ import { countTyped, withCount, withMore } from '../services/orders/lines'
 import type { KeptLine } from '../services/orders/lines'
 import { tillName, tillOf } from '../services/orders/tills'
 import { countTry } from '../services/secrets/throttle'
-import { changeLines, holderOf, linesOf } from './basket-held'
+import { changeLines, linesOf } from './basket-held'
+import { holderOf } from './guest-holder'
 import type { OwnAsk, OwnPage } from './own-page'
 
 export interface BasketLineShown {
@@ -107,8 +109,7 @@ export function refuseUnsold({ snapshot, decider }: Caller, product: string, qua
   if (!found || !(bits & rightBit.find || bits & rightBit.open)) throw new Problem('not-found')
   if (variantsOf(product, index).length) throw new Problem('choose-variant')
   if (!(bits & rightBit.take)) throw new Problem('not-sold-to-you')
-  const gives = found.gives ?? (found.of === undefined ? undefined : index.get('product', found.of)?.gives)
-  if (gives && quantity > 1) throw new Problem('one-at-a-time')
+  if (givesOf(found, index) && quantity > 1) throw new Problem('one-at-a-time')
 }
 
 async function put(ask: OwnAsk, product: string, quantity: number): Promise<void> {

@@ -1,11 +1,11 @@
 /** The till: where it goes, how, and what it comes to, one step after the other; nothing said is lost on the way back. */
 import { CompiledDecider } from '../../core/gates/compiled-decider'
+import { givesOf } from '../../core/kinds/product'
 import { quoteBasket } from '../../core/orders/basket-quote'
 import type { BasketQuote } from '../../core/orders/basket-quote'
 import type { DeliveryOffered } from '../../core/shop/delivery'
 import { isTaxed } from '../../core/tax/tax-trail'
 import { word } from '../../core/site-words/site-words'
-import type { Word } from '../../core/site-words/site-words'
 import type { Visitor } from '../../core/visitor/visitor'
 import { db } from '../db/database'
 import { networkOf } from '../forwarded'
@@ -19,7 +19,8 @@ import type { TillRow } from '../services/orders/tills'
 import { orderWorld } from '../services/orders/world'
 import { payAddress } from '../services/payments/stand-in'
 import { countTry } from '../services/secrets/throttle'
-import { guestLines, holderFor, holderOf, keepGuestLines, linesOf } from './basket-held'
+import { guestLines, keepGuestLines, linesOf } from './basket-held'
+import { holderFor, holderOf } from './guest-holder'
 import { pricedLines } from './basket'
 import type { BasketLineShown } from './basket'
 import { refused } from './own-page'
@@ -40,7 +41,6 @@ export interface TillData {
   keptUntil: string | null
   currency: string
   timezone: string
-  problem: Word | null
 }
 
 /** All codes of ISO 3166-1 that have a name. */
@@ -106,17 +106,13 @@ export const tillPage: OwnPage<TillData> = {
       ? quoteBasket(caller.decider, { lines: asked, sentTo: row.address, delivery: row.delivery, when: 'pay' })
       : atBasket
     const { index } = caller.snapshot.rules
-    const gives = (product: string) => {
-      const found = index.get('product', product)
-      return found?.gives ?? (found?.of === undefined ? undefined : index.get('product', found.of)?.gives)
-    }
     const until = isLook && holder ? await keptUntil(db(), tillName(holder)) : null
     return {
       step: isLook ? 'look' : 'where',
       said: saidIn(row, ask),
       countries: countriesOf(ask, quote.sent),
       regions: regionsOf(ask),
-      givesSomething: kept.some(({ product }) => gives(product)),
+      givesSomething: kept.some(({ product }) => givesOf(index.get('product', product), index)),
       ready,
       ways: quote.ways,
       chosen: quote.chosen?.id ?? null,
@@ -126,18 +122,16 @@ export const tillPage: OwnPage<TillData> = {
       keptUntil: until?.toISOString() ?? null,
       currency: index.site.currency ?? 'EUR',
       timezone: index.site.timezone,
-      problem: null,
     }
   },
   async act(ask, form) {
+    // Placing asks first whether it was placed already: of a person nothing lies in the basket by then.
+    if (ask.rest[0] === 'look' && form.way === undefined) return place(ask, form)
     if (!(await linesOf(ask)).length) return { to: '/basket' }
     if (ask.rest[0] !== 'look') return sayWhere(ask, form)
-    if (form.way !== undefined) {
-      const holder = holderOf(ask.event, ask.caller)
-      if (holder) await chooseDelivery(db(), holder, form.way.slice(0, 200))
-      return { to: '/till/look' }
-    }
-    return place(ask, form)
+    const holder = holderOf(ask.event, ask.caller)
+    if (holder) await chooseDelivery(db(), holder, form.way!.slice(0, 200))
+    return { to: '/till/look' }
   },
 }
 
@@ -174,7 +168,8 @@ async function sayWhere(ask: OwnAsk, form: Record<string, string>): Promise<Acte
   const { region, ...rest } = read.data
   const said = region?.startsWith(`${rest.country}-`) ? { ...rest, region } : rest
   await countTry(db(), [{ what: 'till', of: networkOf(event), most: 60, windowMs: 10 * 60_000 }], 'tries')
-  const holder = holderFor(event, caller)
+  const { holder, remember } = holderFor(event, caller)
+  remember()
   const lines = await linesOf(ask)
   const title = (id: string) => caller.snapshot.rules.index.get('product', id)?.title ?? id
   await db().transaction(async tx => {

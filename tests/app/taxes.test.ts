@@ -1,5 +1,5 @@
 import { flushPromises } from '@vue/test-utils'
-import { describe, expect, it } from 'vitest'
+import { describe, expect, it, vi } from 'vitest'
 import Taxes from '~/components/loft/Taxes.vue'
 import { placeName, readPercent, readPlace } from '~/composables/tax-words'
 import { useLoft } from '~/stores/loft'
@@ -9,7 +9,8 @@ const answers = { 'GET taxes/counted': { sentTo: { NO: 12 }, changedAt: {} } }
 async function taxes() {
   const screen = await mountScreen(Taxes, { answers })
   await flushPromises()
-  await new Promise(resolve => setTimeout(resolve, 500))
+  // The way of delivery is chosen once the first receipts are there, and they are made anew.
+  await vi.waitFor(() => expect(receipts()[1] ?? '').toContain('delivery free of it'), { timeout: 5000 })
   await flushPromises()
   return screen
 }

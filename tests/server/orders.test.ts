@@ -354,6 +354,26 @@ describe('an order', () => {
     expect((await place({ holder: other, lines: [line('madder-root', 2)], under })).frozen.codes).toEqual(['ONEUSE'])
   })
 
+  it('is another one where it was given up, or something else lies in the basket by now', async () => {
+    const holder: TillHolder = { person: await newPerson() }
+    const lines = [line('lucet')]
+    const first = await place({ holder, lines })
+    await giveUp(site.db, first.id, holder.person)
+    // Straight to paying again, without saying once more where it goes.
+    const second = await place({ holder, lines, again: true })
+    expect([second.id === first.id, second.state]).toEqual([false, 'placed'])
+    await notice(second)
+    expect((await place({ holder, lines, again: true, agreed: second.gross })).id).toBe(second.id)
+    await changeBasket(site.db, holder.person, () => [line('lucet', 2)])
+    const third = await place({ holder, lines: [line('lucet', 2)], again: true })
+    expect([third.id === second.id, third.frozen.basket.lines[0]!.quantity]).toEqual([false, 2])
+    // A guest's browser keeps what it held: sent twice it is one, and what was put in since is another.
+    const other = guest()
+    const a = await place({ holder: other, lines })
+    expect((await place({ holder: other, lines, again: true })).id).toBe(a.id)
+    expect((await place({ holder: other, lines: [line('alum')], again: true })).id).not.toBe(a.id)
+  })
+
   it('takes a code that works once from one of two who use it at once', async () => {
     const offers: Rulebook['offers'] = [
       { id: 'race', on: { shop: true }, code: 'RACE', uses: { all: 1 }, bands: [{ off: { percent: 50 } }] },

@@ -22,7 +22,6 @@ import type { OrderRow } from './place'
 import { invoicesOf } from '../papers/invoices'
 import { refundable } from './refunds'
 import { orderLink } from './settle'
-import type { OrderWorld } from './settle'
 
 export const ordersAsked = z.object({
   /** A number, or words of a name or mail address. */ search: z.string().trim().max(200).optional(),
@@ -212,7 +211,6 @@ export type OrderChange = z.output<typeof orderChange>
 export async function changeOrder(
   tx: Tx,
   worker: Worker,
-  world: OrderWorld,
   { number, change: { state, trouble }, actor }: { number: number; change: OrderChange; actor: Actor },
 ): Promise<void> {
   authorise(worker.rights, { kind: 'orders', action: 'change', fields: ['state'] })
@@ -220,14 +218,14 @@ export async function changeOrder(
   if (!order) throw new Problem('no-such-order')
   if (trouble === null && order.trouble !== null)
     await tx.update(shopOrder).set({ trouble: null }).where(eq(shopOrder.id, order.id))
-  if (state !== undefined && state !== order.state) await moveTo(tx, world, order, state)
+  if (state !== undefined && state !== order.state) await moveTo(tx, order, state)
   await leaveTrace(tx, actor, 'order.change', `order ${order.number}`, {
     ...(state ? { state } : {}),
     ...(trouble === null ? { trouble } : {}),
   })
 }
 
-async function moveTo(tx: Tx, world: OrderWorld, order: OrderRow, state: 'paid' | 'sent' | 'givenUp'): Promise<void> {
+async function moveTo(tx: Tx, order: OrderRow, state: 'paid' | 'sent' | 'givenUp'): Promise<void> {
   const isFrom = { sent: 'paid', paid: 'sent', givenUp: 'placed' } as const
   if (order.state !== isFrom[state]) throw new Problem(order.paidAt ? 'order-sent-already' : 'order-not-paid')
   if (state === 'givenUp') return void (await giveUp(tx, order.id, null))
@@ -248,7 +246,6 @@ async function moveTo(tx: Tx, world: OrderWorld, order: OrderRow, state: 'paid' 
       },
     }),
   )
-  void world
 }
 
 const mostExported = 100_000

@@ -4,7 +4,7 @@ import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { codesUsed, quoteBasket } from '../../../core/orders/basket-quote'
 import type { BasketQuote } from '../../../core/orders/basket-quote'
 import type { FrozenOrder } from '../../../core/orders/order'
-import { categoriesOf } from '../../../core/kinds/product'
+import { categoriesAround, givesOf } from '../../../core/kinds/product'
 import { isTaxed } from '../../../core/tax/tax-trail'
 import { clockDate } from '../../clock'
 import type { Database, Tx } from '../../db/database'
@@ -45,9 +45,14 @@ export async function placeOrder(db: Database, ask: PlaceAsk): Promise<{ order: 
       .where(eq(till.holder, tillName(holder)))
       .for('update')
     if (!row) throw new Problem('till-empty')
-    const [known] = await tx.select().from(shopOrder).where(eq(shopOrder.request, row.request))
-    if (known) return { order: known, fresh: false }
     const lines = 'person' in holder ? await basketOf(tx, holder.person) : [...(ask.guestLines ?? [])]
+    const [known] = await tx.select().from(shopOrder).where(eq(shopOrder.request, row.request))
+    if (known && isAgain(known, lines)) return { order: known, fresh: false }
+    // What was said at the till holds for another order too.
+    if (known) {
+      row.request = newId('till', 20)
+      await tx.update(till).set({ request: row.request }).where(eq(till.holder, row.holder))
+    }
     if (!lines.length) throw new Problem('basket-empty')
     const decider = ask.deciderOf('person' in holder ? await visitorOf(tx, holder.person) : null)
     const quote = quoteNow(ask, decider, row, lines)
@@ -55,6 +60,13 @@ export async function placeOrder(db: Database, ask: PlaceAsk): Promise<{ order: 
     if ('person' in holder) await changeBasketIn(tx, holder.person, () => [])
     return { order, fresh: true }
   })
+}
+
+/** Whether it is the same asked twice: nothing else lies in the basket by now, and nobody has given it up. */
+function isAgain({ state, frozen }: OrderRow, lines: readonly KeptLine[]): boolean {
+  const said = (list: readonly { product: string; quantity: number }[]) =>
+    list.map(({ product, quantity }) => `${quantity} ${product}`).join()
+  return state !== 'givenUp' && (!lines.length || said(lines) === said(frozen.basket.lines))
 }
 
 /** What is paid now; throws where it is not what they saw, or something of it is not to be had. */
@@ -75,13 +87,11 @@ function quoteNow(
   return quote
 }
 
-const givesOf = ({ rules }: Snapshot, product: string) => {
-  const { gives, of } = rules.index.get('product', product) ?? {}
-  return gives ?? (of === undefined ? undefined : rules.index.get('product', of)?.gives)
-}
+const givesIn = ({ rules: { index } }: Snapshot, product: string) => givesOf(index.get('product', product), index)
+
 /** Without roles of the staff, which nobody buys. */
 function givenBy(snapshot: Snapshot, product: string): { level?: string; roles?: string[] } | null {
-  const { level, roles = [] } = givesOf(snapshot, product) ?? {}
+  const { level, roles = [] } = givesIn(snapshot, product) ?? {}
   const bought = roles.filter(id => snapshot.rules.rulebook.roles?.some(role => role.id === id && !role.staff))
   if (level === undefined && !bought.length) return null
   return { ...(level === undefined ? {} : { level }), ...(bought.length ? { roles: bought } : {}) }
@@ -89,12 +99,11 @@ function givenBy(snapshot: Snapshot, product: string): { level?: string; roles?:
 
 function aroundIn({ rules: { index } }: Snapshot, id: string): string[] {
   const product = index.get('product', id)
-  const own = product ? categoriesOf(product, index) : []
-  return [...new Set(own.flatMap(category => index.lineage('category', category)))]
+  return product ? categoriesAround(product, index) : []
 }
 
 const givingLines = (snapshot: Snapshot, lines: readonly { product: string }[]) =>
-  lines.filter(({ product }) => givesOf(snapshot, product))
+  lines.filter(({ product }) => givesIn(snapshot, product))
 
 const titleIn =
   ({ rules }: Snapshot) =>

@@ -5,9 +5,9 @@ import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { shopOrder, till } from '../../db/schema'
 import { newId } from '../secrets/tokens'
+import type { Holder } from '../shop/given-codes'
 
-/** A person, or a guest by the hash of what their browser holds. */
-export type TillHolder = { person: string } | { guest: string }
+export type TillHolder = Holder
 export const tillName = (holder: TillHolder): string =>
   'person' in holder ? `person:${holder.person}` : `guest:${holder.guest}`
 

@@ -6,7 +6,7 @@ import type { OrderWorld } from './settle'
 
 export function orderWorld(live: Snapshot): OrderWorld {
   const { site } = live.rules.index
-  const { currency = 'EUR', locale, name = '' } = site as typeof site & { name?: string }
+  const { currency = 'EUR', locale, name = '' } = site
   return {
     ...saleWorld(live),
     seller: {

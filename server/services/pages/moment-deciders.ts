@@ -45,7 +45,9 @@ export function endMoment(): void {
 
 function printOf(caller: Caller, looks: ReadonlySet<FactGroup>): string {
   const { facts = [] } = caller.snapshot.rules.rulebook
-  const said = facts.some(one => one.from && !('service' in one.from)) ? JSON.stringify(caller.visitor.facts) : ''
+  const ofRequest = facts.some(one => one.from && !('service' in one.from)) ? JSON.stringify(caller.visitor.facts) : ''
+  // A guest's basket comes with their request; of whoever is signed in it is a part of what is remembered.
+  const said = ofRequest + (caller.signedIn ? '' : JSON.stringify(caller.visitor.basket ?? ''))
   if (!looksAtRequest(looks)) return said
   return `${said} ${[...looks].join()} ${requestPrint(caller.visitor.request, looks)}`
 }

@@ -2,7 +2,7 @@
 import { eq } from 'drizzle-orm'
 import { CompiledRules } from '../../../core/gates/compiled'
 import { CompiledDecider } from '../../../core/gates/compiled-decider'
-import { categoriesOf } from '../../../core/kinds/product'
+import { categoriesAround } from '../../../core/kinds/product'
 import { quoteBasket } from '../../../core/orders/basket-quote'
 import { isTaxed } from '../../../core/tax/tax-trail'
 import { wexlowOrders } from '../../../demo/wexlow/orders'
@@ -88,13 +88,7 @@ async function insertOrder(tx: Tx, rules: CompiledRules, seller: Seller, one: De
       net: line.net,
       tax: line.gross - line.net,
       gross: line.gross,
-      categories: [
-        ...new Set(
-          categoriesOf(index.get('product', line.product)!, index).flatMap(category =>
-            index.lineage('category', category),
-          ),
-        ),
-      ],
+      categories: categoriesAround(index.get('product', line.product)!, index),
     })),
   )
   if (one.state === 'placed') return

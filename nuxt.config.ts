@@ -37,6 +37,10 @@ export default defineNuxtConfig({
     compressPublicAssets: true,
     // What the demo brings as files.
     serverAssets: [{ baseName: 'demo', dir: '../demo/files' }],
+    // What invoices are written in, found by name when the first is made.
+    externals: {
+      traceInclude: ['', '-Bold'].map(weight => `node_modules/dejavu-fonts-ttf/ttf/DejaVuSansCondensed${weight}.ttf`),
+    },
     // Node 20 knows class fields and the rest as they are written; spelled out for older ones they are slower.
     esbuild: { options: { target: 'es2022' } },
     typescript: { tsConfig: { compilerOptions: again('server') } },

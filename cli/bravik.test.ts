@@ -12,8 +12,9 @@ const write = (name: string, text: string) => {
   writeFileSync(join(folder, name), text)
   return name
 }
+const [command, ofProgram] = program('cli/bravik.ts')
 const run = (...args: string[]) => {
-  const { status, stdout, stderr } = spawnSync(...program('cli/bravik.ts', args), {
+  const { status, stdout, stderr } = spawnSync(command, [...ofProgram, ...args], {
     encoding: 'utf8',
     cwd: root,
     env: { ...process.env, BRAVIK_CALLED_FROM: folder, BRAVIK_DATA: folder, DATABASE_URL: '' },
@@ -22,7 +23,8 @@ const run = (...args: string[]) => {
 }
 const vectors = (name: string) => join(root, 'tests/vectors', name)
 
-describe('the bravik command', () => {
+// Each call starts a process, and other tests keep all cores at work.
+describe('the bravik command', { timeout: 180_000 }, () => {
   it('verifies case files and counts', () => {
     expect(run('verify', vectors('registers.json'), vectors('conditions.json'))).toMatchObject({
       status: 0,

@@ -6,13 +6,15 @@ import { defineCommand, runMain } from 'citty'
 import { isObject } from '../core/shapes'
 import { validateRulebook } from '../core/check/validate'
 import { emptySite, siteSchema } from '../core/site/site'
-import { backup, restore } from './backup'
-import { databaseUrl, exportCase } from './export'
-import { bring, broughtLines, take } from './folder'
 import { FileProblem, readJsonFile } from './read-file'
 import { basketLines, quote, quoteBasket, quoteLines, readLines, readTo } from './quote'
 import { counts, readCaseFile, verifiedLines, verifyFile } from './verify'
 import type { Rulebook } from '../core/rulebook/rulebook'
+
+// What needs a database or the server is read by the commands that need it: the others start in half the time.
+const backups = () => import('./backup')
+const exports = () => import('./export')
+const folders = () => import('./folder')
 
 const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 const json = { type: 'boolean', description: 'Print the result as JSON' } as const
@@ -83,6 +85,7 @@ const exporting = defineCommand({
   },
   run: ({ args }) =>
     guarded(async () => {
+      const { databaseUrl, exportCase } = await exports()
       const exported = await exportCase(databaseUrl(root), editionOf(args.edition))
       writeFileSync(from(args.file), `${JSON.stringify(exported, null, 1)}\n`)
       const gates = (exported.rulebook.gates as unknown[] | undefined)?.length ?? 0
@@ -102,6 +105,7 @@ const backingUp = defineCommand({
   args: { file: backupFile, json },
   run: ({ args }) =>
     guarded(async () => {
+      const { backup } = await backups()
       const written = await backup(dataFolder, from(args.file))
       print(args.json === true, written, [`${args.file}: written and read back (${written.parts.join(', ')})`])
       return 0
@@ -113,6 +117,7 @@ const restoring = defineCommand({
   args: { file: backupFile, json },
   run: ({ args }) =>
     guarded(async () => {
+      const { restore } = await backups()
       const { at } = await restore(dataFolder, from(args.file))
       print(args.json === true, { at }, [`The site is as it was at ${at}. Start it with npm start.`])
       return 0
@@ -130,6 +135,8 @@ const taking = defineCommand({
   },
   run: ({ args }) =>
     guarded(async () => {
+      const { databaseUrl } = await exports()
+      const { take } = await folders()
       const files = await take(databaseUrl(root), from(args.dir), editionOf(args.edition))
       print(args.json === true, { files }, [`${args.dir}: ${files.length} files`])
       return 0
@@ -141,6 +148,8 @@ const bringing = defineCommand({
   args: { dir: folder, dry: { type: 'boolean', description: 'Say what it would do, and change nothing' }, json },
   run: ({ args }) =>
     guarded(async () => {
+      const { databaseUrl } = await exports()
+      const { bring, broughtLines } = await folders()
       const answer = await bring(databaseUrl(root), from(args.dir), args.dry === true)
       print(args.json === true, answer, broughtLines(answer, args.dry === true))
       return answer.issues.length ? 1 : 0
@@ -168,9 +177,11 @@ const quoting = defineCommand({
   run: ({ args }) =>
     guarded(async () => {
       if (!args.product === !args.basket) throw new FileProblem('quote takes the id of a product, or --basket.')
-      const file = args.file
-        ? readCaseFile(from(args.file))
-        : await exportCase(databaseUrl(root), editionOf(args.edition))
+      const running = async () => {
+        const { databaseUrl, exportCase } = await exports()
+        return exportCase(databaseUrl(root), editionOf(args.edition))
+      }
+      const file = args.file ? readCaseFile(from(args.file)) : await running()
       const { records: _, ...site } = file.site
       const book = { rulebook: file.rulebook as unknown as Rulebook, site }
       const codes = (args.code ?? '').split(',').filter(Boolean)

@@ -3,7 +3,7 @@
  * bundled starts in a third of the time it takes to translate it file by file.
  */
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { basename, dirname, join, resolve } from 'node:path'
 import { fileURLToPath, pathToFileURL } from 'node:url'
@@ -23,6 +23,11 @@ function bundle(file) {
   const { outputFiles } = buildSync({
     entryPoints: [entry],
     bundle: true,
+    // What a program imports only when it comes to it is not read before.
+    splitting: true,
+    outdir: folder,
+    entryNames: 'program',
+    outExtension: { '.js': '.mjs' },
     packages: 'external',
     platform: 'node',
     format: 'esm',
@@ -31,17 +36,22 @@ function bundle(file) {
     write: false,
     logLevel: 'silent',
   })
-  const { contents } = outputFiles[0]
-  const name = `${basename(file, '.ts')}-${createHash('sha256').update(contents).digest('hex').slice(0, 16)}.mjs`
-  const made = join(folder, name)
-  if (existsSync(made)) return made
+  const hash = createHash('sha256')
+  for (const { path, contents } of outputFiles) hash.update(basename(path)).update(contents)
+  const made = join(folder, `${basename(file, '.ts')}-${hash.digest('hex').slice(0, 16)}`)
+  const main = join(made, 'program.mjs')
+  if (existsSync(main)) return main
+  const making = `${made}.${process.pid}`
   try {
-    mkdirSync(folder, { recursive: true })
+    mkdirSync(making, { recursive: true })
+    for (const { path, contents } of outputFiles) writeFileSync(join(making, basename(path)), contents)
     // Whole or not at all: another process may be about to run it.
-    writeFileSync(`${made}.${process.pid}`, contents)
-    renameSync(`${made}.${process.pid}`, made)
-    return made
+    renameSync(making, made)
+    return main
   } catch (error) {
+    rmSync(making, { recursive: true, force: true })
+    // Another process was first, with the same.
+    if (existsSync(main)) return main
     if (!['EACCES', 'EPERM', 'EROFS'].includes(error.code)) throw error
     return undefined
   }

@@ -15,7 +15,6 @@ export interface FindingNames {
   /** Of other terms of tax. */ terms(id: string): string
 }
 
-const spotWords = { list: 'in lists', basket: 'in the basket', pay: 'when paying' }
 const placeOf = (area: string) =>
   area.includes('-') ? { region: area, country: area.slice(0, 2) } : area ? { country: area } : {}
 
@@ -49,7 +48,7 @@ const words: { [C in FindingCode]: (names: FindingNames, facts: FactsOfFinding<C
   'place-without-rate': (_, { country, orders }) =>
     `${countryName(country)} has no rate of its own and ${orders ? `is sent to in ${orders} ${orders === 1 ? 'order' : 'orders'}` : 'can be chosen at the till'}.`,
   'private-without-tax': ({ who }, { where }) =>
-    `${who} reads prices without tax ${where.map(spot => spotWords[spot]).join(' and ')}, at home, where tax is paid.`,
+    `${who} reads prices without tax ${where.map(spot => showingSpots[spot]).join(' and ')}, at home, where tax is paid.`,
   'rate-unchanged': ({ what }, { since }) =>
     `The rate ${what} was last written in ${new Date(since).toLocaleDateString('en-GB', { month: 'long', year: 'numeric' })}: look whether it still holds.`,
   'rounding-differs': ({ who, what, money }, { quantity, shown, paid, products }) =>

@@ -1,50 +1,34 @@
 import type { PriceImpact } from '~~/core/audit/prices-board'
-import type { Version } from '~~/core/editions/contents'
+import type { TaxImpact } from '~~/core/audit/tax-impact'
+import type { ChosenChanges } from './change-impact'
 
-/** Kinds of change that can move a price, or whom it is told. */
-const pricing: ReadonlySet<string> = new Set([
-  'offer',
-  'product',
-  'category',
-  'gate',
-  'level',
-  'role',
-  'permission',
-  'fact',
-  'audience',
-])
+/** Kinds of change that can make somebody another buyer, or goods others. */
+const buying = ['product', 'category', 'level', 'role', 'permission', 'fact', 'audience']
+const pricing: ReadonlySet<string> = new Set([...buying, 'offer', 'gate'])
+const taxing: ReadonlySet<string> = new Set([...buying, 'tax', 'rate', 'exception', 'goods', 'shown', 'tax-settings'])
 
-/**
- * What the draft does to prices, or chosen changes of it; null where none of them could, or whoever looks may not know
- * prices. `chosen`: null for all of the draft.
- */
-export function usePriceImpact(
-  chosen: () => readonly (Pick<Version, 'kind' | 'key'> & { after: unknown; position: number })[] | null,
-  isAsked: () => boolean = () => true,
-) {
+/** What the draft does to prices, or chosen changes of it. */
+export function usePriceImpact(chosen: ChosenChanges, isAsked: () => boolean = () => true) {
   const loft = useLoft()
   const { costs, loadCosts } = useCosts()
-  const impact = shallowRef<PriceImpact | null>(null)
-  watch(
-    [() => loft.told, chosen, isAsked, costs],
-    async () => {
-      const list = chosen()
-      const moves = (list ?? loft.changes).some(({ kind }) => pricing.has(kind))
-      const mayLook = loft.may('prices', 'look') && loft.may('offers', 'look')
-      if (!moves || !mayLook || !loft.board || !isAsked()) return void (impact.value = null)
-      // What is seen is asked for first.
-      await nextTick()
-      const changes = list?.map(({ kind, key, after, position }) => ({ kind, key, body: after, position })) ?? null
-      impact.value = await askCore({
-        kind: 'priceImpact',
-        changes,
-        quantity: 1,
-        costs: Object.fromEntries(costs.value),
-      })
-    },
-    { immediate: true },
-  )
+  const impact = useChangeImpact<PriceImpact>(chosen, {
+    kinds: pricing,
+    mayLook: () => isAsked() && loft.may('prices', 'look') && loft.may('offers', 'look'),
+    ask: changes => askCore({ kind: 'priceImpact', changes, quantity: 1, costs: Object.fromEntries(costs.value) }),
+    asks: () => [isAsked(), costs.value],
+  })
   return { impact, loadCosts }
+}
+
+/** What it does to taxes, and to how prices show. */
+export function useTaxImpact(chosen: ChosenChanges, isAsked: () => boolean = () => true) {
+  const loft = useLoft()
+  return useChangeImpact<TaxImpact>(chosen, {
+    kinds: taxing,
+    mayLook: () => isAsked() && loft.may('tax', 'look'),
+    ask: changes => askCore({ kind: 'taxImpact', changes }),
+    asks: isAsked,
+  })
 }
 
 /** One, or many: “1 price”, “3 prices”. */

@@ -43,6 +43,8 @@ export function readPercent(text: string): string | null {
   return typed.includes('.') ? typed.replace(/0+$/, '').replace(/\.$/, '') : String(Number(typed))
 }
 
+/** Where prices show, and how that is said. */
+export const showingSpots = { list: 'in lists', basket: 'in the basket', pay: 'when paying' } as const
 export const showingWords = { withTax: 'with tax', withoutTax: 'without tax' } as const
 
 /** What terms say, behind whom they are for. `rateWords`: of a rate; `scope`: of goods. */
@@ -70,11 +72,12 @@ export function termWords(
     ].filter(Boolean)
     return parts.join(', ') || `pay for ${scope(on)} as everybody`
   }
-  const { list, basket, pay, taxLines, note } = term.one
-  const spots = { 'in lists': list, 'in the basket': basket, 'when paying': pay }
-  const places = (showing: string) => Object.entries(spots).flatMap(([where, one]) => (one === showing ? [where] : []))
+  const { taxLines, note } = term.one
+  const { one: how } = term
+  const places = (showing: string) =>
+    (['list', 'basket', 'pay'] as const).flatMap(spot => (how[spot] === showing ? [showingSpots[spot]] : []))
   const seen = (['withoutTax', 'withTax'] as const).flatMap(showing =>
-    places(showing).length ? [`see prices ${showingWords[showing]} ${listed(places(showing))}`] : [],
+    places(showing).length ? [`see prices ${showingWords[showing]} ${andWords(places(showing))}`] : [],
   )
   const parts = [
     ...seen,
@@ -93,7 +96,7 @@ export function keptOfException({ percent, called, onTopOf, delivery, none }: Ex
     onTopOf === undefined ? 'what it is on top of' : '',
     delivery === undefined ? 'delivery' : '',
   ].filter(Boolean)
-  return kept.length ? `${listed(kept)} as the rate says` : ''
+  return kept.length ? `${andWords(kept)} as the rate says` : ''
 }
 export function keptOfGoods({ goodsTaxed, deliveryTaxed, category }: GoodsEntry): string {
   const kept = [
@@ -101,7 +104,7 @@ export function keptOfGoods({ goodsTaxed, deliveryTaxed, category }: GoodsEntry)
     category === undefined ? 'their category' : '',
     deliveryTaxed === undefined ? 'whether sending them is' : '',
   ].filter(Boolean)
-  return kept.length ? `${listed(kept)} as the goods say` : ''
+  return kept.length ? `${andWords(kept)} as the goods say` : ''
 }
 export function keptOfShown({ list, basket, pay, taxLines, note }: ShownEntry): string {
   const kept = [
@@ -111,10 +114,11 @@ export function keptOfShown({ list, basket, pay, taxLines, note }: ShownEntry): 
     taxLines === undefined ? 'taxes' : '',
     note === undefined ? 'the words behind a price' : '',
   ].filter(Boolean)
-  return kept.length ? `${listed(kept)} as for everybody` : ''
+  return kept.length ? `${andWords(kept)} as for everybody` : ''
 }
 
-const listed = (words: readonly string[]) =>
+/** “a, b and c”. */
+export const andWords = (words: readonly string[]) =>
   words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '')
 
 /** “5.21 by the school rate, 1.15 as delivery is taxed otherwise”. */
@@ -124,9 +128,9 @@ export function differenceWords(
 ): string {
   const how = money(Math.abs(amount))
   const by = sources.map(nameOf)
-  const named = by.length ? ` by ${listed(by)}` : ''
+  const named = by.length ? ` by ${andWords(by)}` : ''
   const more = amount > 0 ? 'more' : 'less'
-  if (about === 'refused') return `${how} ${more}, since one of them may not buy ${listed(by)}`
+  if (about === 'refused') return `${how} ${more}, since one of them may not buy ${andWords(by)}`
   if (about === 'delivery') return `${how} ${more} for delivery${named}`
   if (about === 'deliveryTax') return `${how} ${more} of tax on delivery${named}`
   return `${how} ${more}${about === 'tax' ? ' of tax' : ''}${named || (about === 'tax' ? ', by rounding' : '')}`

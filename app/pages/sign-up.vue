@@ -4,6 +4,9 @@ import type { SignUpData } from '~~/server/own-pages/entrance'
 const { data, problems, values } = useOwn<SignUpData>()
 const say = useSay()
 useHead({ title: say('enter.sign-up'), meta: [{ name: 'robots', content: 'noindex' }] })
+/** Whoever comes from an order or a gift has said their address already. */
+const { query } = useRoute()
+const begun = typeof query.email === 'string' ? query.email.slice(0, 200) : ''
 const shut = computed(() => data.mode === 'closed' || (data.mode === 'invitation' && !data.invitation))
 </script>
 
@@ -18,7 +21,11 @@ const shut = computed(() => data.mode === 'closed' || (data.mode === 'invitation
       <p v-else>{{ say('enter.closed') }}</p>
     </template>
     <SiteForm v-else :problem="problems['']" :hidden="data.invitation ? { invitation: data.invitation.token } : {}">
-      <SiteSignUpFields :facts="data.facts" :invited="data.invitation?.email" :values="values" :problems="problems" />
+      <SiteSignUpFields
+        :facts="data.facts"
+        :invited="data.invitation?.email"
+        :values="{ email: begun, ...values }"
+        :problems="problems" />
       <button class="button">{{ say('enter.sign-up') }}</button>
     </SiteForm>
     <p>

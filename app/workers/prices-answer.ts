@@ -10,11 +10,14 @@ import { rightBit } from '~~/core/gates/verdict'
 import { categoriesOf, liesInCategory } from '~~/core/kinds/product'
 import type { Product } from '~~/core/kinds/product'
 import { offersOf } from '~~/core/shop/compiled-offers'
+import { goodsOf } from '~~/core/shop/priced-goods'
 import type { PricedProduct } from '~~/core/shop/priced-goods'
-import { priceList } from '~~/core/shop/price-list'
+import { priceList } from '~~/core/audit/price-list'
 import { Pricer } from '~~/core/shop/pricer'
 import { saleRuns } from '~~/core/shop/prices-of'
 import { variantsOf } from '~~/core/shop/variants'
+import { viewed } from '~~/core/tax/price-view'
+import { Taxer } from '~~/core/tax/taxer'
 import { localTime } from '~~/core/calendar'
 import type { Which } from './core-messages'
 import type {
@@ -135,27 +138,35 @@ function kept(
 
 function cellsOf(
   world: PricesWorld,
-  { which, quantity, ids }: Extract<PricesAsk, { kind: 'priceCells' }>,
+  { which, quantity, ids, view }: Extract<PricesAsk, { kind: 'priceCells' }>,
 ): PriceCell[][] {
   const sides = world.tiers.map(tier => {
     const of = ({ rules }: Side) => {
       const decider = new CompiledDecider(rules, tier.visitor, world.nowMs)
-      return { decider, pricer: new Pricer(decider) }
+      return { decider, pricer: new Pricer(decider), taxer: new Taxer(decider), goods: goodsOf(rules.index) }
     }
     return { here: of(world[which]), live: which === 'live' ? undefined : of(world.live) }
   })
+  const seen = ({ pricer, taxer, goods }: (typeof sides)[number]['here'], id: string) => {
+    const price = pricer.quick(id, quantity)
+    const product = goods.get(id)
+    return price && product ? { price, ...viewed(taxer, { product, amount: price.unit }, view) } : null
+  }
   return ids.map(id =>
     sides.map(({ here, live }): PriceCell => {
-      const price = here.pricer.quick(id, quantity)
+      const told = seen(here, id)
+      const price = told?.price
       const bits = here.decider.bits({ kind: 'product', id })
-      const was = live && (live.pricer.quick(id, quantity)?.unit ?? undefined)
+      const was = live && seen(live, id)?.amount
       return {
         unit: price?.unit ?? null,
+        amount: told?.amount ?? null,
+        showing: told?.showing ?? null,
         bits,
         regular: price?.regular ?? 0,
         onSale: price?.onSale ?? false,
         won: price?.won.map(offer => offer.id) ?? [],
-        ...(was !== undefined && was !== price?.unit ? { was } : {}),
+        ...(was !== undefined && was !== told?.amount ? { was } : {}),
       }
     }),
   )
@@ -205,14 +216,10 @@ function weighed(
   }
 }
 
-function withChanges(
-  { live, tiers, nowMs }: PricesWorld,
-  before: PricesBoard,
-  changes: readonly Version[],
-): PricesBoard {
+/** The rules that are live with changes on top of them. */
+export function withChanges(live: Side, changes: readonly Version[]): CompiledRules {
   const contents = live.contents.with(changes)
-  const rules = new CompiledRules(contents.book, contents.index, live.rules)
-  return pricesBoard(rules, tiers, { quantity: before.quantity, nowMs }, before)
+  return new CompiledRules(contents.book, contents.index, live.rules)
 }
 
 export function answerPrices(ask: PricesAsk, world: PricesWorld): PricesAnswers[PricesAsk['kind']] {
@@ -230,10 +237,11 @@ export function answerPrices(ask: PricesAsk, world: PricesWorld): PricesAnswers[
     return findingsOf({ rules, tiers, nowMs, costs, staffRules: ask.staffRules }, findingGroups.prices)
   }
   if (ask.kind === 'weighOffers') return ask.alternatives.map(puts => weighed(world, puts, ask.quantity, costs))
-  const live = boardOf(world, 'live', ask.quantity)
-  return priceImpact(
-    live,
-    ask.changes ? withChanges(world, live, ask.changes) : boardOf(world, 'draft', ask.quantity),
-    costs,
-  )
+  const { quantity, changes } = ask
+  const { tiers, nowMs } = world
+  const live = boardOf(world, 'live', quantity)
+  const after = changes
+    ? pricesBoard(withChanges(world.live, changes), tiers, { quantity, nowMs }, live)
+    : boardOf(world, 'draft', quantity)
+  return priceImpact(live, after, costs)
 }

@@ -5,7 +5,9 @@ import type { Verdict } from '~~/core/gates/verdict'
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 import type { Offer } from '~~/core/rulebook/shop-rules'
-import type { PriceListRow } from '~~/core/shop/price-list'
+import type { PriceList } from '~~/core/audit/price-list'
+import type { PriceView } from '~~/core/tax/price-view'
+import type { Showing } from '~~/core/tax/tax-settings'
 import type { PriceTrail } from '~~/core/shop/price-trail'
 import type { Which } from './core-messages'
 
@@ -26,7 +28,7 @@ export type PricesAsk =
       only: 'all' | 'differ' | 'moved'
     }
   /** What each tier pays for these. */
-  | { kind: 'priceCells'; which: Which; quantity: number; ids: string[] }
+  | { kind: 'priceCells'; which: Which; quantity: number; ids: string[]; view: PriceView }
   | { kind: 'priceTrail'; which: Which; quantity: number; product: string; tier: string; codes: string[] }
   /** What each of these would move, by itself, on top of the draft; `costs` as far as whoever looks may know them. */
   | { kind: 'weighOffers'; alternatives: OfferPut[][]; quantity: number; costs: Record<string, number> }
@@ -56,12 +58,14 @@ export interface PricesAnswer {
   alike: Record<string, number>
 }
 export interface PriceCell {
-  /** Minor units; null where it has no price. */ unit: number | null
+  /** As typed, minor units; null where it has no price. */ unit: number | null
+  /** The same as it was asked to be looked at. */ amount: number | null
+  /** How that reads; null as it was typed. */ showing: Showing | null
   /** Rights, as bits of the verdict. */ bits: number
   regular: number
   onSale: boolean
   /** Offers that made it. */ won: string[]
-  /** What it is live, where that is something else. */ was?: number
+  /** What it is live in the same view, where that is something else. */ was?: number
 }
 export interface TrailAnswer {
   trail: PriceTrail
@@ -84,5 +88,5 @@ export interface PricesAnswers {
   priceImpact: PriceImpact
   priceFindings: Finding[]
   /** Null where there is no such tier. */
-  priceList: PriceListRow[] | null
+  priceList: PriceList | null
 }

@@ -2,10 +2,12 @@
 import { findingGroups, findingsOf } from '~~/core/audit/findings/findings'
 import { receiptDifferences } from '~~/core/audit/receipt-differences'
 import { taxBoard } from '~~/core/audit/tax-board'
+import { taxImpact } from '~~/core/audit/tax-impact'
 import { CompiledRules } from '~~/core/gates/compiled'
 import { CompiledDecider } from '~~/core/gates/compiled-decider'
 import { quoteBasket } from '~~/core/orders/basket-quote'
 import type { Terms } from '~~/core/tax/terms'
+import { withChanges } from './prices-answer'
 import type { PricesWorld } from './prices-answer'
 import type { ReceiptAsked, TaxesAnswers, TaxesAsk } from './taxes-messages'
 
@@ -60,6 +62,11 @@ export function answerTaxes(ask: TaxesAsk, world: PricesWorld): TaxesAnswers[Tax
     const { tiers, nowMs } = world
     const counted = { sentTo: new Map(Object.entries(ask.sentTo)), changedAt: new Map(Object.entries(ask.changedAt)) }
     return findingsOf({ rules: world[ask.which].rules, tiers, nowMs, ...counted }, findingGroups.taxes)
+  }
+  if (ask.kind === 'taxImpact') {
+    const { live, draft, tiers } = world
+    const after = ask.changes ? withChanges(live, ask.changes) : draft.rules
+    return taxImpact(live.rules, after, tiers, world)
   }
   const { rules } = world.draft
   return ask.settings.map(settings => {

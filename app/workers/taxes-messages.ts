@@ -1,6 +1,8 @@
 /** What the console and its core say to each other about taxes. */
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { ReceiptDifference } from '~~/core/audit/receipt-differences'
+import type { TaxImpact } from '~~/core/audit/tax-impact'
+import type { Version } from '~~/core/editions/contents'
 import type { BasketQuote } from '~~/core/orders/basket-quote'
 import type { BasketLine } from '~~/core/shop/price-trail'
 import type { Address } from '~~/core/site/place'
@@ -20,12 +22,20 @@ export type TaxesAsk =
   | { kind: 'receipts'; which: Which; columns: ReceiptAsked[] }
   /** Of each place and category the tiers that are taxed otherwise than most: by place, then by category, delivery last. */
   | { kind: 'taxBoard'; which: Which }
-  /** What the first of these comes to under other settings each, by themselves. */
   /** What is wrong or doubtful about taxes; what is counted, as far as whoever looks may know it. */
   | { kind: 'taxFindings'; which: Which; sentTo: Record<string, number>; changedAt: Record<string, number> }
+  /** What a receipt comes to under other settings each, by themselves. */
   | { kind: 'receiptIf'; settings: TaxSettings[]; column: ReceiptAsked }
+  /** What chosen changes do to taxes, or all of the draft where it is null. */
+  | { kind: 'taxImpact'; changes: Version[] | null }
 
-const taxesAsks: Record<TaxesAsk['kind'], true> = { receipts: true, taxBoard: true, receiptIf: true, taxFindings: true }
+const taxesAsks: Record<TaxesAsk['kind'], true> = {
+  receipts: true,
+  taxBoard: true,
+  receiptIf: true,
+  taxFindings: true,
+  taxImpact: true,
+}
 export const isTaxesAsk = (ask: { kind: string }): ask is TaxesAsk => Object.hasOwn(taxesAsks, ask.kind)
 
 export interface ReceiptTold {
@@ -38,4 +48,5 @@ export interface TaxesAnswers {
   taxBoard: string[][][]
   receiptIf: (BasketQuote | null)[]
   taxFindings: Finding[]
+  taxImpact: TaxImpact
 }

@@ -115,7 +115,8 @@ export const delivery = z.strictObject({
   for: condition.optional(),
   /** Where it goes. Default: anywhere. */ to: choices(place).optional(),
   cost: deliveryCost,
-  /** Costs nothing where the goods come to so much, as typed, after discounts. */ freeFrom: minor.optional(),
+  /** Costs nothing where the goods that are sent come to so much, as typed, after discounts. */ freeFrom:
+    minor.optional(),
 })
 export type Delivery = z.infer<typeof delivery>
 

@@ -16,22 +16,22 @@ export interface DeliveryOffered {
 
 export interface Parcel {
   /** Grams. */ weight: number
-  /** What the goods come to as typed, after discounts, minor units. */ worth: number
+  /** What the goods that are sent come to as typed, after discounts, minor units. */ worth: number
   /** Something in it is sent: else there is nothing to deliver. */ sent: boolean
 }
 
-/** What lines weigh and whether anything is sent. A variant's own before its product's; what states no weight weighs nothing. */
+/** What lines that are sent weigh and come to, and whether anything is sent. A variant's own before its product's; what states no weight weighs nothing. */
 export function parcelOf(
   lines: readonly { product: string; quantity: number; amount: number; discount: number }[],
   look: Lookup,
 ): Parcel {
   const parcel: Parcel = { weight: 0, worth: 0, sent: false }
   for (const { product: id, quantity, amount, discount } of lines) {
-    parcel.worth += amount - discount
     const product = look.get('product', id) as Parameters<typeof familyOf>[0] | undefined
     const family = product ? familyOf(product, look) : []
     if (family.find(one => one.sent !== undefined)?.sent === false) continue
     parcel.sent = true
+    parcel.worth += amount - discount
     parcel.weight += quantity * (family.find(one => one.weight !== undefined)?.weight ?? 0)
   }
   return parcel

@@ -89,6 +89,12 @@ export class Taxer {
     return bothOf(this.reckon(this.termsFor(this.goods(product, own), at), own), amount)
   }
 
+  /** The taxes on an amount of a product as typed, and what it comes to with them; minor units. */
+  taxesOn(product: PricedProduct, amount: number, at = this.at()): { applied: readonly AppliedRate[]; gross: number } {
+    const { tax, gross } = this.line({ unit: amount, amount, discount: 0 }, product, at)
+    return { applied: tax.applied, gross }
+  }
+
   /** What is shown of a price of a product in lists. */
   shown(product: PricedProduct, unit: number, at?: Address): ShownPrice {
     const both = this.both(product, unit, at)

@@ -318,6 +318,11 @@ export const wexlowPages: DemoPage[] = [
     title: 'The mill shop',
     summary: 'What leaves the island by the Friday boat.',
     blocks: [
+      text(
+        'shop-kit-ahead',
+        'There is a kit in your basket. Once it is yours, the [kit bench](/shop/kit-bench) is open to you: corrections, spare yarn, and somebody to ask.',
+        'A seat is kept for you',
+      ),
       { id: 'shop-shelves', kind: 'list', title: 'Shelves', body: { of: { kind: 'category' } } },
       {
         id: 'shop-window',
@@ -337,6 +342,26 @@ export const wexlowPages: DemoPage[] = [
             ],
           },
         },
+      },
+    ],
+    below: [
+      {
+        id: 'kit-bench',
+        path: '/shop/kit-bench',
+        title: 'The kit bench',
+        summary: 'Corrections and spare yarn, for whoever bought one of our kits.',
+        blocks: [
+          text(
+            'kit-bench-corrections',
+            'Mitts: the thumb begins in **round 22**, not 20. Gansey: the neck is worked over 96 stitches in the two smallest sizes.',
+            'Corrections',
+          ),
+          text(
+            'kit-bench-spare',
+            'Ran short? Tell us the number on the band of your kit, and a skein of the same pot comes with the next boat, as long as there is one.',
+            'Spare yarn',
+          ),
+        ],
       },
     ],
   },

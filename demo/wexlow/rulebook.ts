@@ -213,6 +213,21 @@ export const wexlowRulebook: Rulebook = {
       takeNotice: { text: 'Sign in to see what a month costs.' },
     },
     {
+      id: 'kit-bench',
+      name: 'For buyers of kits',
+      on: { page: 'kit-bench' },
+      open: { bought: { category: 'kits' } },
+      find: { everyone: true },
+      otherwise: { notice: { text: 'The bench is for whoever bought one of our kits.', link: '/shop/kits' } },
+      note: 'Shuts again when the money is given back.',
+    },
+    {
+      id: 'kit-ahead',
+      name: 'A kit is in the basket',
+      on: { block: 'shop-kit-ahead' },
+      open: { basket: { category: 'kits' } },
+    },
+    {
       id: 'fell-dk-trade',
       name: 'For shops, at Fell DK',
       on: { block: 'fell-dk-trade' },

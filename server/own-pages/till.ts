@@ -112,7 +112,7 @@ export const tillPage: OwnPage<TillData> = {
       said: saidIn(row, ask),
       countries: countriesOf(ask, quote.sent),
       regions: regionsOf(ask),
-      givesSomething: kept.some(({ product }) => givesOf(index.get('product', product), index)),
+      givesSomething: kept.some(({ product }) => givesTo(ask, product)),
       ready,
       ways: quote.ways,
       chosen: quote.chosen?.id ?? null,
@@ -146,6 +146,11 @@ function asPaid(lines: readonly BasketLineShown[], { basket, receipt, shown }: B
   })
 }
 
+const givesTo = ({ caller }: OwnAsk, product: string) => {
+  const { index } = caller.snapshot.rules
+  return givesOf(index.get('product', product), index) !== undefined
+}
+
 async function sayWhere(ask: OwnAsk, form: Record<string, string>): Promise<Acted> {
   const { event, caller } = ask
   const typed = Object.fromEntries(
@@ -171,6 +176,9 @@ async function sayWhere(ask: OwnAsk, form: Record<string, string>): Promise<Acte
   const { holder, remember } = holderFor(event, caller)
   remember()
   const lines = await linesOf(ask)
+  // Said where it can be answered; asked again when the order is placed.
+  if (!caller.signedIn && !said.gift && lines.some(({ product }) => givesTo(ask, product)))
+    return refused({ gift: word('wrong.gives-after-sign-in') }, form)
   const title = (id: string) => caller.snapshot.rules.index.get('product', id)?.title ?? id
   await db().transaction(async tx => {
     await saveTill(tx, holder, said)

@@ -76,6 +76,42 @@ describe('goods from a file', () => {
     expect({ added, changed, problems }).toEqual({ added: 0, changed: 0, problems: [] })
   })
 
+  it('say how they are taxed and sent, and what they give', async () => {
+    const csv = file(
+      'id,title,price,taxed,delivery taxed,weight,sent,gives level,gives roles',
+      'maker-month,A month as Maker,6,yes,no,,no,maker,islander; test-knitter',
+      'heavy-wool,Heavy wool,60,,,2500,,,',
+    )
+    expect(await take(csv)).toMatchObject({ added: 2, problems: [] })
+    expect(await product('maker-month')).toMatchObject({
+      goodsTaxed: true,
+      deliveryTaxed: false,
+      sent: false,
+      gives: { level: 'maker', roles: ['islander', 'test-knitter'] },
+    })
+    expect(await product('heavy-wool')).toEqual(expect.not.objectContaining({ sent: expect.anything() }))
+    // One of two columns leaves the other as it is, and both empty take it away.
+    expect(await take(file('id,gives roles', 'maker-month,'))).toMatchObject({ changed: 1 })
+    expect(await product('maker-month')).toMatchObject({ gives: { level: 'maker' } })
+    expect(await take(file('id,gives level', 'maker-month,'))).toMatchObject({ changed: 1 })
+    expect(await product('maker-month')).toEqual(expect.not.objectContaining({ gives: expect.anything() }))
+    const wrong = file(
+      'id,title,price,taxed,weight,gives level,gives roles',
+      'w1,A,1,perhaps,1.5,,',
+      'w2,A,1,,2000000,,',
+    )
+    expect(await told(wrong)).toEqual([
+      [2, 'taxed', '“perhaps” is neither yes nor no.'],
+      [2, 'weight', '“1.5” is no whole number from 0 to 1000000.'],
+      [3, 'weight', '“2000000” is no whole number from 0 to 1000000.'],
+    ])
+    expect(await told(file('id,title,price,gives level,gives roles', 'w1,A,1,elder,keeper; nobody'))).toEqual([
+      [2, 'gives level', 'There is no level “elder”.'],
+      [2, 'gives roles', '“keeper” is a role of the staff: nobody buys it.'],
+      [2, 'gives roles', 'There is no role “nobody”.'],
+    ])
+  })
+
   it('tell what is wrong with its line and column, and take over none of it', async () => {
     const before = await site.db.$count(version)
     expect(
@@ -158,6 +194,8 @@ describe('goods from a file', () => {
     expect(await codeOf(take(file('id,title', 'niddy-noddy,Niddy'), pricing))).toBe('not-allowed')
     expect(await codeOf(take(file('id,price,stock', 'niddy-noddy,33,4'), pricing))).toBe('not-allowed')
     expect(await codeOf(take(file('id,title,price', 'fresh-one,Fresh,3'), pricing))).toBe('not-allowed')
+    // Who decides what something gives decides about levels.
+    expect(await codeOf(take(file('id,gives level', 'niddy-noddy,guild'), pricing))).toBe('not-allowed')
     expect(await take(file('id,price', 'niddy-noddy,33'), pricing)).toMatchObject({ changed: 1 })
     expect(await product('niddy-noddy')).toMatchObject({ price: 3300 })
     // What may not be looked at is not written out either.

@@ -37,7 +37,8 @@ import { giveUp, giveUpUnpaid, placeOrder } from '../../server/services/orders/p
 import type { OrderRow } from '../../server/services/orders/place'
 import { giveBack, toRefund } from '../../server/services/orders/refunds'
 import type { ToRefund } from '../../server/services/orders/refunds'
-import { adoptOrders, takeGift, takeOrderNotice } from '../../server/services/orders/settle'
+import { readGift, takeGift } from '../../server/services/orders/gifts'
+import { adoptOrders, takeOrderNotice } from '../../server/services/orders/settle'
 import type { OrderNotice } from '../../server/services/orders/settle'
 import { chooseDelivery, saveTill, tillName } from '../../server/services/orders/tills'
 import type { TillHolder } from '../../server/services/orders/tills'
@@ -571,10 +572,14 @@ describe('what buying gives', () => {
     expect((await visitorOf(site.db, giver))!.levels).toEqual([])
     const mails = await site.db.select().from(mailOut).where(eq(mailOut.recipient, 'somebody@elsewhere.example'))
     const token = mails[0]!.values.link!.split('/').at(-1)!
+    const read = (secret = token) => readGift(site.db, secret)
+    expect(await read()).toMatchObject({ from: 'Una Best', what: [expect.any(String)], until: expect.any(String) })
+    expect(await read('made-up')).toBeNull()
     const told = await Promise.all([taker, late].map(id => reasonOf(takeGift(many.db, world(), token, id))))
     expect(told.sort()).toEqual(['gift-taken', 'none'])
     const levels = await Promise.all([taker, late].map(async id => (await visitorOf(site.db, id))!.levels!.length))
     expect(levels.sort()).toEqual([0, 1])
+    expect((await read())?.until).toBeNull()
     expect(await reasonOf(takeGift(site.db, world(), 'made-up', late))).toBe('not-found')
     const second = await bought({
       holder: { person: giver },
@@ -619,5 +624,10 @@ describe('papers', () => {
     const pdf = await invoicePdf(paper!, englishWords, 'Europe/Dublin')
     expect(pdf.subarray(0, 5).toString()).toBe('%PDF-')
     expect(pdf.length).toBeGreaterThan(1000)
+    // Letters no reader has by itself are in the file: another name has other ones.
+    const named = (name: string) =>
+      invoicePdf({ ...paper!, body: { ...body, buyer: { ...body.buyer, name } } }, englishWords, 'Europe/Dublin')
+    expect(pdf.includes('DejaVuSans')).toBe(true)
+    expect((await named('Łucja Żądło, Ελένη, Ольга')).length).toBeGreaterThan((await named('Una Best')).length + 500)
   })
 })

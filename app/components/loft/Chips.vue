@@ -29,7 +29,7 @@ const countryName = computed(() => listed.find(one => one.id === loft.context.co
 </script>
 
 <template>
-  <div class="flex flex-wrap gap-2">
+  <div class="flex flex-wrap gap-1.5">
     <Popover class="relative">
       <PopoverButton class="chip" :class="{ set: loft.context.at }">
         as of <b>{{ atWords }}</b>

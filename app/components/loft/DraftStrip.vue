@@ -13,6 +13,7 @@ const count = computed(() => loft.changes.length)
 const mayPublish = computed(() => loft.changes.some(change => loft.mayChange(change, 'publish')))
 const ticked = useTickedChanges(publishing)
 const { impact: prices } = usePriceImpact(() => null)
+const taxes = useTaxImpact(() => null)
 const unsaved = computed(() => Object.entries(loft.refused))
 </script>
 
@@ -32,7 +33,7 @@ const unsaved = computed(() => Object.entries(loft.refused))
     aria-live="polite"
     class="flex min-h-[42px] flex-wrap items-center gap-x-4 gap-y-1 rounded-[10px] border border-weld-line bg-weld-pale px-3.5 py-1.5">
     <b>{{ count }} {{ count === 1 ? 'change' : 'changes' }} in the draft</b>
-    <span v-if="impact && (impact.moved || !prices?.moved)"
+    <span v-if="impact && (impact.moved || !(prices?.moved || taxes?.moved || taxes?.shown.length))"
       >{{ count === 1 ? 'moves' : 'move' }} <b>{{ impact.moved }} {{ impact.moved === 1 ? 'cell' : 'cells' }}</b
       >: {{ impact.gain }} gain, {{ impact.lose }} lose<template v-if="impact.other"
         >, {{ impact.other }} change otherwise</template
@@ -43,6 +44,12 @@ const unsaved = computed(() => Object.entries(loft.refused))
       >: {{ prices.lower }} down, {{ prices.higher }} up<template v-if="prices.pays.length"
         >, some pay more</template
       ></NuxtLink
+    >
+    <NuxtLink v-if="taxes?.moved || taxes?.shown.length" class="text-woad underline" to="/loft/shop?tab=taxes"
+      ><template v-if="taxes.moved"
+        ><b>taxes of {{ counted(taxes.tiers.length, 'tier') }}</b
+        >: {{ taxes.lower }} down, {{ taxes.higher }} up</template
+      ><template v-else>prices show otherwise to {{ counted(taxes.shown.length, 'tier') }}</template></NuxtLink
     >
     <span v-if="loft.saving" class="text-soft">saving…</span>
     <span v-for="[name, words] in unsaved" :key="name" class="wrong" role="alert"

@@ -46,8 +46,8 @@ async function take() {
         A CSV file in UTF-8, such as the one that is written here. The first line names the columns: <code>id</code> and
         any of
         <code
-          >of, title, categories, options, address, price, currency, sale, sale from, sale until, tax category, summary,
-          stock, cost</code
+          >of, title, categories, options, address, price, currency, sale, sale from, sale until, tax category, taxed,
+          delivery taxed, weight (grams), sent, gives level, gives roles, summary, stock, cost</code
         >. Columns left out leave what they say as it is; an empty cell takes it away.
       </p>
       <LoftField label="The file"><input type="file" accept=".csv,text/csv" @change="look" /></LoftField>

@@ -2,7 +2,7 @@
 import { stringify } from 'csv-stringify/browser/esm/sync'
 import { minorDigits, typedMoney } from '~~/core/money'
 import { harmlessCell } from '~~/core/texts/harmless-cell'
-import type { PriceListRow } from '~~/core/shop/price-list'
+import type { PriceList, PriceListRow } from '~~/core/audit/price-list'
 
 /** What a tier, a person or a firm can buy at what price, by quantity: with edition and date on it, to print or to send. */
 useVisitedEdition()
@@ -11,7 +11,8 @@ const route = useRoute()
 const who = ref(typeof route.query.tier === 'string' ? route.query.tier : (loft.tiers[0]?.id ?? 'guest'))
 const { problem } = useLooks(() => (isLook(who.value) ? [who.value] : []))
 const lookName = useLookName()
-const rows = shallowRef<PriceListRow[] | null>(null)
+const list = shallowRef<PriceList | null>(null)
+const rows = computed(() => list.value?.rows)
 const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
 watch(
   [who, which, () => loft.told, () => loft.tiers, () => loft.board !== null],
@@ -19,7 +20,7 @@ watch(
     const asked = who.value
     if (!loft.board || !loft.tiers.some(one => one.id === asked)) return
     const answer = await askCore({ kind: 'priceList', which: which.value, tier: asked })
-    if (asked === who.value) rows.value = answer
+    if (asked === who.value) list.value = answer
   },
   { immediate: true },
 )
@@ -34,6 +35,12 @@ const edition = computed(() =>
       ? `edition ${loft.edition}`
       : `draft after edition ${loft.edition}`,
 )
+/** How its prices read, and where that is taxed. */
+const taxed = computed(() => {
+  const { showing, at } = list.value ?? {}
+  if (!showing) return ''
+  return showing === 'withTax' && at ? `with tax, as sent to ${placeName(at)}` : showingWords[showing]
+})
 const categoryTitle = (id: string) => loft.index.get('category', id)?.title ?? (id || 'In no category')
 const groups = computed(() => {
   const all = new Map<string, PriceListRow[]>()
@@ -52,6 +59,7 @@ function save() {
       (unit / 10 ** digits).toFixed(digits),
       (row.regular / 10 ** digits).toFixed(digits),
       currency.value,
+      taxed.value,
       name.value,
       edition.value,
       new Date().toISOString().slice(0, 10),
@@ -66,6 +74,7 @@ function save() {
     'price',
     'regular',
     'currency',
+    'tax',
     'for',
     'edition',
     'date',
@@ -111,7 +120,9 @@ const print = () => window.print()
     <article class="printed card max-w-[860px]">
       <header class="mb-2 flex items-baseline justify-between gap-4">
         <h2 class="text-[20px]">{{ loft.site.name }}: prices for {{ name }}</h2>
-        <span class="text-[13px] text-soft">{{ today }} · {{ edition }} · {{ currency }}</span>
+        <span class="text-[13px] text-soft"
+          >{{ today }} · {{ edition }} · {{ currency }}{{ taxed ? ` ${taxed}` : '' }}</span
+        >
       </header>
       <p v-if="rows && !rows.length" class="text-soft">They can buy nothing, or are told no price.</p>
       <table v-if="rows?.length" class="w-full text-[13.5px] tabular-nums">
@@ -122,18 +133,21 @@ const print = () => window.print()
             <th scope="col" class="px-2 text-right font-normal">for more of them</th>
           </tr>
         </thead>
-        <tbody v-for="[category, list] in groups" :key="category">
+        <tbody v-for="[category, those] in groups" :key="category">
           <tr>
             <th colspan="3" scope="colgroup" class="bg-band px-2 py-1 text-left font-semibold">
               {{ categoryTitle(category) }}
             </th>
           </tr>
-          <tr v-for="row in list" :key="row.product" class="border-b border-line">
+          <tr v-for="row in those" :key="row.product" class="border-b border-line">
             <th scope="row" class="px-2 py-1 text-left font-normal">
               {{ row.title }}<span v-if="row.variant" class="text-soft">, {{ row.variant }}</span
               ><small v-if="row.onSale" class="text-madder"> on sale</small>
             </th>
-            <td class="px-2 py-1 text-right font-semibold">{{ money(row.steps[0]!.unit) }}</td>
+            <td class="px-2 py-1 text-right font-semibold">
+              {{ money(row.steps[0]!.unit)
+              }}<small v-if="row.note" class="block font-normal text-soft">{{ row.note }}</small>
+            </td>
             <td class="w-[46%] px-2 py-1 text-right text-soft">
               {{
                 row.steps

@@ -4,6 +4,7 @@ import type { Finding } from '~~/core/audit/findings/findings'
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { isEntryKind } from '~~/core/editions/contents'
 import { offersInOrder } from '~~/core/shop/offer'
+import type { PriceView } from '~~/core/tax/price-view'
 import type { TrailAnswer } from '~/workers/prices-messages'
 
 /** What each tier pays: every product by every tier, where each price comes from, and the offers that make them. */
@@ -12,6 +13,8 @@ const loft = useLoft()
 const route = useRoute()
 const { costs, loadCosts } = useCosts()
 const quantity = ref(1)
+/** How prices are looked at; taxes are those of where somebody is, as the chip beside it says. */
+const view = ref<PriceView>('typed')
 const text = ref('')
 const category = ref('')
 const only = ref<'all' | 'differ' | 'moved'>('all')
@@ -28,6 +31,13 @@ const sayer = useTemplateRef<{ focus(): void; say(text: string): void }>('sayer'
 const quantityField = useTemplateRef<HTMLInputElement>('quantityField')
 
 const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
+const isTaxed = computed(() => loft.book.tax?.settings !== undefined && loft.may('tax', 'look'))
+const priceViews: Record<PriceView, string> = { typed: 'as typed', own: 'as each reads them', ...showingWords }
+/** How most read them: it is not said at each price. */
+const usualShowing = computed(() => {
+  const settings = loft.book.tax?.settings
+  return settings ? (settings.shown?.list ?? settings.typed) : null
+})
 const offers = computed(() => loft.book.offers ?? [])
 const categories = computed(() => [...loft.index.all('category').values()])
 const setQuantity = useDebounceFn((typed: string) => {
@@ -39,7 +49,7 @@ watch(
   () => loft.view,
   view => (only.value = view === 'changes' ? 'moved' : only.value === 'moved' ? 'all' : only.value),
 )
-const version = computed(() => `${loft.told} ${which.value} ${quantity.value}`)
+const version = computed(() => `${loft.told} ${which.value} ${quantity.value} ${view.value}`)
 watch(
   [version, text, category, only, () => loft.board !== null],
   async () => {
@@ -153,7 +163,7 @@ function editOffer() {
           >quantity
           <input
             ref="quantityField"
-            class="w-10 bg-transparent font-semibold text-ink outline-none"
+            class="max-w-16 min-w-4 bg-transparent [field-sizing:content] font-semibold text-ink outline-none"
             type="number"
             min="1"
             max="1000000"
@@ -162,6 +172,15 @@ function editOffer() {
             @input="setQuantity(($event.target as HTMLInputElement).value)"
             @keydown.enter="board?.focus()"
         /></label>
+        <label v-if="isTaxed" class="chip" :class="{ set: view !== 'typed' }"
+          >prices <b>{{ priceViews[view] }}</b>
+          <select
+            v-model="view"
+            class="absolute h-7 w-28 cursor-pointer opacity-0"
+            aria-label="How prices are looked at">
+            <option v-for="(words, value) in priceViews" :key="value" :value="value">{{ words }}</option>
+          </select>
+        </label>
         <LoftChips />
         <LoftPriceFindings class="ml-auto" :findings="findings" @open="openFinding" />
       </div>
@@ -203,6 +222,8 @@ function editOffer() {
         :version="version"
         :which="which"
         :quantity="quantity"
+        :view="view"
+        :usual="usualShowing"
         :selected="selected"
         :offers="offers"
         :costs="costs"

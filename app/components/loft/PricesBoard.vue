@@ -3,6 +3,8 @@ import { minorDigits, typedMoney } from '~~/core/money'
 import { rightBit } from '~~/core/gates/verdict'
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { variantName, variantsOf } from '~~/core/shop/variants'
+import type { PriceView } from '~~/core/tax/price-view'
+import type { Showing } from '~~/core/tax/tax-settings'
 import type { PriceCell } from '~/workers/prices-messages'
 
 /** Products by tiers; only the rows that are seen are asked for and drawn. */
@@ -13,6 +15,8 @@ const props = defineProps<{
   /** Moves whenever prices may have. */ version: string
   which: 'live' | 'draft'
   quantity: number
+  view: PriceView
+  /** How most read prices. */ usual: Showing | null
   selected: { id: string; tier: string } | null
   offers: readonly Offer[]
   costs: ReadonlyMap<string, number>
@@ -46,7 +50,13 @@ watch(
     const ids = seen.value.flatMap(row => (sortOf(row) === 'category' || now.ids.has(idOf(row)) ? [] : [idOf(row)]))
     if (!ids.length) return
     for (const id of ids) now.ids.add(id)
-    const answer = await askCore({ kind: 'priceCells', which: props.which, quantity: props.quantity, ids })
+    const answer = await askCore({
+      kind: 'priceCells',
+      which: props.which,
+      quantity: props.quantity,
+      ids,
+      view: props.view,
+    })
     if (asked !== now) return
     const kept = cells.value.size > 2000 ? [] : cells.value
     cells.value = new Map([...kept, ...ids.map((id, i) => [id, answer[i]!] as const)])
@@ -72,7 +82,7 @@ interface Shown {
 function shownCell(id: string, cell: PriceCell | undefined): Shown {
   if (!cell) return { words: '' }
   if (!(cell.bits & rightBit.open)) return { words: cell.bits & rightBit.find ? 'glimpse' : 'unseen' }
-  if (cell.unit === null) return { words: hasVariants(id) ? '' : 'no price' }
+  if (cell.unit === null || cell.amount === null) return { words: hasVariants(id) ? '' : 'no price' }
   if (!(cell.bits & rightBit.price)) return { words: 'not told' }
   const cost = props.costs.get(id)
   const under = cost !== undefined && cell.unit < cost
@@ -80,6 +90,7 @@ function shownCell(id: string, cell: PriceCell | undefined): Shown {
     ? `under cost ${money(cost)}`
     : [
         cell.bits & rightBit.take ? '' : 'not sold',
+        props.view === 'own' && cell.showing && cell.showing !== props.usual ? showingWords[cell.showing] : '',
         causeWords(cell, {
           offers: byId.value,
           quantity: props.quantity,
@@ -89,7 +100,7 @@ function shownCell(id: string, cell: PriceCell | undefined): Shown {
         .filter(Boolean)
         .join(', ')
   return {
-    price: money(cell.unit),
+    price: money(cell.amount),
     words,
     ...(under ? { under } : {}),
     ...(cell.was === undefined ? {} : { moved: `live ${money(cell.was)}` }),

@@ -18,13 +18,12 @@ const count = computed(() => props.ticked.chosen.length)
 const moved = computed(() => props.ticked.impact ?? loft.board?.impact)
 /** Null for all: then what somebody adds meanwhile is told rather than left. */
 const chosen = computed(() => (props.ticked.left.size ? props.ticked.chosen : null))
-const { impact: prices, loadCosts } = usePriceImpact(
-  () => {
-    const names = chosen.value && new Set(chosen.value)
-    return names && loft.changes.filter(one => names.has(nameOf(one)))
-  },
-  () => open.value,
-)
+const picked = () => {
+  const names = chosen.value && new Set(chosen.value)
+  return names && loft.changes.filter(one => names.has(nameOf(one)))
+}
+const { impact: prices, loadCosts } = usePriceImpact(picked, () => open.value)
+const taxes = useTaxImpact(picked, () => open.value)
 watch(open, isOpen => isOpen && loadCosts())
 const mostListed = 200
 
@@ -61,13 +60,14 @@ async function plan() {
   <LoftDialog v-model:open="open" :title="`Publish edition ${loft.edition + 1}`">
     <p>
       {{ count }} {{ count === 1 ? 'change goes' : 'changes go' }} live together, on every server.
-      <template v-if="moved && (moved.moved || !prices?.moved)">
+      <template v-if="moved && (moved.moved || !(prices?.moved || taxes?.moved))">
         {{ moved.moved }} {{ moved.moved === 1 ? 'cell moves' : 'cells move' }}: {{ moved.gain }} gain,
         {{ moved.lose }} lose.
       </template>
       <template v-if="count < loft.changes.length"> The rest stays in the draft.</template>
     </p>
     <LoftPriceImpact v-if="prices" :impact="prices" />
+    <LoftTaxImpact v-if="taxes" :impact="taxes" />
     <details v-if="listed && loft.changes.length > 1 && loft.changes.length <= mostListed" class="mt-2">
       <summary class="cursor-pointer text-woad">Which of the {{ loft.changes.length }}</summary>
       <LoftTickOnly class="mt-1" :ticked="ticked" />

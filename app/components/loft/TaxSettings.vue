@@ -69,11 +69,7 @@ const example = (group: number, at: number) => {
   const quote = told.value[before + at]
   return quote ? `pays ${money(quote.basket.gross)}, ${money(quote.basket.tax)} of it tax` : ''
 }
-const shownParts = [
-  ['list', 'in lists'],
-  ['basket', 'in the basket'],
-  ['pay', 'when paying'],
-] as const
+const shownParts = Object.entries(showingSpots) as [keyof typeof showingSpots, string][]
 const value = (event: Event) => (event.target as HTMLInputElement).value
 const tierName = computed(() => loft.tiers.find(one => one.id === props.column.tier)?.name ?? '')
 </script>

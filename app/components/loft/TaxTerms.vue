@@ -70,11 +70,7 @@ const yesNo = (typed: string) => (typed === '' ? undefined : typed === 'yes')
 const asYesNo = (kept: boolean | undefined) => (kept === undefined ? '' : kept ? 'yes' : 'no')
 const isDraft = ({ kind, one }: Term) => loft.changes.some(change => change.kind === kind && change.key === one.id)
 const refused = ({ kind, one }: Term) => loft.refused[`${kind} ${one.id}`]
-const spots = [
-  ['list', 'in lists'],
-  ['basket', 'in the basket'],
-  ['pay', 'when paying'],
-] as const
+const spots = Object.entries(showingSpots) as [keyof typeof showingSpots, string][]
 
 const list = ref<HTMLElement | null>(null)
 watch(

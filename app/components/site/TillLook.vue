@@ -24,7 +24,7 @@ const mayPay = computed(
     </p>
     <p v-if="data.nowhere" class="problem" role="alert">{{ say('till.nowhere') }}</p>
     <SiteForm v-if="data.ways.length" action="/till/look">
-      <fieldset class="ways">
+      <fieldset class="deliveries">
         <legend>{{ say('till.how') }}</legend>
         <label v-for="one in data.ways" :key="one.id" class="flag">
           <input type="radio" name="way" :value="one.id" :checked="one.id === data.chosen" />

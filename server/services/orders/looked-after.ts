@@ -25,6 +25,7 @@ import { orderLink } from './settle'
 
 export const ordersAsked = z.object({
   /** A number, or words of a name or mail address. */ search: z.string().trim().max(200).optional(),
+  /** Of one person, by id. */ person: z.string().min(1).max(100).optional(),
   state: z.enum(orderStates).optional(),
   /** Only those something is the matter with. */ trouble: z.literal('1').optional(),
   /** Those before this number. */ before: z.coerce.number().int().positive().optional(),
@@ -47,7 +48,7 @@ export interface ListedOrder {
 const looksAtBuyers = ({ rights }: Worker) =>
   mayStaff(rights, { kind: 'orders', action: 'look', fields: ['buyer'] }).allowed
 
-function whereOf(worker: Worker, { search, state, trouble, before }: OrdersAsked) {
+function whereOf(worker: Worker, { search, person, state, trouble, before }: OrdersAsked) {
   const number = search && /^#?\d{1,9}$/.test(search) ? Number(search.replace('#', '')) : null
   const words = search && number === null ? search : null
   // Whoever may not look at buyers cannot find them either.
@@ -66,6 +67,7 @@ function whereOf(worker: Worker, { search, state, trouble, before }: OrdersAsked
     before === undefined ? undefined : lt(shopOrder.number, before),
     number === null ? undefined : eq(shopOrder.number, number),
     found,
+    person === undefined ? undefined : looksAtBuyers(worker) ? eq(shopOrder.personId, person) : sql`false`,
   )
 }
 

@@ -3,15 +3,14 @@ import { and, desc, eq, inArray, isNotNull, isNull, sql } from 'drizzle-orm'
 import type { NoticeKind } from '../../../core/memberships/payment-state'
 import { clockDate } from '../../clock'
 import type { Database, Tx } from '../../db/database'
-import { oneTimeLink, orderLine, orderRefund, paymentNotice, person, shopOrder } from '../../db/schema'
-import { Problem } from '../../problem'
+import { orderLine, orderRefund, paymentNotice, person, shopOrder } from '../../db/schema'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
-import { giveBought, takeBackBought } from '../memberships/memberships'
+import { takeBackBought } from '../memberships/memberships'
 import type { SaleWorld } from '../memberships/memberships'
-import { hashOf, newToken } from '../secrets/tokens'
 import { putBack, takeStock } from './held-stock'
+import { giveLine, sendGift } from './gifts'
 import { issueCredit, issueInvoice } from '../papers/invoices'
 import type { Seller } from '../papers/invoices'
 import type { OrderRow } from './place'
@@ -132,69 +131,6 @@ export async function payOrder(tx: Tx, world: OrderWorld, order: OrderRow): Prom
 }
 
 export const orderLink = ({ id }: Pick<OrderRow, 'id'>) => `${siteAddress()}/order/${id}`
-
-type LineRow = typeof orderLine.$inferSelect
-
-/** What a line gives, to somebody who is locked. */
-async function giveLine(tx: Tx, world: OrderWorld, line: LineRow, personId: string): Promise<void> {
-  const { gives } = line
-  if (!gives || line.givenTo) return
-  const reference = `${line.orderId}-${line.position}`
-  const purchase =
-    gives.level === undefined
-      ? null
-      : await giveBought(tx, world, { personId, level: gives.level, amount: line.gross, reference })
-  await tx
-    .update(orderLine)
-    .set({ givenTo: personId, purchase })
-    .where(and(eq(orderLine.orderId, line.orderId), eq(orderLine.position, line.position)))
-}
-
-const giftDays = 365
-/** A link whoever gets it takes the gift with, once they are signed in. */
-async function sendGift(tx: Tx, order: OrderRow, lines: readonly LineRow[]): Promise<void> {
-  const given = lines.filter(line => line.gives)
-  if (!given.length) return
-  const token = newToken()
-  await tx.insert(oneTimeLink).values({
-    tokenHash: hashOf(token),
-    purpose: 'gift',
-    data: { order: order.id },
-    expiresAt: new Date(clockDate().getTime() + giftDays * 86_400_000),
-  })
-  await mailWritten(
-    await writeMail(tx, {
-      text: 'gift',
-      to: order.frozen.gift!,
-      values: {
-        from: order.name,
-        what: given.map(line => order.frozen.titles[line.product] ?? line.product).join(', '),
-        link: `${siteAddress()}/gift/${token}`,
-      },
-    }),
-  )
-}
-
-/** Takes a gift for somebody signed in; throws where it was taken, or is none any more. */
-export async function takeGift(db: Database, world: OrderWorld, token: string, personId: string): Promise<void> {
-  await db.transaction(async tx => {
-    const [link] = await tx
-      .select()
-      .from(oneTimeLink)
-      .where(eq(oneTimeLink.tokenHash, hashOf(token)))
-      .for('update')
-    const id = link?.purpose === 'gift' ? (link.data as { order?: string }).order : undefined
-    if (!link || !id || link.expiresAt.getTime() <= clockDate().getTime()) throw new Problem('not-found')
-    if (link.usedAt) throw new Problem('gift-taken')
-    await tx.execute(sql`select 1 from person where id = ${personId} for update`)
-    const [order] = await tx.select().from(shopOrder).where(eq(shopOrder.id, id)).for('update')
-    if (!order?.paidAt || order.state === 'refunded') throw new Problem('gift-taken')
-    const lines = await tx.select().from(orderLine).where(eq(orderLine.orderId, id)).orderBy(orderLine.position)
-    for (const line of lines) if (line.refundedPieces < line.quantity) await giveLine(tx, world, line, personId)
-    await tx.update(oneTimeLink).set({ usedAt: clockDate() }).where(eq(oneTimeLink.tokenHash, link.tokenHash))
-    await leaveTrace(tx, { id: personId, name: personId }, 'order.gift', `order ${order.number}`)
-  })
-}
 
 async function settleRefund(tx: Tx, world: OrderWorld, order: OrderRow, notice: OrderNotice): Promise<boolean> {
   if (notice.refund === undefined) return false

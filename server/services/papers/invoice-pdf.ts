@@ -1,10 +1,21 @@
 /** An invoice or a credit note as PDF, a page or as many as it takes. */
+import { createRequire } from 'node:module'
 import PDFDocument from 'pdfkit'
 import { moneyWords } from '../../../core/money'
 import { sayWord } from '../../../core/site-words/site-words'
 import type { SiteWords } from '../../../core/site-words/site-words'
 import type { WordKey } from '../../../core/site-words/english'
 import type { InvoiceRow } from './invoices'
+
+// The letters every reader has by itself are those of Western Europe only; names are written in more. What is used of
+// these goes into the file, nothing else. Found when the first is made: the bundler takes the files along by name.
+const fonts = () => {
+  const { resolve } = createRequire(import.meta.url)
+  return {
+    plain: resolve('dejavu-fonts-ttf/ttf/DejaVuSansCondensed.ttf'),
+    bold: resolve('dejavu-fonts-ttf/ttf/DejaVuSansCondensed-Bold.ttf'),
+  }
+}
 
 const left = 56
 const right = 539
@@ -26,6 +37,7 @@ export async function invoicePdf(
     margin: left,
     info: { Title: title, Author: body.seller.name, CreationDate: issuedAt },
   })
+  for (const [name, file] of Object.entries(fonts())) pdf.registerFont(name, file)
   const chunks: Buffer[] = []
   const done = new Promise<Buffer>((resolve, reject) => {
     pdf.on('data', (chunk: Buffer) => chunks.push(chunk))
@@ -34,22 +46,22 @@ export async function invoicePdf(
   })
   const { address } = body.buyer
   const seller = body.seller.address.country
-  pdf.font('Helvetica-Bold').fontSize(20).text(body.seller.name)
-  pdf.font('Helvetica').fontSize(9)
+  pdf.font('bold').fontSize(20).text(body.seller.name)
+  pdf.font('plain').fontSize(9)
   pdf.text([seller ? names.of(seller) : '', body.seller.email].filter(Boolean).join(' · '))
   pdf.moveDown(3).fontSize(11)
   pdf.text(body.buyer.name)
   pdf.text(address.lines)
   pdf.text([address.postcode, address.town].filter(Boolean).join(' '))
   pdf.text(names.of(address.country) ?? address.country)
-  pdf.moveDown(2).font('Helvetica-Bold').fontSize(15).text(title)
-  pdf.font('Helvetica').fontSize(10)
+  pdf.moveDown(2).font('bold').fontSize(15).text(title)
+  pdf.font('plain').fontSize(10)
   const day = issuedAt.toLocaleDateString(locale, { timeZone: timezone, dateStyle: 'long' })
   const order = say('order.title', { number: String(body.orderNumber) })
   pdf.text([day, order, body.of ? say('order.invoice', { number: body.of }) : ''].filter(Boolean).join(' · '))
   pdf.moveDown()
   const row = (cells: readonly string[], bold = false) => {
-    pdf.font(bold ? 'Helvetica-Bold' : 'Helvetica')
+    pdf.font(bold ? 'bold' : 'plain')
     const wide = columns[0]! - left - 60
     const height = pdf.heightOfString(cells[0]!, { width: wide })
     if (pdf.y + height > 770) pdf.addPage()

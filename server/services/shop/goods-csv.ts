@@ -61,6 +61,11 @@ const whole =
       : { problem: `“${cell.slice(0, 40)}” is no whole number from 0 to ${most}.` }
   }
 
+const yesNo = (cell: string): Cell =>
+  ['', 'yes', 'no'].includes(cell.toLowerCase())
+    ? { value: cell ? cell.toLowerCase() === 'yes' : null }
+    : { problem: `“${cell.slice(0, 40)}” is neither yes nor no.` }
+
 /** Columns in the order in which they are written; each may be left out, and then leaves what it says as it is. */
 const columns = {
   id: (cell: string): Cell =>
@@ -94,6 +99,12 @@ const columns = {
   'sale from': day,
   'sale until': day,
   'tax category': text(60),
+  taxed: yesNo,
+  'delivery taxed': yesNo,
+  /** Grams. */ weight: whole(1_000_000),
+  /** Empty is yes: only what is not sent says so. */ sent: yesNo,
+  'gives level': text(80),
+  'gives roles': (cell: string): Cell => ({ value: listed(cell) }),
   summary: text(1000),
   stock: whole(1_000_000),
   cost: amount,
@@ -186,6 +197,17 @@ function wholeOf(before: Whole, { given }: GoodsLine): Whole {
   set('path', given.address)
   set('price', given.price)
   set('taxCategory', given['tax category'])
+  set('goodsTaxed', given.taxed)
+  set('deliveryTaxed', given['delivery taxed'])
+  set('weight', given.weight)
+  set('sent', given.sent)
+  if (given['gives level'] !== undefined || given['gives roles'] !== undefined) {
+    const gives = (before.gives ?? {}) as NonNullable<Product['gives']>
+    const level = given['gives level'] === undefined ? gives.level : (given['gives level'] ?? undefined)
+    const roles = (given['gives roles'] as string[] | undefined) ?? gives.roles ?? []
+    const whole = { ...(level === undefined ? {} : { level }), ...(roles.length ? { roles } : {}) }
+    set('gives', Object.keys(whole).length ? whole : null)
+  }
   if (given.summary !== undefined) next.summary = given.summary ?? ''
   if (given.sale !== undefined || given['sale from'] !== undefined || given['sale until'] !== undefined) {
     const sale = (before.sale ?? {}) as { price?: number; from?: string; until?: string }
@@ -267,6 +289,16 @@ function countOf({ id, given: { stock: pieces, cost } }: GoodsLine): Planned['co
   }
 }
 
+/** Columns of what is called otherwise in a product. */
+const columnOf: Record<string, GoodsColumn> = {
+  'sale until': 'sale until',
+  path: 'address',
+  taxCategory: 'tax category',
+  goodsTaxed: 'taxed',
+  deliveryTaxed: 'delivery taxed',
+  'gives level': 'gives level',
+  gives: 'gives roles',
+}
 /** What is wrong with one line beside the others and what is there. */
 function problemsOf(
   next: Whole,
@@ -279,7 +311,7 @@ function problemsOf(
 ): LineProblem[] {
   const found: LineProblem[] = []
   const tell = (column: GoodsColumn, message: string) => found.push({ line, column, message })
-  const { of, categories = [], path, title, options } = next as Product
+  const { of, categories = [], path, title, options, gives } = next as Product
   if (!title) tell('title', 'A new product has a title.')
   for (const category of categories)
     if (!draft.index.has('category', category)) tell('categories', `There is no category “${category.slice(0, 40)}”.`)
@@ -293,6 +325,14 @@ function problemsOf(
     if (categories.length && given.categories !== undefined)
       tell('categories', 'A variant lies in the categories of its product.')
   } else if (options) tell('options', 'Only a variant says what tells it apart.')
+  const { levels = [], roles = [] } = draft.book
+  if (gives?.level !== undefined && !levels.some(one => one.id === gives.level))
+    tell('gives level', `There is no level “${gives.level.slice(0, 40)}”.`)
+  for (const role of gives?.roles ?? []) {
+    const known = roles.find(one => one.id === role)
+    if (!known) tell('gives roles', `There is no role “${role.slice(0, 40)}”.`)
+    else if (known.staff) tell('gives roles', `“${role}” is a role of the staff: nobody buys it.`)
+  }
   if (path !== undefined) {
     const other = draft.index.at(path)
     // Goods of the file may pass an address on to one another.
@@ -305,18 +345,9 @@ function problemsOf(
   if (found.length) return found
   const fits = productKind.input.safeParse(without(next, ['passages', 'broken']))
   for (const issue of fits.success ? [] : fits.error.issues) {
-    const [key, part] = issue.path as string[]
-    const column =
-      key === 'sale'
-        ? part === 'until'
-          ? 'sale until'
-          : 'sale'
-        : key === 'path'
-          ? 'address'
-          : key === 'taxCategory'
-            ? 'tax category'
-            : key
-    found.push({ line, column: column!, message: issue.message })
+    const [key = '', part = ''] = issue.path.map(String)
+    const column = columnOf[`${key} ${part}`] ?? columnOf[key] ?? key
+    found.push({ line, column, message: issue.message })
   }
   return found
 }
@@ -403,6 +434,8 @@ async function count(tx: Tx, counts: Planned['counts'], actor: Actor): Promise<v
     from ${given} where ${stock}.product = given.product`)
 }
 
+const yesNoCell = (kept: boolean | undefined) => (kept === undefined ? '' : kept ? 'yes' : 'no')
+
 /** Goods of the draft as CSV, with what of them these rights may look at. */
 export async function exportGoods(db: Tx, worker: Worker): Promise<string> {
   const draft = await draftContents(db, await readState(db))
@@ -443,6 +476,12 @@ export async function exportGoods(db: Tx, worker: Worker): Promise<string> {
           'sale from': sees('sale') ? (product.sale?.from ?? '') : '',
           'sale until': sees('sale') ? (product.sale?.until ?? '') : '',
           'tax category': sees('taxCategory') ? (product.taxCategory ?? '') : '',
+          taxed: sees('goodsTaxed') ? yesNoCell(product.goodsTaxed) : '',
+          'delivery taxed': sees('deliveryTaxed') ? yesNoCell(product.deliveryTaxed) : '',
+          weight: sees('weight') ? String(product.weight ?? '') : '',
+          sent: sees('sent') ? yesNoCell(product.sent) : '',
+          'gives level': sees('gives') ? (product.gives?.level ?? '') : '',
+          'gives roles': sees('gives') ? (product.gives?.roles ?? []).join('; ') : '',
           summary: sees('summary') ? harmlessCell(String(contents.get(one.id)?.summary ?? '')) : '',
           stock: String(kept?.pieces ?? ''),
           cost: money(kept?.cost),

@@ -258,6 +258,7 @@ const standingWords: Record<string, string> = {
               </form>
             </section>
           </div>
+          <LoftPersonOrders v-if="loft.may('orders', 'look', ['buyer'])" :person="person.id" :name="person.name" />
           <section v-if="activity.length" class="card" aria-label="Activity">
             <h2 class="mb-1 flex items-baseline gap-3 text-[17px]">
               Activity

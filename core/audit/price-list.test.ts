@@ -9,7 +9,10 @@ import { priceList } from './price-list'
 const rules = new CompiledRules(wexlowRulebook, wexlowSite)
 const listOf = (visitor: Visitor) =>
   new Map(
-    priceList(new CompiledDecider(rules, visitor, Date.parse('2026-11-27T10:00:00Z'))).map(row => [row.product, row]),
+    priceList(new CompiledDecider(rules, visitor, Date.parse('2026-11-27T10:00:00Z'))).rows.map(row => [
+      row.product,
+      row,
+    ]),
   )
 
 describe('a price list', () => {
@@ -20,16 +23,18 @@ describe('a price list', () => {
       category: 'yarn',
       title: 'Fell DK, 50 g',
       variant: 'madder',
-      regular: 690,
+      // As stockists read them: without the 23 % a typed price holds.
+      regular: 561,
       onSale: false,
       steps: [
-        { from: 1, unit: 466 },
-        { from: 10, unit: 424 },
-        { from: 50, unit: 380 },
+        { from: 1, unit: 379 },
+        { from: 10, unit: 345 },
+        { from: 50, unit: 309 },
       ],
+      note: 'plus VAT',
     })
     expect(list.has('fell-dk')).toBe(false)
-    expect(list.get('cone-dk')).toMatchObject({ steps: [{ from: 1, unit: 10_400 }] })
+    expect(list.get('cone-dk')).toMatchObject({ steps: [{ from: 1, unit: 8455 }] })
   })
 
   it('leaves out what is not sold to them, or whose price they are not told', () => {

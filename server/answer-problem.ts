@@ -3,12 +3,11 @@ import Negotiator from 'negotiator'
 import { setResponseHeader, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
 import { isForPrograms } from '../core/site/own-addresses'
-import { baseOf, englishWords, languageFor, sayWord, siteWords } from '../core/site-words/site-words'
-import type { SiteWords } from '../core/site-words/site-words'
+import { baseOf, sayWord } from '../core/site-words/site-words'
 import { wordOf } from './own-pages/own-words'
 import type { OwnProblem } from './own-pages/own-words'
 import { plainPage } from './plain-page'
-import { lastSnapshot } from './services/editions/snapshot'
+import { spokenWords } from './spoken-words'
 import type { Problem } from './problem'
 
 export interface Told {
@@ -36,26 +35,13 @@ export function wantsPage(path: string, accept = '*/*'): boolean {
   return new Negotiator({ headers: { accept } }).mediaType(offered) === 'text/html'
 }
 
-/** The words of the site as they were last read; English before that, and in whatever case they cannot be told. */
-function wordsOf(event: H3Event): SiteWords {
-  const last = lastSnapshot()
-  if (!last) return englishWords
-  const { words } = last.settings
-  const language = languageFor(words, {
-    locale: last.rules.index.site.locale ?? 'en',
-    named: [],
-    spoken: offered => new Negotiator(event.node.req).language([...offered]),
-  })
-  return siteWords(words, language, () => false)
-}
-
 export function answerProblem(event: H3Event, { status, title, body, word }: Told): string {
   setResponseStatus(event, status)
   setResponseHeader(event, 'cache-control', 'private, no-store')
   if (status === 503) setResponseHeader(event, 'retry-after', retryAfterSeconds)
   if (wantsPage(event.node.req.url?.split('?')[0] ?? '', event.node.req.headers.accept)) {
     setResponseHeader(event, 'content-type', 'text/html;charset=utf-8')
-    const words = wordsOf(event)
+    const words = spokenWords(event)
     const told = { lang: words.lang, front: sayWord(words, 'page.front') }
     if (baseOf(words.lang) === 'en' || typeof word !== 'object')
       return plainPage(title, typeof body.detail === 'string' ? body.detail : '', told)

@@ -1,11 +1,11 @@
 import { defineEventHandler, getRouterParam, setResponseHeaders } from 'h3'
-import { siteWords } from '../../../../core/site-words/site-words'
 import { db } from '../../../db/database'
 import { Problem } from '../../../problem'
 import { callerOf } from '../../../request'
 import { invoiceOf } from '../../../services/papers/invoices'
 import { invoicePdf } from '../../../services/papers/invoice-pdf'
 import { invoiceUbl } from '../../../services/papers/invoice-ubl'
+import { spokenWords } from '../../../spoken-words'
 
 /** An invoice or credit note as a file, by its number and what it is wanted as. */
 export default defineEventHandler(async event => {
@@ -20,9 +20,5 @@ export default defineEventHandler(async event => {
   if (as === 'xml') return invoiceUbl(found)
   const { snapshot } = await callerOf(event)
   const { site } = snapshot.rules.index
-  return invoicePdf(
-    found,
-    siteWords(snapshot.settings.words, site.locale ?? 'en', () => false),
-    site.timezone,
-  )
+  return invoicePdf(found, spokenWords(event), site.timezone)
 })

@@ -257,7 +257,7 @@ describe('people from a file', () => {
       answers: { 'POST people/import': plan },
     })
     await chooseFile('name,email\n')
-    expect(text()).toContain('1 thing is not right; nobody would be taken over.')
+    expect(text()).toContain('1 thing is not right; nothing would be taken over.')
     expect(text()).toContain('Line 3, levels: There is no level “gild”.')
     expect((find('Take over') as HTMLButtonElement).disabled).toBe(true)
   })

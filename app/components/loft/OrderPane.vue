@@ -72,9 +72,12 @@ async function giveBack() {
   if (!(await run(() => loftApi('POST orders/:number/refund', { params: { number: props.number }, body }), said)))
     return
   giving.value = false
-  // The provider tells of it in a moment.
-  await new Promise(resolve => setTimeout(resolve, 1200))
-  await load()
+  // The provider tells of it in a moment, or later: then whoever looks again reads it.
+  for (let asked = 0; asked < 8; asked++) {
+    await load()
+    if (order.value?.refunds.every(one => one.done)) break
+    await new Promise(resolve => setTimeout(resolve, 300))
+  }
   emit('changed')
 }
 const addressWords = computed(() => {

@@ -10,8 +10,6 @@ interface Plan {
   people: number
   problems: { line: number; column?: string; message: string }[]
 }
-const file = ref<File | null>(null)
-const plan = ref<Plan | null>(null)
 const openFor = (which: typeof shown.value) =>
   computed({
     get: () => shown.value === which,
@@ -20,10 +18,7 @@ const openFor = (which: typeof shown.value) =>
     },
   })
 const [adding, inviting, importing] = [openFor('add'), openFor('invite'), openFor('import')]
-watch(shown, () => {
-  problem.value = done.value = ''
-  plan.value = file.value = null
-})
+watch(shown, () => (problem.value = done.value = ''))
 
 async function add() {
   const made = await run(() => loftApi('POST people', { body: { ...fresh } }))
@@ -48,30 +43,9 @@ async function invite() {
   )
   if (sent) invited.email = ''
 }
-/** Files go as they are: what is wrong with them, the server tells by line. */
-async function send(dry: boolean): Promise<Plan> {
-  const answer = await fetch(`/api/loft/people/import${dry ? '?dry=1' : ''}`, {
-    method: 'POST',
-    body: file.value!,
-    headers: { ...askedAsRole(), 'content-type': 'text/csv' },
-  })
-  const told = (await answer.json()) as Plan & { detail?: string }
-  if (!answer.ok && !told.problems) throw new Error(told.detail ?? 'That did not work.')
-  return { people: told.people ?? 0, problems: told.problems }
-}
-async function look(event: Event) {
-  file.value = (event.target as HTMLInputElement).files?.[0] ?? null
-  plan.value = null
-  if (file.value) plan.value = (await run(() => send(true))) ?? null
-}
-async function take() {
-  const taken = await run(() => send(false))
-  if (!taken) return
-  plan.value = taken
-  if (taken.problems.length) return
-  done.value = `${taken.people} ${taken.people === 1 ? 'person' : 'people'} taken over. They choose a password by mail when they first sign in.`
-  emit('changed')
-}
+const empty: Plan = { people: 0, problems: [] }
+const taken = ({ people }: Plan) =>
+  `${counted(people, 'person', 'people')} taken over. They choose a password by mail when they first sign in.`
 </script>
 
 <template>
@@ -122,37 +96,19 @@ async function take() {
       </div>
     </form>
   </LoftDialog>
-  <LoftDialog v-model:open="importing" title="People from a file" wide>
-    <div class="grid gap-3">
-      <p class="text-soft">
-        A CSV file in UTF-8. The first line names the columns: <code>name,email,levels,roles</code> and any profile fact
-        by its id. Several levels or roles are parted by a semicolon. All lines are taken over, or none.
-      </p>
-      <LoftField label="The file"><input type="file" accept=".csv,text/csv" @change="look" /></LoftField>
-      <LoftTold :problem="problem" :done="done" />
-      <template v-if="plan && !done">
-        <p v-if="!plan.problems.length">
-          <b>{{ plan.people }} {{ plan.people === 1 ? 'person' : 'people' }}</b> would be taken over.
-        </p>
-        <div v-else role="alert">
-          <p class="wrong">
-            {{ plan.problems.length }} {{ plan.problems.length === 1 ? 'thing is' : 'things are' }} not right; nobody
-            would be taken over.
-          </p>
-          <ul class="max-h-[240px] overflow-y-auto" tabindex="0" aria-label="What is not right">
-            <li v-for="(one, i) in plan.problems" :key="i">
-              <b>Line {{ one.line }}{{ one.column ? `, ${one.column}` : '' }}</b
-              >: {{ one.message }}
-            </li>
-          </ul>
-        </div>
-      </template>
-      <div class="flex justify-end gap-2">
-        <button class="btn" @click="shown = null">Close</button
-        ><button class="btn" :disabled="busy || !plan || plan.problems.length > 0 || done !== ''" @click="take">
-          Take over
-        </button>
-      </div>
-    </div>
-  </LoftDialog>
+  <LoftFileIn
+    v-model:open="importing"
+    title="People from a file"
+    to="people/import"
+    :empty="empty"
+    :taken="taken"
+    @taken="emit('changed')">
+    <p class="text-soft">
+      A CSV file in UTF-8. The first line names the columns: <code>name,email,levels,roles</code> and any profile fact
+      by its id. Several levels or roles are parted by a semicolon. All lines are taken over, or none.
+    </p>
+    <template #plan="{ plan }"
+      ><b>{{ counted(plan.people, 'person', 'people') }}</b> would be taken over.</template
+    >
+  </LoftFileIn>
 </template>

@@ -1,11 +1,12 @@
 /** Stock of what is being bought: kept at the till for a while, for an order until it is paid, then gone. */
-import { and, eq, gt, inArray, isNull, ne, or, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNull, ne, or, sql } from 'drizzle-orm'
 import type { BasketLine } from '../../../core/shop/price-trail'
 import { clockDate, clockMs } from '../../clock'
 import type { Tx } from '../../db/database'
 import { stock, stockMove, stockReserved } from '../../db/schema'
 import { Problem } from '../../problem'
 import { newId } from '../secrets/tokens'
+import { stillKept } from '../shop/reserved'
 
 /** Milliseconds something is kept for whoever stands at the till, and for an order nobody has paid yet. */
 export const tillMs = 20 * 60_000
@@ -17,8 +18,6 @@ export function piecesOf(lines: readonly BasketLine[]): Map<string, number> {
   for (const { product, quantity } of lines) pieces.set(product, (pieces.get(product) ?? 0) + quantity)
   return pieces
 }
-
-const stillKept = () => or(isNull(stockReserved.until), gt(stockReserved.until, clockDate()))
 
 /** Of products that are counted, what is free for this till: what it keeps itself is. Others are not named: they are always there. */
 export async function freeOf(tx: Tx, products: readonly string[], till: string): Promise<Map<string, number>> {

@@ -43,7 +43,8 @@ export interface StockTold {
   moves: { at: string; before: number; after: number; who: string; how: string }[]
 }
 
-const stillKept = () => or(isNull(stockReserved.until), gt(stockReserved.until, clockDate()))
+/** What is put aside without end, or until later than now. */
+export const stillKept = () => or(isNull(stockReserved.until), gt(stockReserved.until, clockDate()))
 
 /** Pieces put aside now, by product. */
 export async function reservedOf(db: Tx, product?: string): Promise<ReadonlyMap<string, number>> {

@@ -1,6 +1,8 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
+import DraftStrip from '~/components/loft/DraftStrip.vue'
 import Taxes from '~/components/loft/Taxes.vue'
+import { addressText, readAddressText, readBasket } from '~/composables/receipt-basket'
 import { placeName, readPercent, readPlace } from '~/composables/tax-words'
 import { useLoft } from '~/stores/loft'
 import { mountScreen } from './loft-screen'
@@ -28,6 +30,36 @@ describe('taxes', () => {
       expect(readPlace(placeName(place))).toEqual(place)
     expect(['23', '13,5 %', '13.50', '0', '7 %'].map(readPercent)).toEqual(['23', '13.5', '13.5', '0', '7'])
     expect(['', '-1', 'x', '1.23456', '10001', '1e3'].map(readPercent)).toEqual([null, null, null, null, null, null])
+  })
+
+  it('reads a basket and where it is sent as they are typed, and says what there is not', () => {
+    const goods = [{ id: 'fell-dk', title: 'Fell DK, 50 g' }, { id: 'niddy-noddy' }]
+    expect(readBasket(' 2 fell dk; niddy-noddy ;', goods)).toEqual([
+      { product: 'fell-dk', quantity: 2 },
+      { product: 'niddy-noddy', quantity: 1 },
+    ])
+    expect(['', '3 loom', '0 niddy-noddy'].map(text => readBasket(text, goods))).toEqual([
+      null,
+      { unknown: 'loom' },
+      { unknown: 'niddy-noddy' },
+    ])
+    for (const at of [{ country: 'ES', postcode: '35001' }, { country: 'US', region: 'US-OR' }, { country: 'IE' }])
+      expect(readAddressText(addressText(at))).toEqual(at)
+    expect(readAddressText('Atlantis 7')).toBeNull()
+  })
+
+  it('tells before it is published what a change does to taxes and to how prices show', async () => {
+    const { press, text, loft } = await mountScreen(DraftStrip, { answers })
+    const { rates, shown } = loft.draft.tax!
+    loft.change('rate', 'ie-standard', { ...rates!.find(one => one.id === 'ie-standard')!, percent: '24' })
+    loft.change('shown', 'trade-prices', { ...shown![0]!, list: 'withTax' })
+    await vi.waitFor(() => expect(text()).toContain('taxes of 9 tiers'), { timeout: 5000 })
+    await press('Publish edition 2…')
+    await vi.waitFor(() => expect(text()).toContain('Taxes move for 9 of 9 tiers'), { timeout: 5000 })
+    expect(text()).toContain(
+      'Ireland, delivery: VAT 23 % to VAT 24 %, so that 100.00 come to 124.00 instead of 123.00.',
+    )
+    expect(text()).toContain('Prices show otherwise to Stockist: in lists with tax.')
   })
 
   it('shows two receipts beside each other, with what makes the difference and where it is said', async () => {

@@ -109,43 +109,24 @@ const selected = ref<{ place: number; category: string } | null>(null)
 const askedTerm = /^(\w+)\.(.+)$/.exec(String(route.query.term ?? ''))
 const shownTerm = ref<string | null>(askedTerm ? `${askedTerm[1]} ${askedTerm[2]}` : null)
 
-/** “2 Fell DK, niddy-noddy”: as it stands in the chip. */
 const title = (id: string) => loft.index.get('product', id)?.title ?? id
-const textOf = (list: readonly BasketLine[]) =>
-  list.map(({ quantity, product }) => `${quantity} ${title(product)}`).join('; ')
+const textOf = (list: readonly BasketLine[]) => basketText(list, title)
 const linesText = computed(() => textOf(lines.value))
 const basketProblem = ref('')
 /** Null where there is nothing called so. */
 function readLines(text: string): BasketLine[] | null {
-  const read = text.split(';').flatMap(part => {
-    const [, count = '1', name = ''] = /^\s*(\d{1,5})?\s*(.*?)\s*$/.exec(part) ?? []
-    if (!name) return []
-    const wanted = name.toLowerCase()
-    const all = [...loft.index.all('product').values()]
-    const found =
-      all.find(one => one.id === wanted || one.title?.toLowerCase() === wanted) ??
-      all.find(one => one.title?.toLowerCase().startsWith(wanted))
-    return [{ product: found?.id, quantity: Number(count), name }]
-  })
-  const unknown = read.find(one => one.product === undefined || one.quantity < 1)
-  basketProblem.value = unknown ? `There are no goods called “${unknown.name}”.` : ''
-  return unknown || !read.length ? null : read.map(({ product, quantity }) => ({ product: product!, quantity }))
+  const read = readBasket(text, loft.index.all('product').values())
+  basketProblem.value = read && 'unknown' in read ? `There are no goods called “${read.unknown}”.` : ''
+  return read && 'unknown' in read ? null : read
 }
 const setLines = (text: string) => (lines.value = readLines(text) ?? lines.value)
 const toProblem = ref('')
-const placeText = (at: Address) => [at.region ?? countryName(at.country), at.postcode].filter(Boolean).join(' ')
-const toText = computed(() => placeText(to.value))
+const toText = computed(() => addressText(to.value))
 /** Null where it is no place that is known. */
 function readTo(text: string): Address | null {
-  const [, area = '', code = ''] = /^(.*?)(?:\s+((?=\S*\d)[\w -]{2,12}))?$/.exec(text.trim()) ?? []
-  const place = readPlace(area)
-  toProblem.value = place?.country ? '' : `“${text}” is no country or region that is known.`
-  if (!place?.country) return null
-  return {
-    country: place.country,
-    ...(place.region ? { region: place.region } : {}),
-    ...(code ? { postcode: code } : {}),
-  }
+  const read = readAddressText(text)
+  toProblem.value = read ? '' : `“${text}” is no country or region that is known.`
+  return read
 }
 const setTo = (text: string) => (to.value = readTo(text) ?? to.value)
 /** Of one receipt alone; nothing typed is as the others. */
@@ -160,7 +141,7 @@ function setOwn(column: number, what: 'lines' | 'to', text: string) {
 const ownTexts = computed(() =>
   tiers.value.map((_, i) => {
     const { lines: ownLines, to: ownTo } = own.value[i] ?? {}
-    return { lines: ownLines ? textOf(ownLines) : '', to: ownTo ? placeText(ownTo) : '' }
+    return { lines: ownLines ? textOf(ownLines) : '', to: ownTo ? addressText(ownTo) : '' }
   }),
 )
 function selectCell(at: { place: number; category: string }) {

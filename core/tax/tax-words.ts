@@ -32,27 +32,47 @@ export function readAddress(text: string): Address | null {
 }
 
 /** A rate that applies, with what it is on top of and who has it so. */
-function appliedWords({ called, percent, contribution, onTopOf, exception }: AppliedRate): string {
+function appliedWords(
+  { called, percent, contribution, onTopOf, exception }: AppliedRate,
+  name: (id: string) => string,
+): string {
   const onTop = onTopOf.length ? `, on top of ${onTopOf.join(' and ')}: ${contribution} % in all` : ''
-  return `${called} ${percent} %${onTop}${exception ? ` (by ${exception})` : ''}`
+  return `${called} ${percent} %${onTop}${exception ? ` (by ${name(exception)})` : ''}`
 }
-const leftOutWords = ({ rate, why, exception }: LeftOutRate): string =>
-  `${why === 'dropped' ? `${rate} does not apply` : `delivery is free of ${rate}`}${exception ? ` (by ${exception})` : ''}`
+const leftOutWords = ({ rate, why, exception }: LeftOutRate, name: (id: string) => string): string =>
+  `${why === 'dropped' ? `${rate} does not apply` : `delivery is free of ${rate}`}${exception ? ` (by ${name(exception)})` : ''}`
 
-/** How the tax of a line came about, a line for each thing that bore on it. */
-export function taxTrailLines({ goodsTaxed, category, applied, leftOut, inside, kept, at }: TaxTrail): string[] {
-  const by = (entry: string | undefined) => (entry ? ` (by ${entry})` : '')
+const asItIs = (id: string) => id
+
+/** How the tax of a line came about, a line for each thing that bore on it. `name`: of other terms; default: their id. */
+export function taxTrailLines(
+  { goodsTaxed, category, applied, leftOut, inside, kept, at }: TaxTrail,
+  name: (id: string) => string = asItIs,
+): string[] {
+  const by = (entry: string | undefined) => (entry ? ` (by ${name(entry)})` : '')
   if (!goodsTaxed.is) return [`not taxed${by(goodsTaxed.entry)}`]
   return [
     `${category.is}${by(category.entry)}, sent to ${addressWords(at)}`,
-    ...applied.map(appliedWords),
-    ...leftOut.map(leftOutWords),
-    ...(applied.length || leftOut.length ? [] : ['no rate for it there']),
+    ...ratesWords({ applied, leftOut }, name),
     ...(inside === undefined
       ? []
       : [kept ? `typed with tax, and paid as typed` : `${inside} % of tax taken out of what was typed`]),
   ]
 }
+
+const ratesWords = ({ applied, leftOut }: Pick<TaxTrail, 'applied' | 'leftOut'>, name: (id: string) => string) =>
+  applied.length || leftOut.length
+    ? [...applied.map(one => appliedWords(one, name)), ...leftOut.map(one => leftOutWords(one, name))]
+    : ['no rate for it there']
+
+/** The same of delivery; `trail` is null where nothing in the basket asks for it to be taxed. */
+export const deliveryTrailLines = (
+  trail: Pick<TaxTrail, 'at' | 'applied' | 'leftOut'> | null,
+  name: (id: string) => string = asItIs,
+): string[] =>
+  trail
+    ? [`delivery, sent to ${addressWords(trail.at)}`, ...ratesWords(trail, name)]
+    : ['not taxed: nothing in it asks for it']
 
 /** From the top to what is paid. `name`: of a product. */
 export function receiptLines(

@@ -1,10 +1,13 @@
 import { onLoan } from '../../server/services/facts/service-stand-in'
 import { eq, inArray, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { categoriesAround } from '../../core/kinds/product'
+import { SiteIndex } from '../../core/site/site-index'
 import { menuFor } from '../../core/menus/menu'
 import type { RuleSet } from '../../core/gates/plain-decider'
 import { PlainDecider } from '../../core/gates/plain-decider'
 import type { Visitor } from '../../core/visitor/visitor'
+import { wexlowOrders } from '../../demo/wexlow/orders'
 import { wexlowPeople } from '../../demo/wexlow/people'
 import { wexlowFirm } from '../../demo/wexlow/people-rules'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
@@ -18,6 +21,7 @@ import { keepSearchUp } from '../../server/services/search/keep-up'
 import { forgetContents } from '../../server/services/versions/versions'
 import { cookieOf, startApplication } from '../support/application'
 import type { Application } from '../support/application'
+import { wexlowSite } from '../support/wexlow-site'
 import { ines, keeperOf, liveRules } from '../support/world'
 
 /**
@@ -259,6 +263,16 @@ function expectedMarks(visitor: Visitor, agent: string): string[] {
     .map(one => mark('block', one.id, 'body'))
 }
 
+/** What the demo's orders, all of them paid, make somebody a buyer of. */
+function boughtBy(person: string): Pick<Visitor, 'bought'> {
+  const index = new SiteIndex(wexlowSite)
+  const orders = wexlowOrders.filter(one => one.person === person && one.state !== 'placed')
+  if (!orders.length) return {}
+  const products = orders.flatMap(({ lines }) => lines.map(([product]) => product))
+  const categories = products.flatMap(id => categoriesAround(index.get('product', id)!, index))
+  return { bought: { products, categories: [...new Set(categories)], orders: orders.length } }
+}
+
 const visitors = [
   { name: 'a guest', email: null, visitor: { person: null } as Visitor },
   ...wexlowPeople
@@ -271,6 +285,7 @@ const visitors = [
         levels: one.levels ?? [],
         roles: one.roles ?? [],
         ...(one.id === wexlowFirm.owner ? { firm: wexlowFirm.id } : {}),
+        ...boughtBy(one.id),
       } as Visitor,
     })),
 ]

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 import { refundFor } from '~~/core/orders/refund'
 import { isTaxed } from '~~/core/tax/tax-trail'
-import { taxTrailLines } from '~~/core/tax/tax-words'
-import { trailLines } from '~~/core/shop/trail-words'
 import type { OrderTold } from '~~/server/services/orders/looked-after'
 
 /** One order: what was bought and why it cost so much, who gets it where, and what is done with it. */
@@ -13,7 +11,7 @@ const { money } = useMoney()
 const { moment } = useDay()
 const { problem, done, busy, run } = useDeed()
 const order = ref<OrderTold | null>(null)
-const why = ref<number | null>(null)
+const why = ref<number | 'delivery' | null>(null)
 const giving = ref(false)
 async function load() {
   order.value = (await run(() => loftApi('GET orders/:number', { params: { number: props.number } }))) ?? null
@@ -127,7 +125,7 @@ const addressWords = computed(() => {
               </td>
               <td class="border-b border-dotted border-line py-1 text-right">
                 <button
-                  class="hover:underline"
+                  class="underline decoration-dotted underline-offset-2"
                   :aria-expanded="why === i"
                   :aria-label="`Why ${money(line.gross)} for ${title(line.product)}`"
                   @click="why = why === i ? null : i">
@@ -136,17 +134,8 @@ const addressWords = computed(() => {
               </td>
             </tr>
             <tr v-if="why === i">
-              <td colspan="2" class="border-l-2 border-line py-1 pl-2 text-[12.5px] text-soft">
-                <span
-                  v-for="(one, at) in trailLines(line, { offers: loft.book.offers ?? [], money })"
-                  :key="`p${at}`"
-                  class="block"
-                  :class="{ 'font-semibold text-ink': one.made }"
-                  >{{ one.name }}{{ one.words ? `, ${one.words}` : ''
-                  }}{{ one.amount === undefined ? '' : `: ${money(one.amount)}` }}</span
-                >
-                <span v-for="(one, at) in taxTrailLines(line.tax)" :key="`t${at}`" class="block">{{ one }}</span>
-                <span class="block">without tax {{ money(line.net) }}, by edition {{ order.edition }}</span>
+              <td colspan="2" class="py-1">
+                <LoftAmountWhy :of="{ line }" :edition="order.edition" />
               </td>
             </tr>
           </template>
@@ -155,7 +144,20 @@ const addressWords = computed(() => {
               {{ order.delivery.name }}
               <small v-if="order.deliveryRefunded" class="text-soft">given back</small>
             </td>
-            <td class="border-b border-dotted border-line py-1 text-right">{{ money(order.basket.delivery.gross) }}</td>
+            <td class="border-b border-dotted border-line py-1 text-right">
+              <button
+                class="underline decoration-dotted underline-offset-2"
+                :aria-expanded="why === 'delivery'"
+                :aria-label="`Why ${money(order.basket.delivery.gross)} for ${order.delivery.name}`"
+                @click="why = why === 'delivery' ? null : 'delivery'">
+                {{ money(order.basket.delivery.gross) }}
+              </button>
+            </td>
+          </tr>
+          <tr v-if="why === 'delivery'">
+            <td colspan="2" class="py-1">
+              <LoftAmountWhy :of="{ delivery: order.basket.delivery }" :edition="order.edition" />
+            </td>
           </tr>
           <tr class="text-[12.5px] text-soft">
             <td class="py-0.5">of which tax</td>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { isTaxed } from '~~/core/tax/tax-trail'
 import type { TaxedLine } from '~~/core/tax/tax-trail'
-import { taxTrailLines } from '~~/core/tax/tax-words'
 import type { ReceiptSource } from '~~/core/audit/receipt-differences'
 import type { ReceiptAsked, ReceiptTold } from '~/workers/taxes-messages'
 
@@ -160,7 +159,13 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
                 }}
               </td>
               <td class="border-b border-dotted border-line py-1 text-right">
-                {{ money(told[i]!.quote.receipt.delivery) }}
+                <button
+                  class="hover:underline"
+                  :aria-expanded="why === `${i} delivery`"
+                  :aria-label="`Why ${money(told[i]!.quote.receipt.delivery)} for delivery`"
+                  @click="why = why === `${i} delivery` ? null : `${i} delivery`">
+                  {{ money(told[i]!.quote.receipt.delivery) }}
+                </button>
               </td>
             </tr>
             <tr
@@ -197,14 +202,12 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
             </tr>
           </tfoot>
         </table>
-        <ul
+        <LoftAmountWhy
           v-for="line in taken(told[i]!).filter(one => why === `${i} ${one.product}`)"
           :key="line.product"
-          class="mt-2 grid gap-0.5 border-l-2 border-line pl-2 text-[12.5px] text-soft"
-          aria-live="polite">
-          <li v-for="(words, at) in taxTrailLines(line.tax)" :key="at">{{ words }}</li>
-          <li>without tax {{ money(line.net) }}, with tax {{ money(line.gross) }}</li>
-        </ul>
+          class="mt-2"
+          :of="{ line }" />
+        <LoftAmountWhy v-if="why === `${i} delivery`" class="mt-2" :of="{ delivery: told[i]!.quote.basket.delivery }" />
         <p v-if="i && told[i]!.differences.length" class="mt-2 text-[12.5px] text-soft">
           <template v-if="sumOf(told[i]!)"
             >{{ money(Math.abs(sumOf(told[i]!))) }} {{ sumOf(told[i]!) > 0 ? 'more' : 'less' }} than

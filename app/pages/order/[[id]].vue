@@ -59,7 +59,7 @@ const names = new Intl.DisplayNames(locale, { type: 'region' })
       </p>
     </template>
     <template v-else>
-      <table v-if="mine?.length" class="receipt">
+      <table v-if="mine?.length" class="receipt lines">
         <tbody>
           <tr v-for="one in mine" :key="one.id">
             <td>

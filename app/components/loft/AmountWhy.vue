@@ -1,0 +1,33 @@
+<script setup lang="ts">
+import { trailLines } from '~~/core/shop/trail-words'
+import type { DeliveryTaxed, TaxedLine } from '~~/core/tax/tax-trail'
+import { deliveryTrailLines, taxTrailLines } from '~~/core/tax/tax-words'
+
+/** Where an amount of a receipt comes from: its price, then its taxes, each with what says so. */
+const props = defineProps<{ of: { line: TaxedLine } | { delivery: DeliveryTaxed }; edition?: number }>()
+const loft = useLoft()
+const { money } = useMoney()
+const name = (id: string) =>
+  [...(loft.book.tax?.exceptions ?? []), ...(loft.book.tax?.goods ?? [])].find(one => one.id === id)?.name ?? id
+const priced = computed(() =>
+  'line' in props.of ? trailLines(props.of.line, { offers: loft.book.offers ?? [], money }) : [],
+)
+const taxed = computed(() =>
+  'line' in props.of ? taxTrailLines(props.of.line.tax, name) : deliveryTrailLines(props.of.delivery.trail, name),
+)
+const sums = computed(() => ('line' in props.of ? props.of.line : props.of.delivery))
+</script>
+
+<template>
+  <ul class="grid gap-0.5 border-l-2 border-line pl-2 text-[12.5px] text-soft" aria-live="polite">
+    <li v-for="(one, at) in priced" :key="`p${at}`" :class="{ 'font-semibold text-ink': one.made }">
+      {{ one.name }}{{ one.words ? `, ${one.words}` : ''
+      }}{{ one.amount === undefined ? '' : `: ${money(one.amount)}` }}
+    </li>
+    <li v-for="(words, at) in taxed" :key="`t${at}`">{{ words }}</li>
+    <li>
+      without tax {{ money(sums.net) }}, with tax {{ money(sums.gross)
+      }}{{ edition === undefined ? '' : `, by edition ${edition}` }}
+    </li>
+  </ul>
+</template>

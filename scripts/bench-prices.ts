@@ -2,6 +2,7 @@
 import { generatedOffers, generatedShop, generatedTax } from '../demo/generators'
 import { pricesBoard } from '../core/audit/prices-board'
 import { taxBoard } from '../core/audit/tax-board'
+import { taxImpact } from '../core/audit/tax-impact'
 import { CompiledRules } from '../core/gates/compiled'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { RuleSet } from '../core/gates/plain-decider'
@@ -96,6 +97,16 @@ function taxes(
   })
   console.log(
     `  tax board, 250 destinations by 10 categories for ${tiers.length} tiers: ${runs[0]!.toFixed(0)} ms first, ${runs.toSorted((a, b) => a - b)[2]!.toFixed(0)} ms in the middle (aim: under 200)`,
+  )
+  const [before, dearer] = [wide(), wide()].map((made, i) => {
+    if (!i) return made
+    const { tax } = made.rulebook
+    const rates = tax!.rates!.map((rate, at) => (at % 7 ? rate : { ...rate, percent: '31' }))
+    return new CompiledRules({ ...made.rulebook, tax: { ...tax, rates } }, index)
+  })
+  const [impact, took] = timed(() => taxImpact(before!, dearer!, tiers, { nowMs }))
+  console.log(
+    `  what a seventh of its rates changed does to taxes: ${took.toFixed(0)} ms, ${impact.moved.toLocaleString('en')} cases move, ratio to the board ${(took / runs[0]!).toFixed(1)}`,
   )
 }
 

@@ -8,9 +8,12 @@ import { goodsOf } from '../shop/priced-goods'
 import type { PricedProduct } from '../shop/priced-goods'
 import type { Address, Place } from '../site/place'
 import { taxOf } from '../tax/compiled-tax'
+import type { CompiledTax } from '../tax/compiled-tax'
+import type { OwnTax } from '../tax/own-tax'
 import type { Shown } from '../tax/tax-settings'
 import type { AppliedRate } from '../tax/tax-trail'
 import { Taxer } from '../tax/taxer'
+import type { Terms } from '../tax/terms'
 import type { BoardTier } from './reach-board'
 import { exampleAt, placesOf } from './tax-board'
 
@@ -45,27 +48,48 @@ interface Alike {
   before: PricedProduct
   after: PricedProduct
   goods: number
+  /** What was worked out by what applies to them before, then after: few things do, wherever and to whomever. */
+  known: Map<Terms, Map<Terms, Samples | null>>
+}
+/** What is paid before and after; equal keys for equal ones. */
+interface Samples {
+  key: string
+  before: TaxSample
+  after: TaxSample
 }
 
 /** Products that are in both, put together by how they say they are taxed and by which terms cover them. */
 function alike(before: CompiledRules, after: CompiledRules): Alike[] {
-  const found = new Map<string, Alike>()
+  const found = new Map<OwnTax, Map<OwnTax, Map<string, Alike>>>()
+  const all: Alike[] = []
   const earlier = goodsOf(before.index)
-  const classOf = (rules: CompiledRules, product: PricedProduct) => {
-    const tax = taxOf(rules)
-    const { goodsTaxed, deliveryTaxed, category } = tax.ownOf(product.id)
-    const covering = tax.goods.flatMap(({ covers }, i) => (covers(product) ? [i] : []))
-    return `${goodsTaxed} ${deliveryTaxed} ${category} ${covering.join()}`
-  }
+  const [was, is] = [taxOf(before), taxOf(after)]
+  const covering = ({ goods }: CompiledTax, product: PricedProduct) =>
+    goods.flatMap(({ covers }, i) => (covers(product) ? [i] : [])).join()
+  const none = !was.goods.length && !is.goods.length
   for (const product of goodsOf(after.index).all) {
-    const was = earlier.get(product.id)
-    if (!was) continue
-    const key = `${classOf(before, was)}\n${classOf(after, product)}`
-    const there = found.get(key)
-    if (there) there.goods++
-    else found.set(key, { before: was, after: product, goods: 1 })
+    const then = before.index === after.index ? product : earlier.get(product.id)
+    if (!then) continue
+    const terms = none ? '' : `${covering(was, then)} ${covering(is, product)}`
+    const byTerms = inside(
+      inside(found, was.ownOf(then.id), () => new Map<OwnTax, Map<string, Alike>>()),
+      is.ownOf(product.id),
+      () => new Map<string, Alike>(),
+    )
+    const one = inside(byTerms, terms, () => {
+      const made = { before: then, after: product, goods: 0, known: new Map<Terms, Map<Terms, Samples | null>>() }
+      all.push(made)
+      return made
+    })
+    one.goods++
   }
-  return [...found.values()]
+  return all
+}
+
+function inside<K, V>(map: Map<K, V>, key: K, make: () => V): V {
+  let value = map.get(key)
+  if (value === undefined) map.set(key, (value = make()))
+  return value
 }
 
 /** Both sides are asked at the same moment. What there are no rates for on either side is anywhere, and pays none. */
@@ -109,20 +133,36 @@ function movesOf(
   return (places.length ? places : [{}]).flatMap(place => {
     const at = exampleAt(place)
     const together = new Map<string, Omit<TaxMove, 'tiers'>>()
-    for (const { before, after, goods: count } of goods) {
-      const [was, is] = [sample(then, before, at), sample(now, after, at)]
-      const key = JSON.stringify([was, is])
+    for (const one of goods) {
+      const samples = samplesOf({ then, now }, one, at)
+      if (!samples) continue
+      const { key, before, after } = samples
       const there = together.get(key)
-      if (there) there.of!.goods += count
-      else if (!isSame(was, is))
-        together.set(key, { place, of: { product: after.id, goods: count }, before: was, after: is })
+      if (there) there.of!.goods += one.goods
+      else together.set(key, { place, of: { product: one.after.id, goods: one.goods }, before, after })
     }
-    const [was, is] = [deliverySample(then, at), deliverySample(now, at)]
-    return [...together.values(), ...(isSame(was, is) ? [] : [{ place, of: null, before: was, after: is }])]
+    const sent = differing(deliverySample(then, at), deliverySample(now, at))
+    return [...together.values(), ...(sent ? [{ place, of: null, before: sent.before, after: sent.after }] : [])]
   })
 }
 
-const isSame = (one: TaxSample, other: TaxSample) => JSON.stringify(one) === JSON.stringify(other)
+/** Null where nothing moves. */
+function samplesOf(
+  { then, now }: { then: Taxer; now: Taxer },
+  { before, after, known }: Alike,
+  at: Address,
+): Samples | null {
+  const [was, is] = [then.termsOn(before, at), now.termsOn(after, at)]
+  const byAfter = inside(known, was, () => new Map<Terms, Samples | null>())
+  let samples = byAfter.get(is)
+  if (samples === undefined) byAfter.set(is, (samples = differing(sample(then, before, at), sample(now, after, at))))
+  return samples
+}
+
+function differing(before: TaxSample, after: TaxSample): Samples | null {
+  const [was, is] = [JSON.stringify(before), JSON.stringify(after)]
+  return was === is ? null : { key: `${was} ${is}`, before, after }
+}
 
 const largestFirst = (moves: readonly TaxMove[]) => {
   const by = ({ before: was, after: is, tiers }: TaxMove) => Math.abs(is.gross - was.gross) + tiers.length / 1000

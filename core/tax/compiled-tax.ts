@@ -4,8 +4,8 @@ import type { CompiledRules } from '../gates/compiled'
 import type { goods, ShopScope, shown } from '../rulebook/shop-rules'
 import type { PricedProduct } from '../shop/priced-goods'
 import { goodsOf } from '../shop/priced-goods'
-import { ownTaxOf } from './own-tax'
-import type { OwnTax } from './own-tax'
+import { ownTaxesOf } from './own-tax'
+import type { OwnTax, OwnTaxes } from './own-tax'
 import { fitOf, foldedPostcode, isCloser } from '../site/place'
 import type { Address, Fit } from '../site/place'
 import { one } from './ratio'
@@ -52,11 +52,12 @@ export class CompiledTax {
   private readonly picks = new Map<string, Picked>()
   private readonly byRates = new Map<string, Picked>()
   private readonly insides = new Map<string, Ratio>()
-  private readonly own = new Map<string, OwnTax>()
+  private readonly own: OwnTaxes
 
   constructor(private readonly rules: CompiledRules) {
     const { settings, taxes = [], rates = [], exceptions = [], goods = [], shown = [] } = rules.rulebook.tax ?? {}
     this.settings = settings && readTaxSettings(settings)
+    this.own = ownTaxesOf(rules.index)
     this.goods = goods.filter(isActive).map(entry => ({ entry, covers: this.covering(entry.on) }))
     this.shown = shown.filter(isActive)
     const byRate = new Map<string, Exception[]>()
@@ -98,12 +99,7 @@ export class CompiledTax {
 
   /** How a product is taxed as it says itself. */
   ownOf(id: string): OwnTax {
-    let own = this.own.get(id)
-    if (!own) {
-      const product = this.rules.index.get('product', id)
-      this.own.set(id, (own = ownTaxOf(product ?? { id }, this.rules.index)))
-    }
-    return own
+    return this.own.of(id)
   }
 
   /** Of each tax the rate that fits an address most closely, in the order of the taxes, before anybody's exceptions. */

@@ -89,6 +89,11 @@ export class Taxer {
     return bothOf(this.reckon(this.termsFor(this.goods(product, own), at), own), amount)
   }
 
+  /** What applies to a product somewhere: the same object for all it applies to alike. */
+  termsOn(product: PricedProduct, at: Address): Terms {
+    return this.tax.settings ? this.termsFor(this.goods(product, this.tax.ownOf(product.id)), at) : untaxed
+  }
+
   /** The taxes on an amount of a product as typed, and what it comes to with them; minor units. */
   taxesOn(product: PricedProduct, amount: number, at = this.at()): { applied: readonly AppliedRate[]; gross: number } {
     const { tax, gross } = this.line({ unit: amount, amount, discount: 0 }, product, at)

@@ -9,9 +9,14 @@ const loft = useLoft()
 const { money } = useMoney()
 const name = (id: string) =>
   [...(loft.book.tax?.exceptions ?? []), ...(loft.book.tax?.goods ?? [])].find(one => one.id === id)?.name ?? id
-const priced = computed(() =>
-  'line' in props.of ? trailLines(props.of.line, { offers: loft.book.offers ?? [], money }) : [],
-)
+/** Of offers those that are for whoever buys: the whole ladder stands at the price. */
+const others: ReadonlySet<string> = new Set(['notForVisitor', 'inactive'])
+const priced = computed(() => {
+  if (!('line' in props.of)) return []
+  const { line } = props.of
+  const steps = line.steps.filter(({ outcome }) => !others.has(outcome))
+  return trailLines({ ...line, steps }, { offers: loft.book.offers ?? [], money })
+})
 const taxed = computed(() =>
   'line' in props.of ? taxTrailLines(props.of.line.tax, name) : deliveryTrailLines(props.of.delivery.trail, name),
 )

@@ -233,7 +233,7 @@ function arrow(event: KeyboardEvent, row: number, at: number) {
     <form v-if="mayChange" class="mt-1.5 flex flex-wrap items-center gap-2 text-[13px]" @submit.prevent="addPlace">
       <input
         v-model="newPlace"
-        class="input !w-[210px] !py-1"
+        class="input !w-[264px] !py-1"
         list="tax-countries"
         aria-label="A place with rates of its own"
         placeholder="+ place: Spain postcodes 35, 38" />

@@ -245,7 +245,7 @@ function setOnTop(id: string, of: string, on: boolean) {
       <label class="chip"
         >basket
         <input
-          class="w-[250px] bg-transparent font-semibold text-ink outline-none max-md:w-[150px]"
+          class="w-[236px] bg-transparent font-semibold text-ink outline-none max-md:w-[150px]"
           :value="linesText"
           aria-label="What is in the basket: 2 Fell DK; niddy-noddy"
           @change="setLines(($event.target as HTMLInputElement).value)"
@@ -253,7 +253,7 @@ function setOnTop(id: string, of: string, on: boolean) {
       <label class="chip"
         >sent to
         <input
-          class="w-[120px] bg-transparent font-semibold text-ink outline-none"
+          class="w-[158px] bg-transparent font-semibold text-ink outline-none"
           list="tax-countries"
           :value="toText"
           aria-label="Where it is sent: a country or region, and a postcode"
@@ -263,7 +263,7 @@ function setOnTop(id: string, of: string, on: boolean) {
         >by
         <select
           v-model="delivery"
-          class="max-w-[130px] bg-transparent font-semibold text-ink outline-none"
+          class="max-w-[190px] bg-transparent font-semibold text-ink outline-none"
           aria-label="How it is sent">
           <option :value="null">not chosen</option>
           <option v-for="way in ways" :key="way.id" :value="way.id">{{ way.name }}</option>
@@ -293,7 +293,7 @@ function setOnTop(id: string, of: string, on: boolean) {
     <div v-else class="flex min-h-0 flex-1 gap-4 max-lg:flex-col">
       <div class="min-h-0 min-w-0 flex-1 overflow-y-auto pb-3 max-lg:overflow-visible">
         <LoftTaxRates :may-change="mayChange" :others="others" :selected="selected" @select="selectCell">
-          <button v-if="mayChange" class="btn quiet small" @click="importing = true">file…</button>
+          <button v-if="mayChange" type="button" class="btn quiet small" @click="importing = true">file…</button>
           <a v-else class="btn quiet small" href="/api/loft/taxes/export">Export</a>
           <Popover v-if="mayChange" class="relative">
             <PopoverButton class="btn quiet small">taxes…</PopoverButton>

@@ -70,13 +70,19 @@ async function giveBack() {
   if (!(await run(() => loftApi('POST orders/:number/refund', { params: { number: props.number }, body }), said)))
     return
   giving.value = false
-  // The provider tells of it in a moment, or later: then whoever looks again reads it.
-  for (let asked = 0; asked < 8; asked++) {
-    await load()
-    if (order.value?.refunds.every(one => one.done)) break
-    await new Promise(resolve => setTimeout(resolve, 300))
-  }
+  await untilDone()
   emit('changed')
+}
+let isThere = true
+onBeforeUnmount(() => (isThere = false))
+/** The provider tells of money given back in a moment, as a rule: asked again, ever less often, for a minute or so. */
+async function untilDone() {
+  for (let wait = 200; isThere && wait < 20_000; wait *= 1.5) {
+    await new Promise(resolve => setTimeout(resolve, wait))
+    const told = await loftApi('GET orders/:number', { params: { number: props.number } }).catch(() => null)
+    if (told) order.value = told
+    if (told?.refunds.every(one => one.done)) return
+  }
 }
 const addressWords = computed(() => {
   const at = order.value?.buyer?.address

@@ -5,12 +5,12 @@ export function useVisitedEdition(): void {
   watch(
     () => Number(route.query.edition) || null,
     async edition => {
-      if (edition !== null && edition !== loft.visiting) await loft.visit(edition).catch(() => loft.load())
-      else if (edition === null && loft.visiting !== null) await loft.load()
+      if (edition !== null) await loft.visit(edition).catch(() => loft.load())
+      else if (loft.goingTo() !== null) await loft.load()
     },
     { immediate: true },
   )
   const { currentRoute } = useRouter()
   // Another screen that names one too goes on with it.
-  onUnmounted(() => (loft.visiting === null || currentRoute.value.query.edition ? undefined : loft.load()))
+  onUnmounted(() => (loft.goingTo() === null || currentRoute.value.query.edition ? undefined : loft.load()))
 }

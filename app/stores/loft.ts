@@ -72,6 +72,8 @@ export const useLoft = defineStore('loft', () => {
   const failure = ref('')
   /** The edition that is looked at as it was, in place of now: nothing is changed there. */
   const visiting = ref<number | null>(null)
+  /** The edition that was asked for last, or null for now, whether it is there yet or not. */
+  let bound: number | null = null
   /** Persons and firms rules name, and those met on screens, so that sentences can name them. */
   const met = shallowRef<Named>({ people: [], firms: [] })
   /** What we say we were looking at, where that is not what the draft holds: somebody else's version, met in a conflict. */
@@ -172,6 +174,7 @@ export const useLoft = defineStore('loft', () => {
 
   /** Reads everything anew. What is still being typed or saved stays as it is here. */
   function load(): Promise<void> {
+    bound = null
     return (reading = read(++asked))
   }
 
@@ -208,8 +211,13 @@ export const useLoft = defineStore('loft', () => {
 
   /** Looks at an earlier edition as it was. `load` comes back to now. */
   async function visit(number: number): Promise<void> {
+    // It is there, or on its way.
+    if (bound === number) return
+    bound = number
     await settled()
     const { versions } = await loftApi('GET editions/:number', { params: { number } })
+    // Whoever has gone on meanwhile does not come back to it.
+    if (bound !== number) return
     // Answers still on their way are of now.
     asked++
     reading = Promise.resolve()
@@ -483,6 +491,7 @@ export const useLoft = defineStore('loft', () => {
     hasUnsaved,
     visiting,
     visit,
+    /** The edition that is looked at, or is on its way to be; null for now. */ goingTo: () => bound,
     load,
     change,
     act,

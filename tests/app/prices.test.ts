@@ -91,6 +91,22 @@ describe('the prices board', () => {
     expect(text()).toContain('nothing was live then')
   })
 
+  it('shows the edition that was asked for last, however long an earlier answer takes', async () => {
+    const { loft, settle } = await prices({
+      answers: { 'GET editions/1': { number: 1, versions: startData().versions } },
+    })
+    // From one screen that shows an edition to another, by way of one that does not.
+    await loft.visit(1)
+    await Promise.all([loft.load(), loft.visit(1)])
+    await settle()
+    expect([loft.visiting, loft.goingTo()]).toEqual([1, 1])
+    // Whoever leaves before it is there is not brought back to it.
+    await loft.load()
+    await Promise.all([loft.visit(1), loft.load()])
+    await settle()
+    expect([loft.visiting, loft.goingTo()]).toEqual([null, null])
+  })
+
   it('asks what so many cost', async () => {
     const { type, cell, settle } = await prices()
     const timers = holdTimers()

@@ -4,6 +4,7 @@ import type { GoodsEntry, ShownEntry } from '~~/core/tax/compiled-tax'
 import type { Place } from '~~/core/site/place'
 import type { ReceiptDifference, ReceiptSource } from '~~/core/audit/receipt-differences'
 import { countries } from '~~/core/sentences/words'
+import { andWords } from '~~/core/texts/and-words'
 
 export const allCountries = countries()
 const known = allCountries
@@ -116,10 +117,6 @@ export function keptOfShown({ list, basket, pay, taxLines, note }: ShownEntry): 
   ].filter(Boolean)
   return kept.length ? `${andWords(kept)} as for everybody` : ''
 }
-
-/** “a, b and c”. */
-export const andWords = (words: readonly string[]) =>
-  words.length > 1 ? `${words.slice(0, -1).join(', ')} and ${words.at(-1)}` : (words[0] ?? '')
 
 /** “5.21 by the school rate, 1.15 as delivery is taxed otherwise”. */
 export function differenceWords(

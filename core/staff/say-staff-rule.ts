@@ -1,4 +1,5 @@
 /** A staff rule as a sentence: “Shop hands may look at and change pictures of products made by anyone.” */
+import { andWords } from '../texts/and-words'
 import { staffKinds } from './staff-kinds'
 import type { StaffAction, StaffKind } from './staff-kinds'
 import type { StaffAnswer, StaffRule } from './staff-rule'
@@ -10,9 +11,6 @@ const verbs: Record<StaffAction, string> = {
   withdraw: 'withdraw',
   publish: 'publish',
 }
-
-const listed = (words: readonly string[]) =>
-  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 
 export interface StaffNames {
   role(id: string): string
@@ -34,12 +32,12 @@ export function sayStaffRule(rule: StaffRule, names: StaffNames): string {
             : ''
   const things = kind.many + theirs
   const said = (actions: readonly StaffAction[], what: string) =>
-    actions.length ? [`${listed(actions.map(action => verbs[action]))} ${what}`] : []
+    actions.length ? [`${andWords(actions.map(action => verbs[action]))} ${what}`] : []
   if (!rule.fields) return said(rule.actions, things).join('')
   // Things are withdrawn whole.
   const narrowed = rule.actions.filter(action => action !== 'withdraw')
   const whole = rule.actions.filter(action => action === 'withdraw')
-  return [...said(narrowed, `${listed(rule.fields)} of ${things}`), ...said(whole, things)].join(', and ')
+  return [...said(narrowed, `${andWords(rule.fields)} of ${things}`), ...said(whole, things)].join(', and ')
 }
 
 /** An answer as a sentence, for Why. `who` begins it, such as “Oona Birk” or “Shop hands”. */
@@ -51,6 +49,6 @@ export function sayStaffAnswer(answer: StaffAnswer, who: string, what: string, n
   if (answer.allowed) return `${who} may ${what}: ${rules}.`
   if (answer.missing === 'whose') return `${who} may not ${what}: it is not theirs. ${rules}.`
   if (answer.missing === 'fields')
-    return `${who} may not ${what}: ${listed(answer.fields ?? [])} ${answer.fields?.length === 1 ? 'is' : 'are'} left out. ${rules}.`
+    return `${who} may not ${what}: ${andWords(answer.fields ?? [])} ${answer.fields?.length === 1 ? 'is' : 'are'} left out. ${rules}.`
   return `${who} may not ${what}: no sentence says “may ${what}”.`
 }

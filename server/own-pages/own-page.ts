@@ -24,8 +24,8 @@ export type Acted = { to: string } | Refused
 
 export interface OwnPage<D extends object = object> {
   path: OwnPagePath
-  /** Only for somebody signed in; others are sent to sign in and come back. */
   /** It has a script of its own, without which it works as well. */ script?: true
+  /** Only for somebody signed in; others are sent to sign in and come back. */
   signedIn?: true | ((ask: OwnAsk) => Promise<boolean>)
   load(ask: OwnAsk): Promise<D>
   act?(ask: OwnAsk, form: Record<string, string>): Promise<Acted>

@@ -8,7 +8,7 @@ const { locale } = usePageView().words
 useHead({
   title: say('basket.title'),
   meta: [{ name: 'robots', content: 'noindex' }],
-  script: [{ src: '/basket-as-changed.js', defer: true }],
+  script: [{ src: '/buying-as-changed.js', defer: true }],
 })
 const money = (minor: number) => moneyWords(minor, data.currency, locale)
 </script>

@@ -11,14 +11,19 @@ import { isTaxed } from '../tax/tax-trail'
 import type { TaxedBasket } from '../tax/tax-trail'
 import { Taxer } from '../tax/taxer'
 
+/** A way of sending the basket, with what it costs as the receipt would show it. */
+export interface WayOffered extends DeliveryOffered {
+  /** Minor units, with tax or without, as prices show to them. */ shows: number
+}
+
 export interface BasketQuote {
   basket: TaxedBasket
   receipt: Receipt
   shown: Shown
   /** Where it is taxed. */ at: Address
   /** Something in it is sent. */ sent: boolean
-  ways: DeliveryOffered[]
-  /** The way that was chosen, while it is offered; the only one there is. */ chosen: DeliveryOffered | null
+  ways: WayOffered[]
+  /** The way that was chosen, while it is offered; the only one there is. */ chosen: WayOffered | null
 }
 
 export interface BasketAsk {
@@ -39,10 +44,12 @@ export function quoteBasket(
   const { rules } = decider
   const parcel = parcelOf(without.lines.filter(isTaxed), rules.index)
   const admits = (condition: Parameters<CompiledDecider['admits']>[0]) => holding.admits(condition)
-  const ways = sentTo ? deliveriesFor(rules.rulebook.deliveries ?? [], { parcel, to: sentTo, admits }) : []
-  const chosen = ways.find(one => one.id === delivery) ?? (ways.length === 1 ? ways[0]! : null)
-  const basket = chosen ? taxer.basket({ lines, sentTo, delivery: chosen.cost }) : without
   const shown = taxer.showing
+  const sentBy = ({ cost }: DeliveryOffered) => taxer.withDelivery(without, cost, sentTo)
+  const offered = sentTo ? deliveriesFor(rules.rulebook.deliveries ?? [], { parcel, to: sentTo, admits }) : []
+  const ways = offered.map(one => ({ ...one, shows: receiptOf(sentBy(one), shown, when).delivery }))
+  const chosen = ways.find(one => one.id === delivery) ?? (ways.length === 1 ? ways[0]! : null)
+  const basket = chosen ? sentBy(chosen) : without
   return {
     basket,
     receipt: receiptOf(basket, shown, when),

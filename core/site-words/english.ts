@@ -105,6 +105,7 @@ export const english = {
   'till.how': 'How it gets there',
   'till.free': 'at no cost',
   'till.choose': 'Take this way',
+  'till.choose-first': 'Choose how it gets there, then you can order.',
   'till.kept': 'Everything is kept for you until {time}.',
   'till.pay': 'Order and pay {amount}',
   'till.order': 'Order',

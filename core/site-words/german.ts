@@ -104,6 +104,7 @@ export const german: Words = {
   'till.how': 'Wie es hinkommt',
   'till.free': 'kostenlos',
   'till.choose': 'Diesen Weg nehmen',
+  'till.choose-first': 'Wählen Sie, wie es hinkommt, dann können Sie bestellen.',
   'till.kept': 'Alles ist bis {time} für Sie zurückgelegt.',
   'till.pay': 'Bestellen und {amount} zahlen',
   'till.order': 'Bestellen',

@@ -121,16 +121,25 @@ export class Taxer {
       if (!isPriced(line)) return line
       return Object.assign(line, this.line(line, pricer.offers.product(line.product)!, at))
     })
+    return this.withDelivery({ lines, discount: priced.discount }, delivery, sentTo)
+  }
+
+  /** What a basket that this visitor has comes to when sending it costs as much: minor units, without tax. */
+  withDelivery(
+    { lines, discount }: Pick<TaxedBasket, 'lines' | 'discount'>,
+    delivery: number,
+    sentTo?: Address,
+  ): TaxedBasket {
     const taken = lines.filter(isTaxed)
     const sent = this.delivery(
       delivery,
       taken.some(line => line.tax.deliveryTaxed.is),
-      at,
+      this.at(sentTo),
     )
     return {
       lines,
       delivery: sent,
-      discount: priced.discount,
+      discount,
       net: sum(taken.map(line => line.net)) + sent.net,
       tax: taken.reduce((all, line) => all + line.gross - line.net, sent.gross - sent.net),
       gross: sum(taken.map(line => line.gross)) + sent.gross,

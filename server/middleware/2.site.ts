@@ -259,7 +259,7 @@ const askedIn = (event: H3Event): string | undefined => {
   return typeof q === 'string' ? q.replaceAll(/[\0\p{Surrogate}]/gu, ' ') : undefined
 }
 
-/** Searching while one types, and counting in the basket, take scripts, the only ones of the site. */
+/** Searching while one types, and counting and choosing while one buys, take scripts, the only ones of the site. */
 function letScript(event: H3Event, ancestors?: string): void {
   const policy = contentPolicy({ scripts: "'self'", styles: "'unsafe-inline'", ...(ancestors ? { ancestors } : {}) })
   setResponseHeader(event, 'content-security-policy', policy)

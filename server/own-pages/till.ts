@@ -2,8 +2,7 @@
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { givesOf } from '../../core/kinds/product'
 import { quoteBasket } from '../../core/orders/basket-quote'
-import type { BasketQuote } from '../../core/orders/basket-quote'
-import type { DeliveryOffered } from '../../core/shop/delivery'
+import type { BasketQuote, WayOffered } from '../../core/orders/basket-quote'
 import { isTaxed } from '../../core/tax/tax-trail'
 import { word } from '../../core/site-words/site-words'
 import type { Visitor } from '../../core/visitor/visitor'
@@ -33,7 +32,7 @@ export interface TillData {
   /** Regions that make a difference, of ISO 3166-2. */ regions: string[]
   /** Something in the basket can be given to somebody else. */ givesSomething: boolean
   /** Nothing of the basket keeps it from being paid. */ ready: boolean
-  ways: DeliveryOffered[]
+  ways: WayOffered[]
   chosen: string | null
   nowhere: boolean
   lines: BasketLineShown[]
@@ -94,6 +93,7 @@ const fieldWords = {
 
 export const tillPage: OwnPage<TillData> = {
   path: '/till',
+  script: true,
   async load(ask) {
     const { event, caller, rest } = ask
     const holder = holderOf(event, caller)

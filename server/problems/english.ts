@@ -17,7 +17,7 @@ export const titles: Record<ProblemCode, string> = {
   'sign-up-closed': 'Nobody can sign up here now',
   'not-allowed': 'Your roles do not allow this',
   'other-origin': 'The request came from another site',
-  'bad-token': 'The preview link is not valid',
+  'bad-token': 'The link or signature is not valid',
   'token-expired': 'The preview link has expired',
   'link-not-yours': 'This link was made for somebody else',
   'not-found': 'There is nothing here',

@@ -47,13 +47,21 @@ async function sayWhere(page: Page, said: Partial<typeof address> = {}): Promise
   await page.getByLabel('Country').selectOption('IE')
   await page.getByRole('button', { name: 'Look it over' }).click()
 }
-/** From the basket to the last look before paying. */
-async function toTheLook(page: Page, way: string, said: Partial<typeof address> = {}): Promise<void> {
+/** From the basket to the last look before paying, where the way is taken as it is chosen; without scripts by the button. */
+async function toTheLook(
+  page: Page,
+  way: string,
+  { scripts = true, ...said }: Partial<typeof address> & { scripts?: boolean } = {},
+): Promise<void> {
   await sayWhere(page, said)
   await page.waitForURL('**/till/look')
+  await page.getByText('Choose how it gets there, then you can order.').waitFor()
+  expect(await page.getByRole('button', { name: /Order and pay/ }).isDisabled()).toBe(true)
+  const shown = await page.locator('.deliveries label', { hasText: way }).locator('b').innerText()
   await page.getByLabel(way).check()
-  await page.getByRole('button', { name: 'Take this way' }).click()
-  await page.getByText('Delivery').waitFor()
+  if (!scripts) await page.getByRole('button', { name: 'Take this way' }).click()
+  // It costs what it showed before it was taken.
+  await page.getByRole('row', { name: `Delivery ${way} ${shown}` }).waitFor()
 }
 const rows = async (page: Page) =>
   (await page.locator('table.receipt tr').allInnerTexts()).map(text => text.replace(/\s+/g, ' ').trim())
@@ -118,10 +126,10 @@ describe('buying', () => {
   })
 
   it('a school pays its own rate, and reads its name on the receipt and the invoice', async () => {
-    const page = await newPageOf(browser)
+    const page = await newPageOf(browser, { scripts: false })
     await comeIn(page, application.url, 'clem@northschool.example', '/basket')
     await put(page, 'niddy-noddy', 2)
-    await toTheLook(page, 'By post on the island')
+    await toTheLook(page, 'By post on the island', { scripts: false })
     expect(await rows(page)).toEqual([
       '2 × Niddy-noddy €52.46',
       'Delivery By post on the island €5.00',
@@ -155,6 +163,13 @@ describe('buying', () => {
       .getByRole('button', { name: /Look at order/ })
       .first()
       .click()
+    await keeper.evaluate(() => (window.print = () => {}))
+    await keeper.getByRole('button', { name: 'Print a slip' }).click()
+    const slip = keeper.locator('.printed')
+    await slip.getByText('Beginner mitts kit').waitFor({ state: 'attached' })
+    expect(await slip.textContent()).not.toContain('24.00')
+    await keeper.evaluate(() => window.dispatchEvent(new Event('afterprint')))
+    await slip.waitFor({ state: 'detached' })
     await keeper.getByRole('button', { name: 'Give money back…' }).click()
     await keeper.getByLabel('Pieces of Lucet that go back').fill('0')
     await keeper.getByLabel(/the delivery/).uncheck()

@@ -445,6 +445,15 @@ describe('a payment', () => {
     await notice(order)
     expect((await orderNow(order)).state).toBe('paid')
     expect(await takeOrderNotice(site.db, world(), { id: 'x', reference: 'pay-nothing', kind: 'paid' })).toBeNull()
+    // What comes besides, and what goes back unasked, changes nothing by itself: somebody has to look.
+    await notice(order, { amount: 1 })
+    expect(await orderNow(order)).toMatchObject({ state: 'paid', trouble: expect.stringContaining('besides') })
+    await notice(order, { kind: 'refunded' })
+    expect(await orderNow(order)).toMatchObject({
+      state: 'paid',
+      refunded: 0,
+      trouble: expect.stringContaining('nobody here asked'),
+    })
   })
 
   it('that comes after the order was given up is money all the same: less than nothing is never in store', async () => {

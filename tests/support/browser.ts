@@ -39,9 +39,10 @@ export function launchBrowser(): Promise<Browser> {
   return chromium.launch({ executablePath, args: [...args, ...(process.getuid?.() === 0 ? ['--no-sandbox'] : [])] })
 }
 
-/** A page of a browser of its own, as wide as a laptop. */
-export async function newPageOf(browser: Browser): Promise<Page> {
-  const page = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage()
+/** A page of a browser of its own, as wide as a laptop; `scripts`: whether it runs any. */
+export async function newPageOf(browser: Browser, { scripts = true } = {}): Promise<Page> {
+  const viewport = { width: 1280, height: 800 }
+  const page = await (await browser.newContext({ viewport, javaScriptEnabled: scripts })).newPage()
   page.setDefaultTimeout(15_000)
   return page
 }

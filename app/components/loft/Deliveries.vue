@@ -107,15 +107,12 @@ function add() {
           </p>
           <p class="flex flex-wrap items-center gap-1.5">
             costs
-            <select
-              class="input !w-auto"
+            <LoftWordSelect
               :value="'flat' in way.cost ? 'flat' : 'byWeight'"
+              :words="{ flat: 'always', byWeight: 'by weight' }"
               :disabled="!mayChange"
-              :aria-label="`How ${way.name ?? way.id} is reckoned`"
-              @change="setSort(way, value($event))">
-              <option value="flat">always</option>
-              <option value="byWeight">by weight</option>
-            </select>
+              :label="`How ${way.name ?? way.id} is reckoned`"
+              @change="setSort(way, $event)" />
             <input
               v-if="'flat' in way.cost"
               class="input !w-[76px] text-right"

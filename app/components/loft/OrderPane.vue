@@ -5,7 +5,7 @@ import type { OrderTold } from '~~/server/services/orders/looked-after'
 
 /** One order: what was bought and why it cost so much, who gets it where, and what is done with it. */
 const props = defineProps<{ number: number }>()
-const emit = defineEmits<{ changed: [] }>()
+const emit = defineEmits<{ changed: []; print: [order: OrderTold] }>()
 const loft = useLoft()
 const { money } = useMoney()
 const { moment } = useDay()
@@ -130,13 +130,11 @@ const addressWords = computed(() => {
                 <small v-if="order.refundedPieces[i]" class="text-soft">{{ order.refundedPieces[i] }} given back</small>
               </td>
               <td class="border-b border-dotted border-line py-1 text-right">
-                <button
-                  class="underline decoration-dotted underline-offset-2"
-                  :aria-expanded="why === i"
-                  :aria-label="`Why ${money(line.gross)} for ${title(line.product)}`"
-                  @click="why = why === i ? null : i">
-                  {{ money(line.gross) }}
-                </button>
+                <LoftAmountButton
+                  :amount="line.gross"
+                  :of="title(line.product)"
+                  :open="why === i"
+                  @toggle="why = why === i ? null : i" />
               </td>
             </tr>
             <tr v-if="why === i">
@@ -151,13 +149,11 @@ const addressWords = computed(() => {
               <small v-if="order.deliveryRefunded" class="text-soft">given back</small>
             </td>
             <td class="border-b border-dotted border-line py-1 text-right">
-              <button
-                class="underline decoration-dotted underline-offset-2"
-                :aria-expanded="why === 'delivery'"
-                :aria-label="`Why ${money(order.basket.delivery.gross)} for ${order.delivery.name}`"
-                @click="why = why === 'delivery' ? null : 'delivery'">
-                {{ money(order.basket.delivery.gross) }}
-              </button>
+              <LoftAmountButton
+                :amount="order.basket.delivery.gross"
+                :of="order.delivery.name"
+                :open="why === 'delivery'"
+                @toggle="why = why === 'delivery' ? null : 'delivery'" />
             </td>
           </tr>
           <tr v-if="why === 'delivery'">
@@ -218,6 +214,12 @@ const addressWords = computed(() => {
             Give it up
           </button>
         </template>
+        <button
+          class="btn quiet"
+          title="What lies in it and where it goes, without amounts"
+          @click="emit('print', order)">
+          Print a slip
+        </button>
         <button
           v-if="mayGiveBack && order.paidAt && order.refunded < order.gross && !giving"
           class="btn quiet"

@@ -2,14 +2,14 @@
 import { useDebounceFn } from '@vueuse/core'
 import { orderStates } from '~~/core/orders/order'
 import type { OrderState } from '~~/core/orders/order'
-import type { ListedOrder } from '~~/server/services/orders/looked-after'
+import type { ListedOrder, OrderTold } from '~~/server/services/orders/looked-after'
 
 /** Orders: what waits to be packed first, found by number or buyer, and one of them looked after beside the list. */
 const loft = useLoft()
 const route = useRoute()
 const { money } = useMoney()
 const { moment } = useDay()
-const { problem, run } = useDeed()
+const { problem, busy, run } = useDeed()
 const orders = ref<ListedOrder[] | null>(null)
 const more = ref(false)
 const waiting = ref(0)
@@ -38,12 +38,31 @@ watch(
 )
 onMounted(() => load())
 const exportAddress = computed(() => `/api/loft/orders/export?${new URLSearchParams(query.value)}`)
+/** Slips to pack by, while they are printed. */
+const slips = shallowRef<OrderTold[]>([])
+async function print(orders: OrderTold[]) {
+  slips.value = orders
+  await nextTick()
+  // Some browsers go on at once, and print what is there by then.
+  window.addEventListener('afterprint', () => (slips.value = []), { once: true })
+  window.print()
+}
+const toPack = computed(() => (orders.value ?? []).filter(one => one.state === 'paid'))
+async function printAll() {
+  const told: OrderTold[] = []
+  for (const { number } of toPack.value) {
+    const order = await run(() => loftApi('GET orders/:number', { params: { number } }))
+    if (!order) return
+    told.push(order)
+  }
+  await print(told)
+}
 const columns = [
   { key: 'number', label: 'Order' },
   { key: 'placedAt', label: 'Placed' },
   { key: 'who', label: 'By' },
   { key: 'state', label: 'Stands' },
-  { key: 'gross', label: 'Paid' },
+  { key: 'gross', label: 'Paid', isAmount: true as const },
 ]
 const looksAtBuyers = computed(() => loft.may('orders', 'look', ['buyer']))
 const states = orderStates.map(value => ({ value, label: orderStateWords[value] }))
@@ -69,7 +88,10 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
         <span class="text-soft" aria-live="polite"
           ><b class="text-ink">{{ waiting.toLocaleString('en') }}</b> to be packed</span
         >
-        <a class="btn ml-auto" :href="exportAddress">Export</a>
+        <button v-if="toPack.length > 1" class="btn ml-auto" :disabled="busy" @click="printAll">
+          Print {{ toPack.length }} slips
+        </button>
+        <a class="btn" :class="{ 'ml-auto': toPack.length < 2 }" :href="exportAddress">Export</a>
       </div>
       <LoftTold :problem="problem" />
       <div class="min-h-0 flex-1 overflow-auto">
@@ -113,7 +135,10 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
         <button v-if="more" class="btn quiet my-2" @click="load(orders!.at(-1)!.number)">More</button>
       </div>
     </div>
-    <LoftOrderPane v-if="chosen !== null" :key="chosen" :number="chosen" @changed="load()" />
+    <LoftOrderPane v-if="chosen !== null" :key="chosen" :number="chosen" @changed="load()" @print="print([$event])" />
     <p v-else class="text-soft">Choose an order to look after it.</p>
+    <div v-if="slips.length" class="printed hidden print:block">
+      <LoftOrderSlip v-for="order in slips" :key="order.id" :order="order" />
+    </div>
   </div>
 </template>

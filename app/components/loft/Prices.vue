@@ -149,7 +149,7 @@ function editOffer() {
 <template>
   <div class="flex h-full max-lg:h-auto max-lg:flex-col">
     <div class="flex min-w-0 flex-1 flex-col gap-2 px-4 max-lg:min-h-[80vh]">
-      <div class="flex flex-wrap items-center gap-2">
+      <div class="flex flex-wrap items-center gap-1.5">
         <LoftSegments
           v-if="loft.visiting === null"
           v-model="loft.view"

@@ -7,6 +7,8 @@ interface Column {
   when?: 'once' | 'next'
   /** No wider than what stands in it. */
   narrow?: true
+  /** Of amounts, which stand under each other. */
+  isAmount?: true
 }
 defineProps<{
   label: string
@@ -26,7 +28,7 @@ defineSlots<Record<string, (props: { row: R }) => unknown>>()
           v-for="one in columns"
           :key="one.key"
           class="py-1.5 font-medium"
-          :class="one.narrow ? 'w-8' : ''"
+          :class="[one.narrow ? 'w-8' : '', one.isAmount ? 'pr-3 text-right' : '']"
           scope="col">
           <slot :name="`head-${one.key}`" :row="rows[0]!"
             >{{ one.label }} <LoftHolds v-if="one.when" :when="one.when"
@@ -36,7 +38,9 @@ defineSlots<Record<string, (props: { row: R }) => unknown>>()
     </thead>
     <tbody>
       <tr v-for="row in rows" :key="row.id" class="border-t border-line" :class="row.id === chosen ? 'bg-band' : ''">
-        <td v-for="one in columns" :key="one.key" class="py-1 pr-3"><slot :name="one.key" :row="row" /></td>
+        <td v-for="one in columns" :key="one.key" class="py-1 pr-3" :class="one.isAmount ? 'text-right' : ''">
+          <slot :name="one.key" :row="row" />
+        </td>
       </tr>
     </tbody>
   </table>

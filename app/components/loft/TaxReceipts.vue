@@ -130,13 +130,11 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
                 </button>
               </td>
               <td class="border-b border-dotted border-line py-1 text-right">
-                <button
-                  class="hover:underline"
-                  :aria-expanded="why === `${i} ${line.product}`"
-                  :aria-label="`Why ${money(amountOf(told[i]!, line))} for ${title(line.product)}`"
-                  @click="why = why === `${i} ${line.product}` ? null : `${i} ${line.product}`">
-                  {{ money(amountOf(told[i]!, line)) }}
-                </button>
+                <LoftAmountButton
+                  :amount="amountOf(told[i]!, line)"
+                  :of="title(line.product)"
+                  :open="why === `${i} ${line.product}`"
+                  @toggle="why = why === `${i} ${line.product}` ? null : `${i} ${line.product}`" />
               </td>
             </tr>
             <tr v-for="line in told[i]!.quote.basket.lines.filter(one => !isTaxed(one))" :key="line.product">
@@ -159,13 +157,11 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
                 }}
               </td>
               <td class="border-b border-dotted border-line py-1 text-right">
-                <button
-                  class="hover:underline"
-                  :aria-expanded="why === `${i} delivery`"
-                  :aria-label="`Why ${money(told[i]!.quote.receipt.delivery)} for delivery`"
-                  @click="why = why === `${i} delivery` ? null : `${i} delivery`">
-                  {{ money(told[i]!.quote.receipt.delivery) }}
-                </button>
+                <LoftAmountButton
+                  :amount="told[i]!.quote.receipt.delivery"
+                  of="delivery"
+                  :open="why === `${i} delivery`"
+                  @toggle="why = why === `${i} delivery` ? null : `${i} delivery`" />
               </td>
             </tr>
             <tr

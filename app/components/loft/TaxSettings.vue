@@ -90,25 +90,18 @@ const tierName = computed(() => loft.tiers.find(one => one.id === props.column.t
       <p class="font-semibold">Prices show to everybody else</p>
       <label v-for="[key, where] in shownParts" :key="key" class="flex items-center justify-between gap-2"
         >{{ where }}
-        <select
-          class="input !w-auto !py-0.5"
+        <LoftWordSelect
           :value="settings.shown?.[key] ?? ''"
-          @change="put({ shown: { ...settings.shown, [key]: value($event) || undefined } })">
-          <option value="">as typed</option>
-          <option value="withTax">with tax</option>
-          <option value="withoutTax">without tax</option>
-        </select></label
-      >
+          :words="{ '': 'as typed', ...showingWords }"
+          @change="put({ shown: { ...settings.shown, [key]: $event || undefined } })"
+      /></label>
       <label class="flex items-center justify-between gap-2"
         >taxes are told
-        <select
-          class="input !w-auto !py-0.5"
+        <LoftWordSelect
           :value="settings.shown?.taxLines ?? 'summed'"
-          @change="put({ shown: { ...settings.shown, taxLines: value($event) as 'each' } })">
-          <option value="summed">in one</option>
-          <option value="each">each</option>
-        </select></label
-      >
+          :words="{ summed: 'in one', each: 'each' }"
+          @change="put({ shown: { ...settings.shown, taxLines: $event as 'each' } })"
+      /></label>
       <label class="flex items-center justify-between gap-2"
         >words behind a price
         <input

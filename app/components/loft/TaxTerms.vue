@@ -66,6 +66,7 @@ function setPercent(term: Term, text: string) {
 }
 const noteOf = (term: Term) => (term.kind === 'shown' ? term.one.remark : term.one.note) ?? ''
 const value = (event: Event) => (event.target as HTMLInputElement).value
+const taxedWords = { '': 'taxed as it says', no: 'not taxed', yes: 'taxed' }
 const yesNo = (typed: string) => (typed === '' ? undefined : typed === 'yes')
 const asYesNo = (kept: boolean | undefined) => (kept === undefined ? '' : kept ? 'yes' : 'no')
 const isDraft = ({ kind, one }: Term) => loft.changes.some(change => change.kind === kind && change.key === one.id)
@@ -164,17 +165,13 @@ watch(
                   aria-label="What it is called on a receipt"
                   @change="put(term, { called: value($event) })" />
                 ; delivery is
-                <select
-                  class="input !w-auto !px-1 !py-0.5"
+                <LoftWordSelect
                   :value="term.one.delivery ?? ''"
+                  :words="{ '': 'as the rate says', free: 'not taxed', taxed: 'taxed' }"
                   :disabled="!mayChange"
-                  aria-label="Whether delivery is taxed by it"
-                  @change="put(term, { delivery: (value($event) || undefined) as 'free' | undefined })">
-                  <option value="">as the rate says</option>
-                  <option value="free">not taxed</option>
-                  <option value="taxed">taxed</option>
-                </select></template
-              >
+                  label="Whether delivery is taxed by it"
+                  @change="put(term, { delivery: ($event || undefined) as 'free' | undefined })"
+              /></template>
               <label class="ml-1 inline-flex items-center gap-1 text-[13px] text-soft"
                 ><input
                   type="checkbox"
@@ -193,16 +190,12 @@ watch(
                 label="Which goods"
                 @change="put(term, { on: $event })" />
               is
-              <select
-                class="input !w-auto !px-1 !py-0.5"
+              <LoftWordSelect
                 :value="asYesNo(term.one.goodsTaxed)"
+                :words="taxedWords"
                 :disabled="!mayChange"
-                aria-label="Whether the goods are taxed"
-                @change="put(term, { goodsTaxed: yesNo(value($event)) })">
-                <option value="">taxed as it says</option>
-                <option value="no">not taxed</option>
-                <option value="yes">taxed</option></select
-              >, in the category
+                label="Whether the goods are taxed"
+                @change="put(term, { goodsTaxed: yesNo($event) })" />, in the category
               <input
                 class="input !w-[100px] !px-1.5 !py-0.5"
                 :value="term.one.category ?? ''"
@@ -211,32 +204,24 @@ watch(
                 :disabled="!mayChange"
                 aria-label="The category it is taxed in"
                 @change="put(term, { category: value($event).trim() })" />; sending it is
-              <select
-                class="input !w-auto !px-1 !py-0.5"
+              <LoftWordSelect
                 :value="asYesNo(term.one.deliveryTaxed)"
+                :words="taxedWords"
                 :disabled="!mayChange"
-                aria-label="Whether sending them is taxed"
-                @change="put(term, { deliveryTaxed: yesNo(value($event)) })">
-                <option value="">taxed as it says</option>
-                <option value="no">not taxed</option>
-                <option value="yes">taxed</option>
-              </select>
+                label="Whether sending them is taxed"
+                @change="put(term, { deliveryTaxed: yesNo($event) })" />
             </p>
             <p
               v-else-if="shown === keyOf(term) && term.kind === 'shown'"
               class="said-in mt-1 flex flex-wrap items-center gap-1">
               see prices
               <template v-for="[key, where] in spots" :key="key">
-                <select
-                  class="input !w-auto !px-1 !py-0.5"
+                <LoftWordSelect
                   :value="term.one[key] ?? ''"
+                  :words="{ '': 'as everybody', ...showingWords }"
                   :disabled="!mayChange"
-                  :aria-label="`How prices show ${where}`"
-                  @change="put(term, { [key]: value($event) || undefined })">
-                  <option value="">as everybody</option>
-                  <option value="withoutTax">without tax</option>
-                  <option value="withTax">with tax</option>
-                </select>
+                  :label="`How prices show ${where}`"
+                  @change="put(term, { [key]: $event || undefined })" />
                 {{ where }},
               </template>
               with the words
@@ -249,16 +234,12 @@ watch(
                 aria-label="The words behind a price; {net} and {gross} are the price"
                 title="{net} and {gross} are the price without and with tax"
                 @change="put(term, { note: value($event) })" />, taxes
-              <select
-                class="input !w-auto !px-1 !py-0.5"
+              <LoftWordSelect
                 :value="term.one.taxLines ?? ''"
+                :words="{ '': 'as everybody', each: 'each', summed: 'in one' }"
                 :disabled="!mayChange"
-                aria-label="How taxes are told"
-                @change="put(term, { taxLines: (value($event) || undefined) as 'each' | undefined })">
-                <option value="">as everybody</option>
-                <option value="each">each</option>
-                <option value="summed">in one</option>
-              </select>
+                label="How taxes are told"
+                @change="put(term, { taxLines: ($event || undefined) as 'each' | undefined })" />
             </p>
             <p class="text-[12.5px] text-soft">
               <template v-if="term.one.name">{{ term.one.name }} · </template>{{ keptWords(term) }}

@@ -29,7 +29,7 @@ const mayPay = computed(
         <label v-for="one in data.ways" :key="one.id" class="flag">
           <input type="radio" name="way" :value="one.id" :checked="one.id === data.chosen" />
           <span
-            >{{ one.name }} <b>{{ one.cost ? money(one.cost) : say('till.free') }}</b>
+            >{{ one.name }} <b>{{ one.shows ? money(one.shows) : say('till.free') }}</b>
             <small v-if="one.note"> {{ one.note }}</small></span
           >
         </label>
@@ -52,9 +52,13 @@ const mayPay = computed(
       <SiteReceipt :receipt="data.receipt" :currency="data.currency" :delivery="way" />
     </table>
     <p v-if="data.keptUntil" class="quiet">{{ say('till.kept', { time: time(data.keptUntil) }) }}</p>
+    <p v-if="data.ways.length && way === null" id="choose-first" class="quiet">{{ say('till.choose-first') }}</p>
     <SiteForm action="/till/look" :hidden="{ agreed: String(data.receipt.gross) }">
       <span class="buttons">
-        <button class="button" :disabled="!mayPay">
+        <button
+          class="button"
+          :disabled="!mayPay"
+          :aria-describedby="data.ways.length && way === null ? 'choose-first' : undefined">
           {{ data.receipt.gross ? say('till.pay', { amount: money(data.receipt.gross) }) : say('till.order') }}
         </button>
         <a href="/till">{{ say('till.step-back') }}</a>

@@ -3,7 +3,11 @@ import type { TillData } from '~~/server/own-pages/till'
 
 const { data, problems, values } = useOwn<TillData>()
 const say = useSay()
-useHead({ title: say('till.title'), meta: [{ name: 'robots', content: 'noindex' }] })
+useHead({
+  title: say('till.title'),
+  meta: [{ name: 'robots', content: 'noindex' }],
+  script: [{ src: '/buying-as-changed.js', defer: true }],
+})
 </script>
 
 <template>

@@ -16,7 +16,7 @@ export const noticeInput = z.strictObject({
   reference: z.string().min(1).max(100),
   kind: z.enum(noticeKinds),
   amount: z.int().min(0).optional(),
-  refund: z.int().optional(),
+  refund: z.int32().optional(),
 })
 
 /** Takes what the provider says, after checking that it is the provider who says it. */

@@ -88,15 +88,21 @@ async function effectOf(
   return (await settleRefund(tx, world, order, notice)) ? 'refunded' : null
 }
 
-const setTrouble = (tx: Tx, { id }: OrderRow, trouble: string) =>
-  tx.update(shopOrder).set({ trouble }).where(eq(shopOrder.id, id))
+/** Behind what is there already: nobody has seen to that yet. */
+async function setTrouble(tx: Tx, { id, trouble: before }: OrderRow, told: string): Promise<void> {
+  if (before?.includes(told)) return
+  const trouble = before ? `${before} ${told}` : told
+  await tx.update(shopOrder).set({ trouble }).where(eq(shopOrder.id, id))
+}
 
 async function settlePaid(tx: Tx, world: OrderWorld, order: OrderRow, amount: number | undefined): Promise<boolean> {
-  if (order.state !== 'placed' && order.state !== 'givenUp') return false
+  const isSettled = order.state !== 'placed' && order.state !== 'givenUp'
   if (amount !== undefined && amount !== order.gross) {
-    await setTrouble(tx, order, `Paid ${world.money(amount)} instead of ${world.money(order.gross)}.`)
+    const [paid, asked] = [world.money(amount), world.money(order.gross)]
+    await setTrouble(tx, order, isSettled ? `Paid ${paid} besides the ${asked}.` : `Paid ${paid} instead of ${asked}.`)
     return false
   }
+  if (isSettled) return false
   await payOrder(tx, world, order)
   return true
 }
@@ -133,13 +139,17 @@ export async function payOrder(tx: Tx, world: OrderWorld, order: OrderRow): Prom
 export const orderLink = ({ id }: Pick<OrderRow, 'id'>) => `${siteAddress()}/order/${id}`
 
 async function settleRefund(tx: Tx, world: OrderWorld, order: OrderRow, notice: OrderNotice): Promise<boolean> {
-  if (notice.refund === undefined) return false
   const [refund] = await tx
     .select()
     .from(orderRefund)
-    .where(and(eq(orderRefund.id, notice.refund), eq(orderRefund.orderId, order.id)))
+    .where(and(eq(orderRefund.id, notice.refund ?? 0), eq(orderRefund.orderId, order.id)))
     .for('update')
-  if (!refund || refund.doneAt) return false
+  if (!refund) {
+    const amount = notice.amount === undefined ? 'Money' : world.money(notice.amount)
+    await setTrouble(tx, order, `${amount} given back by the payment provider, which nobody here asked for.`)
+    return false
+  }
+  if (refund.doneAt) return false
   if (notice.amount !== undefined && notice.amount !== refund.gross) {
     await setTrouble(tx, order, `Gave back ${world.money(notice.amount)} instead of ${world.money(refund.gross)}.`)
     return false

@@ -3,9 +3,14 @@ import type { Condition } from '~~/core/conditions/condition'
 import type { Gate } from '~~/core/rulebook/gate'
 import type { Landing, LandingMoment } from '~~/core/rulebook/rulebook'
 import type { Lexicon } from '~~/core/sentences/lexicon'
+import type { EntryKind } from '~~/core/rulebook/rulebook'
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { sayOffer } from '~~/core/sentences/say-offer'
 import { sayGate, sayText } from '~~/core/sentences/say'
+import { sayDelivery, sayRate, sayTax, sayTaxSettings, sayTerm } from '~~/core/sentences/say-tax'
+import type { Term } from '~~/core/sentences/say-tax'
+import type { GoodsEntry, ShownEntry } from '~~/core/tax/compiled-tax'
+import type { Exception } from '~~/core/tax/terms'
 import { kindNames } from '~~/core/sentences/words'
 import type { DraftChange } from '~/composables/loft-api'
 
@@ -14,12 +19,30 @@ export const momentWords: Record<LandingMoment, string> = {
   signUp: 'Signing up',
   signOut: 'Signing out',
 }
-type Body = { name?: string; note?: string; title?: string; label?: string; id?: string; path?: string }
+type Body = {
+  name?: string
+  note?: string
+  remark?: string
+  title?: string
+  label?: string
+  id?: string
+  path?: string
+}
+
+const saidTerm = (term: Term, lexicon: Lexicon) =>
+  `${term.one.active === false ? 'Switched off: ' : ''}${sayText(term.one.for, lexicon)} ${sayTerm(term, lexicon)}`
 
 const saysByKind: Record<string, (body: never, lexicon: Lexicon) => string> = {
   landing: (body: Landing, lexicon) =>
     `${body.active === false ? 'Switched off: ' : ''}${momentWords[body.on]}: ${sayText(body.for, lexicon)} → ${body.to}`,
   offer: (body: Offer, lexicon) => `${body.active === false ? 'Switched off: ' : ''}${sayOffer(body, lexicon)}`,
+  exception: (one: Exception, lexicon) => saidTerm({ kind: 'exception', one }, lexicon),
+  goods: (one: GoodsEntry, lexicon) => saidTerm({ kind: 'goods', one }, lexicon),
+  shown: (one: ShownEntry, lexicon) => saidTerm({ kind: 'shown', one }, lexicon),
+  rate: sayRate,
+  tax: sayTax,
+  'tax-settings': sayTaxSettings,
+  delivery: sayDelivery,
   gate: (body: Gate, lexicon) => {
     const said = sayGate(body, lexicon)
     const otherwise = said.otherwise && [...new Set(Object.values(said.otherwise))].join(', or ')
@@ -44,9 +67,14 @@ export function worded(kind: string, body: unknown, lexicon: Lexicon): string {
 /** What an entry or a thing says, part by part, for comparing: rules as their sentences. */
 export function parted(kind: string, body: Record<string, unknown> | null, lexicon: Lexicon) {
   if (body === null) return null
-  const { name, note } = body as Body
+  const { name, note, remark } = body as Body
   if (Object.hasOwn(saysByKind, kind))
-    return { ...(name ? { name } : {}), says: worded(kind, body, lexicon), ...(note ? { note } : {}) }
+    return {
+      ...(name ? { name } : {}),
+      says: worded(kind, body, lexicon),
+      ...(note ? { note } : {}),
+      ...(remark ? { remark } : {}),
+    }
   if (kind !== 'audience') return body
   return { ...(name ? { name } : {}), says: sayText((body as { is: Condition }).is, lexicon) }
 }
@@ -56,8 +84,16 @@ export const changeName = ({ key, before, after }: Pick<DraftChange, 'key' | 'be
   return name ?? title ?? label ?? key
 }
 
+/** Rules whose kind is called otherwise than in a rulebook. */
+const ruleNames: Partial<Record<EntryKind, string>> = {
+  delivery: 'way of delivery',
+  exception: 'other rate',
+  goods: 'goods taxed otherwise',
+  shown: 'prices shown otherwise',
+  'tax-settings': 'how tax is dealt with',
+}
 export const changeKind = ({ kind }: Pick<DraftChange, 'kind'>): string =>
-  isEntryKind(kind) ? kind : kindNames[kind as 'page']
+  isEntryKind(kind) ? (ruleNames[kind] ?? kind) : kindNames[kind as 'page']
 
 /** Where the operator works on it: what changes are ticked by. */
 export const changePlace = ({ kind }: Pick<DraftChange, 'kind'>): string => (isEntryKind(kind) ? 'Rules' : 'Content')

@@ -68,10 +68,7 @@ export const findingWords = ({ code, facts }: Finding, names: FindingNames): str
 export function useFindingWords() {
   const loft = useLoft()
   const product = (id: string) => loft.index.get('product', id)?.title ?? id
-  const terms = (id: string) => {
-    const { exceptions = [], goods = [], shown = [] } = loft.draft.tax ?? {}
-    return [...exceptions, ...goods, ...shown].find(one => one.id === id)?.name ?? id
-  }
+  const terms = (id: string) => termCalled(loft.draft.tax, id, loft.lexicon)
   const offer = (id: string) => loft.draft.offers?.find(one => one.id === id)?.name ?? id
   const whatOf = ({ place: { kind, key } }: Finding) => {
     if (!isEntryKind(kind)) return described({ kind: kind as Kind, id: key }, loft.index).title

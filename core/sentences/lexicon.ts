@@ -7,9 +7,12 @@ import type { Site } from '../site/site'
 import { minorDigits } from '../money'
 import { folded, namesIn } from './names'
 import type { Named } from './names'
+import { placeName } from './place-name'
 import { reserved } from './words'
 
 export type { Named }
+
+type Rate = NonNullable<NonNullable<Rulebook['tax']>['rates']>[number]
 
 export interface Lexicon {
   levels: Named[]
@@ -21,6 +24,9 @@ export interface Lexicon {
   firms: Named[]
   /** Fields of records, for gates on them. */
   fields: Named[]
+  /** Taxes by name, and their rates by what they say. */
+  taxes: Named[]
+  rates: Named[]
   things: Record<Kind, Named[]>
   /** Digits of the currency's minor unit. */
   moneyDigits: number
@@ -28,6 +34,16 @@ export interface Lexicon {
 
 const named = (list: readonly { id: string; name?: string; title?: string; label?: string }[] | undefined): Named[] =>
   (list ?? []).map(entry => ({ id: entry.id, name: entry.name ?? entry.title ?? entry.label ?? entry.id }))
+
+/** “23 % on standard in Ireland”. */
+export const rateName = ({ percent, category, place }: Rate): string =>
+  `${percent} % on ${category} in ${placeName(place)}`
+
+/** What taxes and rates are called in a rulebook, which another edition may call otherwise. */
+export const taxNames = ({ tax }: Rulebook): Pick<Lexicon, 'taxes' | 'rates'> => ({
+  taxes: named(tax?.taxes),
+  rates: (tax?.rates ?? []).map(one => ({ id: one.id, name: rateName(one) })),
+})
 
 export function lexiconOf(
   rulebook: Rulebook,
@@ -47,6 +63,7 @@ export function lexiconOf(
     people: more.people ?? [],
     firms: more.firms ?? [],
     fields: [...new Map(named(fields.map(one => one.field)).map(one => [one.id, one])).values()],
+    ...taxNames(rulebook),
     things: thingNames(index),
     moneyDigits: minorDigits(index.site.currency),
   }

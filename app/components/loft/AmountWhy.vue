@@ -7,8 +7,7 @@ import { deliveryTrailLines, taxTrailLines } from '~~/core/tax/tax-words'
 const props = defineProps<{ of: { line: TaxedLine } | { delivery: DeliveryTaxed }; edition?: number }>()
 const loft = useLoft()
 const { money } = useMoney()
-const name = (id: string) =>
-  [...(loft.book.tax?.exceptions ?? []), ...(loft.book.tax?.goods ?? [])].find(one => one.id === id)?.name ?? id
+const name = (id: string) => termCalled(loft.book.tax, id, loft.lexicon)
 /** Of offers those that are for whoever buys: the whole ladder stands at the price. */
 const others: ReadonlySet<string> = new Set(['notForVisitor', 'inactive'])
 const priced = computed(() => {

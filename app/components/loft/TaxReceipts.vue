@@ -33,8 +33,8 @@ const nameOf = ({ kind, id }: ReceiptSource) => {
   if (kind === 'gate') return title(id)
   if (kind === 'place') return `being sent to ${id}`
   if (kind === 'delivery') return loft.book.deliveries?.find(one => one.id === id)?.name ?? id
-  const lists = { offer: loft.book.offers, exception: loft.book.tax?.exceptions, goods: loft.book.tax?.goods }
-  return (lists[kind] ?? []).find(one => one.id === id)?.name ?? id
+  if (kind === 'offer') return loft.book.offers?.find(one => one.id === id)?.name ?? id
+  return termCalled(loft.book.tax, id, loft.lexicon)
 }
 const taken = ({ quote }: ReceiptTold) => quote.basket.lines.filter(isTaxed)
 const side = ({ quote }: ReceiptTold) => quote.shown.pay

@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import type { Condition } from '~~/core/conditions/condition'
+import { rateName, taxNames } from '~~/core/sentences/lexicon'
 import { sayText } from '~~/core/sentences/say'
-import { sayShopScope } from '~~/core/sentences/say-offer'
 import type { Exception } from '~~/core/tax/terms'
+import type { Term } from '~~/core/sentences/say-tax'
 import type { GoodsEntry, ShownEntry } from '~~/core/tax/compiled-tax'
 
 /** Other terms for some: sentences, of each sort the first that speaks counts. */
@@ -10,9 +11,6 @@ const props = defineProps<{ mayChange: boolean; /** The one to look at. */ shown
 const emit = defineEmits<{ show: [key: string | null] }>()
 const loft = useLoft()
 const { problem, run } = useDeed()
-type Kind = 'exception' | 'goods' | 'shown'
-type Term =
-  { kind: 'exception'; one: Exception } | { kind: 'goods'; one: GoodsEntry } | { kind: 'shown'; one: ShownEntry }
 const tax = computed(() => loft.book.tax ?? {})
 const terms = computed((): Term[] => [
   ...(tax.value.exceptions ?? []).map(one => ({ kind: 'exception' as const, one })),
@@ -22,7 +20,7 @@ const terms = computed((): Term[] => [
 const keyOf = ({ kind, one }: Term) => `${kind} ${one.id}`
 const noting = ref<string | null>(null)
 const dragged = ref<Term | null>(null)
-const listOf = (kind: Kind) => terms.value.filter(term => term.kind === kind)
+const listOf = (kind: Term['kind']) => terms.value.filter(term => term.kind === kind)
 
 function put(term: Term, changes: Partial<Exception & GoodsEntry & ShownEntry>) {
   const next = Object.fromEntries(
@@ -30,33 +28,40 @@ function put(term: Term, changes: Partial<Exception & GoodsEntry & ShownEntry>) 
   )
   loft.change(term.kind, term.one.id, next)
 }
+/** Before another of its sort, or as the last. */
 async function place(term: Term, before: string | null) {
-  if (before === term.one.id) return
   await loft.settled()
   const body = { kind: term.kind, key: term.one.id, before }
   if (await run(() => loftApi('POST taxes/order', { body }))) await loft.load()
 }
-function step(term: Term, by: 1 | -1) {
-  const list = listOf(term.kind)
-  const at = list.findIndex(one => one.one.id === term.one.id)
-  const before = by < 0 ? list[at - 1]?.one.id : (list[at + 2]?.one.id ?? null)
-  if (before !== undefined && (by < 0 || at < list.length - 1)) void place(term, before)
+/** Where the other lies; what was there moves up or down, to where the dragged one was. */
+async function drop(onto: Term) {
+  const term = dragged.value
+  if (!term || term.kind !== onto.kind || term.one.id === onto.one.id) return
+  const ids = listOf(term.kind).map(({ one }) => one.id)
+  const [from, to] = [ids.indexOf(term.one.id), ids.indexOf(onto.one.id)]
+  await place(term, from > to ? onto.one.id : (ids[to + 1] ?? null))
 }
+/** By keys, which stay on the button as it moves with its terms. */
+async function step(term: Term, by: 1 | -1) {
+  const ids = listOf(term.kind).map(({ one }) => one.id)
+  const at = ids.indexOf(term.one.id)
+  await place(term, by < 0 ? ids[at - 1]! : (ids[at + 2] ?? null))
+  await nextTick()
+  const steps = [...(itemOf(keyOf(term))?.querySelectorAll<HTMLButtonElement>('[data-step]') ?? [])]
+  const [same, other] = by < 0 ? steps : steps.reverse()
+  ;(same?.disabled ? other : same)?.focus()
+}
+const itemOf = (key: string) => list.value?.querySelector(`[data-term="${CSS.escape(key)}"]`)
 const isFirst = (term: Term) => listOf(term.kind)[0]?.one.id === term.one.id
 const isLast = (term: Term) => listOf(term.kind).at(-1)?.one.id === term.one.id
 
 const rateOf = (id: string) => tax.value.rates?.find(one => one.id === id)
-const rateWords = (id: string) => {
-  const rate = rateOf(id)
-  return rate ? `${rate.percent} % on ${rate.category} in ${placeName(rate.place)}` : id
-}
-const scopeWords = (of: GoodsEntry['on']) => sayShopScope(of, loft.lexicon)
-const keptWords = (term: Term) =>
-  term.kind === 'exception'
-    ? keptOfException(term.one)
-    : term.kind === 'goods'
-      ? keptOfGoods(term.one)
-      : keptOfShown(term.one)
+const lexicon = computed(() => ({ ...loft.lexicon, ...taxNames(loft.book) }))
+/** Taxes that a rate may stand on top of: all but its own. */
+const othersOf = (rate: string) => (tax.value.taxes ?? []).filter(one => one.id !== rateOf(rate)?.tax)
+const setOnTop = (term: Term & { kind: 'exception' }, id: string, on: boolean) =>
+  put(term, { onTopOf: [...(term.one.onTopOf ?? []).filter(one => one !== id), ...(on ? [id] : [])] })
 const percentProblem = ref('')
 function setPercent(term: Term, text: string) {
   if (!text.trim()) return put(term, { percent: undefined })
@@ -79,7 +84,7 @@ watch(
   async shown => {
     if (!shown) return
     await nextTick()
-    list.value?.querySelector(`[data-term="${CSS.escape(shown)}"]`)?.scrollIntoView({ block: 'nearest' })
+    itemOf(shown)?.scrollIntoView({ block: 'nearest' })
   },
 )
 </script>
@@ -102,23 +107,23 @@ watch(
         @dragstart="dragged = term"
         @dragend="dragged = null"
         @dragover.prevent
-        @drop.prevent="dragged?.kind === term.kind && place(dragged, term.one.id)"
+        @drop.prevent="drop(term)"
         @keydown.esc="emit('show', null)">
         <div class="flex items-start gap-2.5">
           <LoftSwitch
             class="mt-1"
             :model-value="term.one.active !== false"
             :disabled="!mayChange"
-            :label="`${term.one.name ?? term.one.id} in force`"
+            :label="`${termName(term.one, lexicon)} in force`"
             @update:model-value="put(term, { active: $event ? undefined : false })" />
           <div class="min-w-0 flex-1" :class="{ 'switched-off': term.one.active === false }">
             <button
               v-if="shown !== keyOf(term)"
               class="block w-full text-left"
-              :aria-label="`Change: ${sayText(term.one.for, loft.lexicon)} ${termWords(term, { rateWords, scope: scopeWords })}`"
+              :aria-label="`Change: ${sayText(term.one.for, loft.lexicon)} ${sayTerm(term, lexicon)}`"
               @click="emit('show', keyOf(term))">
               <span class="token">{{ sayText(term.one.for, loft.lexicon) }}</span>
-              {{ termWords(term, { rateWords, scope: scopeWords }) }}.
+              {{ sayTerm(term, lexicon) }}.
             </button>
             <LoftSentenceEditor
               v-else
@@ -140,7 +145,7 @@ watch(
                   :value="term.one.percent ?? ''"
                   :placeholder="String(rateOf(term.one.rate)?.percent ?? '')"
                   :disabled="!mayChange"
-                  :aria-label="`Percentage of ${term.one.name ?? term.one.id}`"
+                  :aria-label="`Percentage of ${termName(term.one, lexicon)}`"
                   @change="setPercent(term, value($event))" />
                 % instead of
               </template>
@@ -151,7 +156,7 @@ watch(
                 aria-label="Instead of which rate"
                 @change="put(term, { rate: value($event) })">
                 <option v-for="rate in tax.rates ?? []" :key="rate.id" :value="rate.id">
-                  {{ rateWords(rate.id) }}
+                  {{ rateName(rate) }}
                 </option>
               </select>
               <template v-if="!term.one.none"
@@ -170,9 +175,31 @@ watch(
                   :words="{ '': 'as the rate says', free: 'not taxed', taxed: 'taxed' }"
                   :disabled="!mayChange"
                   label="Whether delivery is taxed by it"
-                  @change="put(term, { delivery: ($event || undefined) as 'free' | undefined })"
-              /></template>
-              <label class="ml-1 inline-flex items-center gap-1 text-[13px] text-soft"
+                  @change="put(term, { delivery: ($event || undefined) as 'free' | undefined })" />
+                <template v-if="othersOf(term.one.rate).length || term.one.onTopOf"
+                  >; it is reckoned on the price
+                  <LoftWordSelect
+                    :value="term.one.onTopOf ? 'own' : ''"
+                    :words="{ '': 'as the rate is', own: 'and on' }"
+                    :disabled="!mayChange"
+                    label="Which taxes it is on top of"
+                    @change="put(term, { onTopOf: $event ? [] : undefined })" />
+                  <template v-if="term.one.onTopOf">
+                    <label
+                      v-for="other in othersOf(term.one.rate)"
+                      :key="other.id"
+                      class="inline-flex items-center gap-1 text-[13px] text-soft"
+                      ><input
+                        type="checkbox"
+                        :checked="term.one.onTopOf.includes(other.id)"
+                        :disabled="!mayChange"
+                        @change="setOnTop(term, other.id, ($event.target as HTMLInputElement).checked)" />
+                      {{ other.name ?? other.id }}</label
+                    >
+                  </template></template
+                ></template
+              >
+              <label class="ml-3 inline-flex items-center gap-1 text-[13px] text-soft"
                 ><input
                   type="checkbox"
                   :checked="term.one.none === true"
@@ -242,7 +269,7 @@ watch(
                 @change="put(term, { taxLines: ($event || undefined) as 'each' | undefined })" />
             </p>
             <p class="text-[12.5px] text-soft">
-              <template v-if="term.one.name">{{ term.one.name }} · </template>{{ keptWords(term) }}
+              {{ [term.one.name, keptOfTerm(term, lexicon)].filter(Boolean).join(' · ') }}
               <button
                 v-if="mayChange && shown === keyOf(term)"
                 class="text-woad underline"
@@ -271,15 +298,25 @@ watch(
             <p v-if="refused(term)" class="wrong">{{ refused(term) }}</p>
           </div>
           <span v-if="mayChange" class="flex shrink-0 gap-1">
-            <button class="btn quiet small" :disabled="isFirst(term)" aria-label="Earlier" @click="step(term, -1)">
+            <button
+              data-step
+              class="btn quiet small"
+              :disabled="isFirst(term)"
+              :aria-label="`Earlier: ${termName(term.one, lexicon)}`"
+              @click="step(term, -1)">
               ↑
             </button>
-            <button class="btn quiet small" :disabled="isLast(term)" aria-label="Later" @click="step(term, 1)">
+            <button
+              data-step
+              class="btn quiet small"
+              :disabled="isLast(term)"
+              :aria-label="`Later: ${termName(term.one, lexicon)}`"
+              @click="step(term, 1)">
               ↓
             </button>
             <button
               class="btn quiet small"
-              :aria-label="`Remove ${term.one.name ?? term.one.id}`"
+              :aria-label="`Remove ${termName(term.one, lexicon)}`"
               @click="loft.change(term.kind, term.one.id, null)">
               ×
             </button>

@@ -221,6 +221,10 @@ function addTax() {
   loft.change('tax', id, { id, name })
   newTax.value = ''
 }
+/** What a rate is of, or others stand on, cannot go. */
+const isUsed = (id: string) =>
+  [...(tax.value.taxes ?? []), ...(tax.value.exceptions ?? [])].some(one => one.onTopOf?.includes(id)) ||
+  (tax.value.rates ?? []).some(one => one.tax === id)
 function setOnTop(id: string, of: string, on: boolean) {
   const found = tax.value.taxes?.find(one => one.id === id)
   if (!found) return
@@ -300,16 +304,25 @@ function setOnTop(id: string, of: string, on: boolean) {
             <PopoverPanel
               class="absolute right-0 z-20 grid w-[260px] gap-2 rounded-xl border border-line bg-sheet p-3 shadow-xl">
               <div v-for="one in tax.taxes ?? []" :key="one.id" class="grid gap-1">
-                <input
-                  class="input !py-0.5 font-semibold"
-                  :value="one.name ?? one.id"
-                  :aria-label="`Name of the tax ${one.name ?? one.id}`"
-                  @change="
-                    loft.change('tax', one.id, {
-                      ...one,
-                      name: ($event.target as HTMLInputElement).value.trim() || undefined,
-                    })
-                  " />
+                <span class="flex gap-1"
+                  ><input
+                    class="input !py-0.5 font-semibold"
+                    :value="one.name ?? one.id"
+                    :aria-label="`Name of the tax ${one.name ?? one.id}`"
+                    @change="
+                      loft.change('tax', one.id, {
+                        ...one,
+                        name: ($event.target as HTMLInputElement).value.trim() || undefined,
+                      })
+                    " />
+                  <button
+                    v-if="!isUsed(one.id)"
+                    class="btn quiet small"
+                    :aria-label="`Remove the tax ${one.name ?? one.id}`"
+                    @click="loft.change('tax', one.id, null)">
+                    ×
+                  </button></span
+                >
                 <label
                   v-for="other in (tax.taxes ?? []).filter(two => two.id !== one.id)"
                   :key="other.id"

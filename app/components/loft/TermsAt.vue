@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { coversProduct } from '~~/core/shop/covers-product'
+import { taxNames } from '~~/core/sentences/lexicon'
 import { sayText } from '~~/core/sentences/say'
-import { sayShopScope } from '~~/core/sentences/say-offer'
 
 /** Other terms of tax that touch one product, where it is looked at. */
 const props = defineProps<{ id: string }>()
@@ -24,14 +24,7 @@ const terms = computed(() => [
     .map(one => ({ kind: 'exception' as const, one })),
   ...goods.value.map(one => ({ kind: 'goods' as const, one })),
 ])
-const words = (term: (typeof terms.value)[number]) =>
-  termWords(term, {
-    rateWords: id => {
-      const rate = rates.value.get(id)
-      return rate ? `${rate.percent} % in ${placeName(rate.place)}` : id
-    },
-    scope: of => sayShopScope(of, loft.lexicon),
-  })
+const lexicon = computed(() => ({ ...loft.lexicon, ...taxNames(loft.book) }))
 </script>
 
 <template>
@@ -40,7 +33,7 @@ const words = (term: (typeof terms.value)[number]) =>
       v-for="term in terms"
       :key="`${term.kind} ${term.one.id}`"
       :class="{ 'line-through': term.one.active === false }">
-      <b class="text-ink">{{ sayText(term.one.for, loft.lexicon) }}</b> {{ words(term) }}
+      <b class="text-ink">{{ sayText(term.one.for, loft.lexicon) }}</b> {{ sayTerm(term, lexicon) }}
       <NuxtLink class="text-woad underline" :to="`/loft/shop?tab=taxes&term=${term.kind}.${term.one.id}&product=${id}`"
         >change</NuxtLink
       >

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { nameOf } from '~~/core/editions/contents'
+import { taxNames } from '~~/core/sentences/lexicon'
 import type { DraftChange, Jsonified } from '~/composables/loft-api'
 import type { Planned } from '~~/server/services/editions/planned'
 
@@ -30,9 +31,11 @@ const ticked = useTickedChanges(ref(true))
 /** A draft of more is looked at by what it moves; its changes are found on the board. */
 const mostShown = 300
 
+/** What was said is said with the names of then. */
+const lexiconBefore = computed(() => ({ ...loft.lexicon, ...taxNames(loft.live) }))
 /** What is struck out is what the line below no longer says. */
 const saysOtherwise = ({ kind, before, after }: DraftChange) =>
-  after === null || worded(kind, before, loft.lexicon) !== worded(kind, after, loft.lexicon)
+  after === null || worded(kind, before, lexiconBefore.value) !== worded(kind, after, loft.lexicon)
 
 async function undo(change: DraftChange) {
   problem.value = ''
@@ -123,7 +126,7 @@ async function withdraw(plan: Jsonified<Planned>) {
               <span class="text-soft">by {{ change.changedBy }}, {{ moment(change.changedAt) }}</span>
             </p>
             <p v-if="change.before && saysOtherwise(change)" class="text-soft line-through decoration-[1.5px]">
-              {{ worded(change.kind, change.before, loft.lexicon) }}
+              {{ worded(change.kind, change.before, lexiconBefore) }}
             </p>
             <p class="font-medium">
               {{ change.after === null ? 'Removed.' : worded(change.kind, change.after, loft.lexicon) }}

@@ -2,7 +2,7 @@
 import type { Place } from '~~/core/site/place'
 import type { ReceiptDifference, ReceiptSource } from '~~/core/audit/receipt-differences'
 import { countries } from '~~/core/sentences/words'
-import { andWords } from '~~/core/texts/and-words'
+import { andWords } from '~~/core/sentences/and-words'
 
 export { countryName, placeName } from '~~/core/sentences/place-name'
 export { keptOfTerm, sayTerm, showingSpots, showingWords, termCalled, termName } from '~~/core/sentences/say-tax'

@@ -1,5 +1,5 @@
 /** A staff rule as a sentence: “Shop hands may look at and change pictures of products made by anyone.” */
-import { andWords } from '../texts/and-words'
+import { andWords } from '../sentences/and-words'
 import { staffKinds } from './staff-kinds'
 import type { StaffAction, StaffKind } from './staff-kinds'
 import type { StaffAnswer, StaffRule } from './staff-rule'

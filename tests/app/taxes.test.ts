@@ -102,8 +102,17 @@ describe('taxes', () => {
     await press('of which VAT 23')
     const made = loft.draft.tax!.exceptions!.at(-1)!
     expect(made).toEqual({ id: made.id, for: { signedIn: false }, rate: 'ie-standard', percent: '23' })
-    await type(`Percentage of ${made.id}`, '5')
+    await type('Percentage of terms for guests', '5')
     expect(loft.draft.tax!.exceptions!.at(-1)!.percent).toBe('5')
+    // What it is reckoned on is the rate's, until it says so itself; then on nothing, or on what is ticked.
+    const onTopOf = () => loft.draft.tax!.exceptions!.at(-1)!.onTopOf
+    expect(onTopOf()).toBeUndefined()
+    await type('Which taxes it is on top of', 'own')
+    expect(onTopOf()).toEqual([])
+    await press('Wool levy')
+    expect(onTopOf()).toEqual(['wool-levy'])
+    await type('Which taxes it is on top of', '')
+    expect(onTopOf()).toBeUndefined()
     await press('2 × Fell DK')
     expect(loft.draft.tax!.goods!.at(-1)).toMatchObject({ for: { signedIn: false }, on: { products: ['fell-dk'] } })
   })

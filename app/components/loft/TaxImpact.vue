@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { TaxImpact, TaxMove, TaxSample } from '~~/core/audit/tax-impact'
 import type { Shown } from '~~/core/tax/tax-settings'
-import { andWords } from '~~/core/texts/and-words'
+import { andWords } from '~~/core/sentences/and-words'
 
 /** What a change does to taxes: for whom, where, of what; the largest changes, and to whom prices show otherwise. */
 const props = defineProps<{ impact: TaxImpact }>()

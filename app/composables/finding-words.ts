@@ -1,5 +1,6 @@
 import { isEntryKind } from '~~/core/editions/contents'
 import type { Kind } from '~~/core/kinds/kinds'
+import { rateName } from '~~/core/sentences/lexicon'
 import { entriesOf } from '~~/core/rulebook/rulebook'
 import { typedMoney } from '~~/core/money'
 import type { FactsOfFinding, Finding, FindingCode } from '~~/core/audit/findings/findings'
@@ -45,12 +46,12 @@ const words: { [C in FindingCode]: (names: FindingNames, facts: FactsOfFinding<C
       : `${what} sets ${money(set)} for ${product(id)}, under its sale price of ${money(sale)}.`,
   'delivery-taxed-otherwise': ({ who }, { country, goods, delivery }) =>
     `For ${who}, delivery to ${placeName(placeOf(country))} is taxed at ${delivery} %, and goods at ${goods} %.`,
-  'place-without-rate': (_, { country, orders }) =>
-    `${countryName(country)} has no rate of its own and ${orders ? `is sent to in ${orders} ${orders === 1 ? 'order' : 'orders'}` : 'can be chosen at the till'}.`,
+  'place-without-rate': (_, { country, orders, partly }) =>
+    `${countryName(country)} has ${partly ? 'rates for parts of it alone' : 'no rate of its own'} and ${orders ? `is sent to in ${orders} ${orders === 1 ? 'order' : 'orders'}` : 'can be chosen at the till'}.`,
   'private-without-tax': ({ who }, { where }) =>
     `${who} reads prices without tax ${where.map(spot => showingSpots[spot]).join(' and ')}, at home, where tax is paid.`,
   'rate-unchanged': ({ what }, { since }) =>
-    `The rate ${what} was last written in ${new Date(since).toLocaleDateString('en-GB', { month: 'long', year: 'numeric' })}: look whether it still holds.`,
+    `The rate of ${what} was last written in ${new Date(since).toLocaleDateString('en-GB', { month: 'long', year: 'numeric' })}: look whether it still holds.`,
   'rounding-differs': ({ who, what, money }, { quantity, shown, paid, products }) =>
     `${who} reads ${money(shown)} for ${what}, and pays ${money(paid)} for ${quantity}, not ${money(shown * quantity)}: prices are shown rounded${products > 1 ? `, and it is so of ${products} goods` : ''}.`,
   'terms-change-nothing': ({ what, terms }, { by }) =>
@@ -72,6 +73,9 @@ export function useFindingWords() {
   const offer = (id: string) => loft.draft.offers?.find(one => one.id === id)?.name ?? id
   const whatOf = ({ place: { kind, key } }: Finding) => {
     if (!isEntryKind(kind)) return described({ kind: kind as Kind, id: key }, loft.index).title
+    if (['exception', 'goods', 'shown'].includes(kind)) return terms(key)
+    const rate = kind === 'rate' && loft.draft.tax?.rates?.find(one => one.id === key)
+    if (rate) return rateName(rate)
     const entry = entriesOf(loft.draft).find(one => one.kind === kind && one.key === key)
     return (entry?.body as { name?: string } | undefined)?.name ?? key
   }

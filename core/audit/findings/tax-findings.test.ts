@@ -45,6 +45,21 @@ describe('findings about taxes', () => {
       ['tax-settings site', 'guest', { country: 'IS', orders: 0 }],
       ['tax-settings site', 'guest', { country: 'NO', orders: 12 }],
     ])
+    // Of parts of a country alone, unless some rate is for anywhere else.
+    const parts = [
+      { country: 'NO', startsWith: ['9'] },
+      { country: 'IS', region: 'IS-1' },
+    ]
+    const rates = parts.map((place, i) => ({ id: `r${i}`, tax: 'vat', place, category: 'standard', percent: '5' }))
+    expect(found('place-without-rate', { rates }, ask, { deliveries })).toContainEqual([
+      'tax-settings site',
+      'guest',
+      { country: 'NO', orders: 12, partly: true },
+    ])
+    const anywhere = { ...rates[0]!, id: 'r2', place: {} }
+    expect(
+      found('place-without-rate', { rates: [...rates, anywhere] }, ask, { deliveries }).map(([, , facts]) => facts),
+    ).not.toContainEqual(expect.objectContaining({ partly: true }))
     const settings = { ...book.tax!.settings!, place: 'origin' as const }
     expect(found('place-without-rate', { settings }, ask, { deliveries })).toEqual([])
   })

@@ -8,3 +8,7 @@ export const orderStateWords: Record<OrderState, string> = {
   refunded: 'given back',
   givenUp: 'given up',
 }
+
+/** The same of one order: what is no parcel was never sent. */
+export const orderStands = ({ state, isParcel }: { state: OrderState; isParcel: boolean }): string =>
+  state === 'sent' && !isParcel ? 'nothing to send' : orderStateWords[state]

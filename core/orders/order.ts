@@ -4,7 +4,7 @@ import type { ReceiptTax } from '../tax/receipt'
 import type { Shown } from '../tax/tax-settings'
 import type { TaxedBasket } from '../tax/tax-trail'
 
-/** `given up`: nobody paid in time, or the buyer went back. */
+/** `givenUp`: nobody paid in time, or the buyer went back; `sent` as soon as it is paid where there is nothing to send. */
 export const orderStates = ['placed', 'paid', 'sent', 'refunded', 'givenUp'] as const
 export type OrderState = (typeof orderStates)[number]
 

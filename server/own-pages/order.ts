@@ -1,11 +1,13 @@
 /** An order as whoever made it looks at it, by its own address that nobody guesses; and all of somebody's. */
 import type { OrderState } from '../../core/orders/order'
+import type { WordKey } from '../../core/site-words/english'
 import { receiptOf } from '../../core/tax/receipt'
 import type { Receipt } from '../../core/tax/receipt'
 import { db } from '../db/database'
 import { Problem } from '../problem'
 import { invoicesOf } from '../services/papers/invoices'
 import { orderById, ordersOf } from '../services/orders/orders'
+import type { OrderRow } from '../services/orders/place'
 import { payAddress } from '../services/payments/stand-in'
 import type { OwnAsk, OwnPage } from './own-page'
 
@@ -14,6 +16,7 @@ export interface OrderData {
     id: string
     number: number
     state: OrderState
+    /** How it stands, in words. */ stands: WordKey
     placedAt: string
     titles: Record<string, string>
     receipt: Receipt
@@ -26,7 +29,7 @@ export interface OrderData {
     email: string
   } | null
   /** Of whoever is signed in, newest first. */
-  mine: { id: string; number: number; state: OrderState; placedAt: string; gross: number }[] | null
+  mine: { id: string; number: number; stands: WordKey; placedAt: string; gross: number }[] | null
   currency: string
   timezone: string
 }
@@ -36,6 +39,10 @@ async function found({ rest }: OwnAsk) {
   if (!order || rest.length > 1) throw new Problem('not-found')
   return order
 }
+
+/** What is not sent is paid, and that is all. */
+const standsOf = ({ state, sentAt }: OrderRow): WordKey =>
+  state === 'sent' && !sentAt ? 'order.paid' : `order.${state}`
 
 export const orderPage: OwnPage<OrderData> = {
   path: '/order',
@@ -48,12 +55,12 @@ export const orderPage: OwnPage<OrderData> = {
       const mine = await ordersOf(db(), caller.signedIn!.personId)
       return {
         order: null,
-        mine: mine.map(({ id, number, state, placedAt, gross }) => ({
-          id,
-          number,
-          state,
-          placedAt: placedAt.toISOString(),
-          gross,
+        mine: mine.map(order => ({
+          id: order.id,
+          number: order.number,
+          stands: standsOf(order),
+          placedAt: order.placedAt.toISOString(),
+          gross: order.gross,
         })),
         ...here,
       }
@@ -66,6 +73,7 @@ export const orderPage: OwnPage<OrderData> = {
         id: order.id,
         number: order.number,
         state: order.state,
+        stands: order.state === 'paid' ? 'order.thanks' : standsOf(order),
         placedAt: order.placedAt.toISOString(),
         titles: frozen.titles,
         receipt: receiptOf(frozen.basket, frozen.shown, 'pay'),

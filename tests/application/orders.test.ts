@@ -210,6 +210,9 @@ describe('buying', () => {
     // Money given back takes it from whoever took it.
     const ines = await signedIn(application.url, 'ines')
     const [order] = await db.select().from(shopOrder).where(eq(shopOrder.id, id))
+    // There is nothing to pack of it, and none can say that there is.
+    const pack = await ines(`/api/loft/orders/${order!.number}`, { method: 'PUT', json: { state: 'paid' } })
+    expect([pack.status, ((await pack.json()) as { reason: string }).reason]).toEqual([400, 'nothing-to-change'])
     const back = { request: crypto.randomUUID(), why: 'Changed their mind' }
     expect((await ines(`/api/loft/orders/${order!.number}/refund`, { method: 'POST', json: back })).status).toBe(200)
     await expect

@@ -577,7 +577,13 @@ describe('what buying gives', () => {
 
   it('is somebody else’s where it was a gift: once, and not after it was given back', async () => {
     const [giver, taker, late] = [await newPerson(), await newPerson(), await newPerson()]
-    await bought({ holder: { person: giver }, lines: [line('guild-year')], gift: 'somebody@elsewhere.example' })
+    const first = await bought({
+      holder: { person: giver },
+      lines: [line('guild-year')],
+      gift: 'somebody@elsewhere.example',
+    })
+    // Nobody has anything to pack of what is not sent.
+    expect([first.state, first.sentAt]).toEqual(['sent', null])
     expect((await visitorOf(site.db, giver))!.levels).toEqual([])
     const mails = await site.db.select().from(mailOut).where(eq(mailOut.recipient, 'somebody@elsewhere.example'))
     const token = mails[0]!.values.link!.split('/').at(-1)!

@@ -73,7 +73,7 @@ function step(offer: Offer, by: -1 | 1) {
         class="flex items-center gap-2.5 rounded-lg border bg-sheet px-2.5 py-1 text-[13.5px]"
         :class="[
           shown === offer.id ? 'border-ink' : 'border-line',
-          touching.has(offer.id) ? '' : 'opacity-60',
+          touching.has(offer.id) ? '' : '!border-dashed !bg-transparent',
           dragged === offer.id ? '!border-woad' : '',
         ]"
         :draggable="mayChange"

@@ -98,7 +98,7 @@ const addressWords = computed(() => {
     <template v-if="order">
       <header class="flex flex-wrap items-baseline gap-2">
         <h2 class="text-[18px]">Order {{ order.number }}</h2>
-        <b :class="order.state === 'paid' ? 'text-madder' : 'text-soft'">{{ orderStateWords[order.state] }}</b>
+        <b :class="order.state === 'paid' ? 'text-madder' : 'text-soft'">{{ orderStands(order) }}</b>
         <small class="ml-auto text-soft">{{ moment(order.placedAt) }}</small>
       </header>
       <p v-if="order.trouble" class="wrong my-2">
@@ -200,7 +200,7 @@ const addressWords = computed(() => {
             It is sent
           </button>
           <button
-            v-if="order.state === 'sent'"
+            v-if="order.state === 'sent' && order.isParcel"
             class="btn quiet"
             :disabled="busy"
             @click="put({ state: 'paid' }, 'It waits to be packed again.')">
@@ -215,6 +215,7 @@ const addressWords = computed(() => {
           </button>
         </template>
         <button
+          v-if="order.isParcel"
           class="btn quiet"
           title="What lies in it and where it goes, without amounts"
           @click="emit('print', order)">

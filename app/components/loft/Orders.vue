@@ -70,7 +70,7 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
 
 <template>
   <div class="grid h-full grid-cols-[minmax(0,1fr)_400px] gap-4 max-lg:grid-cols-1">
-    <div class="flex min-h-0 min-w-0 flex-col pl-4">
+    <div class="flex min-h-0 min-w-0 flex-col pl-4 max-lg:pr-4">
       <div class="mb-2 flex flex-wrap items-center gap-2">
         <input
           v-model="search"
@@ -117,7 +117,7 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
             ></template
           >
           <template #state="{ row }"
-            ><span :class="row.state === 'paid' ? 'font-semibold' : 'text-soft'">{{ orderStateWords[row.state] }}</span>
+            ><span :class="row.state === 'paid' ? 'font-semibold' : 'text-soft'">{{ orderStands(row) }}</span>
             <small v-if="row.trouble" class="wrong ml-1">look</small></template
           >
           <template #gross="{ row }"

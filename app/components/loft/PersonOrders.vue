@@ -29,7 +29,7 @@ watch(
           >Order {{ one.number }}</NuxtLink
         >
         <span class="text-[13px] text-soft"
-          >{{ day(one.placedAt) }} · {{ counted(one.pieces, 'piece') }} · {{ orderStateWords[one.state] }}</span
+          >{{ day(one.placedAt) }} · {{ counted(one.pieces, 'piece') }} · {{ orderStands(one) }}</span
         >
         <span class="ml-auto tabular-nums"
           >{{ money(one.gross) }}<small v-if="one.refunded" class="text-soft"> −{{ money(one.refunded) }}</small></span

@@ -18,7 +18,7 @@ const names = new Intl.DisplayNames(locale, { type: 'region' })
     <h1>{{ title }}</h1>
     <template v-if="order">
       <p role="status">
-        {{ order.state === 'paid' ? say('order.thanks') : say(`order.${order.state}`) }}
+        {{ say(order.stands) }}
         <template v-if="order.refunded && order.state !== 'refunded'">{{
           say('order.part-back', { amount: money(order.refunded) })
         }}</template>
@@ -64,7 +64,7 @@ const names = new Intl.DisplayNames(locale, { type: 'region' })
           <tr v-for="one in mine" :key="one.id">
             <td>
               <a :href="`/order/${one.id}`">{{ say('order.title', { number: String(one.number) }) }}</a>
-              <small>{{ time(one.placedAt) }} · {{ say(`order.${one.state}`) }}</small>
+              <small>{{ time(one.placedAt) }} · {{ say(one.stands) }}</small>
             </td>
             <td>{{ money(one.gross) }}</td>
           </tr>

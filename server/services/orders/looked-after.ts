@@ -42,6 +42,7 @@ export interface ListedOrder {
   gross: number
   refunded: number
   pieces: number
+  /** Something of it is sent. */ isParcel: boolean
   trouble: string | null
 }
 
@@ -103,6 +104,7 @@ const listed = (worker: Worker, order: OrderRow, pieces: number): ListedOrder =>
   gross: order.gross,
   refunded: order.refunded,
   pieces,
+  isParcel: order.frozen.delivery !== null,
   trouble: order.trouble,
 })
 
@@ -229,6 +231,7 @@ export async function changeOrder(
 
 async function moveTo(tx: Tx, order: OrderRow, state: 'paid' | 'sent' | 'givenUp'): Promise<void> {
   const isFrom = { sent: 'paid', paid: 'sent', givenUp: 'placed' } as const
+  if (state === 'paid' && !order.frozen.delivery) throw new Problem('nothing-to-change')
   if (order.state !== isFrom[state]) throw new Problem(order.paidAt ? 'order-sent-already' : 'order-not-paid')
   if (state === 'givenUp') return void (await giveUp(tx, order.id, null))
   await tx

@@ -114,9 +114,11 @@ export async function payOrder(tx: Tx, world: OrderWorld, order: OrderRow): Prom
   const trouble = short.length
     ? `Sold more than there was of ${short.map(id => order.frozen.titles[id] ?? id).join(', ')}.`
     : null
+  // Of what is not sent nobody has anything to pack.
+  const state = order.frozen.delivery ? 'paid' : 'sent'
   await tx
     .update(shopOrder)
-    .set({ state: 'paid', paidAt: clockDate(), ...(trouble ? { trouble } : {}) })
+    .set({ state, paidAt: clockDate(), ...(trouble ? { trouble } : {}) })
     .where(eq(shopOrder.id, order.id))
   const made = await issueInvoice(tx, order, world.seller)
   if (order.frozen.gift) await sendGift(tx, order, lines)

@@ -31,47 +31,54 @@ export function readAddress(text: string): Address | null {
   return { country: found[1]!, ...(found[2] ? { region: found[0] } : {}), ...(postcode ? { postcode } : {}) }
 }
 
+/** What a trail's ids are called: of other terms, rates and taxes. */
+export interface TrailNames {
+  term(id: string): string
+  rate(id: string): string
+  tax(id: string): string
+}
+const asItIs = (id: string) => id
+const byId: TrailNames = { term: asItIs, rate: asItIs, tax: asItIs }
+
 /** A rate that applies, with what it is on top of and who has it so. */
 function appliedWords(
   { called, percent, contribution, onTopOf, exception }: AppliedRate,
-  name: (id: string) => string,
+  { tax, term }: TrailNames,
 ): string {
-  const onTop = onTopOf.length ? `, on top of ${onTopOf.join(' and ')}: ${contribution} % in all` : ''
-  return `${called} ${percent} %${onTop}${exception ? ` (by ${name(exception)})` : ''}`
+  const onTop = onTopOf.length ? `, on top of ${onTopOf.map(tax).join(' and ')}: ${contribution} % in all` : ''
+  return `${called} ${percent} %${onTop}${exception ? ` (by ${term(exception)})` : ''}`
 }
-const leftOutWords = ({ rate, why, exception }: LeftOutRate, name: (id: string) => string): string =>
-  `${why === 'dropped' ? `${rate} does not apply` : `delivery is free of ${rate}`}${exception ? ` (by ${name(exception)})` : ''}`
+const leftOutWords = ({ rate: id, why, exception }: LeftOutRate, { rate, term }: TrailNames): string =>
+  `${why === 'dropped' ? `${rate(id)} does not apply` : `delivery is free of ${rate(id)}`}${exception ? ` (by ${term(exception)})` : ''}`
 
-const asItIs = (id: string) => id
-
-/** How the tax of a line came about, a line for each thing that bore on it. `name`: of other terms; default: their id. */
+/** How the tax of a line came about, a line for each thing that bore on it. `names`: default, ids. */
 export function taxTrailLines(
   { goodsTaxed, category, applied, leftOut, inside, kept, at }: TaxTrail,
-  name: (id: string) => string = asItIs,
+  names: TrailNames = byId,
 ): string[] {
-  const by = (entry: string | undefined) => (entry ? ` (by ${name(entry)})` : '')
+  const by = (entry: string | undefined) => (entry ? ` (by ${names.term(entry)})` : '')
   if (!goodsTaxed.is) return [`not taxed${by(goodsTaxed.entry)}`]
   return [
     `${category.is}${by(category.entry)}, sent to ${addressWords(at)}`,
-    ...ratesWords({ applied, leftOut }, name),
+    ...ratesWords({ applied, leftOut }, names),
     ...(inside === undefined
       ? []
       : [kept ? `typed with tax, and paid as typed` : `${inside} % of tax taken out of what was typed`]),
   ]
 }
 
-const ratesWords = ({ applied, leftOut }: Pick<TaxTrail, 'applied' | 'leftOut'>, name: (id: string) => string) =>
+const ratesWords = ({ applied, leftOut }: Pick<TaxTrail, 'applied' | 'leftOut'>, names: TrailNames) =>
   applied.length || leftOut.length
-    ? [...applied.map(one => appliedWords(one, name)), ...leftOut.map(one => leftOutWords(one, name))]
+    ? [...applied.map(one => appliedWords(one, names)), ...leftOut.map(one => leftOutWords(one, names))]
     : ['no rate for it there']
 
 /** The same of delivery; `trail` is null where nothing in the basket asks for it to be taxed. */
 export const deliveryTrailLines = (
   trail: Pick<TaxTrail, 'at' | 'applied' | 'leftOut'> | null,
-  name: (id: string) => string = asItIs,
+  names: TrailNames = byId,
 ): string[] =>
   trail
-    ? [`delivery, sent to ${addressWords(trail.at)}`, ...ratesWords(trail, name)]
+    ? [`delivery, sent to ${addressWords(trail.at)}`, ...ratesWords(trail, names)]
     : ['not taxed: nothing in it asks for it']
 
 /** From the top to what is paid. `name`: of a product. */

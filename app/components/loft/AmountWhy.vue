@@ -1,13 +1,26 @@
 <script setup lang="ts">
+import { rateName, taxNames } from '~~/core/sentences/lexicon'
 import { trailLines } from '~~/core/shop/trail-words'
 import type { DeliveryTaxed, TaxedLine } from '~~/core/tax/tax-trail'
 import { deliveryTrailLines, taxTrailLines } from '~~/core/tax/tax-words'
+import type { TrailNames } from '~~/core/tax/tax-words'
 
 /** Where an amount of a receipt comes from: its price, then its taxes, each with what says so. */
 const props = defineProps<{ of: { line: TaxedLine } | { delivery: DeliveryTaxed }; edition?: number }>()
 const loft = useLoft()
 const { money } = useMoney()
-const name = (id: string) => termCalled(loft.book.tax, id, loft.lexicon)
+const names = computed((): TrailNames => {
+  const lexicon = { ...loft.lexicon, ...taxNames(loft.book) }
+  const tax = (id: string) => lexicon.taxes.find(one => one.id === id)?.name ?? id
+  return {
+    tax,
+    term: id => termCalled(loft.book.tax, id, lexicon),
+    rate: id => {
+      const rate = loft.book.tax?.rates?.find(one => one.id === id)
+      return rate ? `${tax(rate.tax)} ${rateName(rate)}` : id
+    },
+  }
+})
 /** Of offers those that are for whoever buys: the whole ladder stands at the price. */
 const others: ReadonlySet<string> = new Set(['notForVisitor', 'inactive'])
 const priced = computed(() => {
@@ -17,7 +30,9 @@ const priced = computed(() => {
   return trailLines({ ...line, steps }, { offers: loft.book.offers ?? [], money })
 })
 const taxed = computed(() =>
-  'line' in props.of ? taxTrailLines(props.of.line.tax, name) : deliveryTrailLines(props.of.delivery.trail, name),
+  'line' in props.of
+    ? taxTrailLines(props.of.line.tax, names.value)
+    : deliveryTrailLines(props.of.delivery.trail, names.value),
 )
 const sums = computed(() => ('line' in props.of ? props.of.line : props.of.delivery))
 </script>

@@ -15,7 +15,7 @@ const say = useFindingWords()
     }}</PopoverButton>
     <PopoverPanel
       v-slot="{ close }"
-      class="absolute right-0 top-8 z-30 max-h-[60vh] w-[460px] overflow-y-auto rounded-xl border border-line bg-sheet p-3 shadow-xl">
+      class="absolute right-0 top-8 z-30 max-h-[60vh] w-[460px] max-w-[calc(100vw-2rem)] overflow-y-auto rounded-xl border border-line bg-sheet p-3 shadow-xl">
       <p v-if="!findings.length" class="text-soft">Nothing doubtful here.</p>
       <ul class="grid gap-1">
         <li v-for="(one, i) in findings" :key="i">

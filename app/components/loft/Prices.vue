@@ -182,7 +182,6 @@ function editOffer() {
           </select>
         </label>
         <LoftChips />
-        <LoftPriceFindings class="ml-auto" :findings="findings" @open="openFinding" />
       </div>
       <div class="relative flex flex-wrap items-start gap-2">
         <LoftPriceSay
@@ -212,6 +211,7 @@ function editOffer() {
           @click="only = only === 'differ' ? 'all' : 'differ'">
           where tiers differ
         </button>
+        <LoftPriceFindings class="mt-0.5" :findings="findings" @open="openFinding" />
       </div>
       <LoftPricesBoard
         ref="board"

@@ -73,6 +73,16 @@ const nameOf = (sort: string, id: string) => {
 const titleOf = (id: string) => loft.index.get('category', id)?.title ?? (id || 'In no category')
 const hasVariants = (id: string) => variantsOf(id, loft.index).length > 0
 
+/** How each tier reads its prices, where that is not as most do. */
+const readings = computed(() => {
+  if (props.view !== 'own') return []
+  const drawn = [...cells.value.values()]
+  return tiers.value.map((_, t) => {
+    const showing = drawn.map(row => row[t]?.showing).find(Boolean)
+    return showing && showing !== props.usual ? showingWords[showing] : ''
+  })
+})
+
 interface Shown {
   price?: string
   words: string
@@ -90,7 +100,6 @@ function shownCell(id: string, cell: PriceCell | undefined): Shown {
     ? `under cost ${money(cost)}`
     : [
         cell.bits & rightBit.take ? '' : 'not sold',
-        props.view === 'own' && cell.showing && cell.showing !== props.usual ? showingWords[cell.showing] : '',
         causeWords(cell, {
           offers: byId.value,
           quantity: props.quantity,
@@ -168,6 +177,7 @@ defineExpose({ focus: () => grid.value?.focus() })
           :class="t === column ? 'underline decoration-2 underline-offset-2' : ''"
           >{{ tier.name }}</b
         >
+        <small v-if="readings[t]" class="text-[11.5px] text-soft">{{ readings[t] }}</small>
         <i class="mt-1 block h-1 rounded-full" :style="{ background: loft.threads.get(tier.id) }" />
       </span>
     </template>

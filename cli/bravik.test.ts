@@ -111,7 +111,7 @@ describe('the bravik command', { timeout: 180_000 }, () => {
         '  Price: €9.99',
         '  standard, sent to ES-CT 08001',
         '  VAT 18 %',
-        '  Wool levy 2 %, on top of es-ct: 2.36 % in all',
+        '  Wool levy 2 %, on top of VAT: 2.36 % in all',
         '  20 % of tax taken out of what was typed',
         'weld-plant:',
         '  Price: €24.00',

@@ -31,21 +31,22 @@ export function readAddress(text: string): Address | null {
   return { country: found[1]!, ...(found[2] ? { region: found[0] } : {}), ...(postcode ? { postcode } : {}) }
 }
 
-/** What a trail's ids are called: of other terms, rates and taxes. */
+/** What a trail's ids are called: of other terms and of rates. */
 export interface TrailNames {
   term(id: string): string
   rate(id: string): string
-  tax(id: string): string
 }
 const asItIs = (id: string) => id
-const byId: TrailNames = { term: asItIs, rate: asItIs, tax: asItIs }
+const byId: TrailNames = { term: asItIs, rate: asItIs }
 
 /** A rate that applies, with what it is on top of and who has it so. */
 function appliedWords(
   { called, percent, contribution, onTopOf, exception }: AppliedRate,
-  { tax, term }: TrailNames,
+  others: readonly AppliedRate[],
+  { rate, term }: TrailNames,
 ): string {
-  const onTop = onTopOf.length ? `, on top of ${onTopOf.map(tax).join(' and ')}: ${contribution} % in all` : ''
+  const below = onTopOf.map(id => others.find(one => one.rate === id)?.called ?? rate(id))
+  const onTop = below.length ? `, on top of ${below.join(' and ')}: ${contribution} % in all` : ''
   return `${called} ${percent} %${onTop}${exception ? ` (by ${term(exception)})` : ''}`
 }
 const leftOutWords = ({ rate: id, why, exception }: LeftOutRate, { rate, term }: TrailNames): string =>
@@ -69,7 +70,7 @@ export function taxTrailLines(
 
 const ratesWords = ({ applied, leftOut }: Pick<TaxTrail, 'applied' | 'leftOut'>, names: TrailNames) =>
   applied.length || leftOut.length
-    ? [...applied.map(one => appliedWords(one, names)), ...leftOut.map(one => leftOutWords(one, names))]
+    ? [...applied.map(one => appliedWords(one, applied, names)), ...leftOut.map(one => leftOutWords(one, names))]
     : ['no rate for it there']
 
 /** The same of delivery; `trail` is null where nothing in the basket asks for it to be taxed. */

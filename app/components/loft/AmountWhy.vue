@@ -13,7 +13,6 @@ const names = computed((): TrailNames => {
   const lexicon = { ...loft.lexicon, ...taxNames(loft.book) }
   const tax = (id: string) => lexicon.taxes.find(one => one.id === id)?.name ?? id
   return {
-    tax,
     term: id => termCalled(loft.book.tax, id, lexicon),
     rate: id => {
       const rate = loft.book.tax?.rates?.find(one => one.id === id)

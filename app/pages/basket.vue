@@ -61,6 +61,9 @@ const money = (minor: number) => moneyWords(minor, data.currency, locale)
           <SiteReceipt :receipt="data.receipt" :currency="data.currency" />
         </table>
         <p v-if="data.sent" class="quiet">{{ say('basket.without-delivery') }}</p>
+        <p v-if="data.codes">
+          <a :href="data.codes" rel="nofollow">{{ say('goods.have-code') }}</a>
+        </p>
         <span class="buttons">
           <button class="button" name="go" value="1" :disabled="!data.ready">{{ say('basket.go-on') }}</button>
           <button class="button plain">{{ say('basket.change') }}</button>

@@ -1,4 +1,5 @@
 /** The basket: what lies in it as it is now, with what changed since it was put in. */
+import { codesPlace } from '../../core/pages/codes-view'
 import { rightBit } from '../../core/gates/verdict'
 import type { BasketQuote } from '../../core/orders/basket-quote'
 import { quoteBasket } from '../../core/orders/basket-quote'
@@ -41,6 +42,7 @@ export interface BasketData {
   sent: boolean
   /** Where it is taxed, as far as that is known. */ at: string
   currency: string
+  /** Where a code is given; null where no offer takes one. */ codes: string | null
 }
 
 /** Prices of what lies in a basket, where its till says it goes. Things that are no more are left out. */
@@ -86,6 +88,7 @@ export async function pricedLines(
     sent: quote.sent,
     at: addressWords(quote.at),
     currency: index.site.currency ?? 'EUR',
+    codes: codesPlace(caller.decider, '/basket', '') ?? null,
     quote,
     kept,
   }

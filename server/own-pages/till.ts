@@ -1,6 +1,7 @@
 /** The till: where it goes, how, and what it comes to, one step after the other; nothing said is lost on the way back. */
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { givesOf } from '../../core/kinds/product'
+import { codesPlace } from '../../core/pages/codes-view'
 import { quoteBasket } from '../../core/orders/basket-quote'
 import type { BasketQuote, WayOffered } from '../../core/orders/basket-quote'
 import { isTaxed } from '../../core/tax/tax-trail'
@@ -38,6 +39,7 @@ export interface TillData {
   lines: BasketLineShown[]
   receipt: BasketQuote['receipt']
   keptUntil: string | null
+  /** Where a code is given; null where no offer takes one. */ codes: string | null
   currency: string
   timezone: string
 }
@@ -120,6 +122,7 @@ export const tillPage: OwnPage<TillData> = {
       lines: isLook ? asPaid(shown, quote) : shown,
       receipt: quote.receipt,
       keptUntil: until?.toISOString() ?? null,
+      codes: codesPlace(caller.decider, '/till/look', '') ?? null,
       currency: index.site.currency ?? 'EUR',
       timezone: index.site.timezone,
     }

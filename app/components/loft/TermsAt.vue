@@ -28,15 +28,22 @@ const lexicon = computed(() => ({ ...loft.lexicon, ...taxNames(loft.book) }))
 </script>
 
 <template>
-  <ul v-if="terms.length" class="grid gap-1 text-[13px] text-soft" aria-label="Other terms of tax">
-    <li
-      v-for="term in terms"
-      :key="`${term.kind} ${term.one.id}`"
-      :class="{ 'line-through': term.one.active === false }">
-      <b class="text-ink">{{ sayText(term.one.for, loft.lexicon) }}</b> {{ sayTerm(term, lexicon) }}
-      <NuxtLink class="text-woad underline" :to="`/loft/shop?tab=taxes&term=${term.kind}.${term.one.id}&product=${id}`"
-        >change</NuxtLink
-      >
-    </li>
-  </ul>
+  <div v-if="tax.settings && product" class="grid gap-1 text-[13px]">
+    <ul v-if="terms.length" class="grid gap-1 text-soft" aria-label="Other terms of tax">
+      <li
+        v-for="term in terms"
+        :key="`${term.kind} ${term.one.id}`"
+        :class="{ 'line-through': term.one.active === false }">
+        <b class="text-ink">{{ sayText(term.one.for, loft.lexicon) }}</b> {{ sayTerm(term, lexicon) }}
+        <NuxtLink
+          class="text-woad underline"
+          :to="`/loft/shop?tab=taxes&term=${term.kind}.${term.one.id}&product=${id}`"
+          >change</NuxtLink
+        >
+      </li>
+    </ul>
+    <NuxtLink class="text-woad underline" :to="`/loft/shop?tab=taxes&product=${id}`"
+      >What of it is tax, and other terms for some</NuxtLink
+    >
+  </div>
 </template>

@@ -51,6 +51,9 @@ const mayPay = computed(
       </tbody>
       <SiteReceipt :receipt="data.receipt" :currency="data.currency" :delivery="way" />
     </table>
+    <p v-if="data.codes">
+      <a :href="data.codes" rel="nofollow">{{ say('goods.have-code') }}</a>
+    </p>
     <p v-if="data.keptUntil" class="quiet">{{ say('till.kept', { time: time(data.keptUntil) }) }}</p>
     <p v-if="data.ways.length && way === null" id="choose-first" class="quiet">{{ say('till.choose-first') }}</p>
     <SiteForm action="/till/look" :hidden="{ agreed: String(data.receipt.gross) }">

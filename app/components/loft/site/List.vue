@@ -100,6 +100,11 @@ const cursor = computed(() => {
   const found = rows.value.findIndex(row => row.key === own)
   return Math.max(0, found)
 })
+/** Where the tab key comes in: at the cursor, or amid what is drawn where that was scrolled away. */
+const entry = computed(() => {
+  const drawn = shown.value.map(one => one.index)
+  return drawn.includes(cursor.value) ? cursor.value : drawn[Math.floor(drawn.length / 2)]
+})
 async function go(to: number) {
   const row = rows.value[Math.min(Math.max(0, to), rows.value.length - 1)]
   if (!row) return
@@ -237,7 +242,7 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
           :aria-level="row.type === 'kind' ? 1 : row.depth + 2"
           :aria-expanded="row.type === 'kind' || row.below ? row.open : undefined"
           :aria-selected="isChosen(row)"
-          :tabindex="index === cursor ? 0 : -1"
+          :tabindex="index === entry ? 0 : -1"
           class="absolute inset-x-0 flex h-[27px] cursor-pointer items-center gap-1 pr-3 outline-offset-[-2px]"
           :class="[
             row.type === 'kind' ? 'bg-band font-semibold' : isChosen(row) ? 'bg-band font-semibold' : 'hover:bg-band',
@@ -249,6 +254,7 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
           }"
           :draggable="row.type === 'thing' && mayMove(row)"
           @click="row.type === 'thing' ? emit('choose', row.kind, row.id) : fold(row.key)"
+          @focus="at = row.key"
           @keydown="onKey($event, row)"
           @dragstart="tree.drag(row.type === 'thing' ? row : null)"
           @dragover="row.type === 'thing' && tree.onDragOver($event, row)"

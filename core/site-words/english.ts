@@ -308,6 +308,7 @@ export const english = {
   'buy.declined': 'The payment was declined. You can try again.',
   'buy.approve': 'Approve',
   'buy.approve-later': 'Approve, tell later',
+  'buy.approve-twice': 'Approve, tell twice',
   'buy.decline': 'Decline',
   'buy.leave': 'Leave it',
 

@@ -312,6 +312,7 @@ export const german: Words = {
   'buy.declined': 'Die Zahlung wurde abgelehnt. Sie können es noch einmal versuchen.',
   'buy.approve': 'Zustimmen',
   'buy.approve-later': 'Zustimmen, später melden',
+  'buy.approve-twice': 'Zustimmen, zweimal melden',
   'buy.decline': 'Ablehnen',
   'buy.leave': 'Lassen',
 

@@ -2,7 +2,7 @@
 import { desc, eq, sql } from 'drizzle-orm'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { mailKept, shopOrder, stock } from '../../server/db/schema'
+import { invoice, mailKept, paymentNotice, shopOrder, stock } from '../../server/db/schema'
 import { readEnvironmentAnew } from '../../server/environment'
 import { signature } from '../../server/services/secrets/tokens'
 import { signedIn, startApplication, testSecret } from '../support/application'
@@ -65,10 +65,10 @@ async function toTheLook(
 }
 const rows = async (page: Page) =>
   (await page.locator('table.receipt tr').allInnerTexts()).map(text => text.replace(/\s+/g, ' ').trim())
-async function pay(page: Page): Promise<string> {
+async function pay(page: Page, answer = 'Approve'): Promise<string> {
   await page.getByRole('button', { name: /Order and pay/ }).click()
   await page.waitForURL('**/pay/*')
-  await page.getByRole('button', { name: 'Approve', exact: true }).click()
+  await page.getByRole('button', { name: answer, exact: true }).click()
   await page.waitForURL('**/order/*')
   return page.url().split('/').at(-1)!
 }
@@ -115,8 +115,14 @@ describe('buying', () => {
       'of which VAT 23 % €9.72',
       'In all €51.99',
     ])
-    await pay(page)
+    const id = await pay(page, 'Approve, tell twice')
     await page.getByText('Thank you. It is paid').waitFor()
+    // Told once more, it is paid once all the same.
+    const { db } = application.database
+    const [order] = await db.select().from(shopOrder).where(eq(shopOrder.id, id))
+    const notices = () => db.$count(paymentNotice, eq(paymentNotice.reference, order!.reference))
+    await expect.poll(notices, { timeout: 20_000 }).toBe(2)
+    expect(await db.$count(invoice, eq(invoice.orderId, id))).toBe(1)
     await page.goto(`${application.url}/order`)
     await page
       .getByRole('link', { name: /^Order \d+/ })

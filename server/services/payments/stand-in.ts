@@ -125,19 +125,22 @@ export async function askRefund(tx: Tx, told: Required<Omit<PaymentTold, 'kind'>
 /** Once that is through, so that nobody waits for the next minute. */
 export const hurryNotices = () => ask('payment-notices')
 
-export const tillAnswers = ['approve', 'decline', 'later'] as const
+export const tillAnswers = ['approve', 'decline', 'later', 'twice'] as const
 export type TillAnswer = (typeof tillAnswers)[number]
-/** Seconds until the provider tells what it approved with “later”. */
+/** Seconds until the provider tells what it approved with “later”, and again with “twice”. */
 const laterSeconds = 5
 
-/** What whoever is at the till chose. `later`: approved, but the notice takes its time. Answers whether it is settled by now. */
+/** What whoever is at the till chose. `later`: approved, but the notice takes its time; `twice`: told at once, and once more. Answers whether it is settled by now. */
 export async function answerTill(
   { reference, amount }: Omit<PaymentTold, 'kind'>,
   answer: TillAnswer,
 ): Promise<boolean> {
   const told = { reference, ...(amount === undefined ? {} : { amount }) }
-  if (answer !== 'later') return tell({ ...told, kind: answer === 'decline' ? 'declined' : 'paid' })
-  await queueNotice(db(), { ...told, kind: 'paid' }, laterSeconds)
+  if (answer === 'decline') return tell({ ...told, kind: 'declined' })
+  const paid = { ...told, kind: 'paid' as const }
+  const isSettled = answer === 'later' ? false : await tell(paid)
+  if (answer === 'approve') return isSettled
+  await queueNotice(db(), paid, laterSeconds)
   await ask('payment-notices', {}, laterSeconds)
-  return false
+  return isSettled
 }

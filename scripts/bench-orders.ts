@@ -49,9 +49,14 @@ export async function benchOrders(databaseUrl: string): Promise<void> {
     await Promise.all(
       Array.from({ length: connections }, async () => {
         for (let holder = queue.pop(); holder; holder = queue.pop())
-          await placeOrder(db, { snapshot, holder, guestLines: lines, agreed, deciderOf: () => decider }).catch(
-            () => refused++,
-          )
+          await placeOrder(db, {
+            snapshot,
+            world: {} as never,
+            holder,
+            guestLines: lines,
+            agreed,
+            deciderOf: () => decider,
+          }).catch(() => refused++)
       }),
     )
     const seconds = (performance.now() - start) / 1000

@@ -27,6 +27,13 @@ export const firstSteps: readonly FirstStep[] = [
     done: ({ draft }) => Boolean(draft.levels?.length || draft.roles?.some(role => !role.staff)),
   },
   {
+    key: 'mail',
+    title: 'See that mail works',
+    says: 'From then on everybody who signs up follows a mailed link first. Before that no address is proven to be theirs.',
+    to: () => '/loft/door?tab=mail',
+    done: ({ data }) => data?.firstSteps?.mail === true,
+  },
+  {
     key: 'door',
     title: 'Open the door',
     says: 'Nobody can sign up yet. Say who may, whether you look at each, and what they start with.',

@@ -9,11 +9,3 @@ export interface HeldOnce {
   endedBy: string | null
   grantedBy: string
 }
-/** A payment for a level. */
-export interface Paid {
-  reference: string
-  level: string
-  amount: number
-  state: string
-  createdAt: string
-}

@@ -12,19 +12,15 @@ const rankOf = (level: string) => ranks[level] ?? 0
 const month: Bought = { level: 'maker', price: 600, amount: 600, credit: 0, period: 'P1M', begunAt: nowMs }
 const year: Bought = { level: 'guild', price: 8400, amount: 8400, credit: 0, period: 'P1Y', begunAt: nowMs }
 
+let made = 0
 /** Keeps what a purchase brought, as the service does. */
 function keep(held: readonly Held[], level: string, granted: Granting | null): Held[] {
   if (!granted) return [...held]
   const left = held.filter(one => !granted.ends.includes(one.id))
-  const fresh = {
-    level,
-    paidFrom: granted.startsAt,
-    paidUntil: granted.endsAt,
-    paid: granted.paid,
-    anchorDay: granted.anchorDay,
-    renewAs: null,
-  }
-  if (granted.extends !== undefined) return left.map(one => (one.id === granted.extends ? { ...one, ...fresh } : one))
+  const period = { reference: `p${++made}`, from: granted.startsAt, until: granted.endsAt, paid: granted.paid }
+  const fresh = { level, paidUntil: granted.endsAt, periods: [period], anchorDay: granted.anchorDay, renewAs: null }
+  if (granted.extends !== undefined)
+    return left.map(one => (one.id === granted.extends ? { ...one, ...fresh, periods: [...one.periods, period] } : one))
   return [...left, { id: Math.max(0, ...held.map(one => one.id)) + 1, since: granted.startsAt, ...fresh }]
 }
 const payAll = (bought: Bought[], held: Held[] = []) =>
@@ -32,6 +28,7 @@ const payAll = (bought: Bought[], held: Held[] = []) =>
     (now, one) => keep(now, one.level, grantingOf({ bought: one, held: now, rankOf, nowMs, timezone })),
     held,
   )
+const paidFor = (one: Held) => one.periods.reduce((sum, period) => sum + period.paid, 0)
 const iso = (ms: number | null) => (ms === null ? null : new Date(ms).toISOString())
 
 describe('what a paid purchase brings', () => {
@@ -64,19 +61,18 @@ describe('what a paid purchase brings', () => {
       id: 1,
       level: 'maker',
       since: at('2026-01-16T12:00:00Z'),
-      paidFrom: at('2026-01-16T12:00:00Z'),
       paidUntil: at('2026-02-15T12:00:00Z'),
-      paid: 600,
+      periods: [{ reference: 'p0', from: at('2026-01-16T12:00:00Z'), until: at('2026-02-15T12:00:00Z'), paid: 600 }],
       anchorDay: 16,
       renewAs: null,
     }
     const upgrade: Bought = { ...year, amount: 8100, credit: 300 }
     const [guild] = payAll([upgrade], [maker])
-    expect([guild!.level, iso(guild!.paidUntil), guild!.paid]).toEqual(['guild', '2027-01-31T12:00:00.000Z', 8400])
+    expect([guild!.level, iso(guild!.paidUntil), paidFor(guild!)]).toEqual(['guild', '2027-01-31T12:00:00.000Z', 8400])
     const [twice] = payAll([upgrade, upgrade], [maker])
     const whole = addDuration(guild!.paidUntil!, 'P1Y', timezone) - guild!.paidUntil!
     expect(twice!.paidUntil! - guild!.paidUntil!).toBe(Math.floor((whole * 8100) / 8400))
-    expect(twice!.paid).toBe(8100)
+    expect(paidFor(twice!)).toBe(16_500)
   })
 
   it('of a lower level begins where the higher one ends, and for good is never given twice', () => {
@@ -94,7 +90,7 @@ describe('what a paid purchase brings', () => {
         for (const level of ['maker', 'guild'])
           expect(held.filter(one => one.level === level).length).toBeLessThanOrEqual(1)
         const paid = bought.reduce((sum, one) => sum + one.amount, 0)
-        expect(held.reduce((sum, one) => sum + one.paid, 0)).toBeLessThanOrEqual(paid)
+        expect(held.reduce((sum, one) => sum + paidFor(one), 0)).toBeLessThanOrEqual(paid)
       }),
     )
   })

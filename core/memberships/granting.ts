@@ -4,7 +4,8 @@
  * those it was begun with.
  */
 import { addDuration, dayOfMonth } from '../calendar'
-import { unusedPart } from './quote'
+import { creditsOf } from './paid-period'
+import type { Credit } from './paid-period'
 import type { BoughtNow } from './quote'
 
 /** A purchase as it was begun. Times in milliseconds since 1970, money in the minor unit. */
@@ -38,8 +39,9 @@ export interface Granting {
   startsAt: number
   /** Null: without an end. */
   endsAt: number | null
-  /** What it is worth, for what is left of it later. */
+  /** What it is worth, for what is left of it later; and how much of that was credited of which purchases. */
   paid: number
+  credits: Credit[]
   anchorDay: number
 }
 
@@ -74,14 +76,18 @@ function period(
   ask: Ask,
   startsAt: number,
   goesOn?: Held,
-): Pick<Granting, 'startsAt' | 'endsAt' | 'paid' | 'anchorDay'> {
+): Pick<Granting, 'startsAt' | 'endsAt' | 'paid' | 'credits' | 'anchorDay'> {
   const { bought, timezone } = ask
-  const left = creditedBy(ask).reduce((sum, one) => sum + unusedPart(one, bought.begunAt), 0)
-  const paid = bought.amount + Math.min(bought.credit, left)
+  const credits = creditsOf(
+    creditedBy(ask).flatMap(one => one.periods),
+    bought.begunAt,
+    bought.credit,
+  )
+  const paid = credits.reduce((sum, one) => sum + one.amount, bought.amount)
   const anchorDay = goesOn?.anchorDay ?? dayOfMonth(startsAt, timezone)
-  if (bought.period === null) return { startsAt, endsAt: null, paid, anchorDay }
+  if (bought.period === null) return { startsAt, endsAt: null, paid, credits, anchorDay }
   const whole = addDuration(startsAt, bought.period, timezone, anchorDay)
-  if (paid >= bought.price) return { startsAt, endsAt: whole, paid, anchorDay }
+  if (paid >= bought.price) return { startsAt, endsAt: whole, paid, credits, anchorDay }
   const endsAt = startsAt + Number((BigInt(whole - startsAt) * BigInt(paid)) / BigInt(bought.price))
-  return { startsAt, endsAt, paid, anchorDay: dayOfMonth(endsAt, timezone) }
+  return { startsAt, endsAt, paid, credits, anchorDay: dayOfMonth(endsAt, timezone) }
 }

@@ -2,8 +2,6 @@ import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
 import type { Level } from '../rulebook/people-rules'
 import { heldUntil } from './membership-span'
-import { afterNotice, noticeKinds } from './payment-state'
-import type { PurchaseState } from './payment-state'
 import { quoteFor, unusedPart } from './quote'
 import type { BoughtNow } from './quote'
 
@@ -17,12 +15,12 @@ const at = (iso: string) => Date.parse(iso)
 const nowMs = at('2026-11-15T12:00:00Z')
 const quote = (target: string, held: BoughtNow[] = []) =>
   quoteFor({ levels, held, target, nowMs, timezone: 'Europe/Dublin' })
-const maker: BoughtNow = {
-  level: 'maker',
-  paid: 600,
-  paidFrom: at('2026-10-31T12:00:00Z'),
-  paidUntil: at('2026-11-30T12:00:00Z'),
-}
+const held = (level: string, paid: number, from: number, until: number | null): BoughtNow => ({
+  level,
+  paidUntil: until,
+  periods: [{ reference: level, from, until, paid }],
+})
+const maker = held('maker', 600, at('2026-10-31T12:00:00Z'), at('2026-11-30T12:00:00Z'))
 
 describe('what a level costs now', () => {
   it.each<[string, string, BoughtNow[], object | string]>([
@@ -36,7 +34,7 @@ describe('what a level costs now', () => {
     [
       'down, from the end of what is paid',
       'maker',
-      [{ ...maker, level: 'guild', paid: 8400 }],
+      [held('guild', 8400, at('2026-10-31T12:00:00Z'), at('2026-11-30T12:00:00Z'))],
       { sort: 'downgrade', amount: 0, startsAt: maker.paidUntil },
     ],
     [
@@ -47,12 +45,7 @@ describe('what a level costs now', () => {
     ],
     ['once, for good', 'elder', [], { sort: 'new', amount: 50_000, endsAt: null }],
     ['free', 'friend', [], 'not-for-sale'],
-    [
-      'what is held for good',
-      'elder',
-      [{ level: 'elder', paid: 50_000, paidFrom: 0, paidUntil: null }],
-      'held-for-good',
-    ],
+    ['what is held for good', 'elder', [held('elder', 50_000, 0, null)], 'held-for-good'],
   ])('%s', (_, target, held, expected) => {
     if (typeof expected === 'string') expect(quote(target, held)).toBe(expected)
     else expect(quote(target, held)).toMatchObject(expected)
@@ -66,51 +59,14 @@ describe('what a level costs now', () => {
         fc.integer({ min: 1, max: 10 ** 9 }),
         fc.nat(2 * 10 ** 9),
         (paid, from, length, now) => {
-          const held = { level: 'maker', paid, paidFrom: from, paidUntil: from + length }
-          const credit = unusedPart(held, now)
+          const one = held('maker', paid, from, from + length)
+          const credit = unusedPart(one, now)
           expect(credit).toBeGreaterThanOrEqual(0)
           expect(credit).toBeLessThanOrEqual(paid)
-          const asked = quoteFor({ levels, held: [held], target: 'guild', nowMs: now, timezone: 'UTC' })
+          const asked = quoteFor({ levels, held: [one], target: 'guild', nowMs: now, timezone: 'UTC' })
           expect(asked).toMatchObject({ credit: Math.min(credit, 8400), amount: 8400 - Math.min(credit, 8400) })
         },
       ),
-    )
-  })
-})
-
-describe('notices about a payment', () => {
-  const settle = (notices: readonly (typeof noticeKinds)[number][]) =>
-    notices.reduce<PurchaseState>((state, notice) => afterNotice(state, notice).state, 'pending')
-
-  it('end the same in whatever order and however often they come', () => {
-    fc.assert(
-      fc.property(
-        fc.array(fc.constantFrom(...noticeKinds), { minLength: 1, maxLength: 6 }),
-        fc.infiniteStream(fc.nat()),
-        (notices, random) => {
-          const shuffled = [...notices, ...notices]
-            .map(one => ({ one, by: random.next().value as number }))
-            .sort((a, b) => a.by - b.by)
-            .map(({ one }) => one)
-          expect(settle(shuffled)).toBe(settle(notices))
-        },
-      ),
-    )
-  })
-
-  it('grant once and withdraw at most once', () => {
-    fc.assert(
-      fc.property(fc.array(fc.constantFrom(...noticeKinds), { maxLength: 8 }), notices => {
-        let state: PurchaseState = 'pending'
-        const effects: string[] = []
-        for (const notice of notices) {
-          const next = afterNotice(state, notice)
-          state = next.state
-          if (next.effect) effects.push(next.effect)
-        }
-        expect(['', 'grant', 'grant,withdraw']).toContain(effects.join())
-        expect(state === 'paid').toBe(effects.join() === 'grant')
-      }),
     )
   })
 })

@@ -1,13 +1,14 @@
 /** What a level costs somebody now: new, again, up or down, with what is left of what they paid before. */
 import { addDuration } from '../calendar'
+import { unusedOf } from './paid-period'
+import type { PaidPeriod } from './paid-period'
 import type { Level } from '../rulebook/people-rules'
 
 /** A bought membership that runs now. Times in milliseconds since 1970, money in the currency's minor unit. */
 export interface BoughtNow {
   level: string
-  paidFrom: number
   paidUntil: number | null
-  paid: number
+  /** What was paid for it: each purchase that is not over yet. */ periods: readonly PaidPeriod[]
   /** The day of the month its periods end on, where the month has it. */ anchorDay?: number | null
 }
 
@@ -40,12 +41,9 @@ export function endOf(level: Level, startMs: number, timezone: string, anchorDay
   return period === null ? null : addDuration(startMs, period, timezone, anchorDay ?? undefined)
 }
 
-/** What is left of a paid period: paid × time left / whole time, rounded half up to the minor unit. */
-export function unusedPart({ paid, paidFrom, paidUntil }: BoughtNow, nowMs: number): number {
-  if (paidUntil === null || paidUntil <= nowMs || paidUntil <= paidFrom) return 0
-  const left = paidUntil - Math.max(nowMs, paidFrom)
-  return Number((2n * BigInt(paid) * BigInt(left) + BigInt(paidUntil - paidFrom)) / (2n * BigInt(paidUntil - paidFrom)))
-}
+/** What is left of all that was paid for it. */
+export const unusedPart = ({ periods }: Pick<BoughtNow, 'periods'>, nowMs: number): number =>
+  periods.reduce((sum, one) => sum + unusedOf(one, nowMs), 0)
 
 /**
  * The price of `target` for somebody who holds `held` (bought, running now), or why there is none.

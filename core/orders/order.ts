@@ -4,10 +4,6 @@ import type { ReceiptTax } from '../tax/receipt'
 import type { Shown } from '../tax/tax-settings'
 import type { TaxedBasket } from '../tax/tax-trail'
 
-/** `givenUp`: nobody paid in time, or the buyer went back; `sent` as soon as it is paid where there is nothing to send. */
-export const orderStates = ['placed', 'paid', 'sent', 'refunded', 'givenUp'] as const
-export type OrderState = (typeof orderStates)[number]
-
 /** Where something is sent, as it is written on a parcel. */
 export interface PostalAddress extends Address {
   /** Street and house, one or two lines. */ lines: string
@@ -22,7 +18,9 @@ export interface FrozenOrder {
   shown: Shown
   address: PostalAddress
   /** Null where nothing is sent. */ delivery: { id: string; name: string } | null
-  /** Codes that were used. */ codes: string[]
+  /** Codes that were used, as everybody types them. */ codes: string[]
+  /** As they were typed, for using them once more where it is paid after all; told to nobody. */
+  typed?: { offer: string; word: string; code: string }[]
   note: string
   gift: string | null
   /** What buyers of their kind are called: levels and visitor roles held. */ buyer: {

@@ -309,6 +309,7 @@ export const english = {
   'buy.approve': 'Approve',
   'buy.approve-later': 'Approve, tell later',
   'buy.approve-twice': 'Approve, tell twice',
+  'buy.approve-double': 'Pay twice',
   'buy.decline': 'Decline',
   'buy.leave': 'Leave it',
 

@@ -313,6 +313,7 @@ export const german: Words = {
   'buy.approve': 'Zustimmen',
   'buy.approve-later': 'Zustimmen, später melden',
   'buy.approve-twice': 'Zustimmen, zweimal melden',
+  'buy.approve-double': 'Zweimal bezahlen',
   'buy.decline': 'Ablehnen',
   'buy.leave': 'Lassen',
 

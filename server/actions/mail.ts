@@ -1,7 +1,9 @@
 /** Actions on mail: its words, what was sent, whether it works. */
 import { z } from 'zod'
+import { afterCommit } from '../db/turn'
 import { Problem } from '../problem'
 import { numberParam } from '../request'
+import { reload } from '../services/editions/snapshot'
 import { outbox, sendAgain } from '../services/mail/mail'
 import { askMailCheck, takeMailCode } from '../services/mail/mail-check'
 import { carriesToken, listTexts, mailTextInput, mailTexts, saveText } from '../services/mail/mail-texts'
@@ -26,7 +28,10 @@ export const mailActions = {
     input: z.strictObject({ code: z.string().max(20).optional() }),
     run: async ({ db, input: { code }, actor, signedIn }) => {
       if (code === undefined) await askMailCheck(db, signedIn.visitor.person?.email ?? '', actor)
-      else await takeMailCode(db, code, actor)
+      else {
+        await takeMailCode(db, code, actor)
+        await afterCommit(reload)
+      }
     },
   }),
   'GET mail/texts': look({ right: on('mail-texts', 'look'), run: ask => listTexts(ask.db) }),

@@ -11,6 +11,11 @@ import {
 } from '../services/orders/looked-after'
 import { countTaxes } from '../services/orders/tax-counts'
 import { giveBack, toRefund } from '../services/orders/refunds'
+import { refundLevel } from '../services/memberships/purchases'
+import { invoiceOfNumber } from '../services/papers/invoices'
+import { giveBackBesides, listMatters, seeTo } from '../services/payments/matters'
+import { Problem } from '../problem'
+import { paperAsked, sendPaper } from '../papers'
 import { hurryNotices } from '../services/payments/stand-in'
 import { afterCommit } from '../db/turn'
 import { change, look, on } from './action'
@@ -47,6 +52,38 @@ export const orderActions = {
         change: ask.input,
         actor: ask.actor,
       }),
+  }),
+  /** An invoice or credit note as a file, for whoever may look at buyers; `as` is `pdf` or `xml`. */
+  'GET orders/:number/papers/:paper': look({
+    right: on('orders', 'look', ['buyer']),
+    input: paperAsked,
+    run: async ({ db, event, input, params: { paper = '' }, snapshot }) => {
+      const found = await invoiceOfNumber(db, numberParam(event, 'number'), paper)
+      if (!found) throw new Problem('not-found')
+      return sendPaper(event, found, input.as, snapshot.rules.index.site.timezone)
+    },
+  }),
+  /** Money that came in or went out, and nobody had asked for it. */
+  'GET payments': look({ right: on('orders', 'look'), run: ask => listMatters(ask.db, ask) }),
+  'POST payments/:number/back': change({
+    right: on('orders', 'change', ['refunds']),
+    run: async ask => {
+      await giveBackBesides(ask.db, numberParam(ask.event, 'number'), ask.actor)
+      await afterCommit(hurryNotices)
+    },
+  }),
+  'POST payments/:number/seen': change({
+    right: on('orders', 'change', ['state']),
+    run: ask => seeTo(ask.db, numberParam(ask.event, 'number'), ask.actor),
+  }),
+  /** What was paid for a level by itself; what came with an order goes back with that. */
+  'POST purchases/:number/refund': change({
+    right: on('orders', 'change', ['refunds']),
+    run: async ask => {
+      const done = await refundLevel(ask.db, numberParam(ask.event, 'number'), ask.actor)
+      await afterCommit(hurryNotices)
+      return done
+    },
   }),
   'POST orders/:number/refund': change({
     right: on('orders', 'change', ['refunds']),

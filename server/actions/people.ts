@@ -13,8 +13,8 @@ import { agentOf } from '../agent'
 import { weaknessOf } from '../services/secrets/password-strength'
 import { endSessions, sessionsOf } from '../services/entrance/sessions'
 import { decideSignUp, emailAddress, invite } from '../services/entrance/sign-up'
-import { membershipsOf, purchasesOf } from '../services/memberships/memberships'
-import { refund } from '../services/memberships/payments'
+import { membershipsOf } from '../services/memberships/memberships'
+import { paidBy } from '../services/memberships/purchases'
 import {
   applicationsOf,
   decideApplication,
@@ -107,7 +107,8 @@ export const peopleActions = {
         // Who they are to the rules tells all of it.
         seesWhole(rights) ? visitorOf(db, id) : null,
         sees('levels') ? membershipsOf(db, id) : [],
-        looks ? purchasesOf(db, id) : [],
+        // Of which level it was is told to who may look at levels.
+        looks && sees('levels') ? paidBy(db, id) : [],
         sees('standing') ? applicationsOf(db, id) : [],
         sees('standing') ? sessionsOf(db, id) : [],
         sees('notes') ? notesOf(db, id) : [],
@@ -299,12 +300,5 @@ export const peopleActions = {
     right: on('people', 'change'),
     input: decisionInput,
     run: async ask => void (await decideApplication(ask.db, ask, numberParam(ask.event, 'id'), ask.input, ask.actor)),
-  }),
-  'POST purchases/:reference/refund': steps({
-    right: on('orders', 'change'),
-    run: async ({ db, params: { reference = '' }, actor }) => {
-      await refund(reference)
-      await leaveTrace(db, actor, 'purchase.refund', `purchase ${reference}`)
-    },
   }),
 }

@@ -21,8 +21,8 @@ import {
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
 import type { Need } from '../../core/search/fragments'
-import type { NoticeKind, PurchaseState } from '../../core/memberships/payment-state'
-import type { FrozenOrder, InvoiceBody, OrderState, PostalAddress } from '../../core/orders/order'
+import type { MoneyBackOf, NoticeBecame, NoticeKind, OrderState, PurchaseState } from '../../core/payments/money-table'
+import type { FrozenOrder, InvoiceBody, PostalAddress } from '../../core/orders/order'
 import type { RefundBody } from '../../core/orders/refund'
 
 /** Bytes, as `bytea`. */
@@ -138,6 +138,8 @@ export const person = pgTable(
     passwordHash: text('password_hash'),
     /** The address is known to be theirs. Nobody signs in before that, nor before they are approved. */
     confirmedAt: moment('confirmed_at'),
+    /** A link mailed to the address was followed: what was ordered or left there for somebody is theirs. */
+    provenAt: moment('proven_at'),
     approvedAt: moment('approved_at'),
     declinedAt: moment('declined_at'),
     suspendedAt: moment('suspended_at'),
@@ -304,6 +306,8 @@ export const purchase = pgTable(
   'purchase',
   {
     reference: text('reference').primaryKey(),
+    /** As staff name it: what the provider calls it opens the page where it is paid. */
+    number: serial('number').notNull().unique(),
     personId: text('person_id').references(() => person.id, { onDelete: 'set null' }),
     level: text('level').notNull(),
     sort: text('sort').$type<'new' | 'renewal' | 'upgrade'>().notNull(),
@@ -319,6 +323,10 @@ export const purchase = pgTable(
     /** What it brought, so that money given back takes exactly that. */
     grantedFrom: moment('granted_from'),
     grantedUntil: moment('granted_until'),
+    /** The money that time stands for: what was paid, and what was credited of earlier purchases. */
+    worth: bigint('worth', { mode: 'number' }),
+    /** Of which purchases so much was credited. */
+    credits: jsonb('credits').$type<{ reference: string; amount: number }[]>().notNull().default([]),
     membershipId: integer('membership_id').references(() => membership.id, { onDelete: 'set null' }),
     createdAt: moment('created_at').notNull().defaultNow(),
     settledAt: moment('settled_at'),
@@ -334,13 +342,33 @@ export const purchase = pgTable(
   ],
 )
 
-/** Every notice the provider sent, by its own id, so that one sent twice counts once. */
-export const paymentNotice = pgTable('payment_notice', {
-  id: text('id').primaryKey(),
-  reference: text('reference').notNull(),
-  kind: text('kind').notNull(),
-  receivedAt: moment('received_at').notNull().defaultNow(),
-})
+/**
+ * Every notice the provider sent, by its own id, so that one sent twice counts once: the record of all money that came
+ * in and went out, each with what became of it.
+ */
+export const paymentNotice = pgTable(
+  'payment_notice',
+  {
+    id: text('id').primaryKey(),
+    /** As staff name it. */ number: serial('number').notNull().unique(),
+    reference: text('reference').notNull(),
+    kind: text('kind').$type<NoticeKind>().notNull(),
+    /** Minor units; null where neither the provider nor what it is about says so. */
+    amount: bigint('amount', { mode: 'number' }),
+    /** Null of those of before it was kept. */
+    became: text('became').$type<NoticeBecame>(),
+    /** What nobody asked for, seen to by staff. */
+    seenAt: moment('seen_at'),
+    seenBy: text('seen_by'),
+    receivedAt: moment('received_at').notNull().defaultNow(),
+  },
+  table => [
+    index('payment_notice_reference').on(table.reference, table.kind),
+    index('payment_notice_unseen')
+      .on(table.number)
+      .where(sql`${table.seenAt} is null and ${table.became} in ('besides', 'unasked')`),
+  ],
+)
 
 /**
  * Notices the stand-in for a provider still has to send: written in the
@@ -846,25 +874,39 @@ export const orderLine = pgTable(
   ],
 )
 
-/** Money given back: of which lines how many pieces, and of the delivery how much. Counts once the provider says it went out. */
-export const orderRefund = pgTable(
-  'order_refund',
+/**
+ * Money given back, one record however it came in: of an order's goods, of a level, or of what was paid besides. What is
+ * asked back under a reference is never more than what came in under it. Counts once the provider says it went out.
+ */
+export const moneyBack = pgTable(
+  'money_back',
   {
     id: serial('id').primaryKey(),
-    orderId: text('order_id')
-      .notNull()
-      .references(() => shopOrder.id, { onDelete: 'cascade' }),
+    /** Of the payment. */ reference: text('reference').notNull(),
+    of: text('of').$type<MoneyBackOf>().notNull(),
+    orderId: text('order_id').references(() => shopOrder.id, { onDelete: 'cascade' }),
+    /** What was paid besides: by which notice. */
+    notice: text('notice').references(() => paymentNotice.id),
     at: moment('at').notNull(),
     by: text('by').notNull(),
     byId: text('by_id'),
     why: text('why').notNull().default(''),
-    body: jsonb('body').$type<RefundBody>().notNull(),
+    /** Of goods: of which lines how many pieces, and of the delivery how much. */
+    body: jsonb('body').$type<RefundBody>(),
     gross: bigint('gross', { mode: 'number' }).notNull(),
-    tax: bigint('tax', { mode: 'number' }).notNull(),
+    tax: bigint('tax', { mode: 'number' }).notNull().default(0),
     doneAt: moment('done_at'),
     request: text('request').notNull().unique(),
   },
-  table => [index('order_refund_order').on(table.orderId)],
+  table => [
+    index('money_back_order').on(table.orderId),
+    uniqueIndex('money_back_once')
+      .on(table.reference)
+      .where(sql`${table.of} = 'level'`),
+    uniqueIndex('money_back_notice').on(table.notice),
+    check('money_back_of', sql`(${table.of} = 'goods') = (${table.body} is not null and ${table.orderId} is not null)`),
+    check('money_back_sum', sql`${table.gross} >= 0`),
+  ],
 )
 
 /** Invoices and credit notes as they were issued: never changed. Numbers of a series follow one another without gaps. */
@@ -878,7 +920,7 @@ export const invoice = pgTable(
       .references(() => shopOrder.id),
     refundId: integer('refund_id')
       .unique()
-      .references(() => orderRefund.id),
+      .references(() => moneyBack.id),
     issuedAt: moment('issued_at').notNull(),
     body: jsonb('body').$type<InvoiceBody>().notNull(),
   },

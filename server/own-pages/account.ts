@@ -13,6 +13,8 @@ import { hashPassword, passwordFits } from '../services/secrets/passwords'
 import { changePerson, refuseTaken, removePerson } from '../services/people/people'
 import { saleWorld } from '../services/memberships/payments'
 import { endSessions, startSession } from '../services/entrance/sessions'
+import { clockDate } from '../clock'
+import { adoptOrders } from '../services/orders/settle'
 import { emailAddress, password, personName, readFacts } from '../services/entrance/sign-up'
 import { setSessionCookie, browserOf } from './sign-in-form'
 import { revokeFirmInvitation } from '../services/people/invitations'
@@ -166,8 +168,9 @@ export const addressPage: OwnPage<{ token: string; email: string | null }> = {
       await refuseTaken(tx, String(link.data.email), who.id)
       await tx
         .update(person)
-        .set({ email: String(link.data.email) })
+        .set({ email: String(link.data.email), provenAt: clockDate() })
         .where(eq(person.id, who.id))
+      await adoptOrders(tx, who)
       await dropLinks(tx, who.id, credentialLinks)
       await leaveTrace(tx, who, 'person.change-address', `person ${who.id}`)
     })

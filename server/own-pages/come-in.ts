@@ -2,7 +2,7 @@
 import { and, eq, sql } from 'drizzle-orm'
 import type { H3Event } from 'h3'
 import { db } from '../db/database'
-import { person, stockReserved, till } from '../db/schema'
+import { stockReserved, till } from '../db/schema'
 import { bringBasket } from '../services/orders/baskets'
 import { adoptOrders } from '../services/orders/settle'
 import { tillName } from '../services/orders/tills'
@@ -18,8 +18,7 @@ export async function bringAlong(event: H3Event, personId: string): Promise<void
   }
   const token = guestTokenOf(event)
   if (token) await bringTill(hashOf(token), personId)
-  const [who] = await db().select({ id: person.id, email: person.email }).from(person).where(eq(person.id, personId))
-  if (who) await adoptOrders(db(), who)
+  await adoptOrders(db(), { id: personId })
 }
 
 /** What a person said at a till before stands; what is kept for the guest is kept for them. */

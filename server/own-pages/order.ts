@@ -1,5 +1,5 @@
 /** An order as whoever made it looks at it, by its own address that nobody guesses; and all of somebody's. */
-import type { OrderState } from '../../core/orders/order'
+import type { OrderState } from '../../core/payments/money-table'
 import type { WordKey } from '../../core/site-words/english'
 import { receiptOf } from '../../core/tax/receipt'
 import type { Receipt } from '../../core/tax/receipt'
@@ -7,7 +7,7 @@ import { db } from '../db/database'
 import { Problem } from '../problem'
 import { invoicesOf } from '../services/papers/invoices'
 import { orderById, ordersOf } from '../services/orders/orders'
-import type { OrderRow } from '../services/orders/place'
+import type { OrderRow } from '../services/orders/order-row'
 import { payAddress } from '../services/payments/stand-in'
 import type { OwnAsk, OwnPage } from './own-page'
 

@@ -5,10 +5,12 @@ import type { Word } from '../../core/site-words/site-words'
 import { clockMs } from '../clock'
 import { db } from '../db/database'
 import { Problem } from '../problem'
-import { purchaseOf, staleness } from '../services/memberships/memberships'
+import { purchaseOf } from '../services/memberships/held'
+import { staleness } from '../services/memberships/memberships'
 import { saleWorld } from '../services/memberships/payments'
-import { giveUp } from '../services/orders/place'
-import type { OrderRow } from '../services/orders/place'
+import { backToBasket } from '../services/orders/place'
+import type { OrderRow } from '../services/orders/order-row'
+import { orderWorld } from '../services/orders/world'
 import { lastNotice, orderOfReference } from '../services/orders/settle'
 import { answerTill, tillAnswers } from '../services/payments/stand-in'
 import type { TillAnswer } from '../services/payments/stand-in'
@@ -82,13 +84,13 @@ export const payPage: OwnPage<PayData> = {
   },
   async act(ask, form) {
     const found = await behind(ask)
-    if (found.order && form.back !== undefined) return backToBasket(ask, found.order)
+    if (found.order && form.back !== undefined) return goBack(ask, found.order)
     if (!tillAnswers.includes(form.answer as TillAnswer)) return refused({ '': word('wrong.choose') }, form)
     const answer = form.answer as TillAnswer
     if (found.order) return payOrder(found.order, answer)
     const stale = await staleness(db(), saleWorld(ask.caller.snapshot), found.level)
     if (stale) throw new Problem('purchase-stale', { why: stale })
-    const settled = await answerTill({ reference: found.level.reference }, answer)
+    const settled = await answerTill({ reference: found.level.reference, amount: found.level.amount }, answer)
     const done = settled ? '/account?done=paid' : '/account?done=paid-later'
     return { to: answer === 'decline' ? `/pay/${found.level.reference}` : done }
   },
@@ -102,8 +104,8 @@ async function payOrder(order: OrderRow, answer: TillAnswer): Promise<Acted> {
   return { to: answer === 'decline' ? `/pay/${order.reference}` : `/order/${order.id}` }
 }
 
-async function backToBasket({ event, caller }: OwnAsk, order: OrderRow): Promise<Acted> {
-  const lines = await giveUp(db(), order.id, caller.signedIn?.personId ?? null)
+async function goBack({ event, caller }: OwnAsk, order: OrderRow): Promise<Acted> {
+  const lines = await backToBasket(db(), orderWorld(caller.snapshot), order.id, caller.signedIn?.personId ?? null)
   if (lines && !caller.signedIn) keepGuestLines(event, lines)
   return { to: '/basket' }
 }

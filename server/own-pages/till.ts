@@ -13,7 +13,6 @@ import { Problem } from '../problem'
 import { visitorOver } from '../request'
 import { keepStock, keptUntil } from '../services/orders/held-stock'
 import { placeOrder } from '../services/orders/place'
-import { settleFree } from '../services/orders/settle'
 import { chooseDelivery, saveTill, tillName, tillOf, toSend } from '../services/orders/tills'
 import type { TillRow } from '../services/orders/tills'
 import { orderWorld } from '../services/orders/world'
@@ -199,6 +198,7 @@ async function place(ask: OwnAsk, form: Record<string, string>): Promise<Acted> 
   const { snapshot, nowMs } = caller
   const { order } = await placeOrder(db(), {
     snapshot,
+    world: orderWorld(snapshot),
     holder,
     guestLines: guestLines(event),
     agreed,
@@ -208,7 +208,5 @@ async function place(ask: OwnAsk, form: Record<string, string>): Promise<Acted> 
         : caller.decider,
   })
   if (!caller.signedIn) keepGuestLines(event, [])
-  if (order.gross > 0) return { to: payAddress(order.reference) }
-  await settleFree(db(), orderWorld(snapshot), order.id)
-  return { to: `/order/${order.id}` }
+  return { to: order.gross > 0 ? payAddress(order.reference) : `/order/${order.id}` }
 }

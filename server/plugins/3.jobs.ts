@@ -12,12 +12,15 @@ import { dropOldReserved } from '../services/shop/reserved'
 import { dropUnnamedFiles } from '../services/files/files'
 import { dropOldUploads } from '../services/files/uploads'
 import { dropUnnamedPictures } from '../services/files/pictures'
-import { forgetExpiredMail, sendDueMail, usesStandIn, useStandIn } from '../services/mail/mail'
+import { forgetExpiredMail, sendDueMail } from '../services/mail/mail'
+import { usesStandIn, useStandIn } from '../services/mail/mail-server'
+import { snapshot } from '../services/editions/snapshot'
 import { startMailStandIn } from '../services/mail/mail-stand-in'
 import { dropOldLinks } from '../services/secrets/one-time-links'
 import { renewMemberships } from '../services/memberships/payments'
 import { dropOldBaskets } from '../services/orders/baskets'
 import { giveUpUnpaid } from '../services/orders/place'
+import { orderWorld } from '../services/orders/world'
 import { dropOldTills } from '../services/orders/tills'
 import { sendDueNotices } from '../services/payments/stand-in'
 import { dropOldSessions } from '../services/entrance/sessions'
@@ -67,7 +70,7 @@ export default defineNitroPlugin(nitro => {
     await startJobs(url, {
       mail: async () => void (await sendDueMail()),
       memberships: async () => {
-        await giveUpUnpaid(besideDb())
+        await giveUpUnpaid(besideDb(), orderWorld(await snapshot()))
         await renewMemberships()
       },
       editions: async () => void (await publishDue(besideDb())),

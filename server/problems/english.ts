@@ -3,6 +3,7 @@ import { english } from '../../core/site-words/english'
 import { kindNames } from '../../core/sentences/words'
 import { sayStaffAnswer } from '../../core/staff/say-staff-rule'
 import { staffKinds } from '../../core/staff/staff-kinds'
+import { orderStateWords } from '../../core/orders/order-words'
 import type { FactsOf, ProblemCode, Reason, RightMissing, Staleness, Weakness } from './problems'
 
 export const titles: Record<ProblemCode, string> = {
@@ -256,6 +257,9 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'gives-after-sign-in': english['wrong.gives-after-sign-in'],
   'gift-taken': english['wrong.gift-taken'],
   'no-such-order': 'There is no such order.',
+  'refunded-with-order': ({ number }) =>
+    `This came with order ${number}: give back its goods there, and what they gave goes with them.`,
+  'order-not-so': ({ state }) => `By now the order is “${orderStateWords[state]}”: this cannot be done to it.`,
   'more-than-paid': 'That is more than was paid and not given back yet.',
   'order-not-paid': 'The order is not paid.',
   'order-sent-already': 'The order is sent already.',

@@ -1,3 +1,4 @@
+import type { OrderState } from '../../core/payments/money-table'
 import type { StaffAnswer, StaffAsk } from '../../core/staff/staff-rule'
 
 /**
@@ -94,6 +95,8 @@ export const reasons = {
   'gift-taken': of('taken'),
   'no-such-order': of('not-found'),
   'more-than-paid': of('bad-input'),
+  'refunded-with-order': of<{ number: number }>('changed-meanwhile'),
+  'order-not-so': of<{ state: OrderState }>('changed-meanwhile'),
   'order-not-paid': of('changed-meanwhile'),
   'order-sent-already': of('changed-meanwhile'),
   'offer-without-codes': of('not-allowed'),

@@ -6,7 +6,7 @@ import type { LoftAnswer } from '../../app/composables/loft-api'
 import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
 import type { SiteSettings } from '../../server/services/settings/settings'
-import { defaultSettings } from '../support/world'
+import { defaultGroups, defaultSettings } from '../support/world'
 
 afterEach(() => {
   vi.useRealTimers()
@@ -18,7 +18,7 @@ const signUp: SiteSettings['sign-up'] = {
   startRoles: ['islander'],
 }
 const settings: LoftAnswer<'GET settings'> = {
-  settings: { ...defaultSettings, 'sign-up': signUp },
+  settings: { ...defaultGroups, 'sign-up': signUp },
   site: undefined,
   mailWorks: false,
 }

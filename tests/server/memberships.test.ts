@@ -3,17 +3,13 @@ import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import type { CompiledRules } from '../../core/gates/compiled'
 import type { Connection } from '../../server/db/database'
-import { mailOut, noticeDue, person } from '../../server/db/schema'
+import { mailOut, membership, noticeDue, person } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
-import {
-  buy,
-  membershipsOf,
-  quote,
-  renewDue,
-  setRenewal,
-  takeNotice,
-  tellDeclined,
-} from '../../server/services/memberships/memberships'
+import { buy, membershipsOf, quote, renewDue, setRenewal } from '../../server/services/memberships/memberships'
+import { refundLevel, takeNotice } from '../../server/services/memberships/purchases'
+import { purchaseOf, purchasesOf } from '../../server/services/memberships/held'
+import { takeHolding } from '../../server/services/people/people'
+import { sumsOf } from '../../server/services/payments/ledger'
 import { sendDueNotices } from '../../server/services/payments/stand-in'
 import type { SaleWorld } from '../../server/services/memberships/memberships'
 import { removeEntry } from '../../server/services/editions/draft'
@@ -22,7 +18,7 @@ import { forgetContents } from '../../server/services/versions/versions'
 import { newId } from '../../server/services/secrets/tokens'
 import { visitorOf } from '../../server/services/standing/visitor-of'
 import { freshDatabase } from '../support/database'
-import { ines, liveRules, saleWorldOf } from '../support/world'
+import { ines, liveRules, saleWorldOf, snapshotOf } from '../support/world'
 
 let site: Connection & { url: string }
 let rules: CompiledRules
@@ -159,6 +155,83 @@ describe('buying a level', () => {
   })
 })
 
+describe('money given back for a level', () => {
+  afterEach(() => site.db.update(membership).set({ renews: false }))
+  const paid = async (id: string, level: string) => {
+    const reference = await begin(id, level)
+    await notice(reference, 'paid')
+    return reference
+  }
+  const ends = async (id: string, level: string) => (await current(id, level)).until?.toISOString()
+
+  it('moves no end later that staff had taken, or that has passed', async () => {
+    at('2026-11-01T10:00:00Z')
+    const [first, second] = [await paid('gus', 'maker'), await paid('gus', 'maker')]
+    at('2026-11-03T10:00:00Z')
+    const { id } = await current('gus', 'maker')
+    await takeHolding(
+      site.db,
+      { rights: { personId: 'ines', masterKey: true, rules: [] }, snapshot: snapshotOf(rules) },
+      'gus',
+      { membership: id },
+      ines,
+    )
+    at('2026-11-05T10:00:00Z')
+    for (const reference of [first, second]) await notice(reference, 'refunded')
+    expect([await holds('gus'), await ends('gus', 'maker')]).toEqual([[], '2026-11-03T10:00:00.000Z'])
+  })
+
+  it('counts three months paid ahead as three, credited and given back', async () => {
+    at('2026-04-01T00:00:00Z')
+    const months = [await paid('hal', 'maker'), await paid('hal', 'maker'), await paid('hal', 'maker')]
+    at('2026-04-16T00:00:00Z')
+    const asked = await quote(site.db, world, 'hal', 'guild')
+    // Half of April, and May and June.
+    expect(asked).toMatchObject({ sort: 'upgrade', credit: 300 + 600 + 600, amount: 6900 })
+    await paid('hal', 'guild')
+    const before = (await current('hal', 'guild')).paidUntil!.getTime()
+    for (const reference of months) await notice(reference, 'refunded')
+    const guild = await current('hal', 'guild')
+    const [left, whole] = [guild.paidUntil!.getTime() - Date.now(), before - Date.now()]
+    expect(await holds('hal')).toEqual(['guild'])
+    expect(Math.abs(left - (whole * 6900) / 8400)).toBeLessThan(1000)
+    // The rest goes back, and nothing is held.
+    const [purchase] = await purchasesOf(site.db, 'hal')
+    await notice(purchase!.reference, 'refunded')
+    expect(await holds('hal')).toEqual([])
+  })
+
+  it('of one month of three leaves two, of which the used part is used', async () => {
+    at('2026-04-01T00:00:00Z')
+    const [first] = [await paid('ivy', 'maker'), await paid('ivy', 'maker'), await paid('ivy', 'maker')]
+    at('2026-04-11T00:00:00Z')
+    await notice(first, 'refunded')
+    expect(await ends('ivy', 'maker')).toBe('2026-06-01T00:00:00.000Z')
+    expect(await quote(site.db, world, 'ivy', 'guild')).toMatchObject({ credit: 600 + 400 + 6 })
+  })
+
+  it('goes out once by whichever way it is asked, and with its order where it came with one', async () => {
+    at('2026-06-01T10:00:00Z')
+    const reference = await paid('jan', 'maker')
+    const { number } = (await purchaseOf(site.db, reference))!
+    const ask = () => site.db.transaction(tx => refundLevel(tx, number, ines))
+    expect(await Promise.all([ask(), ask(), ask()])).toEqual([{ gross: 600 }, { gross: 600 }, { gross: 600 }])
+    const due = await site.db.delete(noticeDue).where(eq(noticeDue.reference, reference)).returning()
+    expect(due.map(one => one.amount)).toEqual([600])
+    for (const { id, refund, amount } of due)
+      await takeNotice(site.db, world, { id, reference, kind: 'refunded', refund: refund!, amount: amount! })
+    expect([await holds('jan'), await sumsOf(site.db, reference)]).toEqual([[], { in: 600, asked: 600, out: 600 }])
+    expect(await codeOf(ask())).toBe('none')
+    // A sum that was not asked is kept for staff, and gives nothing.
+    const other = await begin('kai', 'maker')
+    await takeNotice(site.db, world, { id: newId('notice'), reference: other, kind: 'paid', amount: 599 })
+    expect(await holds('kai')).toEqual([])
+    await notice(other, 'paid')
+    await notice(other, 'paid')
+    expect([await holds('kai'), await sumsOf(site.db, other)]).toEqual([['maker'], { in: 1799, asked: 0, out: 0 }])
+  })
+})
+
 describe('renewal', () => {
   it('goes on from where it ended, month by month, and keeps the history', async () => {
     at('2026-01-31T10:00:00Z')
@@ -188,7 +261,6 @@ describe('renewal', () => {
       reference: declined[0]!.reference,
       kind: declined[0]!.kind,
     })
-    await tellDeclined(site.db, world, declined[0]!.reference)
     const [mail] = await site.db.select().from(mailOut).where(eq(mailOut.recipient, 'fay@buy.example'))
     expect(mail).toMatchObject({
       text: 'payment-declined',

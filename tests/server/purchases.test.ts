@@ -6,15 +6,9 @@ import type { Level } from '../../core/rulebook/people-rules'
 import type { Connection } from '../../server/db/database'
 import { membership, noticeDue, person, purchase } from '../../server/db/schema'
 import { newId } from '../../server/services/secrets/tokens'
-import {
-  buy,
-  closeExpired,
-  membershipsOf,
-  purchaseOf,
-  renewDue,
-  staleness,
-  takeNotice,
-} from '../../server/services/memberships/memberships'
+import { buy, closeExpired, membershipsOf, renewDue, staleness } from '../../server/services/memberships/memberships'
+import { purchaseOf } from '../../server/services/memberships/held'
+import { takeNotice } from '../../server/services/memberships/purchases'
 import type { SaleWorld } from '../../server/services/memberships/memberships'
 import { sendDueNotices } from '../../server/services/payments/stand-in'
 import { freshDatabase } from '../support/database'

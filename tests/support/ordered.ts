@@ -1,5 +1,6 @@
 /** Orders as they lie in the database, for tests of what follows from them. */
-import type { FrozenOrder, OrderState } from '../../core/orders/order'
+import type { FrozenOrder } from '../../core/orders/order'
+import type { OrderState } from '../../core/payments/money-table'
 import type { Connection } from '../../server/db/database'
 import { orderLine, shopOrder } from '../../server/db/schema'
 import { newId } from '../../server/services/secrets/tokens'

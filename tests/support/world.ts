@@ -15,9 +15,11 @@ import type { Worker } from '../../server/services/editions/worker'
 import { Problem } from '../../server/problem'
 import type { Snapshot } from '../../server/services/editions/snapshot'
 
-export const defaultSettings = Object.fromEntries(
+/** Of a new site, as settings are kept: by group. */
+export const defaultGroups = Object.fromEntries(
   settingGroupIds.map(group => [group, settingGroups[group].parse({})]),
-) as SiteSettings
+) as Omit<SiteSettings, 'mailWorks'>
+export const defaultSettings: SiteSettings = { ...defaultGroups, mailWorks: false }
 
 export const snapshotOf = (
   rules: CompiledRules,

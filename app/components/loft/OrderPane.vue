@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { orderStands } from '~~/core/orders/order-words'
 import { refundFor } from '~~/core/orders/refund'
 import { isTaxed } from '~~/core/tax/tax-trail'
 import type { OrderTold } from '~~/server/services/orders/looked-after'
@@ -183,11 +184,20 @@ const addressWords = computed(() => {
       </table>
       <p v-if="order.codes.length" class="mt-1 text-[12.5px] text-soft">Codes: {{ order.codes.join(', ') }}</p>
       <p v-if="order.papers.length" class="mt-2 flex flex-wrap gap-x-3 text-[13px]">
-        <span v-for="paper in order.papers" :key="paper.number"
-          ><a class="text-woad underline" :href="`/invoice/${order.id}/${paper.number}`" target="_blank" rel="noopener"
-            >{{ paper.kind === 'credit' ? 'Credit note' : 'Invoice' }} {{ paper.number }}</a
-          >
-          <a class="ml-1 text-woad underline" :href="`/paper/${order.id}/${paper.number}.pdf`">PDF</a></span
+        <span v-for="paper in order.papers" :key="paper.number">
+          {{ paper.kind === 'credit' ? 'Credit note' : 'Invoice' }} {{ paper.number }}
+          <template v-if="order.buyer">
+            <a
+              v-for="(label, as) in { pdf: 'PDF', xml: 'UBL' }"
+              :key="as"
+              class="ml-1 text-woad underline"
+              :href="`/api/loft/orders/${order.number}/papers/${paper.number}?as=${as}`"
+              target="_blank"
+              rel="noopener"
+              :aria-label="`${paper.number} as ${label}`"
+              >{{ label }}</a
+            >
+          </template></span
         >
       </p>
       <div class="mt-3 flex flex-wrap items-center gap-2">

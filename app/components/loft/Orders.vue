@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
-import { orderStates } from '~~/core/orders/order'
-import type { OrderState } from '~~/core/orders/order'
+import { orderStates } from '~~/core/payments/money-table'
+import { orderStands, orderStateWords } from '~~/core/orders/order-words'
+import type { OrderState } from '~~/core/payments/money-table'
 import type { ListedOrder, OrderTold } from '~~/server/services/orders/looked-after'
 
 /** Orders: what waits to be packed first, found by number or buyer, and one of them looked after beside the list. */
@@ -57,6 +58,7 @@ async function printAll() {
   }
   await print(told)
 }
+const rows = computed(() => (orders.value ?? []).map(one => ({ ...one, id: String(one.number) })))
 const columns = [
   { key: 'number', label: 'Order' },
   { key: 'placedAt', label: 'Placed' },
@@ -95,12 +97,7 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
       </div>
       <LoftTold :problem="problem" />
       <div class="min-h-0 flex-1 overflow-auto">
-        <LoftTable
-          v-if="orders?.length"
-          label="Orders"
-          :columns="columns"
-          :rows="orders"
-          :chosen="orders.find(one => one.number === chosen)?.id">
+        <LoftTable v-if="orders?.length" label="Orders" :columns="columns" :rows="rows" :chosen="String(chosen ?? '')">
           <template #number="{ row }"
             ><button
               class="text-woad underline"
@@ -138,7 +135,7 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
     <LoftOrderPane v-if="chosen !== null" :key="chosen" :number="chosen" @changed="load()" @print="print([$event])" />
     <p v-else class="text-soft">Choose an order to look after it.</p>
     <div v-if="slips.length" class="printed hidden print:block">
-      <LoftOrderSlip v-for="order in slips" :key="order.id" :order="order" />
+      <LoftOrderSlip v-for="order in slips" :key="order.number" :order="order" />
     </div>
   </div>
 </template>

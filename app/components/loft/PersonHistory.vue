@@ -1,10 +1,12 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
-import type { HeldOnce, Paid } from '~/composables/person-history'
+import { purchaseStateWords } from '~~/core/orders/order-words'
+import type { PaidTold } from '~~/server/services/memberships/purchases'
+import type { HeldOnce } from '~/composables/person-history'
 
 /** What somebody held and paid so far; money can be given back here. */
-defineProps<{ memberships: HeldOnce[]; purchases: Paid[] }>()
-const emit = defineEmits<{ refund: [reference: string] }>()
+defineProps<{ memberships: HeldOnce[]; purchases: PaidTold[] }>()
+const emit = defineEmits<{ refund: [number: number] }>()
 const loft = useLoft()
 const { day } = useDay()
 const levelName = (level: string) => loft.live.levels?.find(one => one.id === level)?.name ?? level
@@ -37,13 +39,21 @@ const money = (minor: number) => moneyWords(minor, loft.site.currency ?? 'EUR', 
       class="mt-2 grid max-h-[240px] gap-1 overflow-y-auto border-t border-line pt-2"
       tabindex="0"
       aria-label="Payments">
-      <li v-for="one in purchases" :key="one.reference" class="flex items-baseline gap-2">
+      <li v-for="one in purchases" :key="one.number" class="flex items-baseline gap-2">
         {{ levelName(one.level) }}, {{ money(one.amount) }}
-        <span class="text-[13px] text-soft">{{ day(one.createdAt) }}, {{ one.state }}</span>
-        <button
-          v-if="one.state === 'paid' && loft.may('orders', 'change')"
+        <span class="text-[13px] text-soft"
+          >{{ day(one.createdAt) }}, {{ one.asked ? 'on its way back' : purchaseStateWords[one.state] }}</span
+        >
+        <NuxtLink
+          v-if="one.order !== null"
           class="ml-auto text-[13px] text-woad underline"
-          @click="emit('refund', one.reference)">
+          :to="`/loft/shop?tab=orders&order=${one.order}`"
+          >with order {{ one.order }}</NuxtLink
+        >
+        <button
+          v-else-if="one.state === 'paid' && !one.asked && loft.may('orders', 'change', ['refunds'])"
+          class="ml-auto text-[13px] text-woad underline"
+          @click="emit('refund', one.number)">
           give the money back
         </button>
       </li>

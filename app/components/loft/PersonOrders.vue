@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { orderStands } from '~~/core/orders/order-words'
 import type { ListedOrder } from '~~/server/services/orders/looked-after'
 
 /** What somebody ordered: the latest, each opening where orders are looked after. */

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SiteSettings } from '~~/server/services/settings/settings'
+import type { SettingGroup, SiteSettings } from '~~/server/services/settings/settings'
 
 /** How strangers become members: the door, confirming, approval, what they start with, what they are asked. */
 const loft = useLoft()
@@ -12,7 +12,7 @@ async function load() {
 onMounted(load)
 const mayChange = computed(() => loft.may('settings-sign-up', 'change'))
 const live = computed(() => loft.live)
-async function put<G extends keyof SiteSettings>(group: G, changes: Partial<SiteSettings[G]>) {
+async function put<G extends SettingGroup>(group: G, changes: Partial<SiteSettings[G]>) {
   const before = all.value!.settings[group]!
   if (
     await run(
@@ -58,12 +58,18 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
       <label class="mt-2 flex items-center gap-2"
         ><input
           type="checkbox"
-          :checked="signUp.confirmByMail"
+          :checked="signUp.confirmByMail ?? all?.mailWorks"
           @change="set({ confirmByMail: ($event.target as HTMLInputElement).checked })" />
         Confirm the address by mail first</label
       >
       <p v-if="!all?.mailWorks" class="text-[13px] text-weld">
-        It is not known whether mail works: check it under Mail before this can be switched on.
+        It is not known whether mail works: check it under
+        <NuxtLink class="text-woad underline" to="/loft/door?tab=mail">Mail</NuxtLink>.
+        {{
+          signUp.confirmByMail === null
+            ? 'This is on as soon as it does. Until then nobody’s address is proven, and what was ordered with it joins no account.'
+            : 'Before that this cannot be switched on.'
+        }}
       </p>
       <label class="flex items-center gap-2"
         ><input

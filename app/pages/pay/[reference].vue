@@ -36,6 +36,7 @@ const home = data.order ? what : say('account.title')
         <button class="button" name="answer" value="approve">{{ say('buy.approve') }}</button>
         <button class="button plain" name="answer" value="later">{{ say('buy.approve-later') }}</button>
         <button class="button plain" name="answer" value="twice">{{ say('buy.approve-twice') }}</button>
+        <button class="button plain" name="answer" value="double">{{ say('buy.approve-double') }}</button>
         <button class="button plain" name="answer" value="decline">{{ say('buy.decline') }}</button>
         <button v-if="data.order" class="button plain" name="back" value="1">{{ say('buy.back-to-basket') }}</button>
         <a v-else href="/account">{{ say('buy.leave') }}</a>

@@ -48,7 +48,7 @@ export interface StartData {
   /** Persons and firms rules name, so that sentences can be said. */
   named: Names
   /** Of a new site whose first steps are not done without: whether the operator opened the door. */
-  firstSteps: { door: boolean } | null
+  firstSteps: { mail: boolean; door: boolean } | null
   /** Kinds of part the site is without. */
   partsOff: readonly BlockKind[]
   /** What the public pages say of themselves, and how they look. */

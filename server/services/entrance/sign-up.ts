@@ -17,6 +17,7 @@ import { mailWritten, siteAddress, writeMail } from '../mail/mail'
 import { brokenLink, credentialLinks, dropLinks, makeLink, peekLink, useLink } from '../secrets/one-time-links'
 import { hashPassword, passwordFits } from '../secrets/passwords'
 import { endSessions, startSession } from './sessions'
+import { confirmsByMail } from '../settings/settings'
 import type { SiteSettings } from '../settings/settings'
 import { newId } from '../secrets/tokens'
 import { joinFirmAs } from '../standing/firm-members'
@@ -114,7 +115,8 @@ export async function signUp(
   world: SignUpWorld,
   input: SignUpInput,
 ): Promise<{ answer: SignUpAnswer; /** The new person, when there is one. */ personId?: string }> {
-  const { mode, confirmByMail, approveByHand } = world.settings['sign-up']
+  const { mode, approveByHand } = world.settings['sign-up']
+  const confirms = confirmsByMail(world.settings)
   if (mode === 'closed' || (mode === 'invitation' && !input.invitation)) throw new Problem('sign-up-closed')
   if (input.invitation && !(await peekLink(db, input.invitation, 'invite'))) throw brokenInvitation()
   const passwordHash = await hashPassword(input.password)
@@ -123,7 +125,7 @@ export async function signUp(
     ? approveByHand
       ? 'waiting'
       : 'can-sign-in'
-    : confirmByMail
+    : confirms
       ? 'look-in-mail'
       : approveByHand
         ? 'waiting'
@@ -144,14 +146,20 @@ export async function signUp(
     }
     const id = known?.id ?? newId('p')
     const values = { name: input.name, email, passwordHash, facts: input.facts, createdAt: clockDate() }
-    if (known) await tx.update(person).set(values).where(eq(person.id, id))
-    else await tx.insert(person).values({ id, ...values })
+    // An invitation was mailed to the address.
+    const proven = { provenAt: invitation ? clockDate() : null }
+    if (known)
+      await tx
+        .update(person)
+        .set({ ...values, ...proven })
+        .where(eq(person.id, id))
+    else await tx.insert(person).values({ id, ...values, ...proven })
     await leaveTrace(tx, { id, name: input.name }, 'person.sign-up', `person ${id}`)
     if (invitation) {
       const given = invitation.data as { levels?: string[]; roles?: string[]; firm?: string }
       await giveInvited(tx, id, given, String(invitation.data.by ?? 'invitation'))
       mails.push(...(await confirmed(tx, world, id)))
-    } else if (confirmByMail) {
+    } else if (confirms) {
       const link = `${siteAddress()}/confirm?token=${await makeLink(tx, { purpose: 'confirm', personId: id, data: {} })}`
       mails.push(await writeMail(tx, { text: 'confirm', to: email, values: { name: input.name, link } }))
     } else mails.push(...(await confirmed(tx, world, id)))
@@ -246,6 +254,7 @@ export async function confirmAddress(
   const mails: number[] = []
   const result = await db.transaction(async tx => {
     await useLink(tx, input.token, 'confirm')
+    await tx.update(person).set({ provenAt: clockDate() }).where(eq(person.id, who.id))
     mails.push(...(await confirmed(tx, world, who.id)))
     await leaveTrace(tx, who, 'person.confirm', `person ${who.id}`)
     return world.settings['sign-up'].approveByHand
@@ -318,7 +327,7 @@ export async function resetPassword(
       .from(person)
       .where(eq(person.id, personId ?? ''))
     if (!who) throw brokenLink()
-    await tx.update(person).set({ passwordHash }).where(eq(person.id, who.id))
+    await tx.update(person).set({ passwordHash, provenAt: clockDate() }).where(eq(person.id, who.id))
     await endSessions(tx, who.id, { allBut: null })
     await dropLinks(tx, who.id, credentialLinks)
     if (!who.confirmedAt) mails.push(...(await confirmed(tx, world, who.id)))

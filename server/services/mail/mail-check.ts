@@ -3,33 +3,22 @@ import { randomInt } from 'node:crypto'
 import { clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { Problem } from '../../problem'
-import { mailWritten, smtpUrl, usesStandIn, writeMail } from './mail'
+import { settingsMoved } from '../versions/notify'
+import { mailWritten, writeMail } from './mail'
+import { isMailChecked, mailCheckGroup, mailServerNow } from './mail-server'
+import type { MailCheck } from './mail-server'
 import { readOwn, writeSetting } from '../settings/settings'
 import { countTry } from '../secrets/throttle'
 import { hashOf } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
-interface MailCheck {
-  code?: string
-  askedAt?: number
-  /** The server that was checked, hashed. */ server?: string
-  worksSince?: number
-}
-const group = 'mail-check'
-
-/** The stand-in has another port at every start; it counts as one server. */
-const serverNow = () => (usesStandIn() ? 'stand-in' : hashOf(smtpUrl() ?? ''))
-
-export async function mailWorks(db: Tx): Promise<boolean> {
-  const check = await readOwn<MailCheck>(db, group)
-  return check?.worksSince !== undefined && check.server === serverNow()
-}
+export const mailWorks = async (db: Tx): Promise<boolean> => isMailChecked(await readOwn(db, mailCheckGroup))
 
 export async function askMailCheck(db: Database, to: string, actor: Actor): Promise<void> {
   const code = String(randomInt(100_000, 1_000_000))
   const id = await db.transaction(async tx => {
-    await writeSetting(tx, group, { code: hashOf(code), askedAt: clockMs() } satisfies MailCheck, actor.name)
+    await writeSetting(tx, mailCheckGroup, { code: hashOf(code), askedAt: clockMs() } satisfies MailCheck, actor.name)
     await leaveTrace(tx, actor, 'mail.check', 'mail')
     return writeMail(tx, { text: 'check', to, values: { code } })
   })
@@ -38,11 +27,18 @@ export async function askMailCheck(db: Database, to: string, actor: Actor): Prom
 
 export async function takeMailCode(db: Database, code: string, actor: Actor): Promise<void> {
   await countTry(db, [{ what: 'mailCode', of: 'site', most: 20, windowMs: 3_600_000 }], 'codes')
-  const check = await readOwn<MailCheck>(db, group)
+  const check = await readOwn<MailCheck>(db, mailCheckGroup)
   if (!check?.code || clockMs() - (check.askedAt ?? 0) > 3_600_000 || check.code !== hashOf(code.trim()))
     throw new Problem('wrong-code', {}, { at: '/code' })
   await db.transaction(async tx => {
-    await writeSetting(tx, group, { server: serverNow(), worksSince: clockMs() } satisfies MailCheck, actor.name)
+    await writeSetting(
+      tx,
+      mailCheckGroup,
+      { server: mailServerNow(), worksSince: clockMs() } satisfies MailCheck,
+      actor.name,
+    )
+    // Whether addresses are confirmed may follow from it.
+    await settingsMoved(tx)
     await leaveTrace(tx, actor, 'mail.works', 'mail')
   })
 }

@@ -11,20 +11,13 @@ import { backoffSeconds, givenUpAfterSeconds } from '../../jobs/backoff'
 import { ask } from '../../jobs/jobs'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
+import { smtpUrl, usesStandIn } from './mail-server'
 import { filledText, hoursOfUse, isUrgent, textFor } from './mail-texts'
 import type { MailTextKey } from './mail-texts'
 import { readSettings } from '../settings/settings'
 
 /** Where links lead. Never taken from a request: a forged host must not reach a mail. */
 export const siteAddress = () => environment().BRAVIK_ADDRESS ?? localAddress(environment())
-
-let standInUrl: string | undefined
-export function useStandIn(url: string): void {
-  standInUrl = url
-}
-/** The SMTP server mail goes to; undefined while none is known. */
-export const smtpUrl = () => environment().BRAVIK_SMTP_URL ?? standInUrl
-export const usesStandIn = () => !environment().BRAVIK_SMTP_URL
 
 export interface Mail {
   text: MailTextKey

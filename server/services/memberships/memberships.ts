@@ -3,32 +3,27 @@ import { levelCalledIn } from '../../../core/rulebook/public-name'
 import { and, asc, desc, eq, gt, isNull, lte, or, sql } from 'drizzle-orm'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { heldUntil } from '../../../core/memberships/membership-span'
-import { afterNotice } from '../../../core/memberships/payment-state'
-import type { NoticeKind } from '../../../core/memberships/payment-state'
-import { grantingOf } from '../../../core/memberships/granting'
-import type { Bought, Granting, Held } from '../../../core/memberships/granting'
 import { periodOf, quoteFor } from '../../../core/memberships/quote'
-import type { BoughtNow, NoQuote, Quote } from '../../../core/memberships/quote'
+import type { NoQuote, Quote } from '../../../core/memberships/quote'
 import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
-import { membership, noticeDue, paymentNotice, person, purchase } from '../../db/schema'
+import { membership, noticeDue, person, purchase } from '../../db/schema'
 import { logFault } from '../../log'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
+import { provider } from '../payments/provider'
 import { newId } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
+import { boughtRows, lockPerson } from './held'
+import type { MembershipRow, PurchaseRow } from './held'
 
-export type MembershipRow = typeof membership.$inferSelect
-export type PurchaseRow = typeof purchase.$inferSelect
 /** What selling needs to know of the live rules and settings. */
 export interface SaleWorld {
   book: Rulebook
   timezone: string
   graceDays: number
 }
-
-const provider: Actor = { id: null, name: 'payment provider' }
 
 /** Everything somebody holds or held, newest first. */
 export async function membershipsOf(db: Tx, personId: string): Promise<MembershipRow[]> {
@@ -39,37 +34,15 @@ export async function membershipsOf(db: Tx, personId: string): Promise<Membershi
     .orderBy(desc(membership.since), desc(membership.id))
 }
 
-const runs = (now: Date) => and(lte(membership.since, now), or(isNull(membership.until), gt(membership.until, now)))
-const hasNotEnded = (now: Date) => or(isNull(membership.until), gt(membership.until, now))
-
-async function boughtRows(tx: Tx, personId: string): Promise<MembershipRow[]> {
-  return tx
-    .select()
-    .from(membership)
-    .where(and(eq(membership.personId, personId), eq(membership.source, 'bought'), runs(clockDate())))
-    .orderBy(asc(membership.since))
-}
-
-const boughtNow = (row: MembershipRow): BoughtNow => ({
-  level: row.level,
-  paidFrom: (row.paidFrom ?? row.since).getTime(),
-  paidUntil: row.paidUntil?.getTime() ?? null,
-  paid: row.paidAmount ?? 0,
-  anchorDay: row.anchorDay,
-})
-
 export async function quote(db: Tx, world: SaleWorld, personId: string, target: string): Promise<Quote | NoQuote> {
-  const held = (await boughtRows(db, personId)).map(boughtNow)
+  const held = (await boughtRows(db, personId)).map(one => one.now)
   return quoteFor({ levels: world.book.levels ?? [], held, target, nowMs: clockMs(), timezone: world.timezone })
 }
 
-/** One at a time of everything that changes what a person holds by paying. */
-export const lockPerson = (tx: Tx, personId: string) =>
-  tx.execute(sql`select 1 from person where id = ${personId} for update`)
-
 /** A purchase is kept for this long; then the price may be another. */
 const purchaseHours = 1
-const forGood = 'once'
+/** Of a purchase without an end. */
+export const forGood = 'once'
 
 const refusalOf = (none: NoQuote) =>
   none === 'not-for-sale' ? new Problem('level-not-sold') : new Problem('held-for-good')
@@ -99,19 +72,22 @@ export async function buy(
       .where(and(eq(purchase.personId, who.id), eq(purchase.state, 'pending'), eq(purchase.byItself, false)))
     const reference = newId('pay', 16)
     const now = clockMs()
-    await tx.insert(purchase).values({
-      reference,
-      personId: who.id,
-      level: target,
-      sort: asked.sort,
-      amount: asked.amount,
-      credit: asked.credit,
-      price: asked.price,
-      period: periodFor(world.book, target),
-      createdAt: new Date(now),
-      expiresAt: new Date(now + purchaseHours * 3_600_000),
-    })
-    await leaveTrace(tx, who, 'purchase.begin', `purchase ${reference}`, {
+    const begun = await tx
+      .insert(purchase)
+      .values({
+        reference,
+        personId: who.id,
+        level: target,
+        sort: asked.sort,
+        amount: asked.amount,
+        credit: asked.credit,
+        price: asked.price,
+        period: periodFor(world.book, target),
+        createdAt: new Date(now),
+        expiresAt: new Date(now + purchaseHours * 3_600_000),
+      })
+      .returning({ number: purchase.number })
+    await leaveTrace(tx, who, 'purchase.begin', `purchase ${begun[0]!.number}`, {
       level: target,
       sort: asked.sort,
       amount: asked.amount,
@@ -120,7 +96,7 @@ export async function buy(
   })
 }
 
-const levelIn = (book: Rulebook, id: string) => book.levels?.find(one => one.id === id)
+export const levelIn = (book: Rulebook, id: string) => book.levels?.find(one => one.id === id)
 
 /** The period a purchase is begun with; throws where the level is not for sale. */
 function periodFor(book: Rulebook, id: string): string {
@@ -189,224 +165,6 @@ export async function setRenewal(
     })
   })
 }
-
-export interface Notice {
-  /** The provider's own id of this notice. */ id: string
-  reference: string
-  kind: NoticeKind
-}
-export interface NoticeTaken {
-  personId: string | null
-  level: string
-  effect: 'grant' | 'withdraw' | null
-  first: boolean
-}
-
-/** Takes a notice about a payment: twice counts once, and the order does not matter. */
-export async function takeNotice(db: Database, world: SaleWorld, notice: Notice): Promise<NoticeTaken> {
-  return db.transaction(async tx => {
-    const [known] = await tx
-      .select({ personId: purchase.personId })
-      .from(purchase)
-      .where(eq(purchase.reference, notice.reference))
-    if (known?.personId) await lockPerson(tx, known.personId)
-    const [row] = await tx.select().from(purchase).where(eq(purchase.reference, notice.reference)).for('update')
-    if (!row) throw new Problem('no-such-purchase')
-    const fresh = await tx
-      .insert(paymentNotice)
-      .values(notice)
-      .onConflictDoNothing()
-      .returning({ id: paymentNotice.id })
-    if (!fresh.length) return { personId: row.personId, level: row.level, effect: null, first: false }
-    const after = afterNotice(row.state, notice.kind)
-    await tx
-      .update(purchase)
-      .set({ state: after.state, settledAt: clockDate() })
-      .where(eq(purchase.reference, row.reference))
-    const given = after.effect !== 'grant' || (await grant(tx, world, row))
-    const effect = given ? after.effect : null
-    if (effect === 'withdraw') await withdraw(tx, row)
-    await leaveTrace(tx, provider, `purchase.${notice.kind}`, `purchase ${row.reference}`, {
-      notice: notice.id,
-      effect,
-      ...(given ? {} : { nothingToGive: true }),
-    })
-    return { personId: row.personId, level: row.level, effect, first: true }
-  })
-}
-
-/** The person is locked. False where there is nothing to give: the level is gone or held for good, and the money is to be given back by hand. */
-async function grant(tx: Tx, world: SaleWorld, row: PurchaseRow): Promise<boolean> {
-  const level = levelIn(world.book, row.level)
-  if (!level || !row.personId) return false
-  // A purchase of before periods were kept goes by what the level costs now; where it costs nothing any more it has no length.
-  const period = row.period ?? (level.price ? (periodOf(level) ?? forGood) : null)
-  if (period === null) return false
-  const now = clockDate()
-  const rows = await tx
-    .select()
-    .from(membership)
-    .where(
-      and(
-        eq(membership.personId, row.personId),
-        eq(membership.source, 'bought'),
-        or(
-          hasNotEnded(now),
-          row.membershipId === null ? undefined : and(eq(membership.id, row.membershipId), eq(membership.renews, true)),
-        ),
-      ),
-    )
-  const held: Held[] = rows.map(one => ({
-    ...boughtNow(one),
-    id: one.id,
-    since: one.since.getTime(),
-    renewAs: one.renewAs,
-    anchorDay: one.anchorDay,
-  }))
-  const ranks = new Map((world.book.levels ?? []).map(one => [one.id, one.rank]))
-  const bought: Bought = {
-    level: row.level,
-    price: row.price ?? row.amount + row.credit,
-    amount: row.amount,
-    credit: row.credit,
-    period: period === forGood ? null : period,
-    begunAt: row.createdAt.getTime(),
-    from: row.membershipId,
-  }
-  const granted = grantingOf({
-    bought,
-    held,
-    rankOf: id => ranks.get(id) ?? 0,
-    nowMs: now.getTime(),
-    timezone: world.timezone,
-  })
-  if (!granted) return false
-  const membershipId = await keepGranted(tx, world, row, granted)
-  await tx
-    .update(purchase)
-    .set({
-      membershipId,
-      grantedFrom: new Date(granted.startsAt),
-      grantedUntil: granted.endsAt === null ? null : new Date(granted.endsAt),
-    })
-    .where(eq(purchase.reference, row.reference))
-  return true
-}
-
-async function keepGranted(
-  tx: Tx,
-  world: SaleWorld,
-  row: PurchaseRow,
-  { startsAt, endsAt, paid, anchorDay, ends, extends: extended }: Granting,
-): Promise<number> {
-  const renews = endsAt !== null
-  const until = heldUntil({ paidUntil: endsAt, renews, graceDays: world.graceDays })
-  const values = {
-    paidFrom: new Date(startsAt),
-    paidUntil: endsAt === null ? null : new Date(endsAt),
-    paidAmount: paid,
-    anchorDay,
-    renews,
-    renewAs: null,
-    until: until === null ? null : new Date(until),
-  }
-  if (extended !== undefined) {
-    await tx.update(membership).set(values).where(eq(membership.id, extended))
-    return extended
-  }
-  const endedBy = row.sort === 'renewal' ? 'downgrade' : 'upgrade'
-  for (const id of ends)
-    await tx
-      .update(membership)
-      .set({ until: sql`greatest(${new Date(startsAt).toISOString()}::timestamptz, since)`, renews: false, endedBy })
-      .where(eq(membership.id, id))
-  const [made] = await tx
-    .insert(membership)
-    .values({
-      personId: row.personId!,
-      level: row.level,
-      since: new Date(startsAt),
-      grantedBy: 'purchase',
-      source: 'bought',
-      ...values,
-    })
-    .returning({ id: membership.id })
-  return made!.id
-}
-
-/**
- * A level that was paid for otherwise, as with goods: given as a purchase of it that is paid, which goes on by itself
- * no further. The person is locked. Answers the purchase; null where there is nothing to give.
- */
-export async function giveBought(
-  tx: Tx,
-  world: SaleWorld,
-  { personId, level, amount, reference }: { personId: string; level: string; amount: number; reference: string },
-): Promise<string | null> {
-  const found = levelIn(world.book, level)
-  if (!found) return null
-  const [row] = await tx
-    .insert(purchase)
-    .values({
-      reference,
-      personId,
-      level,
-      sort: 'new',
-      amount,
-      price: amount,
-      period: periodOf(found) ?? forGood,
-      state: 'paid',
-      byItself: true,
-      createdAt: clockDate(),
-      settledAt: clockDate(),
-    })
-    .onConflictDoNothing()
-    .returning()
-  if (!row) return reference
-  if (!(await grant(tx, world, row))) {
-    await tx.delete(purchase).where(eq(purchase.reference, reference))
-    return null
-  }
-  await tx
-    .update(membership)
-    .set({ renews: false, until: sql`paid_until` })
-    .where(eq(membership.id, sql`(select membership_id from purchase where reference = ${reference})`))
-  return reference
-}
-
-/** Takes back what such a purchase brought. The person is locked. */
-export async function takeBackBought(tx: Tx, reference: string): Promise<void> {
-  const [row] = await tx.select().from(purchase).where(eq(purchase.reference, reference)).for('update')
-  if (row?.state !== 'paid') return
-  await tx.update(purchase).set({ state: 'refunded', settledAt: clockDate() }).where(eq(purchase.reference, reference))
-  await withdraw(tx, row)
-}
-
-/** Money given back takes what it bought: as much time as it brought, from the end of what is paid. */
-async function withdraw(tx: Tx, row: PurchaseRow): Promise<void> {
-  const [held] =
-    row.membershipId === null ? [] : await tx.select().from(membership).where(eq(membership.id, row.membershipId))
-  if (!held) return
-  const brought = row.grantedFrom && row.grantedUntil ? row.grantedUntil.getTime() - row.grantedFrom.getTime() : null
-  const left =
-    brought !== null && held.paidUntil
-      ? held.paidUntil.getTime() - brought
-      : row.sort === 'renewal' && held.paidFrom && brought === null
-        ? held.paidFrom.getTime()
-        : clockMs()
-  const end = Math.max(left, clockMs(), held.since.getTime())
-  await tx
-    .update(membership)
-    .set({ until: new Date(end), paidUntil: new Date(end), renews: false, endedBy: 'refund' })
-    .where(eq(membership.id, held.id))
-}
-
-export async function purchaseOf(db: Tx, reference: string): Promise<PurchaseRow | undefined> {
-  return (await db.select().from(purchase).where(eq(purchase.reference, reference)))[0]
-}
-
-export const purchasesOf = (db: Tx, personId: string) =>
-  db.select().from(purchase).where(eq(purchase.personId, personId)).orderBy(desc(purchase.createdAt))
 
 /** Hours before a declined renewal is tried again, and after the end that one without grace is still tried. */
 const retryHours = 24
@@ -499,9 +257,11 @@ async function beginRenewal(
     createdAt: clockDate(),
   })
   const [who] = await tx.select({ cardAnswer: person.cardAnswer }).from(person).where(eq(person.id, personId))
-  await tx
-    .insert(noticeDue)
-    .values({ id: newId('notice', 16), reference, kind: who?.cardAnswer === 'approve' ? 'paid' : 'declined' })
+  await tx.insert(noticeDue).values({
+    id: newId('notice', 16),
+    reference,
+    ...(who?.cardAnswer === 'approve' ? { kind: 'paid', amount: level.price.amount } : { kind: 'declined' }),
+  })
   return true
 }
 
@@ -514,9 +274,8 @@ export async function closeExpired(db: Tx): Promise<void> {
 }
 
 /** Tells a person that a renewal did not go through, and until when they keep what they have. */
-export async function tellDeclined(db: Database, world: SaleWorld, reference: string): Promise<void> {
-  const row = await purchaseOf(db, reference)
-  if (!row?.personId || row.sort !== 'renewal') return
+export async function tellDeclined(db: Tx, world: SaleWorld, row: PurchaseRow): Promise<void> {
+  if (!row.personId || row.sort !== 'renewal') return
   const [who] = await db.select().from(person).where(eq(person.id, row.personId))
   const held = (await boughtRows(db, row.personId)).find(one => one.level === row.level || one.renewAs === row.level)
   if (!who || !held?.until) return

@@ -6,18 +6,25 @@ import { oneTimeLink, orderLine, shopOrder } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
-import { giveBought } from '../memberships/memberships'
+import { giveBought } from '../memberships/purchases'
 import { hashOf, newToken } from '../secrets/tokens'
-import type { OrderRow } from './place'
-import type { OrderWorld } from './settle'
+import type { OrderRow } from './order-row'
+import type { OrderWorld } from './world'
 
 export type LineRow = typeof orderLine.$inferSelect
 
 /** What a line gives, to somebody who is locked. */
-export async function giveLine(tx: Tx, world: OrderWorld, line: LineRow, personId: string): Promise<void> {
+export async function giveLine(
+  tx: Tx,
+  world: OrderWorld,
+  order: OrderRow,
+  line: LineRow,
+  personId: string,
+): Promise<void> {
   const { gives } = line
   if (!gives || line.givenTo) return
-  const reference = `${line.orderId}-${line.position}`
+  // By the number: the id is the address of the order.
+  const reference = `order ${order.number} line ${line.position + 1}`
   const purchase =
     gives.level === undefined
       ? null
@@ -105,7 +112,7 @@ export async function takeGift(db: Database, world: OrderWorld, token: string, p
     const lines = await tx.select().from(orderLine).where(eq(orderLine.orderId, id)).orderBy(orderLine.position)
     const waiting = lines.filter(isWaiting)
     if (!waiting.length) throw new Problem('gift-taken')
-    for (const line of waiting) await giveLine(tx, world, line, personId)
+    for (const line of waiting) await giveLine(tx, world, order, line, personId)
     await tx.update(oneTimeLink).set({ usedAt: clockDate() }).where(eq(oneTimeLink.tokenHash, link.tokenHash))
     await leaveTrace(tx, { id: personId, name: personId }, 'order.gift', `order ${order.number}`)
   })

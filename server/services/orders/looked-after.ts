@@ -2,26 +2,26 @@
 import { stringify } from 'csv-stringify/sync'
 import { and, asc, desc, eq, inArray, isNotNull, lt, or, sql } from 'drizzle-orm'
 import { z } from 'zod'
-import { orderStates } from '../../../core/orders/order'
-import type { FrozenOrder, OrderState } from '../../../core/orders/order'
+import { orderStates } from '../../../core/payments/money-table'
+import type { FrozenOrder } from '../../../core/orders/order'
+import type { OrderState } from '../../../core/payments/money-table'
 import type { RefundBody } from '../../../core/orders/refund'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import { typedMoney } from '../../../core/money'
 import { harmlessCell } from '../../../core/texts/harmless-cell'
-import { clockDate } from '../../clock'
 import type { Tx } from '../../db/database'
-import { orderRefund, shopOrder, stock } from '../../db/schema'
+import { moneyBack, shopOrder, stock } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 import type { Worker } from '../editions/worker'
-import { mailWritten, writeMail } from '../mail/mail'
 import { authorise } from '../staff/authorise'
-import { giveUp } from './place'
-import type { OrderRow } from './place'
+import { seesPeople } from '../staff/people-seen'
 import { invoicesOf } from '../papers/invoices'
 import { refundable } from './refunds'
-import { orderLink } from './settle'
+import { canHappen, moveOrder } from './moves'
+import type { OrderRow } from './order-row'
+import { orderWorld } from './world'
 
 export const ordersAsked = z.object({
   /** A number, or words of a name or mail address. */ search: z.string().trim().max(200).optional(),
@@ -33,7 +33,6 @@ export const ordersAsked = z.object({
 export type OrdersAsked = z.output<typeof ordersAsked>
 
 export interface ListedOrder {
-  id: string
   number: number
   state: OrderState
   placedAt: string
@@ -95,7 +94,6 @@ export async function listOrders(
 }
 
 const listed = (worker: Worker, order: OrderRow, pieces: number): ListedOrder => ({
-  id: order.id,
   number: order.number,
   state: order.state,
   placedAt: order.placedAt.toISOString(),
@@ -115,7 +113,7 @@ export interface OrderTold extends ListedOrder {
   titles: Record<string, string>
   delivery: FrozenOrder['delivery']
   codes: string[]
-  note: string
+  /** What the buyer wrote, for whoever may look at buyers. */ note: string
   gift: boolean
   net: number
   tax: number
@@ -149,9 +147,9 @@ export async function tellOrder(db: Tx, worker: Worker, number: number): Promise
   const left = await refundable(db, order)
   const refunds = await db
     .select()
-    .from(orderRefund)
-    .where(eq(orderRefund.orderId, order.id))
-    .orderBy(asc(orderRefund.id))
+    .from(moneyBack)
+    .where(and(eq(moneyBack.orderId, order.id), eq(moneyBack.of, 'goods')))
+    .orderBy(asc(moneyBack.id))
   const {
     address,
     buyer: { levels, roles },
@@ -169,14 +167,23 @@ export async function tellOrder(db: Tx, worker: Worker, number: number): Promise
     titles: frozen.titles,
     delivery: frozen.delivery,
     codes: frozen.codes,
-    note: frozen.note,
+    note: looksAtBuyers(worker) ? frozen.note : '',
     gift: frozen.gift !== null,
     net: order.net,
     tax: order.tax,
     paidAt: order.paidAt?.toISOString() ?? null,
     sentAt: order.sentAt?.toISOString() ?? null,
     ...(looksAtBuyers(worker)
-      ? { buyer: { name: order.name, email: order.email, personId: order.personId, address, levels, roles } }
+      ? {
+          buyer: {
+            name: order.name,
+            email: order.email,
+            personId: order.personId,
+            address,
+            levels: seesPeople(worker.rights, 'levels') ? levels : [],
+            roles: seesPeople(worker.rights, 'roles') ? roles : [],
+          },
+        }
       : {}),
     ...(looksAtCost ? { costs: await costsOf(db, Object.keys(frozen.titles)) } : {}),
     refundedPieces: left.lines.map(one => one.refundedPieces),
@@ -188,7 +195,7 @@ export async function tellOrder(db: Tx, worker: Worker, number: number): Promise
       why,
       gross,
       done: doneAt !== null,
-      body,
+      body: body!,
     })),
     papers: (await invoicesOf(db, order.id)).map(one => ({ number: one.number, kind: one.kind })),
   }
@@ -222,35 +229,18 @@ export async function changeOrder(
   if (!order) throw new Problem('no-such-order')
   if (trouble === null && order.trouble !== null)
     await tx.update(shopOrder).set({ trouble: null }).where(eq(shopOrder.id, order.id))
-  if (state !== undefined && state !== order.state) await moveTo(tx, order, state)
+  if (state !== undefined && state !== order.state) await moveTo(tx, worker, order, state)
   await leaveTrace(tx, actor, 'order.change', `order ${order.number}`, {
     ...(state ? { state } : {}),
     ...(trouble === null ? { trouble } : {}),
   })
 }
 
-async function moveTo(tx: Tx, order: OrderRow, state: 'paid' | 'sent' | 'givenUp'): Promise<void> {
-  const isFrom = { sent: 'paid', paid: 'sent', givenUp: 'placed' } as const
+const eventOf = { sent: 'sent', paid: 'notSent', givenUp: 'unpaid' } as const
+async function moveTo(tx: Tx, { snapshot }: Worker, order: OrderRow, state: keyof typeof eventOf): Promise<void> {
   if (state === 'paid' && !order.frozen.delivery) throw new Problem('nothing-to-change')
-  if (order.state !== isFrom[state]) throw new Problem(order.paidAt ? 'order-sent-already' : 'order-not-paid')
-  if (state === 'givenUp') return void (await giveUp(tx, order.id, null))
-  await tx
-    .update(shopOrder)
-    .set({ state, sentAt: state === 'sent' ? clockDate() : null })
-    .where(eq(shopOrder.id, order.id))
-  if (state !== 'sent') return
-  await mailWritten(
-    await writeMail(tx, {
-      text: 'order-sent',
-      to: order.email,
-      values: {
-        name: order.name,
-        number: String(order.number),
-        way: order.frozen.delivery?.name ?? '',
-        link: orderLink(order),
-      },
-    }),
-  )
+  if (!canHappen(order, eventOf[state])) throw new Problem(order.paidAt ? 'order-sent-already' : 'order-not-paid')
+  await moveOrder({ tx, world: orderWorld(snapshot), order }, eventOf[state])
 }
 
 const mostExported = 100_000

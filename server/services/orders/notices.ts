@@ -1,6 +1,6 @@
 /** What the payment provider tells, taken by whoever it is about: a level that is bought, or an order. */
 import { z } from 'zod'
-import { noticeKinds } from '../../../core/memberships/payment-state'
+import { noticeKinds } from '../../../core/payments/money-table'
 import { db } from '../../db/database'
 import { Problem } from '../../problem'
 import { record } from '../activity/activity'
@@ -8,7 +8,8 @@ import { snapshot } from '../editions/snapshot'
 import { takeLevelNotice } from '../memberships/payments'
 import { isSignature } from '../secrets/tokens'
 import { takeOrderNotice } from './settle'
-import type { OrderNotice } from './settle'
+import { noteNotice, noticeBecame } from '../payments/ledger'
+import type { TakenNotice } from '../payments/ledger'
 import { orderWorld } from './world'
 
 export const noticeInput = z.strictObject({
@@ -26,7 +27,7 @@ export async function receiveNotice(body: string, given: string | undefined): Pr
   if (!notice) throw new Problem('no-notice')
   const live = await snapshot()
   const settled = await takeOrderNotice(db(), orderWorld(live), notice)
-  if (!settled) return takeLevelNotice(live, notice as Parameters<typeof takeLevelNotice>[1])
+  if (!settled) return takeLevelNotice(live, notice).catch(error => keepStray(error, notice))
   const { order, effect } = settled
   if (effect !== 'paid') return
   record({
@@ -35,11 +36,20 @@ export async function receiveNotice(body: string, given: string | undefined): Pr
     tier: order.frozen.buyer.levels[0] ?? (order.personId ? 'signed-in' : 'guest'),
     subjectKind: 'order',
     subjectId: String(order.number),
-    detail: { reference: order.reference },
+    detail: {},
   })
 }
 
-function noticeIn(body: string): OrderNotice | undefined {
+/** What is about nothing that is known here is kept, and told to staff: money may have come in with it. */
+async function keepStray(error: unknown, notice: TakenNotice): Promise<void> {
+  if (!(error instanceof Problem) || error.reason !== 'no-such-purchase') throw error
+  await db().transaction(async tx => {
+    if (!(await noteNotice(tx, notice, null)) || notice.kind === 'declined') return
+    await noticeBecame(tx, notice.id, notice.kind === 'paid' ? 'besides' : 'unasked')
+  })
+}
+
+function noticeIn(body: string): TakenNotice | undefined {
   try {
     return noticeInput.safeParse(JSON.parse(body)).data
   } catch {

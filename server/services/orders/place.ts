@@ -1,5 +1,5 @@
 /** Placing an order: one transaction, however often it is asked for; and giving it up again. */
-import { and, eq, inArray, like, lte, sql } from 'drizzle-orm'
+import { and, eq, lte, sql } from 'drizzle-orm'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { codesUsed, quoteBasket } from '../../../core/orders/basket-quote'
 import type { BasketQuote } from '../../../core/orders/basket-quote'
@@ -8,7 +8,8 @@ import { categoriesAround, givesOf } from '../../../core/kinds/product'
 import { isTaxed } from '../../../core/tax/tax-trail'
 import { clockDate } from '../../clock'
 import type { Database, Tx } from '../../db/database'
-import { codeUse, orderLine, shopOrder, till } from '../../db/schema'
+import { orderLine, shopOrder, till } from '../../db/schema'
+import { inOneTurn } from '../../db/turn'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
 import type { Visitor } from '../../../core/visitor/visitor'
@@ -17,16 +18,20 @@ import { visitorOf } from '../standing/visitor-of'
 import { newId } from '../secrets/tokens'
 import { spendCode } from '../shop/given-codes'
 import { basketOf, changeBasketIn } from './baskets'
-import { keepStock, letOrderGo } from './held-stock'
+import { keepStock } from './held-stock'
 import { merged } from './lines'
 import type { KeptLine } from './lines'
+import { canHappen, moveOrder } from './moves'
+import type { OrderRow } from './order-row'
+import { spentFor, typedFor } from './spent-codes'
 import { tillName } from './tills'
 import type { TillHolder, TillRow } from './tills'
-
-export type OrderRow = typeof shopOrder.$inferSelect
+import { paidFully } from './settle'
+import type { OrderWorld } from './world'
 
 export interface PlaceAsk {
   snapshot: Snapshot
+  world: OrderWorld
   /** Who they are, with what they hold: of a person asked once more while nothing of it can move. */
   deciderOf(person: Visitor | null): CompiledDecider
   holder: TillHolder
@@ -37,7 +42,7 @@ export interface PlaceAsk {
 /** The order, and whether it is new; asked twice it is made once. Throws why it cannot be. */
 export async function placeOrder(db: Database, ask: PlaceAsk): Promise<{ order: OrderRow; fresh: boolean }> {
   const { holder } = ask
-  return db.transaction(async tx => {
+  return inOneTurn(db, async tx => {
     if ('person' in holder) await tx.execute(sql`select 1 from person where id = ${holder.person} for update`)
     const [row] = await tx
       .select()
@@ -56,7 +61,9 @@ export async function placeOrder(db: Database, ask: PlaceAsk): Promise<{ order: 
     if (!lines.length) throw new Problem('basket-empty')
     const decider = ask.deciderOf('person' in holder ? await visitorOf(tx, holder.person) : null)
     const quote = quoteNow(ask, decider, row, lines)
-    const order = await keepOrder(tx, ask, decider, { row, quote })
+    const placed = await keepOrder(tx, ask, decider, { row, quote })
+    // Of nothing to pay nobody tells: it is paid as it is placed.
+    const order = placed.gross === 0 ? await paidFully({ tx, world: ask.world, order: placed }) : placed
     if ('person' in holder) await changeBasketIn(tx, holder.person, () => [])
     return { order, fresh: true }
   })
@@ -122,13 +129,12 @@ async function keepOrder(
   const id = newId('order', 20)
   const expiresAt = await keepStock(tx, lines, { till: tillName(holder), order: id, title })
   const codes = codesUsed(basket, snapshot.rules)
-  for (const { offer, code } of codes.toSorted((a, b) => (a.offer < b.offer ? -1 : 1)))
-    await spendCode(tx, snapshot, {
-      typed: await typedFor(tx, holder, offer, code),
-      holder,
-      offer,
-      request: `${id} ${offer}`,
-    })
+  const typed: NonNullable<FrozenOrder['typed']> = []
+  for (const { offer, code: word } of codes.toSorted((a, b) => (a.offer < b.offer ? -1 : 1))) {
+    const code = await typedFor(tx, holder, offer, word)
+    await spendCode(tx, snapshot, { typed: code, holder, offer, request: spentFor(id, offer) })
+    typed.push({ offer, word, code })
+  }
   const person = 'person' in holder ? holder.person : null
   const frozen: FrozenOrder = {
     edition: snapshot.edition,
@@ -139,6 +145,7 @@ async function keepOrder(
     address: row.address,
     delivery: quote.chosen && { id: quote.chosen.id, name: quote.chosen.name },
     codes: codes.map(one => one.code),
+    typed,
     note: row.note,
     gift: row.gift,
     buyer: { levels: [...decider.asker.levels.keys()], roles: [...decider.asker.roles] },
@@ -179,57 +186,40 @@ async function keepOrder(
   return order!
 }
 
-/** The code that is kept for them, which may be one of many; else what everybody types. */
-async function typedFor(tx: Tx, holder: TillHolder, offer: string, shared: string): Promise<string> {
-  const [kept] = await tx.execute<{ code: string }>(sql`
-    select c.code from code_use u join single_code c on c.id = u.code_id
-    where u.offer = ${offer} and u.used_at is null and ${'person' in holder ? sql`u.person_id = ${holder.person}` : sql`u.guest = ${holder.guest}`}`)
-  return kept?.code ?? shared
-}
-
 /**
- * Gives an order up that nobody has paid: what was kept for it is free, its codes are good again, and what was in it lies
- * in the basket once more. Answers its lines; null where it is none to give up.
+ * Goes back from an order that nobody has paid: what was kept for it is free, its codes are good again, and what was in it
+ * lies in the basket once more. Answers its lines; null where it is none to go back from.
  */
-export async function giveUp(db: Database, id: string, personId: string | null): Promise<KeptLine[] | null> {
-  return db.transaction(async tx => {
+export async function backToBasket(
+  db: Database,
+  world: OrderWorld,
+  id: string,
+  personId: string | null,
+): Promise<KeptLine[] | null> {
+  return inOneTurn(db, async tx => {
     if (personId !== null) await tx.execute(sql`select 1 from person where id = ${personId} for update`)
-    const [row] = await tx.select().from(shopOrder).where(eq(shopOrder.id, id)).for('update')
-    if (row?.state !== 'placed') return null
-    await undoPlaced(tx, [row.id])
-    await leaveTrace(tx, { id: personId, name: row.name }, 'order.give-up', `order ${row.number}`)
-    const lines = row.frozen.basket.lines.map(({ product, quantity }) => ({ product, quantity, seen: null }))
-    if (personId !== null) await changeBasketIn(tx, personId, own => merged(own, lines))
+    const [order] = await tx.select().from(shopOrder).where(eq(shopOrder.id, id)).for('update')
+    const isTheirs = order && (order.personId === null || order.personId === personId)
+    if (!isTheirs || !canHappen(order, 'backToBasket')) return null
+    await moveOrder({ tx, world, order }, 'backToBasket')
+    await leaveTrace(tx, { id: personId, name: order.name }, 'order.give-up', `order ${order.number}`)
+    const lines = order.frozen.basket.lines.map(({ product, quantity }) => ({ product, quantity, seen: null }))
+    // Of a guest who has signed in since.
+    if (personId !== null && order.personId === null) await changeBasketIn(tx, personId, own => merged(own, lines))
     return lines
   })
 }
 
-async function undoPlaced(tx: Tx, ids: readonly string[]): Promise<void> {
-  for (const id of ids) {
-    await letOrderGo(tx, id)
-    await tx.delete(codeUse).where(like(codeUse.request, `${id} %`))
-  }
-  // Whoever comes to the till again places another.
-  await tx
-    .update(shopOrder)
-    .set({ state: 'givenUp' })
-    .where(inArray(shopOrder.id, [...ids]))
-}
-
 /** Orders nobody paid in time. */
-export async function giveUpUnpaid(db: Database): Promise<number> {
-  return db.transaction(async tx => {
+export async function giveUpUnpaid(db: Database, world: OrderWorld): Promise<number> {
+  return inOneTurn(db, async tx => {
     const rows = await tx
-      .select({ id: shopOrder.id })
+      .select()
       .from(shopOrder)
       .where(and(eq(shopOrder.state, 'placed'), lte(shopOrder.expiresAt, clockDate())))
       .limit(500)
       .for('update', { skipLocked: true })
-    if (rows.length)
-      await undoPlaced(
-        tx,
-        rows.map(one => one.id),
-      )
+    for (const order of rows) await moveOrder({ tx, world, order }, 'unpaid')
     return rows.length
   })
 }

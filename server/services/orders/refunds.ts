@@ -4,14 +4,14 @@ import { z } from 'zod'
 import { refundFor } from '../../../core/orders/refund'
 import type { OrderToRefund, RefundBody } from '../../../core/orders/refund'
 import { isTaxed } from '../../../core/tax/tax-trail'
-import { clockDate } from '../../clock'
 import type { Tx } from '../../db/database'
-import { orderLine, orderRefund, shopOrder } from '../../db/schema'
+import { orderLine, moneyBack, shopOrder } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
-import { askRefund } from '../payments/stand-in'
-import type { OrderRow } from './place'
+import { askMoneyBack, askedBefore } from '../payments/ledger'
+import { canHappen } from './moves'
+import type { OrderRow } from './order-row'
 
 export const toRefund = z.strictObject({
   /** Pieces of each line, by its place in the order from 0; left out, whatever was not given back yet, delivery included. */
@@ -36,9 +36,9 @@ export async function giveBack(
 ): Promise<{ gross: number }> {
   const [order] = await tx.select().from(shopOrder).where(eq(shopOrder.number, number)).for('update')
   if (!order) throw new Problem('no-such-order')
-  const [known] = await tx.select().from(orderRefund).where(eq(orderRefund.request, request))
+  const known = await askedBefore(tx, request)
   if (known) return { gross: known.gross }
-  if (!order.paidAt) throw new Problem('order-not-paid')
+  if (!canHappen(order, 'backAsked')) throw new Problem(order.paidAt ? 'more-than-paid' : 'order-not-paid')
   const before = await refundable(tx, order)
   const pieces = new Map<number, number>()
   if (lines) for (const { position, pieces: count } of lines) pieces.set(position, (pieces.get(position) ?? 0) + count)
@@ -53,21 +53,17 @@ export async function giveBack(
       .set({ refundedPieces: sql`${orderLine.refundedPieces} + ${line.pieces}` })
       .where(and(eq(orderLine.orderId, order.id), eq(orderLine.position, line.position)))
   const body: RefundBody = { lines: back.lines, delivery: back.delivery, restock }
-  const [made] = await tx
-    .insert(orderRefund)
-    .values({
-      orderId: order.id,
-      at: clockDate(),
-      by: actor.name,
-      byId: actor.id,
-      why,
-      body,
-      gross: back.gross,
-      tax: back.gross - back.net,
-      request,
-    })
-    .returning()
-  await askRefund(tx, { reference: order.reference, amount: back.gross, refund: made!.id })
+  await askMoneyBack(tx, {
+    reference: order.reference,
+    of: 'goods',
+    orderId: order.id,
+    gross: back.gross,
+    tax: back.gross - back.net,
+    body,
+    why,
+    request,
+    actor,
+  })
   await leaveTrace(tx, actor, 'order.refund', `order ${order.number}`, { gross: back.gross, why })
   return { gross: back.gross }
 }
@@ -77,8 +73,8 @@ export async function refundable(tx: Tx, order: OrderRow): Promise<OrderToRefund
   const rows = await tx.select().from(orderLine).where(eq(orderLine.orderId, order.id)).orderBy(orderLine.position)
   const taken = order.frozen.basket.lines.filter(isTaxed)
   const deliveryRefunded = await tx.$count(
-    orderRefund,
-    and(eq(orderRefund.orderId, order.id), isNotNull(sql`nullif(${orderRefund.body} -> 'delivery', 'null'::jsonb)`)),
+    moneyBack,
+    and(eq(moneyBack.orderId, order.id), isNotNull(sql`nullif(${moneyBack.body} -> 'delivery', 'null'::jsonb)`)),
   )
   return {
     lines: rows.map(({ position, quantity, refundedPieces }) => {

@@ -7,9 +7,8 @@ import type { AppliedRate, TaxOfRate } from '../../../core/tax/tax-trail'
 import { localTime } from '../../../core/calendar'
 import { clockDate, clockMs } from '../../clock'
 import type { Tx } from '../../db/database'
-import { invoice, invoiceSeries } from '../../db/schema'
-import type { shopOrder } from '../../db/schema'
-type OrderRow = typeof shopOrder.$inferSelect
+import { invoice, invoiceSeries, shopOrder } from '../../db/schema'
+import type { OrderRow } from '../orders/order-row'
 
 export type InvoiceRow = typeof invoice.$inferSelect
 export type Seller = InvoiceBody['seller'] & { timezone: string }
@@ -137,4 +136,14 @@ export async function invoiceOf(db: Tx, orderId: string, number: string): Promis
     .from(invoice)
     .where(and(eq(invoice.orderId, orderId), eq(invoice.number, number)))
   return row ?? null
+}
+
+/** The same by the number of its order, as staff name it. */
+export async function invoiceOfNumber(db: Tx, order: number, number: string): Promise<InvoiceRow | null> {
+  const [row] = await db
+    .select({ paper: invoice })
+    .from(invoice)
+    .innerJoin(shopOrder, eq(shopOrder.id, invoice.orderId))
+    .where(and(eq(shopOrder.number, order), eq(invoice.number, number)))
+  return row?.paper ?? null
 }

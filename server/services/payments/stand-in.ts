@@ -3,7 +3,7 @@
  * What sells knows it by what this file exports, and nothing else.
  */
 import { asc, eq, lte, sql } from 'drizzle-orm'
-import type { NoticeKind } from '../../../core/memberships/payment-state'
+import type { NoticeKind } from '../../../core/payments/money-table'
 import { besideDb, db } from '../../db/database'
 import type { Database, Tx } from '../../db/database'
 import { noticeDue } from '../../db/schema'
@@ -99,15 +99,23 @@ export async function sendDueNotices(
   }
 }
 
-async function queueNotice(tx: Tx, told: PaymentTold, afterSeconds = 0): Promise<PaymentNotice> {
-  const notice = { id: newId('notice', 16), ...told }
-  await tx.insert(noticeDue).values({ ...notice, nextTryAt: sql`now() + ${`${afterSeconds} seconds`}::interval` })
+async function queueNotice(
+  tx: Tx,
+  told: PaymentTold,
+  afterSeconds = 0,
+  id = newId('notice', 16),
+): Promise<PaymentNotice> {
+  const notice = { id, ...told }
+  await tx
+    .insert(noticeDue)
+    .values({ ...notice, nextTryAt: sql`now() + ${`${afterSeconds} seconds`}::interval` })
+    .onConflictDoNothing()
   return notice
 }
 
 /** Written down first, then sent: what cannot be sent now is taken up by the job. Answers whether it was taken already. */
-export async function tell(told: PaymentTold): Promise<boolean> {
-  const notice = await queueNotice(db(), told, leaseSeconds)
+export async function tell(told: PaymentTold, id?: string): Promise<boolean> {
+  const notice = await queueNotice(db(), told, leaseSeconds, id)
   try {
     await sendNotice(notice)
     await db().delete(noticeDue).where(eq(noticeDue.id, notice.id))
@@ -125,12 +133,15 @@ export async function askRefund(tx: Tx, told: Required<Omit<PaymentTold, 'kind'>
 /** Once that is through, so that nobody waits for the next minute. */
 export const hurryNotices = () => ask('payment-notices')
 
-export const tillAnswers = ['approve', 'decline', 'later', 'twice'] as const
+export const tillAnswers = ['approve', 'decline', 'later', 'twice', 'double'] as const
 export type TillAnswer = (typeof tillAnswers)[number]
-/** Seconds until the provider tells what it approved with “later”, and again with “twice”. */
+/** Seconds until the provider tells what it approved with “later”, and again with “twice” and “double”. */
 const laterSeconds = 5
 
-/** What whoever is at the till chose. `later`: approved, but the notice takes its time; `twice`: told at once, and once more. Answers whether it is settled by now. */
+/**
+ * What whoever is at the till chose. `later`: approved, but the notice takes its time; `twice`: told at once, and the same
+ * notice once more; `double`: paid twice, and each is told. Answers whether it is settled by now.
+ */
 export async function answerTill(
   { reference, amount }: Omit<PaymentTold, 'kind'>,
   answer: TillAnswer,
@@ -138,9 +149,10 @@ export async function answerTill(
   const told = { reference, ...(amount === undefined ? {} : { amount }) }
   if (answer === 'decline') return tell({ ...told, kind: 'declined' })
   const paid = { ...told, kind: 'paid' as const }
-  const isSettled = answer === 'later' ? false : await tell(paid)
+  const id = newId('notice', 16)
+  const isSettled = answer === 'later' ? false : await tell(paid, id)
   if (answer === 'approve') return isSettled
-  await queueNotice(db(), paid, laterSeconds)
+  await queueNotice(db(), paid, laterSeconds, answer === 'double' ? undefined : id)
   await ask('payment-notices', {}, laterSeconds)
   return isSettled
 }

@@ -271,6 +271,8 @@ export async function changePerson(
       .set({
         ...(change.name === undefined ? {} : { name: change.name }),
         ...(change.email === undefined ? {} : { email: change.email }),
+        // Staff say it is theirs: no link mailed to it was followed.
+        ...(moves ? { provenAt: null } : {}),
         ...(change.facts === undefined ? {} : { facts: mergedFacts(before.facts, change.facts) }),
         ...(change.suspended === undefined ? {} : { suspendedAt: change.suspended ? clockDate() : null }),
         ...(change.cardAnswer === undefined ? {} : { cardAnswer: change.cardAnswer }),

@@ -10,7 +10,7 @@ import type { DemoOrder } from '../../../demo/wexlow/orders'
 import { wexlowSettings } from '../../../demo/wexlow/people-rules'
 import { clockMs } from '../../clock'
 import type { Tx } from '../../db/database'
-import { invoice, orderLine, shopOrder } from '../../db/schema'
+import { invoice, orderLine, paymentNotice, shopOrder } from '../../db/schema'
 import { issueInvoice } from '../papers/invoices'
 import type { Seller } from '../papers/invoices'
 import { newId } from '../secrets/tokens'
@@ -92,6 +92,14 @@ async function insertOrder(tx: Tx, rules: CompiledRules, seller: Seller, one: De
     })),
   )
   if (one.state === 'placed') return
+  await tx.insert(paymentNotice).values({
+    id: newId('notice', 16),
+    reference: order!.reference,
+    kind: 'paid',
+    amount: gross,
+    became: 'settled',
+    receivedAt: placedAt,
+  })
   const made = await issueInvoice(tx, order!, seller)
   await tx.update(invoice).set({ issuedAt: placedAt }).where(eq(invoice.number, made.number))
 }

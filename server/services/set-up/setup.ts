@@ -109,7 +109,16 @@ export async function setUpDemo(db: Database, files: URL): Promise<boolean> {
           joinedDaysAgo === undefined
             ? new Date(levels?.[0]?.since ?? '2026-01-05T09:00:00Z')
             : new Date(clockMs() - joinedDaysAgo * 86_400_000)
-        return { id, name, email, passwordHash, createdAt: since, confirmedAt: since, approvedAt: since }
+        return {
+          id,
+          name,
+          email,
+          passwordHash,
+          createdAt: since,
+          confirmedAt: since,
+          approvedAt: since,
+          provenAt: since,
+        }
       }),
     )
     const held = wexlowPeople.flatMap(one =>

@@ -8,6 +8,7 @@ import { differsBySignIn, isLanguageTag, isWordKey, wordProblem } from '../../..
 import type { Said } from '../../../core/site-words/site-words'
 import type { WordKey } from '../../../core/site-words/english'
 import type { Tx } from '../../db/database'
+import { isMailChecked, mailCheckGroup } from '../mail/mail-server'
 import { setting } from '../../db/schema'
 
 const id = z.string().min(1)
@@ -70,8 +71,8 @@ const anySaid = z.union([z.string(), z.object({ guest: z.string().optional(), me
 export const settingGroups = {
   'sign-up': z.strictObject({
     mode: z.enum(['open', 'invitation', 'closed']).default('open'),
-    /** The address is confirmed by a link before anything else. */
-    confirmByMail: z.boolean().default(false),
+    /** The address is confirmed by a link before anything else. Null: as soon as mail works. */
+    confirmByMail: z.boolean().nullable().default(null),
     /** Somebody of the staff looks at each sign-up. */
     approveByHand: z.boolean().default(false),
     /** Null: levels the rules give on sign-up. */
@@ -121,15 +122,22 @@ export const settingGroups = {
   }),
 } as const
 export type SettingGroup = keyof typeof settingGroups
-export type SiteSettings = { [G in SettingGroup]: z.infer<(typeof settingGroups)[G]> }
+export type SiteSettings = { [G in SettingGroup]: z.infer<(typeof settingGroups)[G]> } & {
+  /** A mail was seen to arrive by way of the server that is set now. */ mailWorks: boolean
+}
 export const settingGroupIds = Object.keys(settingGroups) as SettingGroup[]
 
 export async function readSettings(tx: Tx): Promise<SiteSettings> {
   const rows = new Map((await tx.select().from(setting)).map(row => [row.group, row.body]))
-  return Object.fromEntries(
+  const groups = Object.fromEntries(
     settingGroupIds.map(group => [group, settingGroups[group].parse(rows.get(group) ?? {})]),
-  ) as SiteSettings
+  )
+  return { ...groups, mailWorks: isMailChecked(rows.get(mailCheckGroup)) } as SiteSettings
 }
+
+/** Whether somebody who signs up follows a mailed link first. */
+export const confirmsByMail = ({ mailWorks, 'sign-up': { confirmByMail } }: SiteSettings): boolean =>
+  confirmByMail ?? mailWorks
 
 /** A group of the application's own, such as what is known about the mail server. */
 export async function readOwn<T>(tx: Tx, group: string): Promise<T | undefined> {

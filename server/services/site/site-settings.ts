@@ -32,8 +32,8 @@ export async function saveSettings<G extends SettingGroup>(
     if (group === 'sign-up') {
       const wanted = body as SiteSettings['sign-up']
       checkSignUp(book, wanted)
-      if (wanted.confirmByMail && !(before as SiteSettings['sign-up']).confirmByMail && !(await mailWorks(tx)))
-        throw new Problem('mail-not-checked')
+      const isOn = wanted.confirmByMail === true && (before as SiteSettings['sign-up']).confirmByMail !== true
+      if (isOn && !(await mailWorks(tx))) throw new Problem('mail-not-checked')
     }
     await writeSetting(tx, group, body, actor.name)
     await settingsMoved(tx)

@@ -2,7 +2,8 @@
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 import type { Visitor } from '~~/core/visitor/visitor'
-import type { HeldOnce, Paid } from '~/composables/person-history'
+import type { PaidTold } from '~~/server/services/memberships/purchases'
+import type { HeldOnce } from '~/composables/person-history'
 import type { ListedPerson } from '~~/server/services/people/people'
 import type { ListedActivity } from '~~/server/services/activity/activity'
 
@@ -11,7 +12,7 @@ interface Everything {
   person: ListedPerson
   visitor: Visitor | null
   memberships: HeldOnce[]
-  purchases: Paid[]
+  purchases: PaidTold[]
   applications: { id: number; target: string; state: string; words: string }[]
   sessions: { id: string; agent: string; seenAt: string }[]
   notes: { id: number; at: string; by: string; text: string }[]
@@ -235,10 +236,10 @@ const standingWords: Record<string, string> = {
               :memberships="all.memberships"
               :purchases="all.purchases"
               @refund="
-                reference =>
+                number =>
                   act(
-                    () => loftApi('POST purchases/:reference/refund', { params: { reference } }),
-                    'The money is given back, and what it bought is ended.',
+                    () => loftApi('POST purchases/:number/refund', { params: { number } }),
+                    'The money goes back; what it bought ends once the provider tells of it.',
                   )
               " />
             <section class="card" aria-label="Notes">

@@ -1,4 +1,4 @@
-import type { OrderState } from '~~/core/orders/order'
+import type { OrderState, PurchaseState } from '../payments/money-table'
 
 /** How an order stands, in the order in which it goes. */
 export const orderStateWords: Record<OrderState, string> = {
@@ -12,3 +12,13 @@ export const orderStateWords: Record<OrderState, string> = {
 /** The same of one order: what is no parcel was never sent. */
 export const orderStands = ({ state, isParcel }: { state: OrderState; isParcel: boolean }): string =>
   state === 'sent' && !isParcel ? 'nothing to send' : orderStateWords[state]
+
+/** How buying a level stands. */
+export const purchaseStateWords: Record<PurchaseState, string> = {
+  pending: 'not paid yet',
+  paid: 'paid',
+  declined: 'declined',
+  refunded: 'given back',
+  replaced: 'begun anew',
+  expired: 'not paid in time',
+}

@@ -368,6 +368,8 @@ export const english = {
   'wrong.address-in-use': 'Somebody already signs in with this address.',
   'wrong.applied-already': 'You have applied already; you hear from us.',
   'wrong.no-applications': 'Nobody can apply for this now.',
+  'wrong.kept-too-long':
+    'What you ordered before was kept for you for a while and not paid. Pay for that, or try again later.',
   'wrong.no-such-purchase': 'No purchase has this reference.',
   'wrong.sign-up-closed': 'Nobody can sign up here now.',
   'wrong.sign-up-decided': 'Somebody decided about this sign-up meanwhile.',

@@ -373,6 +373,8 @@ export const german: Words = {
   'wrong.address-in-use': 'Mit dieser Adresse meldet sich schon jemand an.',
   'wrong.applied-already': 'Sie haben schon angefragt; Sie hören von uns.',
   'wrong.no-applications': 'Danach kann zurzeit niemand fragen.',
+  'wrong.kept-too-long':
+    'Was vorher bestellt wurde, lag eine Weile für Sie bereit und ist nicht bezahlt. Bezahlen Sie das, oder versuchen Sie es später noch einmal.',
   'wrong.no-such-purchase': 'Kein Kauf hat dieses Zeichen.',
   'wrong.sign-up-closed': 'Zurzeit kann sich hier niemand registrieren.',
   'wrong.sign-up-decided': 'Über diese Registrierung wurde inzwischen entschieden.',

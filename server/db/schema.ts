@@ -679,8 +679,11 @@ export const stockReserved = pgTable(
     /** Of somebody at the till: whose till it is; of what was ordered and is not paid yet: the order. */
     till: text('till'),
     orderId: text('order_id'),
+    /** Of both: who keeps them, a person or a network, hashed; what bounds how much and how long. */ keeper:
+      text('keeper'),
   },
   table => [
+    index('stock_reserved_keeper').on(table.keeper, table.product),
     index('stock_reserved_product').on(table.product),
     index('stock_reserved_till').on(table.till),
     index('stock_reserved_order').on(table.orderId),

@@ -6,6 +6,9 @@ import { isSecure } from '../forwarded'
 import { basketOf, changeBasket } from '../services/orders/baskets'
 import { basketCookie, basketFromCookie, basketToCookie } from '../services/orders/guest-basket'
 import type { KeptLine } from '../services/orders/lines'
+import { keepNoMoreThan } from '../services/orders/held-stock'
+import { tillName } from '../services/orders/tills'
+import { holderOf } from './guest-holder'
 import type { OwnAsk } from './own-page'
 
 type Asking = Pick<OwnAsk, 'event' | 'caller'>
@@ -36,8 +39,9 @@ export async function changeLines(
   { event, caller }: Asking,
   change: (lines: KeptLine[]) => KeptLine[],
 ): Promise<KeptLine[]> {
-  if (caller.signedIn) return changeBasket(db(), caller.signedIn.personId, change)
-  const after = change(guestLines(event))
-  keepGuestLines(event, after)
+  const after = caller.signedIn ? await changeBasket(db(), caller.signedIn.personId, change) : change(guestLines(event))
+  if (!caller.signedIn) keepGuestLines(event, after)
+  const holder = holderOf(event, caller)
+  if (holder) await keepNoMoreThan(db(), tillName(holder), after)
   return after
 }

@@ -12,6 +12,7 @@ import { networkOf } from '../forwarded'
 import { Problem } from '../problem'
 import { visitorOver } from '../request'
 import { keepStock, keptUntil } from '../services/orders/held-stock'
+import type { Keeper } from '../services/orders/held-stock'
 import { placeOrder } from '../services/orders/place'
 import { chooseDelivery, saveTill, tillName, tillOf, toSend } from '../services/orders/tills'
 import type { TillRow } from '../services/orders/tills'
@@ -184,10 +185,13 @@ async function sayWhere(ask: OwnAsk, form: Record<string, string>): Promise<Acte
   const title = (id: string) => caller.snapshot.rules.index.get('product', id)?.title ?? id
   await db().transaction(async tx => {
     await saveTill(tx, holder, said)
-    await keepStock(tx, lines, { till: tillName(holder), title })
+    await keepStock(tx, lines, { till: tillName(holder), title, keeper: keeperFor(ask) })
   })
   return { to: '/till/look' }
 }
+
+const keeperFor = ({ event, caller }: OwnAsk): Keeper =>
+  caller.signedIn ? { person: caller.signedIn.personId } : { network: networkOf(event) }
 
 async function place(ask: OwnAsk, form: Record<string, string>): Promise<Acted> {
   const { event, caller } = ask
@@ -200,6 +204,7 @@ async function place(ask: OwnAsk, form: Record<string, string>): Promise<Acted> 
     snapshot,
     world: orderWorld(snapshot),
     holder,
+    keeper: keeperFor(ask),
     guestLines: guestLines(event),
     agreed,
     deciderOf: (person: Visitor | null) =>

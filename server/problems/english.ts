@@ -248,6 +248,7 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'basket-empty': english['wrong.basket-empty'],
   'basket-changed': english['wrong.basket-changed'],
   'till-empty': english['wrong.till-empty'],
+  'kept-too-long': english['wrong.kept-too-long'],
   'sold-out': ({ what, free }) => `Of ${what} only ${free} are left.`,
   'choose-variant': english['wrong.choose-variant'],
   'one-at-a-time': english['wrong.one-at-a-time'],

@@ -86,6 +86,7 @@ export const reasons = {
   'basket-changed': of('changed-meanwhile'),
   'till-empty': of('bad-input'),
   'sold-out': of<{ what: string; free: number }>('taken'),
+  'kept-too-long': of('too-many-tries'),
   'choose-variant': of('bad-input'),
   'one-at-a-time': of('bad-input'),
   'not-sold-to-you': of('not-for-sale'),

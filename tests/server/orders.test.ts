@@ -27,7 +27,8 @@ import { readEnvironmentAnew } from '../../server/environment'
 import { Problem } from '../../server/problem'
 import { basketOf, bringBasket, changeBasket } from '../../server/services/orders/baskets'
 import { basketFromCookie, basketToCookie } from '../../server/services/orders/guest-basket'
-import { freeOf, keepStock } from '../../server/services/orders/held-stock'
+import { freeOf, keepNoMoreThan, keepStock, mostKept } from '../../server/services/orders/held-stock'
+import type { Keeper } from '../../server/services/orders/held-stock'
 import { countTyped, merged, withCount, withMore } from '../../server/services/orders/lines'
 import type { KeptLine } from '../../server/services/orders/lines'
 import { invoicesOf } from '../../server/services/papers/invoices'
@@ -96,6 +97,7 @@ interface Buying {
   sentTo?: Partial<typeof where>
   under?: CompiledRules
   db?: Connection['db']
+  keeper?: Keeper
   /** Said at the till already. */ again?: boolean
 }
 async function visitorAt(holder: TillHolder, lines: readonly KeptLine[] = []): Promise<Visitor> {
@@ -120,6 +122,7 @@ async function place(buying: Buying): Promise<OrderRow> {
     snapshot: snapshotOf(under),
     world: orderWorld(snapshotOf(under)),
     holder,
+    ...(buying.keeper ? { keeper: buying.keeper } : {}),
     guestLines: lines,
     agreed,
     deciderOf: known =>
@@ -303,6 +306,58 @@ describe('an order', () => {
     )
     expect(new Set(told)).toEqual(new Set(['none']))
     expect((await freeOf(site.db, ['lazy-kate'], '')).get('lazy-kate')).toBe(20)
+  })
+
+  it('keeps so many pieces for so long of a network that does not pay, and what left the basket no more', async () => {
+    await setPieces('inkle-loom', 100)
+    const start = Date.now()
+    const later = (minutes: number) => vi.useFakeTimers({ toFake: ['Date'], now: new Date(start + minutes * 60_000) })
+    const freeNow = async () => (await freeOf(site.db, ['inkle-loom'], '')).get('inkle-loom')
+    const title = (id: string) => id
+    const network = { network: '192.0.2.7' }
+    const keep = (holder: TillHolder, count: number, keeper: Keeper = network) =>
+      site.db.transaction(tx => keepStock(tx, [line('inkle-loom', count)], { till: tillName(holder), title, keeper }))
+    const [first, second] = [guest(), guest()]
+    await keep(first, 100)
+    expect(await freeNow()).toBe(100 - mostKept.network.pieces)
+    await keep(second, 80)
+    expect(await freeNow()).toBe(100 - mostKept.network.pieces)
+    // Somebody else’s network is another.
+    await keep(guest(), 5, { network: '198.51.100.9' })
+    expect(await freeNow()).toBe(75)
+    await keepNoMoreThan(site.db, tillName(first), [line('inkle-loom', 3)])
+    expect(await freeNow()).toBe(92)
+    await keepNoMoreThan(site.db, tillName(first), [])
+    expect(await freeNow()).toBe(95)
+    // Kept anew each time it runs out, it is kept for as long as the bound says, and no longer.
+    for (const minutes of [1, 21, 41, 61]) {
+      later(minutes)
+      await keep(first, 10)
+    }
+    expect(await freeNow()).toBe(100)
+    // Who keeps nothing can still buy.
+    expect((await bought({ lines: [line('inkle-loom', 30)] })).state).toBe('paid')
+    later(60 * 5)
+    await keep(first, 10)
+    expect(await freeNow()).toBe(60)
+    vi.useRealTimers()
+    await site.db.delete(stockReserved).where(eq(stockReserved.product, 'inkle-loom'))
+  })
+
+  it('that nobody pays keeps a thing for a while and not again and again', async () => {
+    await setPieces('inkle-loom', 8)
+    const start = Date.now()
+    const lines = [line('inkle-loom', 8)]
+    const keeper = { network: '192.0.2.8' }
+    const told: string[] = []
+    for (const minutes of [0, 31, 62, 93]) {
+      vi.useFakeTimers({ toFake: ['Date'], now: new Date(start + minutes * 60_000) })
+      await giveUpUnpaid(site.db, world())
+      told.push(await reasonOf(place({ lines, keeper })))
+    }
+    vi.useRealTimers()
+    expect(told).toEqual(['none', 'none', 'kept-too-long', 'kept-too-long'])
+    await site.db.delete(stockReserved).where(eq(stockReserved.product, 'inkle-loom'))
   })
 
   it('keeps for whoever is at the till, lets go what they take out, and frees what nobody paid', async () => {

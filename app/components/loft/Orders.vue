@@ -96,6 +96,7 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
         <a class="btn" :class="{ 'ml-auto': toPack.length < 2 }" :href="exportAddress">Export</a>
       </div>
       <LoftTold :problem="problem" />
+      <LoftPaymentMatters @look="chosen = $event" />
       <div class="min-h-0 flex-1 overflow-auto">
         <LoftTable v-if="orders?.length" label="Orders" :columns="columns" :rows="rows" :chosen="String(chosen ?? '')">
           <template #number="{ row }"

@@ -191,7 +191,11 @@ export async function sendAgain(database: Database, id: number, actor: Actor): P
 }
 
 /** A link that lets its reader in is shown to nobody who may not do everything anyhow. */
-const withoutTokens = (words: string) => words.replaceAll(/([?&](?:token|invitation)=)[\w-]+/g, '$1…')
+const withoutTokens = (words: string) =>
+  words
+    .replaceAll(/([?&](?:token|invitation)=)[\w-]+/g, '$1…')
+    // Whoever has the address of an order or a gift has what lies behind it.
+    .replaceAll(/(\/(?:order|gift|pay|invoice|paper|feed\/own)\/)[\w.-]+/g, '$1…')
 
 /** What waits, what was given up, and what the stand-in was given. `withTokens`: with the links that let somebody in. */
 export async function outbox(database: Tx, search: string, withTokens: boolean) {

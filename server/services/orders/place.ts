@@ -19,6 +19,7 @@ import { newId } from '../secrets/tokens'
 import { spendCode } from '../shop/given-codes'
 import { basketOf, changeBasketIn } from './baskets'
 import { keepStock } from './held-stock'
+import type { Keeper } from './held-stock'
 import { merged } from './lines'
 import type { KeptLine } from './lines'
 import { canHappen, moveOrder } from './moves'
@@ -32,6 +33,7 @@ import type { OrderWorld } from './world'
 export interface PlaceAsk {
   snapshot: Snapshot
   world: OrderWorld
+  /** What bounds how much is kept for them unpaid; left out, nothing does. */ keeper?: Keeper
   /** Who they are, with what they hold: of a person asked once more while nothing of it can move. */
   deciderOf(person: Visitor | null): CompiledDecider
   holder: TillHolder
@@ -119,7 +121,7 @@ const titleIn =
 
 async function keepOrder(
   tx: Tx,
-  { snapshot, holder }: PlaceAsk,
+  { snapshot, holder, keeper }: PlaceAsk,
   decider: CompiledDecider,
   { row, quote }: { row: TillRow; quote: BasketQuote },
 ): Promise<OrderRow> {
@@ -127,7 +129,12 @@ async function keepOrder(
   const lines = basket.lines.filter(isTaxed)
   const title = titleIn(snapshot)
   const id = newId('order', 20)
-  const expiresAt = await keepStock(tx, lines, { till: tillName(holder), order: id, title })
+  const expiresAt = await keepStock(tx, lines, {
+    till: tillName(holder),
+    order: id,
+    title,
+    ...(keeper ? { keeper } : {}),
+  })
   const codes = codesUsed(basket, snapshot.rules)
   const typed: NonNullable<FrozenOrder['typed']> = []
   for (const { offer, code: word } of codes.toSorted((a, b) => (a.offer < b.offer ? -1 : 1))) {

@@ -8,7 +8,7 @@ import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 import type { Worker } from '../editions/worker'
 import { seesPeople } from '../staff/people-seen'
-import { askMoneyBack, isStray } from './ledger'
+import { askMoneyBack, isStray, sumsOf } from './ledger'
 
 export interface PaymentMatter {
   number: number
@@ -86,17 +86,21 @@ export async function giveBackBesides(tx: Tx, number: number, actor: Actor): Pro
   const notice = await locked(tx, number)
   if (notice.became !== 'besides' || notice.amount === null) throw new Problem('not-paid')
   if (await tx.$count(moneyBack, eq(moneyBack.notice, notice.id))) return
+  // What the provider gave back unasked is out already.
+  const sums = await sumsOf(tx, notice.reference)
+  const back = Math.min(notice.amount, sums.in - sums.asked)
+  if (back <= 0) throw new Problem('more-than-paid')
   await askMoneyBack(tx, {
     reference: notice.reference,
     of: 'besides',
     notice: notice.id,
-    gross: notice.amount,
+    gross: back,
     why: '',
     request: `besides ${notice.number}`,
     actor,
   })
   await seen(tx, notice.id, actor)
-  await leaveTrace(tx, actor, 'payment.back', await subjectOf(tx, notice), { gross: notice.amount })
+  await leaveTrace(tx, actor, 'payment.back', await subjectOf(tx, notice), { gross: back })
 }
 
 /** Somebody has seen to it otherwise. */

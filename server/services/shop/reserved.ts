@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import type { Database, Tx } from '../../db/database'
 import { firm, person, stock, stockMove, stockReserved } from '../../db/schema'
-import { clockDate } from '../../clock'
+import { clockDate, clockMs } from '../../clock'
 import { Problem } from '../../problem'
 import { authoriseOwned, ownersOfThing } from '../editions/thing-rights'
 import type { Worker } from '../editions/worker'
@@ -141,7 +141,17 @@ export async function letGo(tx: Tx, worker: Worker, product: string, id: number,
   await leaveTrace(tx, actor, 'product.let-go', `product ${product}`, { pieces: gone.pieces })
 }
 
+/** Milliseconds for which it is known that something was kept at a till: longer than any bound looks back. */
+const rememberedMs = 4 * 3_600_000
 /** What was put aside until a moment that is over, thrown away. */
 export async function dropOldReserved(db: Database | Tx): Promise<void> {
-  await db.delete(stockReserved).where(lte(stockReserved.until, clockDate()))
+  const now = clockMs()
+  await db
+    .delete(stockReserved)
+    .where(
+      or(
+        lte(stockReserved.until, new Date(now - rememberedMs)),
+        and(isNull(stockReserved.keeper), lte(stockReserved.until, new Date(now))),
+      ),
+    )
 }

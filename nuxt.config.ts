@@ -1,3 +1,5 @@
+import { writeFile } from 'node:fs/promises'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import tailwindcss from '@tailwindcss/vite'
 import type { ManualChunksOption } from 'rollup'
@@ -64,6 +66,15 @@ export default defineNuxtConfig({
     },
     sharedTsConfig: { compilerOptions: again('shared') },
     nodeTsConfig: { compilerOptions: again('node') },
+  },
+  hooks: {
+    // The thread that reads what people write is a file of its own.
+    'nitro:init': nitro => {
+      nitro.hooks.hook('compiled', async ({ options }) => {
+        const { buildWorker } = await import('./server/reading/build-worker')
+        await writeFile(join(options.output.serverDir, 'reading-worker.cjs'), await buildWorker())
+      })
+    },
   },
   telemetry: false,
   eslint: { config: { stylistic: false } },

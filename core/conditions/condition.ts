@@ -20,10 +20,17 @@ const joins: Record<string, z.ZodType> = {
 }
 
 const depthLimit = 60
+/** Leaves and joins of one condition. */
+const partsLimit = 500
 
-/** A condition. Nesting deeper than 60 is refused, so that nothing that walks one can run out of stack. */
+/**
+ * A condition. Nesting deeper than 60 is refused, so that nothing that walks one can run out of stack, and so are more than
+ * 500 parts: some of what is asked of rules weighs each against each.
+ */
 export const condition: z.ZodType<Condition> = shape<Condition>(sink => {
-  if (depthOf(sink.value) > depthLimit) return report(sink, 'bad-value', [], `Nested at most ${depthLimit} deep.`)
+  const { deepest, parts } = sizeOf(sink.value)
+  if (deepest > depthLimit) return report(sink, 'bad-value', [], `Nested at most ${depthLimit} deep.`)
+  if (parts > partsLimit) return report(sink, 'bad-value', [], `At most ${partsLimit} parts.`)
   within(
     sink,
     oneOfKeys(() => ({ ...joins, ...leafShapes })),
@@ -32,17 +39,19 @@ export const condition: z.ZodType<Condition> = shape<Condition>(sink => {
   )
 })
 
-function depthOf(root: unknown): number {
-  let deepest = 0
+/** Counted no further than the limits. */
+function sizeOf(root: unknown): { deepest: number; parts: number } {
+  let [deepest, counted] = [0, 0]
   const open: [unknown, number][] = [[root, 1]]
-  while (open.length && deepest <= depthLimit) {
+  while (open.length && deepest <= depthLimit && counted <= partsLimit) {
     const [node, depth] = open.pop()!
     deepest = Math.max(deepest, depth)
+    counted++
     if (!isObject(node)) continue
     const parts = [node.all, node.any].flatMap(part => (Array.isArray(part) ? part : []))
     for (const part of [...parts, node.not]) if (isObject(part)) open.push([part, depth + 1])
   }
-  return deepest
+  return { deepest, parts: counted }
 }
 
 /** The only key of a condition, and what stands behind it. */

@@ -2,7 +2,8 @@
 import { blockKinds, blockModule } from '../blocks/blocks'
 import type { BlockKind } from '../blocks/blocks'
 import type { Lexicon } from '../sentences/lexicon'
-import { passagesOf } from '../texts/passages'
+import { passagesOf, passagesRead } from '../texts/passages'
+import type { TextReading } from '../texts/passages'
 
 const isBlockKind = (kind: unknown): kind is BlockKind => blockKinds.includes(kind as BlockKind)
 
@@ -24,10 +25,15 @@ export function withText<T extends object>(thing: T, text: string): T {
 }
 
 /** What rules see of the text of a thing, read from it whenever it is written; `today` completes dates without a year. */
-export function keptOfText(thing: object, lexicon: Lexicon, today: string): { passages?: unknown[]; broken?: true } {
+export function keptOfText(
+  thing: object,
+  lexicon: Lexicon,
+  today: string,
+  /** Its text, where it is read already. */ reading?: TextReading,
+): { passages?: unknown[]; broken?: true } {
   const text = textOf(thing)
   if (text === undefined) return {}
-  const { conditions, problems } = passagesOf(text, lexicon, today)
+  const { conditions, problems } = reading ? passagesRead(reading, lexicon, today) : passagesOf(text, lexicon, today)
   return {
     ...(conditions.length ? { passages: conditions } : {}),
     ...(problems.length ? { broken: true as const } : {}),

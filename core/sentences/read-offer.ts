@@ -12,7 +12,7 @@ import { offer as offerSchema } from '../rulebook/shop-rules'
 import { plural } from './lexicon'
 import type { Lexicon, Named } from './lexicon'
 import { folded } from './names'
-import { SentenceReader } from './read'
+import { SentenceReader, longestSentence } from './read'
 import type { ReadError } from './read'
 import { NotUnderstood } from './reader'
 
@@ -25,6 +25,7 @@ export type OfferReading = { ok: true; read: OfferRead } | { ok: false; error: R
 
 /** `today` (`YYYY-MM-DD`) completes dates typed without a year. */
 export function readOffer(text: string, lexicon: Lexicon, today?: string): OfferReading {
+  if (text.length > longestSentence) return failed(text, longestSentence, `at most ${longestSentence} characters`)
   const reader = new OfferReader(text, lexicon, today)
   try {
     const read = reader.offer()

@@ -15,8 +15,16 @@ export interface ReadError {
 }
 export type ReadResult = { ok: true; condition: Condition } | { ok: false; error: ReadError }
 
+/** Characters: reading goes over what is left of it again and again. */
+export const longestSentence = 4000
+/** Brackets and “not”s in one another, and parts of one row of “or”s or “and”s. */
+const deepestBrackets = 30
+const mostParts = 200
+
 /** Reads a whole sentence. `today` (`YYYY-MM-DD`) completes dates typed without a year; default: they are not understood. */
 export function read(text: string, lexicon: Lexicon, today?: string): ReadResult {
+  if (text.length > longestSentence)
+    return { ok: false, error: { at: longestSentence, length: 1, expected: `at most ${longestSentence} characters` } }
   const reader = new SentenceReader(text, lexicon, today)
   try {
     const condition = reader.whole()
@@ -40,6 +48,8 @@ function wordLength(text: string, at: number): number {
 
 /** Reads conditions off the front of a text; what else a sentence can hold is read by who builds on it. */
 export class SentenceReader extends Reader {
+  private brackets = 0
+
   whole(): Condition {
     const condition = this.alternatives()
     if (this.at < this.text.length) this.fail('“and”, “or” or the end')
@@ -48,18 +58,23 @@ export class SentenceReader extends Reader {
 
   protected alternatives(): Condition {
     const parts = [this.conjunction()]
-    while (this.word('or')) parts.push(this.conjunction())
+    while (this.word('or')) this.more(parts, this.conjunction())
     return parts.length === 1 ? parts[0]! : { any: parts }
   }
 
   private conjunction(): Condition {
     const parts = [this.part()]
-    while (this.word('and')) parts.push(this.part())
+    while (this.word('and')) this.more(parts, this.part())
     return parts.length === 1 ? parts[0]! : { all: parts }
   }
 
+  private more(parts: Condition[], part: Condition): void {
+    if (parts.length >= mostParts) this.fail(`at most ${mostParts} parts`)
+    parts.push(part)
+  }
+
   private part(depth = 0): Condition {
-    if (depth > 60) this.fail('fewer “not”s')
+    if (depth > deepestBrackets) this.fail('fewer “not”s')
     if (this.word('not')) return { not: this.part(depth + 1) }
     if (this.sign('(')) return this.closed()
     for (const key of ['all', 'any'] as const) {
@@ -73,7 +88,9 @@ export class SentenceReader extends Reader {
   }
 
   private closed(): Condition {
+    if (++this.brackets > deepestBrackets) this.fail('fewer brackets in one another')
     const inner = this.alternatives()
+    this.brackets--
     if (!this.sign(')')) this.fail('a closing bracket')
     return inner
   }

@@ -18,7 +18,8 @@ import { sayText } from '../sentences/say'
 import type { Lexicon } from '../sentences/lexicon'
 import type { Condition } from '../conditions/condition'
 import { htmlOf, parseText } from './markdown'
-import { deepestMarkup, mostMarks, tooMuchMarkup } from './markup-bound'
+import { deepestMarkup, mostLines, mostMarks, mostParagraphLines, mostUnderlined, tooMuchMarkup } from './markup-bound'
+import type { TooMuch } from './markup-bound'
 
 export const readerWords = ['name', 'levels', 'firm'] as const
 export type ReaderWord = (typeof readerWords)[number]
@@ -49,9 +50,12 @@ interface Read {
   problems: TextProblem[]
 }
 
-const tooMuch = {
+const tooMuch: Record<TooMuch['what'], string> = {
   deep: `No more than ${deepestMarkup} quotations, lists and passages can stand in one another.`,
   many: `A text holds at most ${mostMarks.toLocaleString('en')} marks of links, lists, tables and the like: divide it.`,
+  lines: `A text holds at most ${mostLines.toLocaleString('en')} lines: divide it.`,
+  paragraph: `A paragraph holds at most ${mostParagraphLines.toLocaleString('en')} lines: divide it.`,
+  underlined: `A text holds at most ${mostUnderlined.toLocaleString('en')} headings with a line under them: begin them with “#”.`,
 }
 
 function readText(markdown: string): Read {
@@ -95,7 +99,7 @@ const isClosed = (markdown: string, node: ContainerDirective) =>
   /(?:^|\n)[ \t>]*:{3,}[ \t]*$/.test(markdown.slice(startOf(node) + 1, startOf(node) + lengthOf(node)))
 
 /** Without passages, and no more than can be read: nothing can be wrong with it. */
-const isPlainText = (markdown: string) => !markdown.includes(':') && !tooMuchMarkup(markdown)
+export const isPlainText = (markdown: string) => !markdown.includes(':') && !tooMuchMarkup(markdown)
 
 const plainText = (node: Nodes): string =>
   'value' in node ? node.value : 'children' in node ? node.children.map(plainText).join('') : ''
@@ -106,19 +110,41 @@ export interface Passages {
   problems: TextProblem[]
 }
 
-/** What a text says of whom its passages are for. `today` completes dates without a year. */
-export function passagesOf(markdown: string, lexicon: Lexicon, today?: string): Passages {
-  if (isPlainText(markdown)) return { conditions: [], problems: [] }
+/** What stands in a text, before anybody asks what its phrases mean. */
+export interface TextReading {
+  passages: WrittenPassage[]
+  problems: TextProblem[]
+}
+
+/** Reads a text once: where its passages stand, and what is not right in it. */
+export function readingOf(markdown: string): TextReading {
   const { passages, problems } = readText(markdown)
-  const conditions = passages.map(node => {
-    const phrase = node.attributes?.who ?? ''
+  return {
+    passages: passages.map(node => ({
+      at: startOf(node),
+      length: lengthOf(node),
+      words: plainText(node),
+      who: node.attributes?.who ?? '',
+    })),
+    problems,
+  }
+}
+
+/** What a text says of whom its passages are for. `today` completes dates without a year. */
+export const passagesOf = (markdown: string, lexicon: Lexicon, today?: string): Passages =>
+  isPlainText(markdown) ? { conditions: [], problems: [] } : passagesRead(readingOf(markdown), lexicon, today)
+
+/** The same of a text that is read already. */
+export function passagesRead(reading: TextReading, lexicon: Lexicon, today?: string): Passages {
+  const problems = [...reading.problems]
+  const conditions = reading.passages.map(({ who: phrase, at: start, length: whole }) => {
     const found = phrase.trim() ? read(phrase, lexicon, today) : null
     if (found && !found.ok) {
       const { at, length, expected } = found.error
       const said = phrase.slice(at, at + length) || 'the end'
       problems.push({
-        at: startOf(node),
-        length: Math.min(lengthOf(node), 200),
+        at: start,
+        length: Math.min(whole, 200),
         message: `Whom this is for is not understood at “${said}”: expected ${expected}.`,
       })
     }
@@ -135,14 +161,7 @@ export interface WrittenPassage {
   who: string
 }
 export const writtenPassages = (markdown: string): WrittenPassage[] =>
-  !isPlainText(markdown)
-    ? readText(markdown).passages.map(node => ({
-        at: startOf(node),
-        length: lengthOf(node),
-        words: plainText(node),
-        who: node.attributes?.who ?? '',
-      }))
-    : []
+  isPlainText(markdown) ? [] : readingOf(markdown).passages
 
 const quoted = (phrase: string) => `"${phrase.replaceAll('&', '&amp;').replaceAll('"', '&quot;')}"`
 /** Words of a text as a passage for somebody: in their line, or, where they are paragraphs, with lines around them. */

@@ -42,6 +42,8 @@ interface Declared<S extends Schema, O> {
   input?: S
   /** Bytes the body may have. Default: as any other. */
   most?: number
+  /** What may take its time, done before the transaction begins: it holds up nobody. */
+  ahead?(input: Read<S>): Promise<void>
   run(ask: Ask<Read<S>>): O | Promise<O>
 }
 /** How the work is done: looking changes nothing; one turn is one transaction; `own` is for work in several. */
@@ -93,7 +95,7 @@ export function authoriseAction(rights: StaffRights, right: ActionRight): void {
 export async function answer(
   event: H3Event,
   name: string,
-  { right, input, most, turns, run }: Action,
+  { right, input, most, turns, ahead, run }: Action,
 ): Promise<unknown> {
   setResponseHeader(event, 'cache-control', 'private, no-store')
   event.context.action = name.replace(' ', ' /api/loft/')
@@ -106,6 +108,7 @@ export async function answer(
       : await readJson(event, input, most)
   const params = getRouterParams(event, { decode: true }) as Record<string, string>
   const asked = { event, params, input: given as never }
+  await ahead?.(given as never)
   const answered =
     turns === 'one'
       ? await inOneTurn(db(), async tx => {

@@ -8,6 +8,7 @@ import { undoChange } from '../services/editions/draft'
 import { permitThingUndo } from '../services/editions/thing-rights'
 import { lookAtThing, lookAtVersions } from '../services/editions/look'
 import { savedAnswer } from '../services/editions/saved-answer'
+import { readAhead } from '../reading/read-ahead'
 import { addThing, changeThing, copyInput, copyThing, moveThing, removeThing } from '../services/editions/things'
 import { change, look, made, oneOf } from './action'
 import type { Ask } from './action'
@@ -34,6 +35,7 @@ export const thingActions = {
   'POST things/:kind': change({
     right: oneOf(kinds, 'add'),
     input: given,
+    ahead: readAhead,
     run: async ask => {
       const { kind } = place(ask)
       const { names } = await addThing(ask.db, ask, kind, ask.input, ask.actor)
@@ -51,6 +53,7 @@ export const thingActions = {
   'PUT things/:kind/:key': change({
     right: oneOf(kinds, 'change'),
     input: z.looseObject({ expects: expected.optional() }),
+    ahead: readAhead,
     run: async ask => {
       const { expects, ...change } = ask.input
       const { kind, key } = place(ask)

@@ -136,6 +136,8 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'unknown-picture': 'This picture is not kept here: upload it first.',
   'picture-too-wide': ({ pixels }) =>
     `A picture has at most ${pixels} million pixels, all its frames together, and 20,000 to a side.`,
+  'text-too-slow': 'This text took too long to read: divide it.',
+  'busy-reading': 'Too much is being read at once.',
   'thing-does-not-fit': ({ why }) => why,
   'lies-in-itself': ({ kind }) => `A ${kindName(kind)} cannot lie in itself.`,
   'unknown-thing': ({ kind, id }) => `There is no ${kindName(kind)} “${id}”.`,

@@ -140,6 +140,8 @@ export const reasons = {
   'no-picture': of('bad-input'),
   'unknown-picture': of('bad-input'),
   'picture-too-wide': of<{ pixels: number }>('bad-input'),
+  'text-too-slow': of('bad-input'),
+  'busy-reading': of('busy'),
   'thing-does-not-fit': of<{ why: string }>('bad-input'),
   'lies-in-itself': of<{ kind: string }>('bad-input'),
   'unknown-thing': of<{ kind: string; id: string }>('bad-input'),

@@ -4,6 +4,7 @@ import { deepest, depthOf, heightOf, liesIn, namersOf } from '../../../core/chec
 import type { Gate } from '../../../core/rulebook/gate'
 import { localTime } from '../../../core/calendar'
 import { keptOfText } from '../../../core/pages/text-of'
+import { readTextIn } from '../../reading/read-ahead'
 import { lexiconOf } from '../../../core/sentences/lexicon'
 import { clockMs } from '../../clock'
 import { moduleOf } from '../../../core/kinds/kinds'
@@ -79,7 +80,7 @@ export async function wholeThing(turn: Pick<Turn, 'tx'>, stored: StoredVersion):
 }
 
 /** The input as the kind takes it; throws `bad-input` with the place. */
-function parsed(kind: VersionedThing, input: unknown, draft: StoredContents): ThingInput {
+async function parsed(kind: VersionedThing, input: unknown, draft: StoredContents): Promise<ThingInput> {
   const { passages: _passages, broken: _broken, ...given } = input as ThingInput
   const fits = parseWith(serverKinds[kind].input, given) as ThingInput
   const problem = serverKinds[kind].problem?.(fits)
@@ -90,7 +91,9 @@ function parsed(kind: VersionedThing, input: unknown, draft: StoredContents): Th
       { at: `/${problem.at.map(part => String(part)).join('/')}` },
     )
   const { book, index } = draft
-  return { ...fits, ...keptOfText(fits, lexiconOf(book, index), localTime(clockMs(), index.site.timezone).date) }
+  const reading = await readTextIn(fits)
+  const today = localTime(clockMs(), index.site.timezone).date
+  return { ...fits, ...keptOfText(fits, lexiconOf(book, index), today, reading) }
 }
 
 function putOf(kind: VersionedThing, key: string, whole: ThingInput, position?: number): Put {
@@ -143,7 +146,7 @@ export async function addThing(
 ): Promise<Changed> {
   const { id: key, position, assignedTo, ...rest } = parseWith(addition, input)
   return changeDraft(db, actor, async turn => {
-    const whole = parsed(kind, rest, turn.draft)
+    const whole = await parsed(kind, rest, turn.draft)
     authoriseAddition(worker, kind, whole)
     await refuseSwitchedOff(turn.tx, kind, whole)
     await refuseUnkept(turn.tx, kind, whole)
@@ -201,7 +204,7 @@ export async function changeThing(
     })
     if (assignedTo !== undefined) await assign(turn, worker, current, assignedTo)
     if (Object.keys(given).length) await refuseSwitchedOff(turn.tx, kind, before)
-    const whole = parsed(kind, wanted, turn.draft)
+    const whole = await parsed(kind, wanted, turn.draft)
     if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
     refuseBadNames(turn.draft, kind, key, whole)
     refuseFilled(turn.draft, kind, key, whole)
@@ -365,7 +368,7 @@ export async function copyThing(
       for (const ask of rightsForParts(as, staffKindOf(as, whole), unseen))
         authorise(worker.rights, { ...ask, action: 'look' })
       const own = one === copied[0] ? { path: undefined, ...without(input, 'id') } : {}
-      const copy = parsed(as, defined({ ...(renamed(whole, newKeys) as ThingInput), ...own }), turn.draft)
+      const copy = await parsed(as, defined({ ...(renamed(whole, newKeys) as ThingInput), ...own }), turn.draft)
       const newKey = newKeys.get(`${one.kind} ${one.key}`)!
       if (one === copied[0]) refuseBadNames(turn.draft, as, newKey, copy)
       puts.push(putOf(as, newKey, copy, one === copied[0] ? undefined : one.position))

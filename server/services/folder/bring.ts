@@ -5,7 +5,8 @@ import type { Contents } from '../../../core/editions/contents'
 import { issueCodes } from '../../../core/errors'
 import type { IssueCode } from '../../../core/errors'
 import { localTime } from '../../../core/calendar'
-import { keptOfText } from '../../../core/pages/text-of'
+import { keptOfText, textOf } from '../../../core/pages/text-of'
+import type { TextReading } from '../../../core/texts/passages'
 import { frameParts } from '../../../core/kinds/block'
 import { isKept } from '../../../core/kinds/kinds'
 import type { VersionedThing } from '../../../core/kinds/kinds'
@@ -26,8 +27,10 @@ import type { Worker } from '../editions/worker'
 import { draftContents, readState } from '../versions/versions'
 import type { StoredContents } from '../versions/versions'
 import { picturesOf, withPicture } from './picture-paths'
-import { readPage, readYaml } from './page-file'
+import { readBeside, readTextBeside, TookTooLong } from '../../reading/reading'
+import { lineIn, lineOfField } from './page-file'
 import type { FileIssue, PartTree } from './page-file'
+import type { FileRead } from './read-file'
 import { givenThings } from './take'
 
 type Data = Record<string, unknown>
@@ -52,9 +55,6 @@ export interface BringAnswer {
   issues: FileIssue[]
 }
 
-/** What a file may hold, by where it lies. */
-const places = /^(pages|posts)\/.+\.md$|^frame\/(header|banner|footer|shelf)\.md$|^menus\/([a-z0-9-]+)\.yaml$/
-
 /**
  * With `dry` nothing is changed. What stood in a page, a post, the frame or a menu and is not in its file is taken out;
  * things without a file stay as they are. Answers what it does, or what is wrong, with file and line.
@@ -74,12 +74,13 @@ export async function bringFolder(
     /** Whose rights it takes, thing by thing; none for the command. */ worker?: Worker
   },
 ): Promise<BringAnswer> {
-  const { brought, holders, issues } = readFiles(files)
+  const { brought, holders, issues } = await readFiles(files)
   for (const one of brought) issues.push(...namePictures(one, pictures))
+  const readings = await readTexts(brought, issues)
   if (issues.length) return { deeds: [], issues }
   const plan = async (tx: Tx, draft: StoredContents) => {
     const given = await givenThings(tx, draft)
-    const planned = planOf(given, draft, brought, holders)
+    const planned = planOf(given, draft, { brought, holders, readings })
     planned.issues.push(...tooDeep(planned, draft))
     for (const deed of planned.deeds) await permit(tx, worker, draft, given, deed, planned)
     return planned
@@ -170,7 +171,7 @@ function told(problem: Problem, brought: readonly Brought[]): FileIssue[] {
   return placed.length ? placed : [{ file: '', line: 1, message: problem.message }]
 }
 
-function readFiles(files: ReadonlyMap<string, string>) {
+async function readFiles(files: ReadonlyMap<string, string>) {
   const brought: Brought[] = []
   const issues: FileIssue[] = []
   /** What has a file of its own: whatever stood in it before and is not in the file goes. */
@@ -210,54 +211,55 @@ function readFiles(files: ReadonlyMap<string, string>) {
           })
           addParts(file, part.parts, { block: part.key }, line, at, depth + 1)
         })
-  for (const [file, source] of files) {
-    const place = places.exec(file)
-    if (!place) {
-      issues.push({
-        file,
-        line: 1,
-        message: 'Files lie in pages/, posts/ and frame/ as .md, in menus/ as .yaml, and pictures in pictures/.',
+  const addMenu = (file: string, { menu, data, lines }: Extract<FileRead, { menu: string }>) => {
+    const { entries = [], ...said } = data
+    const line: Brought['line'] = path => lineIn(lines, path)
+    holders.add(`menu ${menu}`)
+    add({ within: false, kind: 'menu', key: menu, thing: said, file, line })
+    if (!Array.isArray(entries)) issues.push({ file, line: line(['entries']), message: 'Entries are a list.' })
+    else
+      entries.forEach((entry: unknown, i) => {
+        const { id = '', ...rest } = (entry ?? {}) as Data
+        const at: Brought['line'] = of => line(['entries', i, ...of])
+        add({ within: true, kind: 'menuItem', key: String(id), thing: { ...rest, menu }, file, line: at })
       })
-      continue
-    }
-    const [, many, frame, menu] = place
-    if (menu) {
-      const read = readYaml(file, source)
-      if ('issues' in read) {
-        issues.push(...read.issues)
-        continue
-      }
-      const { entries = [], ...said } = read.data
-      holders.add(`menu ${menu}`)
-      add({ within: false, kind: 'menu', key: menu, thing: said, file, line: read.line })
-      if (!Array.isArray(entries)) issues.push({ file, line: read.line(['entries']), message: 'Entries are a list.' })
-      else
-        entries.forEach((entry: unknown, i) => {
-          const { id = '', ...rest } = (entry ?? {}) as Data
-          const line: Brought['line'] = of => read.line(['entries', i, ...of])
-          add({ within: true, kind: 'menuItem', key: String(id), thing: { ...rest, menu }, file, line })
-        })
-      continue
-    }
-    const read = readPage(file, source)
-    if ('issues' in read) {
-      issues.push(...read.issues)
-      continue
-    }
-    const { head, line, parts } = read.page
+  }
+  const addPage = (file: string, { holds, page }: Extract<FileRead, { holds: unknown }>) => {
+    const { head, lines, parts } = page
+    const line: Brought['line'] = path => lineOfField(lines, path)
     const trees = parts.map(one => one.tree)
-    if (frame) {
-      holders.add(`frame ${frame}`)
-      addParts(file, trees, { frame }, line, [])
-      continue
+    if (typeof holds === 'object') {
+      holders.add(`frame ${holds.frame}`)
+      return addParts(file, trees, { frame: holds.frame }, line, [])
     }
-    const kind = many === 'pages' ? 'page' : 'post'
     const { id = '', ...rest } = head
-    holders.add(`${kind} ${String(id)}`)
-    add({ within: false, kind, key: String(id), thing: rest, file, line })
-    addParts(file, trees, { [kind]: id }, line, [])
+    holders.add(`${holds} ${String(id)}`)
+    add({ within: false, kind: holds, key: String(id), thing: rest, file, line })
+    return addParts(file, trees, { [holds]: id }, line, [])
+  }
+  for (const [file, source] of files) {
+    const read = await readBeside('file', { file, source }).catch((error: unknown): FileRead => {
+      if (!(error instanceof TookTooLong)) throw error
+      return { issues: [{ file, line: 1, message: 'This took too long to read: divide it.' }] }
+    })
+    if ('issues' in read) issues.push(...read.issues)
+    else if ('menu' in read) addMenu(file, read)
+    else addPage(file, read)
   }
   return { brought, issues, holders }
+}
+
+/** The texts of what is brought, read before anything is locked; one that takes too long is an issue where it stands. */
+async function readTexts(brought: readonly Brought[], issues: FileIssue[]): Promise<Map<Brought, TextReading>> {
+  const found = new Map<Brought, TextReading>()
+  for (const one of brought) {
+    const text = textOf(one.thing)
+    const reading = text === undefined ? null : await readTextBeside(text)
+    if (reading === 'too long')
+      issues.push({ file: one.file, line: one.line([]), message: 'Its text took too long to read: divide it.' })
+    else if (reading) found.set(one, reading)
+  }
+  return found
 }
 
 /** What would lie deeper than anything may, by the draft as it would be. */
@@ -292,8 +294,11 @@ interface Plan {
 function planOf(
   given: ReadonlyMap<string, Data>,
   draft: StoredContents,
-  brought: readonly Brought[],
-  holders: ReadonlySet<string>,
+  {
+    brought,
+    holders,
+    readings,
+  }: { brought: readonly Brought[]; holders: ReadonlySet<string>; readings: ReadonlyMap<Brought, TextReading> },
 ): Plan {
   const plan: Plan = { deeds: [], issues: [], puts: [] }
   const lexicon = lexiconOf(draft.book, draft.index)
@@ -328,7 +333,7 @@ function planOf(
       key,
       whole,
     })
-    const { body, content } = split(kind, { ...whole, ...keptOfText(whole, lexicon, today) })
+    const { body, content } = split(kind, { ...whole, ...keptOfText(whole, lexicon, today, readings.get(one)) })
     plan.puts.push({ kind, key, body: { id: key, ...body }, content, ...(position === undefined ? {} : { position }) })
   }
   for (const { kind, key } of draft.thingVersions) {

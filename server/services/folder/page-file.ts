@@ -2,8 +2,9 @@
  * A page, a post, a part of the frame or a menu as a file: YAML front matter for what is said of it and how its parts
  * stand, and below it, in Markdown, its words and those of its parts, each after a mark of its own.
  */
-import { isMap, LineCounter, parseDocument, stringify } from 'yaml'
-import type { Document } from 'yaml'
+import { isMap, isScalar, isSeq, LineCounter, parseDocument, stringify, visit } from 'yaml'
+import type { Document, Node } from 'yaml'
+import { pointer } from '../../../core/pointer'
 import { blockKinds, blockModule } from '../../../core/blocks/blocks'
 import type { BlockKind } from '../../../core/blocks/blocks'
 import type { VersionedThing } from '../../../core/kinds/kinds'
@@ -75,7 +76,7 @@ export function writePage(head: Data, parts: readonly PartTree[]): string {
 
 export interface ReadPage {
   head: Data
-  line(path: readonly (string | number)[]): number
+  lines: Lines
   parts: { tree: PartTree; path: (string | number)[] }[]
 }
 
@@ -87,7 +88,8 @@ export function readPage(file: string, source: string): { page: ReadPage } | { i
     return { issues: [{ file, line: 1, message: 'It begins with front matter: YAML between two lines of “---”.' }] }
   const parsed = readYaml(file, front[1]!, 1)
   if ('issues' in parsed) return parsed
-  const { data, line } = parsed
+  const { data, lines } = parsed
+  const line = (path: readonly (string | number)[]) => lineIn(lines, path)
   const { words, sections, strays } = readText(text.slice(front[0].length))
   const bodyLine = front[0].split('\n').length
   const issues: FileIssue[] = []
@@ -124,7 +126,7 @@ export function readPage(file: string, source: string): { page: ReadPage } | { i
   return {
     page: {
       head: { ...renamed(head, read), ...(words === '' ? {} : { words }) },
-      line: path => line(path.map((one, i) => (i === 0 ? (written[String(one)] ?? one) : one))),
+      lines,
       parts: parts.map(one => ({ ...one, path: one.path, tree: one.tree })).filter(one => top.has(one.tree)),
     },
   }
@@ -154,18 +156,30 @@ function readText(text: string) {
   return { words: (words ?? []).join('\n'), sections, strays }
 }
 
+/** Where each value of a file stands: lines, by paths as JSON Pointers; the empty path is where it begins. */
+export type Lines = Readonly<Record<string, number>>
+/** Of what is not there, where it would be. */
+export function lineIn(lines: Lines, path: readonly (string | number)[]): number {
+  for (let length = path.length; length > 0; length--) {
+    const found = lines[pointer(path.slice(0, length))]
+    if (found !== undefined) return found
+  }
+  return lines['']!
+}
+
 /** YAML whose top is a mapping. `after`: lines of the file before it. */
 export function readYaml(
   file: string,
   text: string,
   after = 0,
-): { data: Data; line(path: readonly (string | number)[]): number } | { issues: FileIssue[] } {
-  const lines = new LineCounter()
-  const document: Document = parseDocument(text, { lineCounter: lines, maxAliasCount: 0 } as never)
-  const lineAt = (offset: number) => lines.linePos(Math.min(offset, text.trimEnd().length)).line + after
+): { data: Data; lines: Lines } | { issues: FileIssue[] } {
+  const counter = new LineCounter()
+  // Names given twice are looked for below: the package weighs each against all before it.
+  const document: Document = parseDocument(text, { lineCounter: counter, maxAliasCount: 0, uniqueKeys: false } as never)
+  const lineAt = (offset: number) => counter.linePos(Math.min(offset, text.trimEnd().length)).line + after
   if (document.errors.length)
     return {
-      issues: document.errors.map(error => ({
+      issues: document.errors.slice(0, mostErrors).map(error => ({
         file,
         line: lineAt(error.pos[0]),
         message: /call stack/.test(error.message)
@@ -175,20 +189,44 @@ export function readYaml(
     }
   if (!isMap(document.contents))
     return { issues: [{ file, line: after + 1, message: 'Names and values are expected.' }] }
-  let data: Data
+  const lines: Record<string, number> = { '': after + 1 }
+  const twice: FileIssue[] = []
+  visit(document, {
+    Map(_, map) {
+      const names = new Set<string>()
+      for (const { key } of map.items) {
+        const name = String(isScalar(key) ? key.value : key)
+        if (names.has(name) && twice.length < mostErrors)
+          twice.push({ file, line: lineAt((key as Node).range?.[0] ?? 0), message: `“${name}” is said twice.` })
+        names.add(name)
+      }
+    },
+  })
+  if (twice.length) return { issues: twice }
+  const note = (node: unknown, path: string): void => {
+    const { range } = (node ?? {}) as Node
+    if (range) lines[path] ??= lineAt(range[0])
+    if (isMap(node))
+      for (const { key, value } of node.items)
+        note(value, `${path}${pointer([String(isScalar(key) ? key.value : key)])}`)
+    else if (isSeq(node)) node.items.forEach((one, i) => note(one, `${path}/${i}`))
+  }
+  note(document.contents, '')
+  lines[''] = after + 1
   try {
-    data = document.toJS({ maxAliasCount: 0 }) as Data
+    return { data: document.toJS({ maxAliasCount: 0 }) as Data, lines }
   } catch {
     return { issues: [{ file, line: after + 1, message: 'Anchors and aliases are not read.' }] }
   }
-  const line = (path: readonly (string | number)[]): number => {
-    for (let length = path.length; length > 0; length--) {
-      const node = document.getIn(path.slice(0, length), true) as { range?: [number, number, number] } | undefined
-      if (node?.range) return lineAt(node.range[0])
-    }
-    return after + 1
-  }
-  return { data, line }
 }
+/** Told of one file. */
+const mostErrors = 100
+
+/** Where a field stands, by the name it has within. */
+export const lineOfField = (lines: Lines, path: readonly (string | number)[]): number =>
+  lineIn(
+    lines,
+    path.map((one, i) => (i === 0 ? (written[String(one)] ?? one) : one)),
+  )
 
 const isData = (value: unknown): value is Data => typeof value === 'object' && value !== null && !Array.isArray(value)

@@ -1,8 +1,8 @@
 /** What is read beside the server, by name. Pure: what goes in and comes out is data. */
 import { readingOf } from '../../core/texts/passages'
 import type { TextReading } from '../../core/texts/passages'
-import { readFile } from '../services/folder/read-file'
-import type { FileRead } from '../services/folder/read-file'
+import { readFile } from './read-file'
+import type { FileRead } from './read-file'
 
 export const tasks = {
   /** Takes so many milliseconds: what the deadline is tried with. */

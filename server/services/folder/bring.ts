@@ -28,9 +28,9 @@ import { draftContents, readState } from '../versions/versions'
 import type { StoredContents } from '../versions/versions'
 import { picturesOf, withPicture } from './picture-paths'
 import { readBeside, readTextBeside, TookTooLong } from '../../reading/reading'
-import { lineIn, lineOfField } from './page-file'
-import type { FileIssue, PartTree } from './page-file'
-import type { FileRead } from './read-file'
+import { lineIn, lineOfField } from '../../reading/page-file'
+import type { FileIssue, PartTree } from '../../reading/page-file'
+import type { FileRead } from '../../reading/read-file'
 import { givenThings } from './take'
 
 type Data = Record<string, unknown>

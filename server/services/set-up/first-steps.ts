@@ -2,7 +2,7 @@
 import { inArray } from 'drizzle-orm'
 import type { Tx } from '../../db/database'
 import { setting } from '../../db/schema'
-import { isMailChecked, mailCheckGroup } from '../mail/mail-server'
+import { isMailChecked, mailCheckGroup } from '../../mail-server'
 
 /** The application's own group of settings that says whether they are shown. */
 export const firstStepsGroup = 'first-steps'

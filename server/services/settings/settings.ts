@@ -8,7 +8,7 @@ import { differsBySignIn, isLanguageTag, isWordKey, wordProblem } from '../../..
 import type { Said } from '../../../core/site-words/site-words'
 import type { WordKey } from '../../../core/site-words/english'
 import type { Tx } from '../../db/database'
-import { isMailChecked, mailCheckGroup } from '../mail/mail-server'
+import { isMailChecked, mailCheckGroup } from '../../mail-server'
 import { setting } from '../../db/schema'
 
 const id = z.string().min(1)

@@ -4,10 +4,10 @@
  */
 import { isMap, isScalar, isSeq, LineCounter, parseDocument, stringify, visit } from 'yaml'
 import type { Document, Node } from 'yaml'
-import { pointer } from '../../../core/pointer'
-import { blockKinds, blockModule } from '../../../core/blocks/blocks'
-import type { BlockKind } from '../../../core/blocks/blocks'
-import type { VersionedThing } from '../../../core/kinds/kinds'
+import { pointer } from '../../core/pointer'
+import { blockKinds, blockModule } from '../../core/blocks/blocks'
+import type { BlockKind } from '../../core/blocks/blocks'
+import type { VersionedThing } from '../../core/kinds/kinds'
 
 type Data = Record<string, unknown>
 

@@ -1,6 +1,6 @@
 /** Which server mail goes to, and whether it was seen to arrive by way of it. */
-import { environment } from '../../environment'
-import { hashOf } from '../secrets/tokens'
+import { environment } from './environment'
+import { hashOf } from './services/secrets/tokens'
 
 let standInUrl: string | undefined
 export function useStandIn(url: string): void {

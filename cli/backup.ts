@@ -14,6 +14,7 @@ import {
   readFileSync,
   renameSync,
   rmSync,
+  statSync,
   writeFileSync,
 } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -24,6 +25,7 @@ import { postgresPrograms, startPostgres } from '../scripts/postgres.mjs'
 import { filesFolder } from '../scripts/steps.mjs'
 import { connect } from '../server/db/database'
 import { newestMigration } from '../server/db/newest-migration'
+import { readFileName } from '../core/files/stored-file'
 import { FileProblem } from './read-file'
 
 const manifestShape = z.strictObject({
@@ -31,6 +33,8 @@ const manifestShape = z.strictObject({
   at: z.iso.datetime(),
   migration: z.number(),
   sha256: z.record(z.string(), z.string()),
+  /** Files that were not what they are called when the backup was made. */
+  damaged: z.array(z.string()).optional(),
 })
 type Manifest = z.infer<typeof manifestShape>
 
@@ -126,52 +130,91 @@ const tar = (...args: string[]) => {
   if (status !== 0) throw new FileProblem(`tar failed: ${stderr.trim().split('\n').at(-1)}`)
 }
 
-/** Writes beside `file`, reads it back, and only then puts it in its place. Answers how many bytes it has. */
-export async function backup(dataFolder: string, file: string): Promise<{ file: string; parts: string[] }> {
+export interface Backup {
+  file: string
+  parts: string[]
+  /** Of the folder of files what is missing, or not what it was when it was kept. */ damaged: string[]
+}
+
+/** Writes beside `file`, reads it back, and only then puts it in its place. What is damaged is in it as it is, and named. */
+export async function backup(dataFolder: string, file: string): Promise<Backup> {
   return inTemporaryFolder(async folder => {
-    await withDatabase(
+    const files = filesFolder(dataFolder)
+    const missing = await withDatabase(
       dataFolder,
-      url => run('pg_dump', url, ['--format=custom', `--file=${join(folder, parts.database)}`]),
+      async url => {
+        const before = await namedFiles(url)
+        run('pg_dump', url, ['--format=custom', `--file=${join(folder, parts.database)}`])
+        // What is still on its way in belongs to nothing yet.
+        cpSync(files, join(folder, parts.files), { recursive: true, filter: path => path !== join(files, 'uploads') })
+        // What was kept, or thrown away, meanwhile is in one of the two and not in the other.
+        const after = new Set(await namedFiles(url))
+        return before.filter(name => after.has(name) && !isWhole(join(folder, parts.files), name))
+      },
       { mustExist: true },
     )
     if (existsSync(join(dataFolder, parts.secret))) cpSync(join(dataFolder, parts.secret), join(folder, parts.secret))
-    const files = filesFolder(dataFolder)
-    // What is still on its way in belongs to nothing yet.
-    cpSync(files, join(folder, parts.files), { recursive: true, filter: path => path !== join(files, 'uploads') })
     if (!existsSync(join(folder, parts.secret)) && process.env.BRAVIK_SECRET)
       writeFileSync(join(folder, parts.secret), process.env.BRAVIK_SECRET, { mode: 0o600 })
     const paths = listed(folder)
     const sha256 = Object.fromEntries(
       await Promise.all(paths.map(async path => [path, await hashOf(join(folder, path))] as const)),
     )
+    const damaged = [...new Set([...missing, ...paths.filter(path => isOther(path, sha256[path]!))])]
+    const manifest: Manifest = { bravik: 'backup/1', at: new Date().toISOString(), migration: newestMigration, sha256 }
     writeFileSync(
       join(folder, parts.manifest),
-      JSON.stringify(
-        { bravik: 'backup/1', at: new Date().toISOString(), migration: newestMigration, sha256 } satisfies Manifest,
-        null,
-        1,
-      ),
+      JSON.stringify({ ...manifest, ...(damaged.length ? { damaged } : {}) }, null, 1),
     )
     const fresh = `${file}.part`
-    rmSync(fresh, { force: true })
-    writeFileSync(fresh, '', { mode: 0o600 })
-    tar('-cf', fresh, '-C', folder, parts.manifest, ...new Set(paths.map(path => path.split('/')[0]!)))
-    execFileSync('sync', [fresh])
-    await inTemporaryFolder(async again => {
-      tar('-xf', fresh, '-C', again)
-      await checkParts(again)
-      if (
-        spawnSync(join(postgresPrograms(), 'pg_restore'), ['--list', join(again, parts.database)], { stdio: 'ignore' })
-          .status !== 0
-      )
-        throw new FileProblem('The backup could not be read back: it was not kept.')
-    }).catch((error: Error) => {
+    try {
+      await writeWhole(fresh, folder, paths)
+      renameSync(fresh, file)
+    } catch (error) {
+      // A disk that is full has room again.
       rmSync(fresh, { force: true })
       throw error
-    })
-    renameSync(fresh, file)
-    return { file, parts: paths }
+    }
+    return { file, parts: paths, damaged }
   })
+}
+
+async function writeWhole(fresh: string, folder: string, paths: readonly string[]): Promise<void> {
+  rmSync(fresh, { force: true })
+  writeFileSync(fresh, '', { mode: 0o600 })
+  tar('-cf', fresh, '-C', folder, parts.manifest, ...new Set(paths.map(path => path.split('/')[0]!)))
+  execFileSync('sync', [fresh])
+  await inTemporaryFolder(async again => {
+    tar('-xf', fresh, '-C', again)
+    await checkParts(again)
+    if (
+      spawnSync(join(postgresPrograms(), 'pg_restore'), ['--list', join(again, parts.database)], { stdio: 'ignore' })
+        .status !== 0
+    )
+      throw new FileProblem('The backup could not be read back: it was not kept.')
+  })
+}
+
+/** Names of the files the database knows: hash, size and type. */
+async function namedFiles(url: string): Promise<string[]> {
+  const connection = connect(url, 1)
+  try {
+    return (await connection.sql<{ name: string }[]>`select name from file order by name`).map(one => one.name)
+  } finally {
+    await connection.close()
+  }
+}
+
+function isWhole(folder: string, name: string): boolean {
+  const told = readFileName(name)
+  const path = told && join(folder, told.sha256.slice(0, 2), told.sha256.slice(2))
+  return path !== undefined && existsSync(path) && statSync(path).size === told!.size
+}
+
+/** Bytes lie under their own hash. */
+function isOther(path: string, sha256: string): boolean {
+  const [, start, rest] = /^files\/([0-9a-f]{2})\/([0-9a-f]{62})$/.exec(path) ?? []
+  return start !== undefined && start + rest! !== sha256
 }
 
 async function refuseFull(url: string): Promise<void> {
@@ -186,12 +229,18 @@ async function refuseFull(url: string): Promise<void> {
   }
 }
 
+function putFiles(from: string, to: string): void {
+  cpSync(from, to, { recursive: true })
+  execFileSync('chown', ['-R', `--reference=${to}`, to])
+  spawnSync('sync', ['-f', to])
+}
+
 /** Puts a backup into an empty database and its secret and files into the data folder. */
-export async function restore(dataFolder: string, file: string): Promise<{ at: string }> {
+export async function restore(dataFolder: string, file: string): Promise<{ at: string; damaged: string[] }> {
   if (!existsSync(file)) throw new FileProblem(`There is no file ${file}.`)
   return inTemporaryFolder(async folder => {
     tar('-xf', file, '-C', folder, '--no-same-owner')
-    const { at, migration } = await checkParts(folder)
+    const { at, migration, damaged = [] } = await checkParts(folder)
     if (migration > newestMigration)
       throw new FileProblem('The backup was made by a newer version of Bravik: restore it with that one.')
     const secret = join(dataFolder, parts.secret)
@@ -209,6 +258,10 @@ export async function restore(dataFolder: string, file: string): Promise<{ at: s
       dataFolder,
       async url => {
         await refuseFull(url)
+        // Files and secret first, which can be put there again; the one transaction of the database last: until that is
+        // through, the site is none, and any try can be repeated.
+        if (existsSync(join(folder, parts.secret))) cpSync(join(folder, parts.secret), secret)
+        if (existsSync(join(folder, parts.files))) putFiles(join(folder, parts.files), filesFolder(dataFolder))
         run('pg_restore', url, [
           '--no-owner',
           '--no-privileges',
@@ -220,12 +273,6 @@ export async function restore(dataFolder: string, file: string): Promise<{ at: s
       },
       { mustExist: false },
     )
-    if (existsSync(join(folder, parts.secret))) cpSync(join(folder, parts.secret), secret)
-    if (existsSync(join(folder, parts.files))) {
-      const files = filesFolder(dataFolder)
-      cpSync(join(folder, parts.files), files, { recursive: true })
-      execFileSync('chown', ['-R', `--reference=${files}`, files])
-    }
-    return { at }
+    return { at, damaged }
   })
 }

@@ -100,6 +100,11 @@ const exporting = defineCommand({
 const dataFolder = resolve(process.env.BRAVIK_DATA ?? resolve(root, '.data'))
 const backupFile = { type: 'positional', description: 'The backup, a tar file', required: true } as const
 
+const damagedLines = (damaged: readonly string[]) =>
+  damaged.map(
+    path => `Not as it was when it was kept, or missing: ${path}. Give it once more, or take it from another backup.`,
+  )
+
 const backingUp = defineCommand({
   meta: { name: 'backup', description: 'Write database, secret and files into one file, and read it back' },
   args: { file: backupFile, json },
@@ -107,8 +112,11 @@ const backingUp = defineCommand({
     guarded(async () => {
       const { backup } = await backups()
       const written = await backup(dataFolder, from(args.file))
-      print(args.json === true, written, [`${args.file}: written and read back (${written.parts.join(', ')})`])
-      return 0
+      print(args.json === true, written, [
+        `${args.file}: written and read back (${written.parts.join(', ')})`,
+        ...damagedLines(written.damaged),
+      ])
+      return written.damaged.length ? 1 : 0
     }),
 })
 
@@ -118,9 +126,12 @@ const restoring = defineCommand({
   run: ({ args }) =>
     guarded(async () => {
       const { restore } = await backups()
-      const { at } = await restore(dataFolder, from(args.file))
-      print(args.json === true, { at }, [`The site is as it was at ${at}. Start it with npm start.`])
-      return 0
+      const { at, damaged } = await restore(dataFolder, from(args.file))
+      print(args.json === true, { at, damaged }, [
+        `The site is as it was at ${at}. Start it with npm start.`,
+        ...damagedLines(damaged),
+      ])
+      return damaged.length ? 1 : 0
     }),
 })
 

@@ -9,7 +9,8 @@ import { Problem } from './problem'
 import { callerOf } from './request'
 import type { Caller } from './request'
 import { recordVisit } from './services/activity/visits'
-import { fetchedFile } from './services/files/fetches'
+import { networkOf } from './forwarded'
+import { countFetch, fetchedFile, mostADay } from './services/files/fetches'
 import type { Fetched } from './services/files/fetches'
 import { isBeginning, sendFile } from './services/files/send-file'
 import { settled } from './services/facts/settled'
@@ -43,6 +44,18 @@ export async function fetching(event: H3Event, id: string): Promise<Fetching> {
       : new Problem('file-after-sign-in', { called: fetched.title })
   }
   return { caller, decider, facts, fetched }
+}
+
+/** Counts it once a day, by whichever address it is fetched; looking counts nothing. Throws `fetched-enough`. */
+export async function countFetched(event: H3Event, { caller, decider }: Fetching, id: string): Promise<void> {
+  if (event.context.headOnly) return
+  const { signedIn, snapshot } = caller
+  await countFetch(db(), {
+    download: id,
+    who: signedIn ? { person: signedIn.personId } : { network: networkOf(event) },
+    most: mostADay(decider, snapshot.settings.files),
+    timezone: decider.rules.index.site.timezone,
+  })
 }
 
 export async function sendFetched(event: H3Event, { fetched, caller, decider }: Fetching, id: string): Promise<void> {

@@ -1,4 +1,4 @@
-import { localInstant } from '~~/core/calendar'
+import { localInstant, localTime } from '~~/core/calendar'
 
 /** Calls that change something, with what became of them: one problem, one word of success, nothing lost. */
 export function useDeed() {
@@ -37,6 +37,8 @@ export function useDay() {
   const loft = useLoft()
   const zone = computed(() => loft.site.timezone ?? 'UTC')
   return {
+    /** The day it is at the site now, `YYYY-MM-DD`: what completes dates without a year. */
+    today: () => localTime(Date.now(), zone.value).date,
     day: (at: string | Date) =>
       new Date(at).toLocaleDateString('en-GB', {
         day: 'numeric',

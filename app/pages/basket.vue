@@ -10,6 +10,7 @@ useHead({
   meta: [{ name: 'robots', content: 'noindex' }],
   script: [{ src: '/buying-as-changed.js', defer: true }],
 })
+const called = ({ title }: BasketData['lines'][number]) => title ?? say('basket.unnamed')
 const money = (minor: number) => moneyWords(minor, data.currency, locale)
 </script>
 
@@ -27,8 +28,8 @@ const money = (minor: number) => moneyWords(minor, data.currency, locale)
           <tbody>
             <tr v-for="line in data.lines" :key="line.product" :class="{ refused: line.refused }">
               <td>
-                <a v-if="line.href" :href="line.href">{{ line.title }}</a>
-                <span v-else>{{ line.title }}</span>
+                <a v-if="line.href" :href="line.href">{{ called(line) }}</a>
+                <span v-else>{{ called(line) }}</span>
                 <small v-if="line.each !== undefined && line.quantity > 1">{{
                   say('basket.each', { price: money(line.each) })
                 }}</small>
@@ -44,12 +45,12 @@ const money = (minor: number) => moneyWords(minor, data.currency, locale)
                   :value="line.quantity"
                   inputmode="numeric"
                   size="3"
-                  :aria-label="`${say('basket.how-many')}: ${line.title}`" />
+                  :aria-label="`${say('basket.how-many')}: ${called(line)}`" />
                 <button
                   class="plain"
                   name="drop"
                   :value="line.product"
-                  :aria-label="`${say('basket.drop')}: ${line.title}`">
+                  :aria-label="`${say('basket.drop')}: ${called(line)}`">
                   {{ say('basket.drop') }}
                 </button>
               </td>

@@ -10,6 +10,7 @@ import { leafOf } from './leaves/leaves'
 export interface Followed {
   audience(id: string): Iterable<FactGroup>
   opens(kind: Kind, id: string): Iterable<FactGroup>
+  /** What a fact comes from, besides whose it is. */ fact(id: string): Iterable<FactGroup>
 }
 
 export function looksAt(condition: Condition, followed: Followed): Set<FactGroup> {
@@ -23,6 +24,7 @@ export function looksAt(condition: Condition, followed: Followed): Set<FactGroup
       const [kind, id] = only(argument)
       return addAll(followed.opens(kind as Kind, id))
     }
+    if (key === 'fact') addAll(followed.fact((argument as { name: string }).name))
     const group = leafOf(key)?.looksAt
     if (group) groups.add(group)
   })

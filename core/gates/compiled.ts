@@ -5,6 +5,7 @@
  */
 import { ConditionSlots } from '../conditions/compile'
 import { looksAt } from '../conditions/looks-at'
+import { groupsOf } from '../visitor/fact-source'
 import type { FactGroup } from '../conditions/leaves/leaf'
 import type { Condition } from '../conditions/condition'
 import { kinds, listedKinds, moduleOf, resourceKey, rights } from '../kinds/kinds'
@@ -181,6 +182,7 @@ export class CompiledRules extends RuleSet {
     return looksAt(condition, {
       audience: id => (this.audiences.has(id) ? this.factsOfCondition(this.audiences.get(id)!) : []),
       opens: (kind, id) => this.factsOf({ kind, id }),
+      fact: id => groupsOf(this.rulebook.facts?.find(one => one.id === id)?.from),
     })
   }
 }

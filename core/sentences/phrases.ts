@@ -179,7 +179,11 @@ const phrases: AllPhrases = {
     read: reader => {
       if (!reader.word('can open')) return undefined
       const kind = reader.need(
-        either(reader, kinds, one => kindNames[one]),
+        either(
+          reader,
+          kinds.filter(kind => listedKinds.has(kind)),
+          one => kindNames[one],
+        ),
         'a kind of thing, such as page',
       )
       return { [kind]: nameOf(reader, reader.lexicon.things[kind], `a ${kindNames[kind]}`) }

@@ -72,7 +72,7 @@ const isOffered = (key: LeafKey, lexicon: Lexicon) => {
 
 function forWords(fragment: string, lexicon: Lexicon, today: string, most: number): Found[] {
   const typed = fragment.trim()
-  const words = typed.toLowerCase().split(/\s+/)
+  const words = typed.toLowerCase().split(between).filter(Boolean)
   const asTyped = understood(typed, lexicon, today)
   const ranked: { found: Found; rank: number; i: number }[] = []
   const seen = new Set<string>()
@@ -86,8 +86,7 @@ function forWords(fragment: string, lexicon: Lexicon, today: string, most: numbe
   for (const key of leafKeys) {
     const { meaning = {}, blanks } = taughtOf(key)
     for (const [word, argument] of Object.entries(meaning))
-      if (words.length === 1 && isCalled([word], words[0]!))
-        put(phrased({ [key]: argument } as Condition, lexicon), 2.5)
+      if (isCalled([word], words.join(' '))) put(phrased({ [key]: argument } as Condition, lexicon), 2.5)
     const rest = words.filter(word => !isCalled(taughtOf(key).alsoCalled, word))
     const all = [...offeredBy('first', key, few), ...offeredBy('more', key, few)]
     let byOtherName = 0
@@ -147,8 +146,11 @@ function understood(typed: string, lexicon: Lexicon, today: string): Condition[]
   })
 }
 
+/** What stands between the words of a phrase, typed or said. */
+const between = /[\s"#(),/-]+/
+
 function rankOf(phrase: string, words: readonly string[]): number {
-  const parts = phrase.split(/[\s"#(),/-]+/)
+  const parts = phrase.split(between)
   if (!words.every(word => parts.some(part => part.startsWith(word)))) return 0
   return phrase.startsWith(words.join(' ')) ? 3 : parts[0]!.startsWith(words[0]!) ? 2 : 1
 }

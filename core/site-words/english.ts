@@ -73,6 +73,7 @@ export const english = {
   'basket.drop': 'Take out',
   'basket.each': '{price} each',
   'basket.was': 'It was {price} each when you put it in.',
+  'basket.unnamed': 'Something that is not here any more',
   'basket.refused': 'This is not sold to you any more. Take it out to go on.',
   'basket.only': 'Only {count} of this are left.',
   'basket.gone': 'Something that was in your basket is here no more. It was taken out.',

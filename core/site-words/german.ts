@@ -72,6 +72,7 @@ export const german: Words = {
   'basket.drop': 'Herausnehmen',
   'basket.each': '{price} je Stück',
   'basket.was': 'Es kostete {price} je Stück, als Sie es hineinlegten.',
+  'basket.unnamed': 'Etwas, das es hier nicht mehr gibt',
   'basket.refused': 'Das wird Ihnen nicht mehr verkauft. Nehmen Sie es heraus, um weiterzugehen.',
   'basket.only': 'Davon sind nur noch {count} da.',
   'basket.gone': 'Etwas aus Ihrem Korb gibt es nicht mehr. Es wurde herausgenommen.',

@@ -6,6 +6,7 @@
 import { z } from 'zod'
 import { id, text } from '../shapes'
 import { pathOf } from '../pointer'
+import type { FactGroup } from '../conditions/leaves/leaf'
 import { fitsType } from './fact-type'
 
 /** Names of parameters and cookies (RFC 6265: a token). */
@@ -130,4 +131,21 @@ export function filledPath(path: string, known: Partial<Record<PathPlace, string
     return encodeURIComponent(value ?? '')
   })
   return missing ? null : filled
+}
+
+/** What each place of a path is known from; whose it is, is noted of every fact. */
+const groupOf: Record<PathPlace, FactGroup> = {
+  person: 'person',
+  email: 'person',
+  firm: 'person',
+  country: 'country',
+  language: 'language',
+}
+
+/** Parts of a request a fact is read from, or asked for by: what an answer may be kept by. */
+export function groupsOf(from: FactSource | undefined): FactGroup[] {
+  if (!from) return ['person']
+  if ('query' in from) return ['query']
+  if ('cookie' in from) return ['person']
+  return pathPlaces.filter(place => from.path.includes(`{${place}}`)).map(place => groupOf[place])
 }

@@ -18,6 +18,7 @@ import { Problem } from '../problem'
 import { paperAsked, sendPaper } from '../papers'
 import { hurryNotices } from '../services/payments/stand-in'
 import { afterCommit } from '../db/turn'
+import { leaveTrace } from '../trace'
 import { change, look, on } from './action'
 
 export const orderActions = {
@@ -31,11 +32,12 @@ export const orderActions = {
   'GET orders/export': look({
     right: on('orders', 'look'),
     input: ordersAsked,
-    run: ask => {
+    run: async ask => {
       setResponseHeaders(ask.event, {
         'content-type': 'text/csv;charset=utf-8',
         'content-disposition': 'attachment; filename="orders.csv"',
       })
+      await leaveTrace(ask.db, ask.actor, 'orders.export', 'orders', ask.input)
       return exportOrders(ask.db, ask, ask.input)
     },
   }),

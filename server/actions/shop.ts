@@ -20,6 +20,7 @@ import { letGo, reserve, stockOf, toReserve } from '../services/shop/reserved'
 import { changeGoods, goodsTogether } from '../services/shop/many-goods'
 import { savedAnswer } from '../services/editions/saved-answer'
 import { changeStock, countGoods, listCosts, stockChange } from '../services/shop/stock'
+import { leaveTrace } from '../trace'
 import { change, look, made, on, oneOf, steps } from './action'
 
 /** A hundred thousand goods with all that is said of them. */
@@ -82,11 +83,12 @@ export const shopActions = {
   }),
   'GET codes/:offer/export': look({
     right: on('codes', 'look'),
-    run: ask => {
+    run: async ask => {
       setResponseHeaders(ask.event, {
         'content-type': 'text/csv;charset=utf-8',
         'content-disposition': 'attachment; filename="codes.csv"',
       })
+      await leaveTrace(ask.db, ask.actor, 'codes.export', `offer ${ask.params.offer!}`)
       return exportCodes(ask.db, ask.params.offer!)
     },
   }),
@@ -129,6 +131,7 @@ export const shopActions = {
         'content-type': 'text/csv;charset=utf-8',
         'content-disposition': 'attachment; filename="goods.csv"',
       })
+      await leaveTrace(ask.db, ask.actor, 'goods.export', 'goods')
       return exportGoods(ask.db, ask)
     },
   }),

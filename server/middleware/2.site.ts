@@ -41,7 +41,8 @@ import { authoriseWalk, hiddenPanels } from '../services/entrance/walk-rights'
 import { assembleView, cacheHeaders, viewKey } from '../services/pages/page-view'
 import { searchView } from '../services/pages/search-view'
 import type { KeepingAsk, SentView, ViewAsk } from '../services/pages/page-view'
-import { draftSnapshot, editionSnapshot } from '../services/editions/snapshot'
+import { draftSeenBy } from '../services/editions/draft-seen'
+import { editionSnapshot } from '../services/editions/snapshot'
 import { readWalkToken } from '../services/entrance/walk-token'
 
 export default defineEventHandler(async event => {
@@ -214,7 +215,7 @@ async function walkAt(event: H3Event, path: string) {
     pass.edition !== undefined
       ? await editionSnapshot(pass.edition)
       : pass.draft
-        ? await draftSnapshot()
+        ? await draftSeenBy(db(), caller)
         : caller.snapshot
   await authoriseWalk(db(), caller.rights, caller.snapshot, snapshot.rules.rulebook, pass.visitor)
   const query = Object.fromEntries(getRequestURL(event).searchParams)

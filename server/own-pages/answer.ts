@@ -3,6 +3,7 @@ import { sendRedirect, setResponseHeaders, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
 import { Problem, problemOf } from '../problem'
 import { callerOf, readForm, readQuery } from '../request'
+import { settledFor } from '../services/facts/settled-caller'
 import { sendToSignIn } from './entrance'
 import { refusedBy } from './own-page'
 import { wordOf } from './own-words'
@@ -18,7 +19,8 @@ export async function answerOwn(event: H3Event, { page, rest }: { page: OwnPage;
   const acted = event.method === 'POST' ? await act(ask, page) : null
   if (acted && 'to' in acted) return sendRedirect(event, acted.to, 303)
   try {
-    event.context.own = { data: await page.load(ask), problems: acted?.problems ?? {}, values: acted?.values ?? {} }
+    const data = await settledFor(caller, one => page.load({ ...ask, caller: one }))
+    event.context.own = { data, problems: acted?.problems ?? {}, values: acted?.values ?? {} }
     if (acted) setResponseStatus(event, acted.status)
   } catch (error) {
     const problem = problemOf(error)
@@ -32,6 +34,13 @@ async function act(ask: OwnAsk, page: OwnPage): Promise<Acted> {
   if (!page.act) throw new Problem('not-found')
   const form = await readForm(ask.event)
   try {
+    await settledFor(ask.caller, async caller => {
+      const asks = { ...ask, caller }
+      // What is not right is told by the act itself.
+      await (page.asks ? page.asks(asks, form) : page.load(asks)).catch((error: unknown) => {
+        if (!problemOf(error)) throw error
+      })
+    })
     return await page.act(ask, form)
   } catch (error) {
     const problem = problemOf(error)

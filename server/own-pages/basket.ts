@@ -23,7 +23,7 @@ import type { OwnAsk, OwnPage } from './own-page'
 
 export interface BasketLineShown {
   product: string
-  title: string
+  /** Null of what they may not find: it is named to nobody. */ title: string | null
   href: string | null
   quantity: number
   /** As prices show in the basket, minor units; none of what is not sold to them. */ each?: number
@@ -63,10 +63,10 @@ export async function pricedLines(
   const { basket, receipt, shown } = quote
   const shownLines = kept.map((line, i): BasketLineShown => {
     const priced = basket.lines[i]!
-    const { title = line.product } = index.get('product', line.product)!
     const left = free.get(line.product)
     const path = index.pathOf('product', line.product)
     const opens = caller.decider.bits({ kind: 'product', id: line.product }) & rightBit.open
+    const title = titleFor(caller, line.product)
     const base = {
       product: line.product,
       title,
@@ -92,6 +92,14 @@ export async function pricedLines(
     quote,
     kept,
   }
+}
+
+/** What goods are called to somebody who may find them; null to others, as if they were not there. */
+export function titleFor({ snapshot, decider }: Pick<Caller, 'snapshot' | 'decider'>, product: string): string | null {
+  const { index } = snapshot.rules
+  const found = index.get('product', product)
+  const bits = found ? decider.bits({ kind: 'product', id: product }) : 0
+  return bits & (rightBit.find | rightBit.open) ? (found!.title ?? product) : null
 }
 
 /** The same, with what each price shows as written beside its line: what they are told of when it changes. */
@@ -128,7 +136,7 @@ async function put(ask: OwnAsk, product: string, quantity: number): Promise<void
   if (left !== undefined && wanted > left && left === 0) {
     await changeLines(ask, lines => withCount(lines, product, 0))
     throw new Problem('sold-out', {
-      what: caller.snapshot.rules.index.get('product', product)?.title ?? product,
+      what: titleFor(caller, product) ?? '…',
       free: 0,
     })
   }
@@ -141,6 +149,12 @@ export const basketPage: OwnPage<BasketData> = {
   async load(ask) {
     const { quote: _, kept: __, ...data } = await pricedLines(ask, await linesOf(ask))
     return data
+  },
+  async asks(ask, form) {
+    const lines = await linesOf(ask)
+    const added = form.add === undefined ? lines : [...lines, { product: form.add, quantity: 1, seen: null }]
+    for (const { product } of added) ask.caller.decider.bits({ kind: 'product', id: product })
+    await pricedLines(ask, added)
   },
   async act(ask, form) {
     const windowMs = 10 * 60_000

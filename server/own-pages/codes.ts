@@ -37,6 +37,10 @@ export const codesPage: OwnPage<CodesData> = {
       timezone: caller.snapshot.rules.index.site.timezone,
     }
   },
+  async asks({ caller: { snapshot, decider } }) {
+    for (const { code, active, for: whom } of snapshot.rules.rulebook.offers ?? [])
+      if (code !== undefined && active !== false && whom) decider.admits(whom)
+  },
   async act(ask, form): Promise<Acted> {
     const { caller } = ask
     const back = backOf(form.back)

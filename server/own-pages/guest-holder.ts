@@ -5,7 +5,7 @@ import { isSecure } from '../forwarded'
 import type { Caller } from '../request'
 import { hashOf, newToken } from '../services/secrets/tokens'
 import type { Holder } from '../services/shop/given-codes'
-import { guestCookie, guestTokenOf } from '../services/shop/guest-codes'
+import { guestCookie, guestMark, guestTokenOf } from '../services/shop/guest-codes'
 
 /** Null for a guest who was never told apart from others. */
 export function holderOf(event: H3Event, { signedIn }: Pick<Caller, 'signedIn'>): Holder | null {
@@ -24,7 +24,7 @@ export function holderFor(event: H3Event, caller: Pick<Caller, 'signedIn'>): { h
   const holder = known ?? { guest: hashOf(token) }
   const remember = () => {
     if ('guest' in holder)
-      setCookie(event, guestCookie, token, {
+      setCookie(event, guestCookie, guestMark(token), {
         httpOnly: true,
         sameSite: 'lax',
         path: '/',

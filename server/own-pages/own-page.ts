@@ -28,6 +28,10 @@ export interface OwnPage<D extends object = object> {
   /** Only for somebody signed in; others are sent to sign in and come back. */
   signedIn?: true | ((ask: OwnAsk) => Promise<boolean>)
   load(ask: OwnAsk): Promise<D>
+  /**
+   * Looks at all that `act` decides by and changes nothing, so that services are asked before. Default: what `load` looks at.
+   */
+  asks?(ask: OwnAsk, form: Record<string, string>): Promise<unknown>
   act?(ask: OwnAsk, form: Record<string, string>): Promise<Acted>
 }
 

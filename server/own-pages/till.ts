@@ -1,6 +1,7 @@
 /** The till: where it goes, how, and what it comes to, one step after the other; nothing said is lost on the way back. */
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { givesOf } from '../../core/kinds/product'
+import { countryCodes } from '../../core/site/countries'
 import { codesPlace } from '../../core/pages/codes-view'
 import { quoteBasket } from '../../core/orders/basket-quote'
 import type { BasketQuote, WayOffered } from '../../core/orders/basket-quote'
@@ -11,6 +12,7 @@ import { db } from '../db/database'
 import { networkOf } from '../forwarded'
 import { Problem } from '../problem'
 import { visitorOver } from '../request'
+import { withServiceFacts } from '../services/facts/settled-caller'
 import { keepStock, keptUntil } from '../services/orders/held-stock'
 import type { Keeper } from '../services/orders/held-stock'
 import { placeOrder } from '../services/orders/place'
@@ -21,7 +23,7 @@ import { payAddress } from '../services/payments/stand-in'
 import { countTry } from '../services/secrets/throttle'
 import { guestLines, keepGuestLines, linesOf } from './basket-held'
 import { holderFor, holderOf } from './guest-holder'
-import { pricedLines } from './basket'
+import { pricedLines, titleFor } from './basket'
 import type { BasketLineShown } from './basket'
 import { refused } from './own-page'
 import type { Acted, OwnAsk, OwnPage } from './own-page'
@@ -44,19 +46,11 @@ export interface TillData {
   timezone: string
 }
 
-/** All codes of ISO 3166-1 that have a name. */
-const codes = (() => {
-  const names = new Intl.DisplayNames('en', { type: 'region', fallback: 'none' })
-  const letters = [...'ABCDEFGHIJKLMNOPQRSTUVWXYZ']
-  const notCountries = new Set(['EU', 'EZ', 'UN', 'XA', 'XB', 'ZZ', 'QO'])
-  return letters.flatMap(a => letters.map(b => a + b)).filter(code => !notCountries.has(code) && names.of(code))
-})()
-
 /** Where anything is sent; everywhere, where some way has no end or nothing is sent. */
 function countriesOf({ caller }: OwnAsk, sent: boolean): string[] {
   const ways = (caller.snapshot.rules.rulebook.deliveries ?? []).filter(one => one.active !== false)
   const places = ways.flatMap(one => one.to ?? [{}])
-  if (!sent || places.some(one => one.country === undefined)) return codes
+  if (!sent || places.some(one => one.country === undefined)) return [...countryCodes]
   return [...new Set(places.map(one => one.country!))]
 }
 
@@ -127,6 +121,15 @@ export const tillPage: OwnPage<TillData> = {
       timezone: index.site.timezone,
     }
   },
+  async asks(ask) {
+    const { event, caller } = ask
+    const { kept } = await pricedLines(ask, await linesOf(ask))
+    const holder = holderOf(event, caller)
+    const row = holder && (await tillOf(db(), holder))
+    if (!row) return
+    const lines = kept.map(({ product, quantity }) => ({ product, quantity }))
+    quoteBasket(caller.decider, { lines, sentTo: row.address, delivery: row.delivery, when: 'pay' })
+  },
   async act(ask, form) {
     // Placing asks first whether it was placed already: of a person nothing lies in the basket by then.
     if (ask.rest[0] === 'look' && form.way === undefined) return place(ask, form)
@@ -182,7 +185,7 @@ async function sayWhere(ask: OwnAsk, form: Record<string, string>): Promise<Acte
   // Said where it can be answered; asked again when the order is placed.
   if (!caller.signedIn && !said.gift && lines.some(({ product }) => givesTo(ask, product)))
     return refused({ gift: word('wrong.gives-after-sign-in') }, form)
-  const title = (id: string) => caller.snapshot.rules.index.get('product', id)?.title ?? id
+  const title = (id: string) => titleFor(caller, id) ?? '…'
   await db().transaction(async tx => {
     await saveTill(tx, holder, said)
     await keepStock(tx, lines, { till: tillName(holder), title, keeper: keeperFor(ask) })
@@ -200,6 +203,7 @@ async function place(ask: OwnAsk, form: Record<string, string>): Promise<Acted> 
   const agreed = /^\d{1,12}$/.test(form.agreed ?? '') ? Number(form.agreed) : -1
   await countTry(db(), [{ what: 'order', of: networkOf(event), most: 60, windowMs: 10 * 60_000 }], 'tries')
   const { snapshot, nowMs } = caller
+  const { rulebook } = snapshot.rules
   const { order } = await placeOrder(db(), {
     snapshot,
     world: orderWorld(snapshot),
@@ -209,7 +213,11 @@ async function place(ask: OwnAsk, form: Record<string, string>): Promise<Acted> 
     agreed,
     deciderOf: (person: Visitor | null) =>
       person
-        ? new CompiledDecider(snapshot.rules, visitorOver(event, snapshot.rules.rulebook, person), nowMs)
+        ? new CompiledDecider(
+            snapshot.rules,
+            withServiceFacts(rulebook, visitorOver(event, rulebook, person), caller.decider.visitor),
+            nowMs,
+          )
         : caller.decider,
   })
   if (!caller.signedIn) keepGuestLines(event, [])

@@ -137,6 +137,7 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'picture-too-wide': ({ pixels }) =>
     `A picture has at most ${pixels} million pixels, all its frames together, and 20,000 to a side.`,
   'text-too-slow': 'This text took too long to read: divide it.',
+  'file-damaged': 'The bytes of this file are not what they were: whoever runs the site is told.',
   'busy-reading': 'Too much is being read at once.',
   'thing-does-not-fit': ({ why }) => why,
   'lies-in-itself': ({ kind }) => `A ${kindName(kind)} cannot lie in itself.`,

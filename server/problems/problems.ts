@@ -142,6 +142,7 @@ export const reasons = {
   'picture-too-wide': of<{ pixels: number }>('bad-input'),
   'text-too-slow': of('bad-input'),
   'busy-reading': of('busy'),
+  'file-damaged': of('unavailable'),
   'thing-does-not-fit': of<{ why: string }>('bad-input'),
   'lies-in-itself': of<{ kind: string }>('bad-input'),
   'unknown-thing': of<{ kind: string; id: string }>('bad-input'),

@@ -2,7 +2,16 @@
 import { desc, eq, sql } from 'drizzle-orm'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { invoice, mailKept, paymentNotice, shopOrder, stock } from '../../server/db/schema'
+import {
+  invoice,
+  mailKept,
+  moneyBack,
+  noticeDue,
+  paymentNotice,
+  shopOrder,
+  siteState,
+  stock,
+} from '../../server/db/schema'
 import { readEnvironmentAnew } from '../../server/environment'
 import { signature } from '../../server/services/secrets/tokens'
 import { signedIn, startApplication, testSecret } from '../support/application'
@@ -120,8 +129,9 @@ describe('buying', () => {
     // Told once more, it is paid once all the same.
     const { db } = application.database
     const [order] = await db.select().from(shopOrder).where(eq(shopOrder.id, id))
-    const notices = () => db.$count(paymentNotice, eq(paymentNotice.reference, order!.reference))
-    await expect.poll(notices, { timeout: 20_000 }).toBe(2)
+    const due = () => db.$count(noticeDue, eq(noticeDue.reference, order!.reference))
+    await expect.poll(due, { timeout: 20_000 }).toBe(0)
+    expect(await db.$count(paymentNotice, eq(paymentNotice.reference, order!.reference))).toBe(1)
     expect(await db.$count(invoice, eq(invoice.orderId, id))).toBe(1)
     await page.goto(`${application.url}/order`)
     await page
@@ -188,10 +198,40 @@ describe('buying', () => {
     await keeper.getByLabel(/the delivery/).uncheck()
     await keeper.getByRole('button', { name: 'Give back 22.20' }).click()
     await keeper.getByText('22.20 go back').waitFor()
-    await keeper.getByRole('link', { name: /Credit note/ }).waitFor({ timeout: 20_000 })
+    await keeper.getByText(/Credit note C/).waitFor({ timeout: 20_000 })
+    // Papers go out by the number, whose address opens nothing to others.
+    const paper = await keeper
+      .getByRole('link', { name: /as UBL/ })
+      .first()
+      .getAttribute('href')
+    expect(paper).not.toContain('order-')
+    expect((await keeper.request.get(application.url + paper)).headers()['content-type']).toContain('xml')
+    expect((await page.request.get(application.url + paper)).status()).toBe(403)
     expect((await page.goto(`${application.url}/shop/kit-bench`))!.status()).toBe(403)
     const [order] = await db.select().from(shopOrder).where(eq(shopOrder.id, id))
     expect([order!.state, order!.refunded]).toEqual(['paid', 2220])
+  })
+
+  it('paid twice is told to staff, who give the second payment back and leave the first', async () => {
+    const { db } = application.database
+    const page = await newPageOf(browser)
+    await put(page, 'alum', 2)
+    await toTheLook(page, 'By post on the island')
+    const id = await pay(page, 'Pay twice')
+    const [order] = await db.select().from(shopOrder).where(eq(shopOrder.id, id))
+    const keeper = await newPageOf(browser)
+    await comeIn(keeper, application.url, 'ines@wexlow.example', '/loft/shop?tab=orders')
+    const matters = keeper.getByRole('region', { name: 'Payments to see to' })
+    await expect.poll(() => db.$count(paymentNotice, eq(paymentNotice.became, 'besides')), { timeout: 20_000 }).toBe(1)
+    await keeper.reload()
+    await matters.getByText('came in that nobody had asked for').waitFor()
+    await matters.getByRole('button', { name: /^Give .* back$/ }).click()
+    await matters.getByText('It goes back; what was bought stays as it is.').waitFor()
+    const out = async () => (await db.select().from(moneyBack).where(eq(moneyBack.reference, order!.reference)))[0]
+    await expect.poll(async () => (await out())?.doneAt != null, { timeout: 20_000 }).toBe(true)
+    expect(await out()).toMatchObject({ of: 'besides', gross: order!.gross })
+    const [after] = await db.select().from(shopOrder).where(eq(shopOrder.id, id))
+    expect(after).toMatchObject({ state: 'paid', refunded: 0 })
   })
 
   it('a level is bought as a gift: whoever gets the link signs up with it and holds it', async () => {
@@ -278,6 +318,38 @@ describe('buying', () => {
     expect(await page.getByRole('link', { name: 'Basket (3)' }).count()).toBe(1)
     // Seen once, it is no news.
     expect(await page.getByText('It was €12.50').count()).toBe(0)
+  })
+})
+
+describe('what a service outside says', () => {
+  it('is asked of wherever it is sold: page, basket, till and order agree', async () => {
+    const { db } = application.database
+    const ines = await signedIn(application.url, 'ines')
+    const offer = {
+      id: 'own-wheels',
+      name: 'Wheels of one’s own',
+      for: { fact: { name: 'wheels', atLeast: 1 } },
+      on: { products: ['niddy-noddy'] },
+      bands: [{ off: { percent: 50 } }],
+    }
+    const kept = await ines('/api/loft/entries/offer/own-wheels', {
+      method: 'PUT',
+      json: { body: offer, expects: null },
+    })
+    expect(await kept.text().then(text => (kept.ok ? '' : text))).toBe('')
+    const [state] = await db.select({ live: siteState.liveEdition }).from(siteState)
+    const done = await ines('/api/loft/publish', { method: 'POST', json: { note: 'wheels', expects: state!.live } })
+    expect(done.status).toBe(200)
+    const page = await newPageOf(browser)
+    await comeIn(page, application.url, 'mako@wexlow.example', '/shop/goods/niddy-noddy')
+    await page.getByText('€16.00').first().waitFor()
+    await put(page, 'niddy-noddy', 1)
+    expect((await rows(page)).at(-1)).toContain('€16.00')
+    await toTheLook(page, 'Collected at the mill door')
+    expect((await rows(page)).at(-1)).toContain('€16.00')
+    const id = await pay(page)
+    const [order] = await db.select().from(shopOrder).where(eq(shopOrder.id, id))
+    expect(order!.gross).toBe(1600)
   })
 })
 

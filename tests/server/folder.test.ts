@@ -169,10 +169,11 @@ describe('a folder of the site', () => {
     const contents = await contentsOf(site)
     const seen = await site.db.transaction(tx => takeFolderAs(tx, contents, worker))
     expect(Object.keys(seen.files)).toContain(quay)
-    expect(seen.leftOut).toContain('menus/main.yaml')
-    expect([...Object.keys(seen.files), ...seen.leftOut].sort()).toEqual([...(await take()).keys()].sort())
+    expect(Object.keys(seen.files)).not.toContain('menus/main.yaml')
+    // Counted, and not named: what others write is among them.
+    expect(Object.keys(seen.files).length + seen.leftOut).toBe((await take()).size)
     const all = await site.db.transaction(tx => takeFolderAs(tx, contents, keeperOf(rules)))
-    expect(all.leftOut).toEqual([])
+    expect(all.leftOut).toBe(0)
   })
 
   it('writes no kind of part the site is without', async () => {

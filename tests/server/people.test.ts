@@ -338,14 +338,14 @@ describe('people as a file', () => {
       '4 email',
       '5 email',
     ])
-    expect(await codeOf(importPeople(site.db, keeper().rights, bad, ines))).toBe('bad-input')
+    const importer = async () => ({ ...keeper(), actor: ines })
+    expect(await codeOf(importPeople(site.db, importer, bad))).toBe('bad-input')
     expect((await listPeople(site.db, { search: 'fisk.example' }, world())).count).toBe(0)
     expect(
       await importPeople(
         site.db,
-        keeper().rights,
+        importer,
         `\uFEFF${header}"Fisk, Ola",ola@fisk.example,Maker;friend,stockist,3\nUna Fisk,una@fisk.example,,,\n`,
-        ines,
       ),
     ).toBe(2)
     const { people } = await listPeople(site.db, { search: 'fisk.example' }, world())

@@ -62,7 +62,8 @@ async function takeCode() {
   if (!(await run(() => loftApi('POST mail/check', { body: { code: code.value } }), 'Mail works.'))) return
   asked.value = false
   code.value = ''
-  await load()
+  // The first steps of a new site ask for it.
+  await Promise.all([load(), loft.data?.firstSteps ? loft.load() : undefined])
 }
 async function saveText() {
   const { key, subject, plain, html } = openText.value!

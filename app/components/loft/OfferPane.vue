@@ -7,6 +7,7 @@ import { readOffer } from '~~/core/sentences/read-offer'
 import { sayOffer, sayShopScope } from '~~/core/sentences/say-offer'
 
 /** One offer: whom it is for, what it is on, its ladder, what it counts, whether sales are in; and what it moves. */
+const { today: todayNow } = useDay()
 const props = defineProps<{
   offer: Offer
   mayChange: boolean
@@ -82,7 +83,7 @@ function addToList() {
   addable.value = ''
 }
 function takeTyped() {
-  const read = readOffer(typing.value ?? '', loft.lexicon, new Date().toISOString().slice(0, 10))
+  const read = readOffer(typing.value ?? '', loft.lexicon, todayNow())
   if (!read.ok)
     return void (typedProblem.value = `“${(typing.value ?? '').slice(read.error.at, read.error.at + read.error.length) || 'the end'}”: expected ${read.error.expected}.`)
   const { id, name, note, active, order, codes, uses } = props.offer

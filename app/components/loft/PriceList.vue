@@ -6,6 +6,7 @@ import type { PriceList, PriceListRow } from '~~/core/audit/price-list'
 
 /** What a tier, a person or a firm can buy at what price, by quantity: with edition and date on it, to print or to send. */
 useVisitedEdition()
+const { today: todayNow } = useDay()
 const loft = useLoft()
 const route = useRoute()
 const who = ref(typeof route.query.tier === 'string' ? route.query.tier : (loft.tiers[0]?.id ?? 'guest'))
@@ -27,7 +28,12 @@ watch(
 const currency = computed(() => loft.site.currency ?? 'EUR')
 const money = (minor: number) => typedMoney(minor, currency.value)
 const name = computed(() => lookWords(who.value, loft.lexicon, lookName))
-const today = new Date().toLocaleDateString('en-GB', { day: 'numeric', month: 'long', year: 'numeric' })
+const today = new Date().toLocaleDateString('en-GB', {
+  day: 'numeric',
+  month: 'long',
+  year: 'numeric',
+  timeZone: useLoft().site.timezone,
+})
 const edition = computed(() =>
   loft.visiting !== null
     ? `edition ${loft.visiting}, as it was`
@@ -62,7 +68,7 @@ function save() {
       taxed.value,
       name.value,
       edition.value,
-      new Date().toISOString().slice(0, 10),
+      todayNow(),
     ]),
   )
   const columns = [

@@ -22,7 +22,8 @@ const by = ref<Offer['by'] | null>(null)
 /** Steps, once they are moved on the ladder. */
 const bands = ref<Offer['bands'] | null>(null)
 const field = ref<HTMLElement | null>(null)
-const today = new Date().toISOString().slice(0, 10)
+const { today: todayNow } = useDay()
+const today = todayNow()
 
 /** Prices are for visitors: roles of the staff are not offered. */
 const visitors = computed(() => {

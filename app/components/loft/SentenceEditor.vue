@@ -9,6 +9,7 @@ import type { TriWord } from '~~/core/tri'
 import { pointer } from '~~/core/pointer'
 
 /** One condition as a sentence whose tokens are edited in place. `values` tints each by how the visitor in question fares. */
+const { today: todayNow } = useDay()
 const props = defineProps<{
   lead: string
   condition: Condition
@@ -74,11 +75,11 @@ function onKey(event: KeyboardEvent, token: Token) {
 }
 
 const typedError = computed(() => {
-  const result = read(typed.value, props.lexicon, new Date().toISOString().slice(0, 10))
+  const result = read(typed.value, props.lexicon, todayNow())
   return result.ok ? null : result.error
 })
 function takeText() {
-  const result = read(typed.value, props.lexicon, new Date().toISOString().slice(0, 10))
+  const result = read(typed.value, props.lexicon, todayNow())
   if (!result.ok) return
   asText.value = false
   apply(result.condition)

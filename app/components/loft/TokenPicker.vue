@@ -18,7 +18,8 @@ const text = ref(props.initial)
 /** Where the cursor stands once something is typed. */
 const cursor = ref<number | null>(null)
 const root = ref<HTMLElement | null>(null)
-const today = new Date().toISOString().slice(0, 10)
+const { today: todayNow } = useDay()
+const today = todayNow()
 const isTyped = computed(() => cursor.value !== null)
 
 const offered = computed(() =>

@@ -7,11 +7,9 @@ import {
   setResponseHeaders,
 } from 'h3'
 import { fetchAddress } from '../../../core/files/stored-file'
-import { db } from '../../db/database'
-import { fetching, sendFetched } from '../../fetching'
-import { networkOf } from '../../forwarded'
+import { countFetched, fetching, sendFetched } from '../../fetching'
 import { headerOfFact } from '../../request'
-import { countFetch, linkToken, mostADay } from '../../services/files/fetches'
+import { linkToken, mostADay } from '../../services/files/fetches'
 import { keepingFor } from '../../services/pages/page-view'
 
 /** A download's file: to whoever it is open at once, to somebody by a link of their own. */
@@ -22,11 +20,9 @@ export default defineEventHandler(async event => {
   const { signedIn, snapshot } = caller
   const isForAll = !facts.has('person')
   const most = mostADay(decider, snapshot.settings.files)
-  if (!event.context.headOnly) {
-    const who = signedIn ? { person: signedIn.personId } : { network: networkOf(event) }
-    await countFetch(db(), { download: id, who, most, timezone: decider.rules.index.site.timezone })
-  }
-  if (signedIn && !(isForAll && most === undefined)) {
+  await countFetched(event, found, id)
+  // Whoever only looks is told of the file, and given no link to it.
+  if (signedIn && !(isForAll && most === undefined) && !event.context.headOnly) {
     const token = linkToken(id, signedIn.sessionId)
     const { search } = getRequestURL(event)
     return sendRedirect(event, `${fetchAddress(id)}/${token}/${encodeURIComponent(fetched.fileName)}${search}`, 302)

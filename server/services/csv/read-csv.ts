@@ -51,8 +51,8 @@ export interface CsvLine {
 }
 
 /** Characters of the file, and lines of it, that are read before somebody else's request has its turn. */
-const charactersAtOnce = 32_768
-export const linesAtOnce = 200
+const charactersAtOnce = 16_384
+export const linesAtOnce = 100
 export const othersTurn = () => new Promise<void>(resolve => setImmediate(resolve))
 
 /** Reads the file bit by bit: a large one must not hold up whoever asks for a page meanwhile. */

@@ -7,6 +7,7 @@ import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { fitsType } from '../../../core/visitor/fact-type'
 import { heldUntil } from '../../../core/memberships/membership-span'
 import { endOf } from '../../../core/memberships/quote'
+import { oneLine } from '../../../core/texts/control-characters'
 import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { firm, membership, person, roleGrant } from '../../db/schema'
@@ -28,7 +29,11 @@ import type { Actor } from '../../trace'
 
 /** How long it may be; how easily guessed is asked of `password-strength`. */
 export const password = z.string().min(10, 'A password has ten characters or more.').max(1000)
-export const personName = z.string().trim().min(1, 'A name is needed.').max(200)
+export const personName = z
+  .string()
+  .max(1000)
+  .transform(oneLine)
+  .pipe(z.string().trim().min(1, 'A name is needed.').max(200))
 export const emailAddress = z.string().trim().max(320).pipe(z.email('This is not an e-mail address.'))
 
 export interface SignUpWorld {

@@ -8,7 +8,7 @@ import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { file, version } from '../../db/schema'
 import type { Actor } from '../../trace'
-import { fileMode, folderFor, pathOf, putInPlace, removeFile, uploadPath } from './file-folder'
+import { fileMode, folderFor, fullAs, pathOf, putInPlace, removeFile, uploadPath } from './file-folder'
 import { readStoredFile } from './file-type'
 
 /** Between being uploaded and being named by a download; milliseconds. */
@@ -18,7 +18,7 @@ const keptUnnamedMs = 86_400_000
 const lockBytes = (tx: Tx, sha256: string) =>
   tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`file ${sha256}`}, 0))`)
 
-/** Keeps what was written to `path` in the folder, which is gone from there afterwards. Answers its name. */
+/** Keeps what was written to `path` in the folder; whoever wrote it takes it away once that is committed. Answers its name. */
 export async function keepFile(tx: Tx, path: string, told: StoredFile, actor: Actor): Promise<string> {
   const name = nameOfFile(told)
   await lockBytes(tx, told.sha256)
@@ -42,7 +42,7 @@ export async function keepBytes(
   const path = uploadPath(randomUUID())
   await folderFor(path)
   try {
-    await writeFile(path, bytes, { mode: fileMode })
+    await writeFile(path, bytes, { mode: fileMode }).catch((error: unknown) => Promise.reject(fullAs(error) as Error))
     return await keepFile(tx, path, await readStoredFile(path, as, allowed), actor)
   } finally {
     await removeFile(path)

@@ -9,7 +9,8 @@ import { fileTypes } from '../../../core/files/stored-file'
 import type { StoredFile } from '../../../core/files/stored-file'
 import { environment } from '../../environment'
 import { Problem } from '../../problem'
-import { pathOf, placeOf } from './file-folder'
+import { logFault } from '../../log'
+import { bytesAt, pathOf, placeOf } from './file-folder'
 
 /** Bytes read at once: fewer calls for the same file, and still little for each who fetches. */
 const chunk = 524_288
@@ -55,6 +56,11 @@ export function isBeginning(event: H3Event): boolean {
 /** Sends it, or tells the proxy which to send. Throws `range-past-end`, or `not-found` where its bytes are gone. */
 export async function sendFile(event: H3Event, file: StoredFile, fileName: string): Promise<void> {
   const { req, res } = event.node
+  // What is cut or missing is not sent as if it were whole.
+  if ((await bytesAt(pathOf(file))) !== file.size) {
+    logFault('a file is not what it was', Object.assign(new Error(file.sha256), { code: 'damaged' }))
+    throw new Problem('file-damaged')
+  }
   setResponseHeaders(event, {
     'content-type': fileTypes[file.type],
     'content-disposition': contentDisposition(fileName),

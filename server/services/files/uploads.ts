@@ -2,20 +2,22 @@
  * Files on their way in, a piece at a time: begun with a name and a size, written from where they broke off (the
  * `Upload-Offset` of RFC 9110-style resumable uploads, draft-ietf-httpbis-resumable-upload), kept once they are whole.
  */
-import { open } from 'node:fs/promises'
+import { open, readdir, stat } from 'node:fs/promises'
 import type { FileHandle } from 'node:fs/promises'
 import { randomUUID } from 'node:crypto'
+import { dirname } from 'node:path'
 import { and, eq, isNull, lt, or, sql } from 'drizzle-orm'
 import { cleanFileName, typeInName } from '../../../core/files/stored-file'
 import { clockDate, clockMs } from '../../clock'
 import type { Database } from '../../db/database'
 import { upload } from '../../db/schema'
+import { logFault } from '../../log'
 import { Problem } from '../../problem'
 import { newId } from '../secrets/tokens'
 import type { SiteSettings } from '../settings/settings'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
-import { fileMode, folderFor, removeFile, roomLeft, uploadPath } from './file-folder'
+import { bytesAt, fileMode, folderFor, fullAs, removeFile, roomLeft, uploadPath } from './file-folder'
 import { readStoredFile } from './file-type'
 import { keepFile } from './files'
 
@@ -76,7 +78,9 @@ export async function uploadOf(db: Database, id: string, person: Person): Promis
     .from(upload)
     .where(and(eq(upload.id, id), eq(upload.personId, person.id)))
   if (!row) throw new Problem('no-such-upload')
-  return { id, size: row.size, received: row.received, fileName: row.name }
+  // What is missing of it begins anew.
+  const received = Math.min(row.received, await bytesAt(uploadPath(id)))
+  return { id, size: row.size, received, fileName: row.name }
 }
 
 export async function giveUpUpload(db: Database, id: string, person: Person): Promise<void> {
@@ -109,7 +113,9 @@ export async function goOnWithUpload(
 }
 
 async function writeBehind({ id, size, received }: Upload, bytes: AsyncIterable<Buffer>, turn: Turn): Promise<number> {
-  const handle = await open(uploadPath(id), 'r+')
+  const path = uploadPath(id)
+  await folderFor(path)
+  const handle = await open(path, (await bytesAt(path)) ? 'r+' : 'w+', fileMode)
   let at = received
   try {
     for await (const piece of bytes) {
@@ -119,6 +125,8 @@ async function writeBehind({ id, size, received }: Upload, bytes: AsyncIterable<
       await turn.holds(at)
     }
     await handle.datasync()
+  } catch (error) {
+    throw fullAs(error)
   } finally {
     await handle.close()
     // A line that breaks takes nothing with it of what has come.
@@ -141,15 +149,17 @@ async function finish(
 ): Promise<string> {
   try {
     const told = await readStoredFile(uploadPath(id), fileName, types, () => turn.holds(size))
-    return await db.transaction(async tx => {
+    const kept = await db.transaction(async tx => {
       const name = await keepFile(tx, uploadPath(id), told, person)
       await tx.delete(upload).where(eq(upload.id, id))
       await leaveTrace(tx, person, 'file.keep', `file ${name}`, { name: fileName })
       return name
     })
+    await removeFile(uploadPath(id)).catch(error => logFault('an upload that is kept', error))
+    return kept
   } catch (error) {
-    // What it is will not change by sending it again.
-    if (error instanceof Problem) {
+    // What it is will not change by sending it again; that there is no room for it may.
+    if (error instanceof Problem && error.code !== 'no-room') {
       await db.delete(upload).where(eq(upload.id, id))
       await removeFile(uploadPath(id))
     }
@@ -192,8 +202,21 @@ async function withTurn<T>(db: Database, id: string, work: (turn: Turn) => Promi
   }
 }
 
-/** Takes out what was left alone for a day. */
+/** Takes out what was left alone for a day, and bytes of uploads that are no more. */
 export async function dropOldUploads(db: Database): Promise<void> {
+  await dropStrays(db)
   const old = lt(upload.touchedAt, new Date(clockMs() - keptAloneMs))
   for (const { id } of await db.delete(upload).where(old).returning({ id: upload.id })) await removeFile(uploadPath(id))
+}
+
+/** What a server left behind that ended between keeping a file and taking away what it was written to. */
+async function dropStrays(db: Database): Promise<void> {
+  const folder = dirname(uploadPath('any'))
+  const names = await readdir(folder).catch(() => [])
+  if (!names.length) return
+  const known = new Set((await db.select({ id: upload.id }).from(upload)).map(one => one.id))
+  for (const name of names.filter(one => !known.has(one))) {
+    const { mtimeMs } = await stat(uploadPath(name)).catch(() => ({ mtimeMs: Number.POSITIVE_INFINITY }))
+    if (clockMs() - mtimeMs > keptAloneMs) await removeFile(uploadPath(name))
+  }
 }

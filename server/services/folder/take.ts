@@ -90,7 +90,7 @@ export async function takeFolderAs(
   tx: Tx,
   contents: StoredContents,
   worker: Worker,
-): Promise<{ files: Record<string, string>; pictures: Record<string, string>; leftOut: string[] }> {
+): Promise<{ files: Record<string, string>; pictures: Record<string, string>; leftOut: number }> {
   const given = await givenThings(tx, contents)
   const { files: all } = folderOf(contents, given)
   const things = contents.thingVersions.map(one => ({ ...one, kind: one.kind as VersionedThing }))
@@ -117,6 +117,7 @@ export async function takeFolderAs(
   return {
     files: Object.fromEntries(files),
     pictures: Object.fromEntries(pictures.map(({ name }) => [picturePath(name), name])),
-    leftOut: [...all.keys()].filter(file => !mayTake(file)),
+    // What they may not look at is not named: drafts of others are among them.
+    leftOut: [...all.keys()].filter(file => !mayTake(file)).length,
   }
 }

@@ -40,13 +40,14 @@ export async function receiveNotice(body: string, given: string | undefined): Pr
   })
 }
 
-/** What is about nothing that is known here is kept, and told to staff: money may have come in with it. */
-async function keepStray(error: unknown, notice: TakenNotice): Promise<void> {
-  if (!(error instanceof Problem) || error.reason !== 'no-such-purchase') throw error
-  await db().transaction(async tx => {
-    if (!(await noteNotice(tx, notice, null)) || notice.kind === 'declined') return
-    await noticeBecame(tx, notice.id, notice.kind === 'paid' ? 'besides' : 'unasked')
-  })
+/** What is about nothing that is known here is refused, and told to staff all the same: money may have come in with it. */
+async function keepStray(error: unknown, notice: TakenNotice): Promise<never> {
+  if (error instanceof Problem && error.reason === 'no-such-purchase' && notice.kind !== 'declined')
+    await db().transaction(async tx => {
+      if (await noteNotice(tx, notice, null))
+        await noticeBecame(tx, notice.id, notice.kind === 'paid' ? 'besides' : 'unasked')
+    })
+  throw error
 }
 
 function noticeIn(body: string): TakenNotice | undefined {

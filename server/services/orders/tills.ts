@@ -1,6 +1,8 @@
 /** What somebody at the till said so far: whom and where to, how, and what else they want to tell. */
 import { eq, lt } from 'drizzle-orm'
 import { z } from 'zod'
+import { isCountry } from '../../../core/site/countries'
+import { oneLine } from '../../../core/texts/control-characters'
 import { clockDate, clockMs } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { shopOrder, till } from '../../db/schema'
@@ -13,13 +15,21 @@ export const tillName = (holder: TillHolder): string =>
 
 export type TillRow = typeof till.$inferSelect
 
+/** One line, as it is written on a parcel. */
+const written = (most: number, least = '') =>
+  z
+    .string()
+    .max(2000)
+    .transform(oneLine)
+    .pipe(least ? z.string().trim().min(1, least).max(most) : z.string().trim().max(most))
+
 export const toSend = z.strictObject({
-  name: z.string().trim().min(1, 'A name, please.').max(120),
+  name: written(120, 'A name, please.'),
   email: z.email().max(200),
-  lines: z.string().trim().min(1, 'A street, please.').max(300),
-  town: z.string().trim().min(1, 'A town, please.').max(120),
-  postcode: z.string().trim().max(20),
-  country: z.string().regex(/^[A-Z]{2}$/),
+  lines: written(300, 'A street, please.'),
+  town: written(120, 'A town, please.'),
+  postcode: written(20),
+  country: z.string().refine(isCountry, 'A country, please.'),
   region: z
     .string()
     .regex(/^[A-Z]{2}-[A-Z0-9]{1,3}$/)

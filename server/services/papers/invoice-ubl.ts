@@ -5,6 +5,7 @@
 import { create } from 'xmlbuilder2'
 import { minorDigits } from '../../../core/money'
 import type { InvoiceBody, InvoiceLine } from '../../../core/orders/order'
+import { notInXml } from '../../../core/texts/control-characters'
 import type { InvoiceRow } from './invoices'
 
 const schemas = {
@@ -17,7 +18,14 @@ const basics = 'urn:oasis:names:specification:ubl:schema:xsd:CommonBasicComponen
 /** UNTDID 1001: 380 commercial invoice, 381 credit note. */
 const typeCodes = { invoice: '380', credit: '381' } as const
 
-export function invoiceUbl({ number, kind, body, issuedAt }: InvoiceRow): string {
+/** Without what XML has no way to write (XML 1.0, 2.2): names of before were kept with it. */
+const written = (body: InvoiceBody): InvoiceBody =>
+  JSON.parse(JSON.stringify(body), (_, value: unknown) =>
+    typeof value === 'string' ? value.replaceAll(notInXml, '') : value,
+  ) as InvoiceBody
+
+export function invoiceUbl({ number, kind, body: kept, issuedAt }: InvoiceRow): string {
+  const body = written(kept)
   const { currency } = body
   const amount = (minor: number) => ({
     '@currencyID': currency,

@@ -13,6 +13,7 @@ import type { Database, Tx } from '../../db/database'
 import type { StaffRights } from '../../../core/staff/staff-rule'
 import { idsOf } from '../../db/rows-of'
 import { lockedBook } from '../versions/versions'
+import type { Worker } from '../editions/worker'
 import { authorise } from '../staff/authorise'
 import { membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
@@ -157,33 +158,58 @@ export function authoriseImport(rights: StaffRights, rows: readonly ImportRow[])
   if (fields.length) authorise(rights, { kind: 'people', action: 'change', fields })
 }
 
-/** All people of the file, or none. They have no password yet: they choose one by mail. */
-export async function importPeople(db: Database, rights: StaffRights, text: string, actor: Actor): Promise<number> {
+/** Who brings them in, as they are inside a transaction. */
+export type Importer = Pick<Worker, 'rights' | 'snapshot'> & { actor: Actor }
+
+/**
+ * All people of the file, or none. They have no password yet: they choose one by mail. The file is read, and held against
+ * who there is, before anything is written; what others did meanwhile is found by what the database holds on to, and the
+ * rules are asked once more at the end, so that nobody waits for a long file.
+ */
+export async function importPeople(
+  db: Database,
+  importer: (tx: Tx) => Promise<Importer>,
+  text: string,
+): Promise<number> {
   const lines = await readLines(text, mostImported)
+  const refuse = (problems: readonly LineProblem[]) => {
+    if (problems.length)
+      throw new Problem('lines-not-right', { lines: problems.length }, { problems: problems.slice(0, 200) })
+  }
+  const { snapshot } = await importer(db)
+  const { rows, problems } = await planLines(db, snapshot.rules.rulebook, lines)
+  refuse(problems)
   return db.transaction(async tx => {
     await tx.execute(
       sql`select set_config('statement_timeout', '120s', true), set_config('idle_in_transaction_session_timeout', '120s', true)`,
     )
-    const book = await lockedBook(tx)
-    await tx.execute(sql`lock table person in share row exclusive mode`)
-    const { rows, problems } = await planLines(tx, book, lines)
-    if (problems.length)
-      throw new Problem('lines-not-right', { lines: problems.length }, { problems: problems.slice(0, 200) })
+    const { rights, actor } = await importer(tx)
+    authorise(rights, { kind: 'people', action: 'add', fields: ['name', 'address'] })
     authoriseImport(rights, rows)
     const now = clockDate()
     const made = rows.map(row => ({ ...row, id: newId('p') }))
     for (let i = 0; i < made.length; i += linesAtOnce) {
       const part = made.slice(i, i + linesAtOnce)
-      await tx.insert(person).values(
-        part.map(({ id, name, email, facts }) => ({
-          id,
-          name,
-          email,
-          facts,
-          createdAt: now,
-          confirmedAt: now,
-          approvedAt: now,
-        })),
+      const fresh = await tx
+        .insert(person)
+        .values(
+          part.map(({ id, name, email, facts }) => ({
+            id,
+            name,
+            email,
+            facts,
+            createdAt: now,
+            confirmedAt: now,
+            approvedAt: now,
+          })),
+        )
+        .onConflictDoNothing()
+        .returning({ id: person.id })
+      const there = new Set(fresh.map(one => one.id))
+      refuse(
+        part
+          .filter(one => !there.has(one.id))
+          .map(({ line }) => ({ line, column: 'email', message: 'Somebody already signs in with this address.' })),
       )
       const held = part.flatMap(({ id, levels }) =>
         levels.map(level => ({ personId: id, level, since: now, grantedBy: actor.name, source: 'import' as const })),
@@ -194,9 +220,19 @@ export async function importPeople(db: Database, rights: StaffRights, text: stri
       )
       if (granted.length) await tx.insert(roleGrant).values(granted)
     }
+    refuse(goneFrom(await lockedBook(tx), rows))
     await leaveTrace(tx, actor, 'people.import', 'people', { people: made.length })
     return made.length
   })
+}
+
+/** Levels and roles that are not what they were when the file was read. */
+function goneFrom(book: Rulebook, rows: readonly ImportRow[]): LineProblem[] {
+  const levels = new Set((book.levels ?? []).map(one => one.id))
+  const roles = new Set((book.roles ?? []).filter(one => !one.staff).map(one => one.id))
+  return rows
+    .filter(row => row.levels.some(id => !levels.has(id)) || row.roles.some(id => !roles.has(id)))
+    .map(({ line }) => ({ line, message: 'What this line gives was changed meanwhile: read the file again.' }))
 }
 
 /** Everybody as CSV, with what they hold now. */

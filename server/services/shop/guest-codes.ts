@@ -4,7 +4,7 @@ import type { H3Event } from 'h3'
 import type { Visitor } from '../../../core/visitor/visitor'
 import type { Tx } from '../../db/database'
 import { rememberedSession } from '../entrance/known-sessions'
-import { hashOf } from '../secrets/tokens'
+import { hashOf, isSignature, signature } from '../secrets/tokens'
 import { codesOfGuest } from './given-codes'
 
 /** Tells a guest who gave a code from others. It is set with the first code, and never before. */
@@ -14,10 +14,13 @@ export interface GuestCodes {
   codes: NonNullable<Visitor['codes']>
 }
 
-/** What a browser holds, where it can be something of ours. */
+/** As a browser holds it: signed, so that nobody makes one up. */
+export const guestMark = (token: string) => `${token}.${signature('guest', token)}`
+
+/** What a browser holds, where it is something of ours. */
 export function guestTokenOf(event: H3Event): string | undefined {
-  const held = getCookie(event, guestCookie)
-  return held && /^[\w-]{43}$/.test(held) ? held : undefined
+  const [token = '', given = '', ...rest] = (getCookie(event, guestCookie) ?? '').split('.')
+  return !rest.length && /^[\w-]{43}$/.test(token) && isSignature('guest', token, given) ? token : undefined
 }
 
 export async function codesInMind(db: Tx, token: string): Promise<GuestCodes | undefined> {

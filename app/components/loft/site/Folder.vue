@@ -25,8 +25,8 @@ async function take() {
   if (!pictures) return
   saveFile('site.zip', await zipped(answer.files, pictures), 'application/zip')
   const count = Object.keys(answer.files).length + Object.keys(pictures).length
-  done.value = answer.leftOut.length
-    ? `${count} files are taken. Left out, because not all in them is for you to look at: ${answer.leftOut.slice(0, 6).join(', ')}${answer.leftOut.length > 6 ? ` and ${answer.leftOut.length - 6} more` : ''}.`
+  done.value = answer.leftOut
+    ? `${count} files are taken. ${counted(answer.leftOut, 'more')} left out, because not all in them is for you to look at.`
     : `${count} files are taken, the draft as it is now.`
 }
 async function choose(event: Event) {

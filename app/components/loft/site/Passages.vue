@@ -8,7 +8,8 @@ const props = defineProps<{ text: string; mayChange: boolean }>()
 const emit = defineEmits<{ change: [text: string] }>()
 const loft = useLoft()
 const desk = inject(siteDesk)!
-const today = new Date().toISOString().slice(0, 10)
+const { today: todayNow } = useDay()
+const today = todayNow()
 const read = computed(() => passagesOf(props.text, loft.lexicon, today))
 const passages = computed(() =>
   writtenPassages(props.text).map((one, i) => ({ ...one, condition: read.value.conditions[i] ?? null })),

@@ -1,5 +1,5 @@
 import { defineEventHandler, getRouterParams, setResponseHeaders } from 'h3'
-import { fetching, sendFetched } from '../../../../fetching'
+import { countFetched, fetching, sendFetched } from '../../../../fetching'
 import { callerOf } from '../../../../request'
 import { checkLink } from '../../../../services/files/fetches'
 
@@ -10,6 +10,7 @@ export default defineEventHandler(async event => {
   setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
   checkLink(token, id, signedIn?.sessionId)
   const found = await fetching(event, id)
+  await countFetched(event, found, id)
   setResponseHeaders(event, { 'cache-control': 'private, no-cache', vary: 'Cookie' })
   return sendFetched(event, found, id)
 })

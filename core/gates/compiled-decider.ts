@@ -51,12 +51,19 @@ export class CompiledDecider implements CompiledAsking {
   /** The same visitor, whose request says something else. */
   withRequest(request: NonNullable<Visitor['request']>): CompiledDecider {
     const { visitor } = this
-    return new CompiledDecider(this.rules, { ...visitor, request: { ...visitor.request, ...request } }, this.nowMs)
+    return this.alike({ ...visitor, request: { ...visitor.request, ...request } })
   }
 
   /** The same visitor, with this in their basket. */
   withBasket(basket: NonNullable<Visitor['basket']>): CompiledDecider {
-    return new CompiledDecider(this.rules, { ...this.visitor, basket }, this.nowMs)
+    return this.alike({ ...this.visitor, basket })
+  }
+
+  /** What it looks for in vain, this one has looked for. */
+  private alike(visitor: Visitor): CompiledDecider {
+    const made = new CompiledDecider(this.rules, visitor, this.nowMs)
+    made.asker.missed = this.asker.missed
+    return made
   }
 
   /** What notes are made in now: whatever is remembered elsewhere holds only while this is the same. */

@@ -57,8 +57,8 @@ export class Asker {
   readonly permissions = new Set<string>()
   readonly masterKey: boolean
   private readonly facts = new Map<string, FactValue>()
-  /** Facts that were looked for and that a service outside may know. */
-  readonly missed = new Set<string>()
+  /** Facts that were looked for and that a service outside may know; of the same visitor asked otherwise, all together. */
+  missed = new Set<string>()
   readonly query: Readonly<Record<string, string>>
   readonly request: Readonly<
     Partial<Record<'device' | 'browser' | 'country' | 'region' | 'language' | 'referrer', string>>

@@ -36,12 +36,19 @@ async function act(one: PaymentMatter, how: 'back' | 'seen') {
 </script>
 
 <template>
-  <section v-if="matters.length || problem || done" class="card mb-2 grid gap-1 text-[13.5px]" aria-label="Payments to see to">
+  <section
+    v-if="matters.length || problem || done"
+    class="card mb-2 grid gap-1 text-[13.5px]"
+    aria-label="Payments to see to">
     <h2 v-if="matters.length" class="text-[15px]">
       Payments to see to <span class="text-soft">{{ matters.length }}</span>
     </h2>
     <LoftTold :problem="problem" :done="done" />
-    <ul v-if="matters.length" class="grid max-h-[132px] gap-1 overflow-y-auto" tabindex="0" aria-label="Money nobody had asked for">
+    <ul
+      v-if="matters.length"
+      class="grid max-h-[132px] gap-1 overflow-y-auto"
+      tabindex="0"
+      aria-label="Money nobody had asked for">
       <li v-for="one in matters" :key="one.number" class="flex flex-wrap items-baseline gap-x-2">
         <b>{{ says(one) }}</b>
         <span class="text-soft">

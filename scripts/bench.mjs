@@ -1,12 +1,17 @@
 /** `npm run bench`: measures in one run what must be fast. Ratios matter; the absolute numbers are this machine's. */
 import { spawnSync } from 'node:child_process'
-import { rmSync } from 'node:fs'
+import { existsSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
+import { aptInstall } from './apt.mjs'
 import { startPostgres } from './postgres.mjs'
 import { program } from './programs.mjs'
 import { build, installDependencies, root, temporaryFolder } from './steps.mjs'
 
+/** `npm run bench -- site`: one part alone. */
+const chosen = process.argv.slice(2)
 installDependencies()
+// What files are compared with: asked for before anything takes its time.
+if ((!chosen.length || chosen[0] === 'fetch') && !existsSync('/usr/sbin/nginx')) aptInstall(['nginx-light'])
 build()
 /** Each part has a database of its own: what one leaves behind is in nobody's way. */
 async function part(...args) {
@@ -21,8 +26,6 @@ async function part(...args) {
   rmSync(folder, { recursive: true, force: true })
   return status ?? 1
 }
-/** `npm run bench -- site`: one part alone. */
-const chosen = process.argv.slice(2)
 if (chosen.length) process.exit(await part(...chosen))
 for (const one of [[], ['kept'], ['find'], ['fetch'], ['site'], ['prices'], ['orders'], ['large']]) {
   const status = await part(...one)

@@ -6,7 +6,8 @@ import { PlainDecider } from '~~/core/gates/plain-decider'
 import type { CompiledRules } from '~~/core/gates/compiled'
 import type { Contents, Version } from '~~/core/editions/contents'
 import { assemble } from '~~/core/pages/assemble'
-import type { MarkedBlock, PageSource } from '~~/core/pages/assemble'
+import { basketCountWords } from '~~/core/pages/basket-count'
+import type { MarkedBlock, PageSource, SlotName } from '~~/core/pages/assemble'
 import { lexiconOf } from '~~/core/sentences/lexicon'
 import { writersPictureAddress } from '~~/core/pictures/picture-file'
 import { passagesOf, readerWords, renderText } from '~~/core/texts/passages'
@@ -21,6 +22,12 @@ type Content = Record<string, unknown>
 /** Contents by version and revision, as they were told; what was not asked for the longest goes first. */
 const told = new Map<string, Content | null>()
 const mostTold = 20_000
+
+/** What stands for words of a visitor's own, where they say something else than whose they are. */
+const marks: Partial<Record<SlotName, (visitor: Visitor) => string>> = {
+  name: ({ person }) => person?.name ?? 'their name',
+  basket: ({ basket }) => basketCountWords(basket),
+}
 
 export function takeContents(contents: readonly ToldContent[]): void {
   for (const { id, revision, content } of contents) told.set(`${id}.${revision}`, content)
@@ -81,7 +88,7 @@ export async function pageAnswer(
       const { conditions, problems } = passagesOf(markdown, lexiconOf(contents.book, contents.index), today)
       return problems.length ? null : conditions
     },
-    mark: name => (name === 'name' ? (visitor.person?.name ?? 'their name') : `their ${name}`),
+    mark: name => marks[name]?.(visitor) ?? `their ${name}`,
     // What is a person's own is known of persons, not of tiers.
     panel: async () => (decider.signedIn ? { shows: 'words' } : null),
     forms,

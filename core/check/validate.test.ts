@@ -40,6 +40,7 @@ describe('validation', () => {
     [{ fact: { name: 'hall', atLeast: 'north' } }, ['/gates/0/open/fact/atLeast wrong-type']],
     [{ fact: { name: 'spindles', is: 'many' } }, ['/gates/0/open/fact/is wrong-type']],
     [{ opens: { page: 'home', post: 'shearing' } }, ['/gates/0/open/opens one-key']],
+    [{ opens: { record: 'loom-1' } }, ['/gates/0/open/opens/record unknown-key']],
     [{ address: { in: ['10/8', '::ffff:192.0.2.0/120'] } }, ['/gates/0/open/address/in/0 bad-value']],
     ['everyone', ['/gates/0/open bad-value']],
     [{ everyone: false }, ['/gates/0/open/everyone bad-value']],

@@ -60,7 +60,6 @@ const taught: { [K in LeafKey]: Taught<LeafArgument<K>> } = {
       unregistered: false,
       'logged out': false,
       'signed out': false,
-      'not registered': false,
     },
   },
   level: {

@@ -120,6 +120,10 @@ describe('sentences', () => {
     expect(offered('Test knitters or phone')).toEqual(expect.arrayContaining(['on phone']))
     expect(offered('bought nid')).toEqual(['bought niddy'])
     expect(offered('spain')).toContain('in Spain')
+    for (const typed of ['signed-', 'signed-in', 'signed in', 'logged in', 'logged-in', 'registered'])
+      expect([typed, offered(typed).includes('signed-in visitors')]).toEqual([typed, true])
+    for (const typed of ['logged out', 'signed out'])
+      expect([typed, offered(typed).includes('guests')]).toEqual([typed, true])
     expect(offered('Guild or abo')[0]).toBe('Guild or above')
     expect(suggest('Stockists or mak', 16, lexicon, '2026-11-24')[0]).toMatchObject({
       text: 'Maker or above',

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { factSource, factsOfRequest, factValue, filledPath, ownFacts, valueAt } from './fact-source'
+import { factSource, factsOfRequest, factValue, filledPath, groupsOf, ownFacts, valueAt } from './fact-source'
 
 const hall = { id: 'hall', type: 'choice', choices: ['north', 'south'] }
 
@@ -20,6 +20,17 @@ describe('where facts come from', () => {
     ['text', { a: 1 }, undefined],
   ])('a %s is read from %j as %j', (type, given, value) => {
     expect(factValue({ type }, given)).toBe(value)
+  })
+
+  it('an answer that turns on one is kept by all its address names', () => {
+    const service = (path: string) => groupsOf({ service: 'desk', path, at: '/n' })
+    expect(service('/w?of={email}&in={language}&at={country}')).toEqual(['person', 'country', 'language'])
+    expect(service('/open')).toEqual([])
+    expect([groupsOf({ query: 'hall' }), groupsOf({ cookie: 'seen' }), groupsOf(undefined)]).toEqual([
+      ['query'],
+      ['person'],
+      ['person'],
+    ])
   })
 
   it('a request says what is its own to say, and no more', () => {

@@ -1,6 +1,7 @@
 /** How this server and what it needs are doing. */
 import { sql } from 'drizzle-orm'
 import { besideDb } from '../db/database'
+import { log } from '../log'
 import { gauges } from '../metrics'
 import { keptSize } from './pages/kept-pages'
 import { snapshot, snapshotAge } from './editions/snapshot'
@@ -11,15 +12,19 @@ export interface Readiness {
   /** Seconds since the live rules were known to be the newest. */ snapshotAge: number | null
   edition: number | null
   /** Of the oldest that is due, in seconds. */ queueAge: number | null
+  /** Seconds this server's clock is before the database's; below nothing it is behind. */ clockAhead: number | null
 }
 
 interface Queues extends Record<string, unknown> {
   mails: number
   mailAge: number | null
   notices: number | null
+  /** Milliseconds since 1970, by the database. */ now: number
   purchases: number
 }
 
+/** Milliseconds clocks may be apart before it is told: longer than any answer takes on its way. */
+const apartMs = 3000
 /** Milliseconds: whoever asks whether we are ready does not wait long. */
 const patienceMs = 2000
 
@@ -30,6 +35,7 @@ async function queues(): Promise<Queues | null> {
     (select count(*)::int from mail_out where state = 'queued') mails,
     (select extract(epoch from now() - min(next_try_at))::float8 from mail_out where state = 'queued' and next_try_at <= now()) "mailAge",
     (select extract(epoch from now() - min(next_try_at))::float8 from notice_due where next_try_at <= now()) notices,
+    extract(epoch from clock_timestamp())::float8 * 1000 now,
     (select count(*)::int from purchase where state = 'pending') purchases`,
     )
     .then(
@@ -44,11 +50,15 @@ const rounded = (seconds: number | null) =>
 
 export async function readiness(): Promise<Readiness> {
   const [live, waiting] = await Promise.all([snapshot().catch(() => null), queues()])
+  const aheadMs = waiting && Date.now() - waiting.now
+  if (aheadMs !== null && Math.abs(aheadMs) > apartMs)
+    log().warn({ aheadMs: Math.round(aheadMs) }, 'the clocks of this server and of the database are apart')
   return {
     ready: live !== null && waiting !== null,
     database: waiting !== null,
     snapshotAge: rounded(snapshotAge()),
     edition: live?.edition ?? null,
+    clockAhead: rounded(aheadMs === null ? null : aheadMs / 1000),
     queueAge: waiting && rounded(Math.max(waiting.mailAge ?? 0, waiting.notices ?? 0)),
   }
 }

@@ -17,7 +17,11 @@ import { contentsOf, ines, keeperOf, liveRules } from '../support/world'
 let site: Connection & { url: string }
 let keeper: Worker
 const start = Date.parse('2026-12-01T10:00:00Z')
-const at = (ms: number) => vi.setSystemTime(new Date(ms))
+/** Moves the clock of this process, and with it what the database's is read as. */
+const at = (ms: number) => {
+  process.env.BRAVIK_CLOCK_OFFSET_MS = String(ms - Date.now())
+  readEnvironmentAnew()
+}
 const hour = 3_600_000
 
 beforeAll(async () => {
@@ -25,12 +29,12 @@ beforeAll(async () => {
   process.env.DATABASE_URL = site.url
   readEnvironmentAnew()
   keeper = keeperOf(await liveRules(site))
-  vi.useFakeTimers({ toFake: ['Date'] })
   at(start)
 })
 afterEach(() => at(start))
 afterAll(async () => {
-  vi.useRealTimers()
+  delete process.env.BRAVIK_CLOCK_OFFSET_MS
+  readEnvironmentAnew()
   const { closeConnections } = await import('../../server/db/database')
   const { unfollow } = await import('../../server/services/editions/snapshot')
   await unfollow()

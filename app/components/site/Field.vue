@@ -25,7 +25,7 @@ const said = computed(() => ({
 <template>
   <label :class="{ flag: type === 'flag' }">
     <span
-      >{{ label }}<small v-if="hint"> {{ hint }}</small></span
+      >{{ label }}<small v-if="hint">{{ ` ${hint}` }}</small></span
     >
     <textarea v-if="type === 'long'" :name="name" rows="4" :required="required" :value="value" v-bind="said" />
     <select v-else-if="type === 'choice'" :name="name" :required="required" v-bind="said">

@@ -11,7 +11,7 @@ const say = useSay()
     <li v-for="one in things" :key="one.href">
       <a :href="one.href">{{ one.title }}</a>
       <span
-        >{{ one.summary }}<small v-if="one.day" class="day"> {{ one.day }}</small></span
+        >{{ one.summary }}<small v-if="one.day" class="day">{{ ` ${one.day}` }}</small></span
       >
       <SitePrice v-if="one.price" :price="one.price" />
       <small v-if="!one.opens">{{ say('part.listed') }}</small>

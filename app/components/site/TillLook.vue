@@ -30,7 +30,7 @@ const mayPay = computed(
           <input type="radio" name="way" :value="one.id" :checked="one.id === data.chosen" />
           <span
             >{{ one.name }} <b>{{ one.shows ? money(one.shows) : say('till.free') }}</b>
-            <small v-if="one.note"> {{ one.note }}</small></span
+            <small v-if="one.note">{{ ` ${one.note}` }}</small></span
           >
         </label>
         <button class="button plain">{{ say('till.choose') }}</button>

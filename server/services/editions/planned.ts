@@ -1,9 +1,12 @@
 /** Editions planned for a time: checked again then, and refused as a whole, with the reason, where they no longer fit. */
 import { and, asc, desc, eq, lte, sql } from 'drizzle-orm'
 import type { StaffRights } from '../../../core/staff/staff-rule'
-import { clockDate, clockMs } from '../../clock'
+import { clockDate } from '../../clock'
 import type { Database, Tx } from '../../db/database'
 import { plannedEdition } from '../../db/schema'
+import { sharedClock, sharedNow } from '../../db/shared-clock'
+import { afterCommit } from '../../db/turn'
+import { ask } from '../../jobs/jobs'
 import { Problem } from '../../problem'
 import { mailWritten, writeMail } from '../mail/mail'
 import { visitorOf } from '../standing/visitor-of'
@@ -51,7 +54,10 @@ export async function planEdition(
   actor: Actor,
 ): Promise<{ id: number }> {
   const when = new Date(at)
-  if (when.getTime() <= clockMs()) throw new Problem('time-is-past', {}, { at: '/at' })
+  const leftMs = when.getTime() - (await sharedNow(db))
+  if (leftMs <= 0) throw new Problem('time-is-past', {}, { at: '/at' })
+  // For that very moment; should nobody be there then, within the minute.
+  await afterCommit(() => ask('editions', {}, Math.ceil(leftMs / 1000)))
   return db.transaction(async tx => {
     const turn = await openTurn(tx, actor)
     const publication = publicationOf(turn, chosen)
@@ -95,7 +101,8 @@ async function decideNext(db: Database): Promise<boolean | null> {
   const [due] = await db
     .select({ id: plannedEdition.id })
     .from(plannedEdition)
-    .where(and(eq(plannedEdition.state, 'waiting'), lte(plannedEdition.at, clockDate())))
+    // By the one clock all servers share: the fastest of theirs would be early for everybody.
+    .where(and(eq(plannedEdition.state, 'waiting'), lte(plannedEdition.at, sharedClock())))
     .orderBy(asc(plannedEdition.at), asc(plannedEdition.id))
     .limit(1)
   if (!due) return null

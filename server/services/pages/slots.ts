@@ -7,6 +7,7 @@ import { hash, randomBytes } from 'node:crypto'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { levelShown } from '../../../core/rulebook/public-name'
 import type { SlotName } from '../../../core/pages/assemble'
+import { basketCountWords } from '../../../core/pages/basket-count'
 
 const slotNames = ['name', 'roles', 'levels', 'firm', 'back', 'basket'] as const satisfies readonly SlotName[]
 
@@ -54,10 +55,7 @@ export function slotsOf(
     },
     firm: () => firms.find(one => one.id === decider.asker.firm)?.name ?? '',
     back: () => encodeURIComponent(path),
-    basket: () => {
-      const pieces = (decider.visitor.basket ?? []).reduce((all, one) => all + one.quantity, 0)
-      return pieces ? ` (${pieces})` : ''
-    },
+    basket: () => basketCountWords(decider.visitor.basket),
   }
   return {
     mark: name => {

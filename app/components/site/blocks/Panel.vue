@@ -100,7 +100,8 @@ const applicationWords = (state: string) =>
       </p>
       <ul>
         <li v-for="person in panel.people" :key="person.id">
-          {{ person.name }}<small v-if="person.owner"> {{ say('home.owner') }}</small>
+          {{ person.name }}<small v-if="person.owner">{{ ` ${say('home.owner')}` }}</small
+          >{{ ' ' }}
           <form v-if="acts && (person.id === panel.me || panel.owner)" method="post" action="/account/do">
             <input type="hidden" name="person" :value="person.id" /><button
               class="textual"
@@ -111,7 +112,8 @@ const applicationWords = (state: string) =>
           </form>
         </li>
         <li v-for="one in panel.invited" :key="one.id">
-          {{ one.email }}<small> {{ say('home.invited') }}</small>
+          {{ one.email }}<small>{{ ` ${say('home.invited')}` }}</small
+          >{{ ' ' }}
           <form method="post" action="/account/do">
             <input type="hidden" name="invitation" :value="one.id" /><button
               class="textual"

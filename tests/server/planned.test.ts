@@ -1,5 +1,5 @@
 import { eq } from 'drizzle-orm'
-import { afterAll, afterEach, beforeAll, describe, expect, it, vi } from 'vitest'
+import { afterAll, afterEach, beforeAll, describe, expect, it } from 'vitest'
 import type { Connection } from '../../server/db/database'
 import { mailOut, person, plannedEdition, siteState } from '../../server/db/schema'
 import { readEnvironmentAnew } from '../../server/environment'

@@ -9,7 +9,9 @@ const { moment } = useDay()
 const { problem, done, busy, run } = useDeed()
 const matters = ref<PaymentMatter[]>([])
 async function load() {
-  matters.value = (await run(() => loftApi('GET payments'))) ?? []
+  // What was said of the last deed stays said.
+  const answer = await loftApi('GET payments').catch((error: Error) => void (problem.value = error.message))
+  if (answer) matters.value = answer
 }
 onMounted(load)
 defineExpose({ load })

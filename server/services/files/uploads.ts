@@ -212,7 +212,11 @@ export async function dropOldUploads(db: Database): Promise<void> {
 /** What a server left behind that ended between keeping a file and taking away what it was written to. */
 async function dropStrays(db: Database): Promise<void> {
   const folder = dirname(uploadPath('any'))
-  const names = await readdir(folder).catch(() => [])
+  // Nobody has uploaded anything yet.
+  const names = await readdir(folder).catch((error: NodeJS.ErrnoException): string[] => {
+    if (error.code === 'ENOENT') return []
+    throw error
+  })
   if (!names.length) return
   const known = new Set((await db.select({ id: upload.id }).from(upload)).map(one => one.id))
   for (const name of names.filter(one => !known.has(one))) {

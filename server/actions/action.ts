@@ -43,7 +43,7 @@ interface Declared<S extends Schema, O> {
   /** Bytes the body may have. Default: as any other. */
   most?: number
   /** What may take its time, done before the transaction begins: it holds up nobody. */
-  ahead?(input: Read<S>): Promise<void>
+  ahead?(input: Read<S>, params: Record<string, string>): Promise<void>
   run(ask: Ask<Read<S>>): O | Promise<O>
 }
 /** How the work is done: looking changes nothing; one turn is one transaction; `own` is for work in several. */
@@ -108,7 +108,7 @@ export async function answer(
       : await readJson(event, input, most)
   const params = getRouterParams(event, { decode: true }) as Record<string, string>
   const asked = { event, params, input: given as never }
-  await ahead?.(given as never)
+  await ahead?.(given as never, params)
   const answered =
     turns === 'one'
       ? await inOneTurn(db(), async tx => {

@@ -1,5 +1,5 @@
 /** Actions on rules, the draft and editions. */
-import { besideDb } from '../db/database'
+import { besideDb, db } from '../db/database'
 import { ask as askForJob } from '../jobs/jobs'
 import { logFault } from '../log'
 import { indexSearch } from '../services/search/index-texts'
@@ -22,7 +22,7 @@ import { permitEntry, permitUndo } from '../services/editions/entry-rights'
 import { listPlanned, planEdition, withdrawPlan } from '../services/editions/planned'
 import { authorisePublication, listEditions, publish } from '../services/editions/publish'
 import { compareChange } from '../services/editions/compare'
-import { rollBack } from '../services/editions/roll-back'
+import { planRollBack, rollBack } from '../services/editions/roll-back'
 import { draftSnapshot, editionSnapshot, reload } from '../services/editions/snapshot'
 import { savedAnswer } from '../services/editions/saved-answer'
 import { Problem } from '../problem'
@@ -87,6 +87,7 @@ export const editionActions = {
   'POST editions/:number/roll-back': change({
     right: oneOf(versioned, 'change'),
     input: z.strictObject({ chosen, atOnce: z.boolean().default(false), expects: z.int() }),
+    ahead: (_, { number }) => planRollBack(db(), Number(number)),
     run: async ask => {
       const done = await rollBack(ask.db, ask, numberParam(ask.event, 'number'), ask.input, ask.actor)
       if (done.edition !== null) await afterCommit(published)

@@ -1,4 +1,5 @@
 import { afterEach, beforeEach, describe, expect, it } from 'vitest'
+import { sql } from 'drizzle-orm'
 import { staffRule } from '../../core/staff/staff-rule'
 import type { StaffRuleInput } from '../../core/staff/staff-rule'
 import type { VersionedThing } from '../../core/kinds/kinds'
@@ -9,11 +10,12 @@ import { draftChanges } from '../../server/services/editions/changes'
 import { saveEntry, undoChange } from '../../server/services/editions/draft'
 import { bringBack, historyOf } from '../../server/services/editions/history'
 import { authorisePublication, publish } from '../../server/services/editions/publish'
-import { rollBack } from '../../server/services/editions/roll-back'
+import { planRollBack, rollBack } from '../../server/services/editions/roll-back'
 import { addThing, changeThing, copyThing, removeThing } from '../../server/services/editions/things'
 import type { Worker } from '../../server/services/editions/worker'
 import { readTrace } from '../../server/trace'
 import { freshDatabase } from '../support/database'
+import { watched } from '../support/watched'
 import { contentsOf, ines, keeperOf, liveRules, snapshotOf } from '../support/world'
 
 let site: Connection & { url: string }
@@ -276,6 +278,40 @@ describe('going back', () => {
       'Second',
       'Looms',
     ])
+  })
+
+  it('reads hundreds of changes at once, the rights to them too, and what differs before the draft is held', async () => {
+    const made = (edition: number, title: string) =>
+      site.db.execute(sql`
+        insert into version (kind, key, position, body, content, edition_from, changed_by)
+        select 'page', 'm' || n, 1000 + n, jsonb_build_object('id', 'm' || n, 'title', ${title} || n, 'path', '/made/m' || n), '{}', ${edition}::int, 'test' from generate_series(1, 300) n`)
+    await made(2, 'One ')
+    await site.db.execute(
+      sql`insert into thing (kind, key, made_by) select 'page', 'm' || n, 'p-tomas' from generate_series(1, 300) n`,
+    )
+    await publishing(1)
+    await site.db.execute(sql`update version set edition_to = 3 where key like 'm%' and edition_from = 2`)
+    await made(3, 'Two ')
+    await publishing(2)
+    const desk = hand(
+      { kind: 'pages', actions: ['look', 'change'], whose: 'role', fields: ['title'] },
+      { kind: 'pages', actions: ['publish'], fields: ['title'] },
+    )
+    let statements = 0
+    const counted = watched(site.db, () => statements++)
+    const stranger = hand({ kind: 'pages', actions: ['look', 'change'], whose: 'assigned' })
+    expect(await codeOf(rollBack(counted, stranger, 2, { atOnce: true, expects: 3, chosen: ['page m1'] }, ines))).toBe(
+      'not-allowed',
+    )
+    await planRollBack(counted, 2)
+    statements = 0
+    const chosen = Array.from({ length: 300 }, (_, n) => `page m${n + 1}`)
+    expect(await rollBack(counted, desk, 2, { atOnce: true, expects: 3, chosen }, ines)).toEqual({
+      changes: 300,
+      edition: 4,
+    })
+    expect(statements).toBeLessThan(40)
+    expect(await titleIn(4, 'page', 'm300')).toMatchObject({ title: 'One 300' })
   })
 
   it('of one thing is a change of the draft like any other, with its words', async () => {

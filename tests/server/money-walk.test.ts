@@ -45,6 +45,7 @@ import { stillKept } from '../../server/services/shop/reserved'
 import { giveCode } from '../../server/services/shop/given-codes'
 import { visitorOf } from '../../server/services/standing/visitor-of'
 import type { Snapshot } from '../../server/services/editions/snapshot'
+import { CutOff, cutOff } from '../support/watched'
 import { freshDatabase } from '../support/database'
 import { ines, liveRules, snapshotOf } from '../support/world'
 
@@ -90,29 +91,6 @@ function randomOf(seed: number) {
   }
 }
 type Random = ReturnType<typeof randomOf>
-
-class CutOff extends Error {}
-/** A database that is gone after so many statements. */
-function cutOff(db: Database, after: number): Database {
-  let left = after
-  const asked = new Set(['select', 'insert', 'update', 'delete', 'execute', '$count'])
-  const wrap = <T extends object>(target: T): T =>
-    new Proxy(target, {
-      get(of, key) {
-        const value = Reflect.get(of, key) as unknown
-        if (typeof value !== 'function') return value
-        const call = value as (...args: unknown[]) => unknown
-        if (key === 'transaction')
-          return (work: (tx: object) => unknown) => call.call(of, (tx: object) => work(wrap(tx)))
-        if (!asked.has(String(key))) return call.bind(of)
-        return (...args: unknown[]) => {
-          if (left-- <= 0) throw new CutOff('cut off')
-          return call.apply(of, args)
-        }
-      },
-    })
-  return wrap(db)
-}
 
 const where = {
   name: 'Una',

@@ -1,7 +1,7 @@
 /** What an entry or a thing was in each edition, who changed it, and bringing an earlier state back into the draft. */
 import { and, desc, eq } from 'drizzle-orm'
 import type { VersionedKind } from '../../../core/editions/contents'
-import { isEntryKind } from '../../../core/editions/contents'
+import { isEntryKind, nameOf } from '../../../core/editions/contents'
 import type { RuleEntry } from '../../../core/rulebook/rulebook'
 import type { Database, Tx } from '../../db/database'
 import { edition, version } from '../../db/schema'
@@ -15,13 +15,13 @@ import {
   authoriseAddition,
   authoriseChange,
   authoriseOwned,
-  ownersOfThing,
+  nobodys,
+  ownersOfNamed,
   permitLook,
   withParts,
 } from './thing-rights'
 import { staffKindOf } from '../../kinds/kinds'
-import { wholeThing } from './things'
-import { readState } from '../versions/versions'
+import { contentOf, readState } from '../versions/versions'
 import { makerOf } from './worker'
 import type { Worker } from './worker'
 
@@ -94,26 +94,48 @@ export async function bringBack(
       position: row.position,
       ...(row.content ? { content: row.content as object } : {}),
     }
-    await permitPut(turn, worker, put)
+    await permitPuts(turn, worker, [put])
     return { puts: [put], action: 'draft.bring-back', subject: `${kind} ${key}`, detail: { version: id } }
   })
 }
 
-/** The rights putting a whole version into the draft takes: what differs from the draft is what is changed. */
-export async function permitPut(turn: Turn, worker: Worker, put: Put): Promise<void> {
-  const { kind, key, body } = put
-  if (isEntryKind(kind)) return permitEntry(worker.rights)(turn, { kind, key, body } as RuleEntry)
-  const thing = kind as VersionedThing
-  const current = turn.draft.get(thing, key)
-  const { id: _, ...rest } = (body ?? {}) as { id?: string }
-  const after = { ...rest, ...put.content }
-  if (current && body !== null)
-    return authoriseChange(turn.tx, worker, thing, { key, before: await wholeThing(turn, current), after })
-  const owned = await ownersOfThing(turn.tx, thing, key)
-  const staff = staffKindOf(thing, (current?.body as Record<string, unknown>) ?? after)
-  if (body === null) return authoriseOwned(turn.tx, worker, { kind: staff, action: 'withdraw' }, owned)
-  authoriseAddition(worker, thing, after, {
-    thing: owned,
-    ...(await makerOf(turn.tx, worker, staff, owned.madeBy)),
-  })
+/**
+ * The rights putting whole versions into the draft takes: what differs from the draft is what is changed.
+ * However many they are, what they were and whose they are is read at once.
+ */
+export async function permitPuts(turn: Turn, worker: Worker, puts: readonly Put[]): Promise<void> {
+  // The master key opens every thing; entries have rules that bind it too.
+  const { masterKey } = worker.rights
+  const things = masterKey ? [] : puts.filter(put => !isEntryKind(put.kind))
+  const owners = await ownersOfNamed(turn.tx, things)
+  const contents = await contentOf(
+    turn.tx,
+    things.flatMap(put => turn.draft.get(put.kind, put.key)?.id ?? []),
+  )
+  for (const put of puts) {
+    const { kind, key, body } = put
+    if (isEntryKind(kind)) {
+      await permitEntry(worker.rights)(turn, { kind, key, body } as RuleEntry)
+      continue
+    }
+    if (masterKey) continue
+    const thing = kind as VersionedThing
+    const owned = owners.get(nameOf(put)) ?? nobodys
+    const current = turn.draft.get(thing, key)
+    const { id: _, ...rest } = (body ?? {}) as { id?: string }
+    const after = { ...rest, ...put.content }
+    if (current && body !== null) {
+      const { id: _, ...was } = current.body as { id: string }
+      const before = { ...was, ...contents.get(current.id) }
+      await authoriseChange(turn.tx, worker, thing, { key, before, after, owned })
+      continue
+    }
+    const staff = staffKindOf(thing, (current?.body as Record<string, unknown>) ?? after)
+    if (body === null) await authoriseOwned(turn.tx, worker, { kind: staff, action: 'withdraw' }, owned)
+    else
+      authoriseAddition(worker, thing, after, {
+        thing: owned,
+        ...(await makerOf(turn.tx, worker, staff, owned.madeBy)),
+      })
+  }
 }

@@ -17,10 +17,10 @@ import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 import { refuseBroken, refuseBrokenTexts, refuseHeld, refuseRisen } from './checks'
 import { openTurn } from './draft'
-import { wholeVersion } from './changes'
 import type { Turn } from './draft'
 import { editionMoved } from '../versions/notify'
 import { authoriseOwned, changedParts, nobodys, ownersOfNamed, rightsForParts } from './thing-rights'
+import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
 import type { Worker } from './worker'
 
@@ -128,19 +128,26 @@ export async function authorisePublication(
   const kinds = new Set<StaffKindId>()
   const things = changes.filter(one => isServerKind(one.kind))
   const owners = await ownersOfNamed(tx, things)
+  // Publishing may be narrowed to some fields; parts under a right of their own, as prices are, are published
+  // under that.
+  const isNarrowed = (staff: StaffKindId) => worker.rights.rules.some(rule => rule.kind === staff && rule.fields)
+  const bodyOf = (change: StoredVersion) =>
+    (change.body ?? live.get(change.kind, change.key)?.body ?? {}) as Record<string, unknown>
+  const contents = await contentOf(
+    tx,
+    things
+      .filter(one => isServerKind(one.kind) && isNarrowed(staffKindOf(one.kind, bodyOf(one))))
+      .flatMap(one => [one.id, ...(live.get(one.kind, one.key) ? [live.get(one.kind, one.key)!.id] : [])]),
+  )
   for (const change of changes) {
     if (!isServerKind(change.kind)) kinds.add(staffKindOfEntry[change.kind as EntryKind])
     else {
       const before = live.get(change.kind, change.key)
-      const seen = (change.body ?? before?.body ?? {}) as Record<string, unknown>
-      const staff = staffKindOf(change.kind, seen)
+      const staff = staffKindOf(change.kind, bodyOf(change))
       const owned = owners.get(nameOf(change)) ?? nobodys
-      // Publishing may be narrowed to some fields; parts under a right of their own, as prices are, are published
-      // under that.
-      const narrowed = worker.rights.rules.some(rule => rule.kind === staff && rule.fields)
-      const whole = async (one: StoredVersion | undefined) =>
-        ((narrowed ? await wholeVersion(tx, one) : one?.body) ?? {}) as Record<string, unknown>
-      const parts = changedParts(await whole(before), await whole(change))
+      const whole = (one: StoredVersion | undefined) =>
+        one?.body ? { ...(one.body as object), ...contents.get(one.id) } : {}
+      const parts = changedParts(whole(before), whole(change))
       const asks = rightsForParts(change.kind, staff, parts)
       for (const { kind } of asks) if (kind !== staff) kinds.add(kind)
       const fields = asks.find(({ kind }) => kind === staff)?.fields ?? []

@@ -1,14 +1,16 @@
 /** Makes the site again what it was in an edition: in the draft, or at once as a new edition. */
+import { LRUCache } from 'lru-cache'
 import { canonical } from '../../../core/canonical'
 import { nameOf } from '../../../core/editions/contents'
-import type { Database } from '../../db/database'
+import type { Database, Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import type { Actor } from '../../trace'
 import { applyWork, openTurn } from './draft'
-import type { Put, Turn } from './draft'
-import { permitPut } from './history'
+import type { Put } from './draft'
+import { permitPuts } from './history'
 import { authorisePublication, goLive, publicationOf, refuseUnfit } from './publish'
-import { contentOf, contentsAt } from '../versions/versions'
+import { contentOf, contentsAt, readState } from '../versions/versions'
+import type { SiteState } from '../versions/versions'
 import type { Worker } from './worker'
 
 export interface RollBack {
@@ -36,9 +38,10 @@ export async function rollBack(
     const { live } = turn.state
     if (live !== expects) throw new Problem('published-meanwhile', { live }, { live })
     if (number < 1 || number >= live) throw new Problem('no-earlier-edition', { edition: number })
-    const puts = await putsTo(turn, number, chosen)
+    const wanted = chosen && new Set(chosen)
+    const puts = (await plannedPuts(tx, turn.state, number)).filter(put => !wanted || wanted.has(nameOf(put)))
     if (!puts.length) throw new Problem('same-as-edition', { edition: number })
-    for (const put of puts) await permitPut(turn, worker, put)
+    await permitPuts(turn, worker, puts)
     await applyWork(turn, async () => ({
       puts,
       action: 'rules.roll-back',
@@ -56,20 +59,41 @@ export async function rollBack(
   })
 }
 
+/**
+ * Reads what differs before anybody's turn begins: thousands of versions would otherwise be read while the
+ * draft is held. Editions never change, so what is planned holds as long as the same one is live.
+ */
+export async function planRollBack(db: Database, number: number): Promise<void> {
+  const state = await readState(db)
+  // What is no number of an earlier edition is refused in the turn.
+  if (Number.isInteger(number) && number >= 1 && number < state.live) await plannedPuts(db, state, number)
+}
+
+/** Read ahead by one request and used by the same: kept for as long as that takes. */
+const planned = new LRUCache<string, Promise<Put[]>>({ max: 2, ttl: 60_000, ttlAutopurge: true })
+
+function plannedPuts(tx: Tx, state: SiteState, number: number): Promise<Put[]> {
+  const name = `${state.database} ${state.live} ${number}`
+  const known = planned.get(name)
+  if (known) return known
+  const reading = putsTo(tx, state, number)
+  planned.set(name, reading)
+  reading.catch(() => planned.delete(name))
+  return reading
+}
+
 /** What must be put into the draft so that it says what the edition said. */
-async function putsTo(turn: Turn, number: number, chosen: RollBack['chosen']): Promise<Put[]> {
-  const then = await contentsAt(turn.tx, turn.state, number)
-  const wanted = chosen && new Set(chosen)
-  const names = new Set([...then.versions, ...turn.live.versions].map(nameOf))
+async function putsTo(tx: Tx, state: SiteState, number: number): Promise<Put[]> {
+  const [then, live] = [await contentsAt(tx, state, number), await contentsAt(tx, state, state.live)]
+  const names = new Set([...then.versions, ...live.versions].map(nameOf))
   const differing = [...names].flatMap(name => {
-    if (wanted && !wanted.has(name)) return []
     const space = name.indexOf(' ')
     const [kind, key] = [name.slice(0, space) as 'page', name.slice(space + 1)]
-    const [before, now] = [then.get(kind, key), turn.live.get(kind, key)]
+    const [before, now] = [then.get(kind, key), live.get(kind, key)]
     return before?.id === now?.id ? [] : [{ kind, key, before, now }]
   })
   const contents = await contentOf(
-    turn.tx,
+    tx,
     differing.flatMap(({ before, now }) => [before?.id, now?.id]).filter(id => id !== undefined),
   )
   const said = (one: { id: number; body: unknown; position: number } | undefined) =>

@@ -97,9 +97,9 @@ export async function authoriseChange(
   tx: Tx,
   worker: Worker,
   kind: VersionedThing,
-  { key, before, after }: { key: string; before: Thing; after: Thing },
+  { key, before, after, owned: known }: { key: string; before: Thing; after: Thing; owned?: OwnedThing },
 ): Promise<void> {
-  const owned = await ownersOfThing(tx, kind, key)
+  const owned = known ?? (await ownersOfThing(tx, kind, key))
   const staff = staffKindOf(kind, before)
   const parts = changedParts(before, after)
   const asks = rightsForParts(kind, staff, parts)

@@ -24,7 +24,16 @@ export async function makerOf(
   madeBy: string | null,
 ): Promise<{ maker?: Maker }> {
   const asks = rights.rules.some(rule => rule.kind === kind && (rule.whose === 'audience' || rule.whose === 'role'))
-  const visitor = madeBy !== null && asks ? await visitorOf(tx, madeBy) : null
+  if (madeBy === null || !asks) return {}
+  // A change of thousands of things asks about the same few people: each is looked up once for these rights.
+  const known = makers.get(rights) ?? makers.set(rights, new Map()).get(rights)!
+  return known.get(madeBy) ?? known.set(madeBy, readMaker(tx, snapshot, madeBy)).get(madeBy)!
+}
+/** Rights are made anew for each request, and again inside its transaction: none of this outlives them. */
+const makers = new WeakMap<StaffRights, Map<string, Promise<{ maker?: Maker }>>>()
+
+async function readMaker(tx: Tx, snapshot: Snapshot, madeBy: string): Promise<{ maker?: Maker }> {
+  const visitor = await visitorOf(tx, madeBy)
   if (!visitor) return {}
   const decider = new CompiledDecider(
     snapshot.rules,

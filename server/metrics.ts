@@ -47,6 +47,11 @@ export const gauges = {
     registers,
   }),
   purchases: new Gauge({ name: 'bravik_purchases_pending', help: 'Purchases begun and not settled.', registers }),
+  damagedFiles: new Gauge({
+    name: 'bravik_files_damaged',
+    help: 'Files whose bytes are not what they were.',
+    registers,
+  }),
   keptPages: new Gauge({ name: 'bravik_kept_pages', help: 'Rendered pages kept in memory.', registers }),
   keptBytes: new Gauge({ name: 'bravik_kept_pages_bytes', help: 'Their size.', registers }),
 }

@@ -82,6 +82,7 @@ onUnmounted(() => {
       {{ loft.failure }} <button class="underline" @click="loft.load()">Try again</button>
     </p>
     <LoftConflict v-if="loft.conflict" />
+    <LoftDamagedFiles />
     <LoftFirstSteps v-if="loft.data && route.path !== '/loft' && route.path !== '/loft/'" slim />
     <main class="relative min-h-0 flex-1 lg:overflow-hidden">
       <div v-if="loft.data && !places.length" class="mx-auto max-w-[520px] p-8">

@@ -54,6 +54,17 @@ export interface StoredFile {
   type: FileType
 }
 
+/** What became of bytes that are not what they were: there are none, fewer or more, or others, or the disk does not give them. */
+export type FileDamage = 'missing' | 'cut' | 'changed' | 'unreadable'
+
+/** As it is said behind a file's name. */
+export const damageWords: Readonly<Record<FileDamage, string>> = {
+  missing: '(its bytes are gone)',
+  cut: '(cut short)',
+  changed: '(other bytes than it had)',
+  unreadable: '(the disk does not give it)',
+}
+
 const pattern = new RegExp(`^([0-9a-f]{64})-(0|[1-9]\\d{0,14})\\.(${fileTypeNames.join('|')})$`)
 
 export const storedFileName = z.string().regex(pattern, 'The name of a stored file is expected.')

@@ -3,12 +3,16 @@ import { getHeader } from 'h3'
 import type { H3Event } from 'h3'
 import { z } from 'zod'
 import { readFileName, cleanFileName } from '../../core/files/stored-file'
+import { afterCommit } from '../db/turn'
+import { ask } from '../jobs/jobs'
 import { Problem } from '../problem'
 import { beginUpload, giveUpUpload, goOnWithUpload, uploadOf } from '../services/files/uploads'
+import { filesKept } from '../services/files/read-through'
 import { sendFile } from '../services/files/send-file'
 import { readSettings } from '../services/settings/settings'
-import { look, made, on, oneOf, steps } from './action'
+import { change, look, made, on, oneOf, steps } from './action'
 import type { Ask } from './action'
+import { leaveTrace } from '../trace'
 
 const takes = [on('downloads', 'add', ['file']), on('downloads', 'change', ['file'])]
 
@@ -35,6 +39,16 @@ export const fileActions = {
       const told = readFileName(params.name)
       if (!told) throw new Problem('not-found')
       return sendFile(event, told, cleanFileName(`file.${told.type}`))
+    },
+  }),
+  /** How many are kept, and what is known of their bytes. */
+  'GET files': look({ right: on('settings-files', 'look'), run: ({ db }) => filesKept(db) }),
+  /** All of them are compared with their names, however lately that was. */
+  'POST files/read-through': change({
+    right: on('settings-files', 'change'),
+    run: async ({ db, actor }) => {
+      await leaveTrace(db, actor, 'files.read-through', 'files')
+      await afterCommit(() => ask('files', { all: true }))
     },
   }),
   /** Begins one: its name and its bytes. What cannot be kept is said before anything is sent. */

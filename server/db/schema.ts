@@ -543,8 +543,15 @@ export const file = pgTable(
     madeAt: moment('made_at').notNull(),
     /** When somebody last named it: what nothing names is kept for a day. */
     namedAt: moment('named_at').notNull(),
+    /** When its bytes were last compared with its name; null: not since they came. */
+    checkedAt: moment('checked_at'),
+    /** What was wrong with them then. */
+    damage: text('damage'),
   },
   table => [
+    index('file_damaged')
+      .on(table.name)
+      .where(sql`${table.damage} is not null`),
     index('file_unread')
       .on(table.madeAt)
       .where(sql`${table.words} is null`),

@@ -2,7 +2,7 @@
 import PgBoss from 'pg-boss'
 import { logFault } from '../log'
 
-export const jobs = ['mail', 'memberships', 'upkeep', 'payment-notices', 'editions', 'search'] as const
+export const jobs = ['mail', 'memberships', 'upkeep', 'payment-notices', 'editions', 'search', 'files'] as const
 export type Job = (typeof jobs)[number]
 
 let boss: PgBoss | undefined
@@ -18,6 +18,7 @@ const schedules: Partial<Record<Job, string>> = {
   editions: '* * * * *',
   search: '* * * * *',
   upkeep: '17 * * * *',
+  files: '41 * * * *',
 }
 
 export async function startJobs(url: string, work: JobWork): Promise<void> {

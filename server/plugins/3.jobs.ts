@@ -10,6 +10,7 @@ import { dropOldFetches } from '../services/files/fetches'
 import { dropOldCodes } from '../services/shop/given-codes'
 import { dropOldReserved } from '../services/shop/reserved'
 import { dropUnnamedFiles } from '../services/files/files'
+import { readFilesThrough } from '../services/files/read-through'
 import { dropOldUploads } from '../services/files/uploads'
 import { dropUnnamedPictures } from '../services/files/pictures'
 import { forgetExpiredMail, sendDueMail } from '../services/mail/mail'
@@ -77,6 +78,7 @@ export default defineNitroPlugin(nitro => {
       search: () => keepSearchUp(besideDb()),
       'payment-notices': async () => void (await sendDueNotices()),
       upkeep: upkeep,
+      files: ({ all }) => readFilesThrough(besideDb(), { all: all === true }),
     })
   }
   // The database may be away at that very moment: pages are answered meanwhile, and it is tried again.

@@ -12,6 +12,7 @@ export interface Readiness {
   /** Seconds since the live rules were known to be the newest. */ snapshotAge: number | null
   edition: number | null
   /** Of the oldest that is due, in seconds. */ queueAge: number | null
+  /** Files whose bytes are not what they were: they are sent to nobody. */ damagedFiles: number | null
   /** Seconds this server's clock is before the database's; below nothing it is behind. */ clockAhead: number | null
 }
 
@@ -19,6 +20,7 @@ interface Queues extends Record<string, unknown> {
   mails: number
   mailAge: number | null
   notices: number | null
+  damagedFiles: number
   /** Milliseconds since 1970, by the database. */ now: number
   purchases: number
 }
@@ -35,6 +37,7 @@ async function queues(): Promise<Queues | null> {
     (select count(*)::int from mail_out where state = 'queued') mails,
     (select extract(epoch from now() - min(next_try_at))::float8 from mail_out where state = 'queued' and next_try_at <= now()) "mailAge",
     (select extract(epoch from now() - min(next_try_at))::float8 from notice_due where next_try_at <= now()) notices,
+    (select count(*)::int from file where damage is not null) "damagedFiles",
     extract(epoch from clock_timestamp())::float8 * 1000 now,
     (select count(*)::int from purchase where state = 'pending') purchases`,
     )
@@ -59,6 +62,7 @@ export async function readiness(): Promise<Readiness> {
     snapshotAge: rounded(snapshotAge()),
     edition: live?.edition ?? null,
     clockAhead: rounded(aheadMs === null ? null : aheadMs / 1000),
+    damagedFiles: waiting && waiting.damagedFiles,
     queueAge: waiting && rounded(Math.max(waiting.mailAge ?? 0, waiting.notices ?? 0)),
   }
 }
@@ -76,6 +80,7 @@ export async function measure(): Promise<void> {
   gauges.mailWaiting.set(waiting.mails)
   gauges.mailAge.set(waiting.mailAge ?? 0)
   gauges.purchases.set(waiting.purchases)
+  gauges.damagedFiles.set(waiting.damagedFiles)
   const lines = await besideDb()
     .execute<{ application: string; state: string; count: number }>(
       sql`

@@ -122,6 +122,7 @@ export function startData(
     me: { id: 'p-ines', name: 'Ines Varga', masterKey: true, rules: [], roles: ['keeper'] },
     edition: 1,
     draftVersion: 0,
+    damaged: [],
     frame: { name, timezone, currency, locale },
     versions: [...versionsOf(book), ...wexlowVersions].map(stored),
     changes: draft ? changesTo(draft, book) : [],

@@ -1,8 +1,11 @@
 /** Files people fetch, from the first byte that comes in to the last that goes out, over HTTP and in a browser. */
+import { writeFileSync } from 'node:fs'
 import { request } from 'node:http'
 import type { Browser } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
+import { readFileName } from '../../core/files/stored-file'
 import { activity } from '../../server/db/activity-table'
+import { pathOf } from '../../server/services/files/file-folder'
 import { cookieOf, signedIn, startApplication } from '../support/application'
 import type { Application } from '../support/application'
 import { changesIn } from '../support/at-site'
@@ -236,6 +239,29 @@ describe('fetching a file', () => {
         one => one.kind === 'download' && one.subjectId?.startsWith('open-'),
       )
     await expect.poll(async () => (await noted()).length).toBe(2)
+  })
+})
+
+describe('a file that is damaged', () => {
+  it('is told by the server and in the console to whoever looks after files, until it is brought again', async () => {
+    const bytes = Buffer.from('loom,since\n3,1911\n')
+    const { file, fileName } = await keep('Looms.csv', bytes)
+    await ines('/api/loft/things/download', { method: 'POST', json: { id: 'looms', title: 'Looms', file, fileName } })
+    await publish()
+    writeFileSync(pathOf(readFileName(file)!), 'loom,since\n3,1912\n')
+    const told = async () => ((await (await ask('/ready')).json()) as { damagedFiles: number }).damagedFiles
+    const start = async (as: As) => ((await (await as('/api/loft/start')).json()) as { damaged: unknown[] }).damaged
+    const before = await told()
+    expect((await ines('/api/loft/files/read-through', { method: 'POST' })).status).toBe(204)
+    await expect.poll(told, { timeout: 20_000 }).toBe(before + 1)
+    expect(await start(ines)).toEqual([{ id: 'looms', file, damage: 'changed' }])
+    expect(await start(await signedIn(application.url, 'dace'))).toEqual([])
+    expect((await keep('Looms.csv', bytes)).file).toBe(file)
+    expect([await told(), await start(ines), await (await ask('/fetch/looms')).text()]).toEqual([
+      before,
+      [],
+      bytes.toString(),
+    ])
   })
 })
 

@@ -1,5 +1,5 @@
 /** Files on their way in: a last step that fails is taken once more, and what is missing begins anew. */
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { mkdirSync, mkdtempSync, readFileSync, rmSync, truncateSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { eq } from 'drizzle-orm'
@@ -10,6 +10,7 @@ import { file, upload } from '../../server/db/schema'
 import { readEnvironmentAnew } from '../../server/environment'
 import { Problem } from '../../server/problem'
 import { fullAs, pathOf, uploadPath } from '../../server/services/files/file-folder'
+import { damagedFiles, filesKept, readFilesThrough } from '../../server/services/files/read-through'
 import { beginUpload, goOnWithUpload, uploadOf } from '../../server/services/files/uploads'
 import { freshDatabase } from '../support/database'
 import { defaultSettings } from '../support/world'
@@ -87,5 +88,53 @@ describe('an upload', () => {
   it('on a full disk is told so', () => {
     expect(fullAs(Object.assign(new Error('full'), { code: 'ENOSPC' }))).toMatchObject({ statusCode: 507 })
     expect(fullAs(new Error('other'))).not.toBeInstanceOf(Problem)
+  })
+})
+
+describe('the bytes of what is kept', () => {
+  const kept = async (text: string) => (await goOn((await begin(text.length)).id, 0, text)).file!
+  const placeOf = (name: string) => pathOf(readFileName(name)!)
+  const through = (all = false) => readFilesThrough(site.db, { all, pause: 0 })
+  const damage = async () => Object.fromEntries(await damagedFiles(site.db))
+
+  it('are compared with their names by and by; what is wrong is told until it is brought again', async () => {
+    await site.db.delete(file)
+    const [whole, gone, cut, changed, unread] = [
+      await kept('a,b\n1,2\n'),
+      await kept('gone,b\n1,2\n'),
+      await kept('cut,b\n1,2\n'),
+      await kept('changed,b\n1,2\n'),
+      await kept('unread,b\n1,2\n'),
+    ]
+    expect(await filesKept(site.db)).toMatchObject({ files: 5, unread: 5, damaged: 0, readSince: null })
+    rmSync(placeOf(gone!))
+    truncateSync(placeOf(cut!), 3)
+    writeFileSync(placeOf(changed!), 'CHANGED,b\n1,2\n')
+    rmSync(placeOf(unread!))
+    mkdirSync(placeOf(unread!))
+    await through()
+    expect(await damage()).toEqual({ [gone!]: 'missing', [cut!]: 'cut', [changed!]: 'changed', [unread!]: 'cut' })
+    expect(await filesKept(site.db)).toMatchObject({ files: 5, unread: 0, damaged: 4 })
+
+    rmSync(placeOf(unread!), { recursive: true })
+    for (const text of ['gone,b\n1,2\n', 'changed,b\n1,2\n']) await kept(text)
+    expect(Object.keys(await damage()).sort()).toEqual([cut, unread].sort())
+    // Out of a backup: the folder alone.
+    writeFileSync(placeOf(cut!), 'cut,b\n1,2\n')
+    writeFileSync(placeOf(unread!), 'unread,b\n1,2\n')
+    await through()
+    expect([await damage(), (await filesKept(site.db)).unread, whole]).toEqual([{}, 0, whole])
+  })
+
+  it('are read once in a week, or all of them when somebody asks; their sizes each time', async () => {
+    await site.db.delete(file)
+    const [one, other] = [await kept('one,b\n1,2\n'), await kept('other,b\n1,2\n')]
+    await through()
+    writeFileSync(placeOf(one), 'ONE,b\n1,2\n')
+    truncateSync(placeOf(other), 3)
+    await through()
+    expect(await damage()).toEqual({ [other]: 'cut' })
+    await through(true)
+    expect(await damage()).toEqual({ [one]: 'changed', [other]: 'cut' })
   })
 })

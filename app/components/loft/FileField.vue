@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { readFileName, sizeWords } from '~~/core/files/stored-file'
+import { damageWords, readFileName, sizeWords } from '~~/core/files/stored-file'
 
 /** A file people fetch: chosen from the reader's own, or dropped here; another takes its place under the same address. */
 const props = defineProps<{
@@ -14,6 +14,8 @@ const over = ref(false)
 const part = ref(0)
 const told = computed(() => readFileName(props.name))
 const hint = useId()
+const loft = useLoft()
+const damage = computed(() => loft.data?.damaged.find(one => one.file === props.name)?.damage)
 let sending: AbortController | undefined
 
 async function take(file: File | undefined) {
@@ -24,6 +26,8 @@ async function take(file: File | undefined) {
   const { signal } = sending
   const kept = await run(() => keepFile(file, { told: done => (part.value = done), signal }))
   if (kept) emit('set', kept.name, kept.fileName)
+  // The same file brought again changes nothing but its bytes.
+  if (kept && damage.value) await loft.load()
 }
 async function choose(event: Event) {
   const input = event.target as HTMLInputElement
@@ -65,6 +69,9 @@ onBeforeUnmount(() => sending?.abort())
         told ? 'its address stays; earlier ones are in History' : 'or drop one here'
       }}</span>
     </div>
+    <p v-if="damage && !busy" class="mt-1 text-[13px] text-madder">
+      Nobody is sent this file {{ damageWords[damage] }}. Choose it again, or bring the folder back from a backup.
+    </p>
     <LoftTold :problem="problem" />
   </fieldset>
 </template>

@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import type { FileType } from '~~/core/files/stored-file'
-import { fileTypeNames } from '~~/core/files/stored-file'
+import { fileTypeNames, sizeWords } from '~~/core/files/stored-file'
 import type { SiteSettings } from '~~/server/services/settings/settings'
 
 /** Which files the site keeps, how large, and how many of them one visitor fetches in a day. */
 type Files = SiteSettings['files']
 const loft = useLoft()
 const { problem, done, run } = useDeed()
+const { moment } = useDay()
 const files = ref<Files | null>(null)
 async function load() {
   const answer = await loftApi('GET settings').catch((error: Error) => void (problem.value = error.message))
@@ -14,6 +15,15 @@ async function load() {
 }
 onMounted(load)
 const mayChange = computed(() => loft.may('settings-files', 'change'))
+const kept = ref<LoftAnswer<'GET files'> | null>(null)
+const look = async () => void (kept.value = await loftApi('GET files').catch(() => null))
+onMounted(look)
+const reading = useDeed()
+const readThrough = () =>
+  reading.run(
+    () => loftApi('POST files/read-through'),
+    'They are read one after the other, without hurry. What is wrong is said in every place of the loft.',
+  )
 
 async function put(change: Partial<Files>) {
   const told = await run(
@@ -118,6 +128,27 @@ const rows = computed<Row[]>(() => {
         <span class="text-[13px] text-soft">{{ row.note }}</span>
       </label>
     </fieldset>
+    <section v-if="kept" class="card flex flex-wrap items-baseline gap-x-4 gap-y-1" aria-label="What is kept">
+      <h2 class="display text-[16px] font-bold">What is kept</h2>
+      <span>{{ counted(kept.files, 'file') }}, {{ sizeWords(kept.bytes) }}</span>
+      <span v-if="kept.damaged" class="text-madder">{{ kept.damaged }} not what they were</span>
+      <span v-else-if="kept.files && !kept.unread && kept.readSince" class="text-moss"
+        >all read and found whole since {{ moment(kept.readSince) }}</span
+      >
+      <span v-else-if="kept.files" class="text-soft">{{ kept.unread }} not read through yet</span>
+      <button
+        v-if="mayChange && kept.files"
+        type="button"
+        class="btn quiet ml-auto"
+        :disabled="reading.busy.value"
+        @click="readThrough">
+        Read them all now
+      </button>
+      <LoftTold class="w-full" :problem="reading.problem.value" :done="reading.done.value" />
+      <p class="w-full text-[13px] text-soft">
+        Every file is compared with what it was when it came, once a week, and its size every hour.
+      </p>
+    </section>
   </div>
   <LoftTold v-else :problem="problem" />
 </template>

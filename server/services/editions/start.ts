@@ -2,8 +2,9 @@
 import type { BlockKind } from '../../../core/blocks/blocks'
 import { readSettings } from '../settings/settings'
 import type { SiteSettings } from '../settings/settings'
-import { sql } from 'drizzle-orm'
+import { and, eq, or, sql } from 'drizzle-orm'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
+import type { FileDamage } from '../../../core/files/stored-file'
 import { isEntryKind } from '../../../core/editions/contents'
 import type { SiteFrame, Version } from '../../../core/editions/contents'
 import type { EntryKind } from '../../../core/rulebook/rulebook'
@@ -11,6 +12,7 @@ import { mayStaff } from '../../../core/staff/staff-rule'
 import { namedInRules } from '../staff/names'
 import { firstStepsOf } from '../set-up/first-steps'
 import type { Names } from '../staff/names'
+import { damagedFiles } from '../files/read-through'
 import { signUpForm } from '../entrance/sign-up'
 import { formsTold, listForms } from '../people/applications'
 import type { SignUpForm } from '../../../core/pages/view'
@@ -18,6 +20,8 @@ import { seesPeople } from '../staff/people-seen'
 import type { StaffRule } from '../../../core/staff/staff-rule'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
 import type { Database, Tx } from '../../db/database'
+import { idsOf } from '../../db/rows-of'
+import { version } from '../../db/schema'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
 import { staffRolesOf } from '../staff/authorise'
@@ -26,14 +30,21 @@ import { draftChanges } from './changes'
 import type { DraftChange } from './changes'
 import { lookable, withParts } from './thing-rights'
 import type { Seen } from './thing-rights'
-import { contentsAt, readState } from '../versions/versions'
-import type { StoredVersion } from '../versions/versions'
+import { contentsAt, heldAt, readState } from '../versions/versions'
+import type { SiteState, StoredVersion } from '../versions/versions'
 import type { Worker } from './worker'
 
 /** A live version as the console keeps it: what rules see of it, and what it is for saying later what was changed. */
 export interface SentVersion extends Version {
   id: number
   revision: number
+}
+
+export interface DamagedDownload {
+  id: string
+  /** The file's name, as it is kept. */
+  file: string
+  damage: FileDamage
 }
 
 export interface StartData {
@@ -57,6 +68,8 @@ export interface StartData {
   /** What signing up asks, and what can be applied for: pages tell of both. */
   signUp: SignUpForm
   forms: { path: string; about: { kind: 'level' | 'role'; id: string; called: string } }[]
+  /** Downloads whose files are not what they were, for whoever may look at those. */
+  damaged: DamagedDownload[]
   /** Sign-ups and applications that wait, for who looks after people. */
   waiting: number
 }
@@ -140,6 +153,7 @@ export async function readStart(
         look,
         signUp: signUpForm({ book, settings }),
         forms: formsTold(await listForms(tx), book),
+        damaged: await damagedDownloads(tx, state, worker),
         waiting: seesPeople(rights, 'standing') ? await waitingCount(tx) : 0,
       }
     },
@@ -157,6 +171,33 @@ export async function readEdition(
   if (number < 1 || number > state.live) throw new Problem('no-such-edition', { edition: number })
   const { versions } = await contentsAt(db, state, number)
   return { number, versions: (await visible(db, worker, versions)).map(sentVersion) }
+}
+
+/** Of the live edition and of the draft. */
+async function damagedDownloads(tx: Tx, state: SiteState, worker: Worker): Promise<DamagedDownload[]> {
+  const damaged = await damagedFiles(tx)
+  if (!damaged.size) return []
+  const named = sql<string>`${version.content} ->> 'file'`
+  const rows = await tx
+    .select({ key: version.key, body: version.body, file: named })
+    .from(version)
+    .where(
+      and(
+        eq(version.kind, 'download'),
+        or(heldAt(state.live), heldAt(state.live + 1)),
+        sql`${named} in ${idsOf([...damaged.keys()])}`,
+      ),
+    )
+  const shown = await lookable(
+    tx,
+    worker,
+    rows.map(row => ({ ...row, kind: 'download' as const })),
+  )
+  const told = shown
+    .filter(({ seen }) => seen('file'))
+    .map(({ one: { key, file } }) => ({ id: key, file, damage: damaged.get(file)! }))
+  // What is the same in both is one.
+  return [...new Map(told.map(one => [`${one.id} ${one.file}`, one])).values()]
 }
 
 async function waitingCount(tx: Tx): Promise<number> {

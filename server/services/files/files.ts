@@ -27,7 +27,7 @@ export async function keepFile(tx: Tx, path: string, told: StoredFile, actor: Ac
   await tx
     .insert(file)
     .values({ name, size: told.size, madeBy: actor.id ?? actor.name, madeAt: now, namedAt: now })
-    .onConflictDoUpdate({ target: file.name, set: { namedAt: now } })
+    .onConflictDoUpdate({ target: file.name, set: { namedAt: now, checkedAt: null, damage: null } })
   return name
 }
 

@@ -5,11 +5,11 @@ import { setResponseHeader, setResponseHeaders } from 'h3'
 import type { H3Event } from 'h3'
 import { create as contentDisposition } from 'content-disposition'
 import send from 'send'
-import { fileTypes } from '../../../core/files/stored-file'
+import { fileTypes, nameOfFile } from '../../../core/files/stored-file'
 import type { StoredFile } from '../../../core/files/stored-file'
 import { environment } from '../../environment'
 import { Problem } from '../../problem'
-import { logFault } from '../../log'
+import { log } from '../../log'
 import { bytesAt, pathOf, placeOf } from './file-folder'
 
 /** Bytes read at once: fewer calls for the same file, and still little for each who fetches. */
@@ -58,7 +58,7 @@ export async function sendFile(event: H3Event, file: StoredFile, fileName: strin
   const { req, res } = event.node
   // What is cut or missing is not sent as if it were whole.
   if ((await bytesAt(pathOf(file))) !== file.size) {
-    logFault('a file is not what it was', Object.assign(new Error(file.sha256), { code: 'damaged' }))
+    log().error({ file: nameOfFile(file) }, 'a file is not what it was')
     throw new Problem('file-damaged')
   }
   setResponseHeaders(event, {

@@ -29,9 +29,7 @@ export const dataFolder = resolve(process.env.BRAVIK_DATA ?? join(root, '.data')
  * lock file as it is.
  */
 export function installDependencies() {
-  const lock = createHash('sha256')
-    .update(readFileSync(join(root, 'package-lock.json')))
-    .digest('hex')
+  const lock = dependenciesHash()
   const stamp = join(root, 'node_modules', '.bravik-lock')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   console.log('Installing dependencies…')
@@ -40,10 +38,23 @@ export function installDependencies() {
     stdio: ['ignore', 'ignore', 'inherit'],
   })
   if (result.status !== 0) throw new Error('npm install failed: see above.')
+  // Also where npm is told to run nobody's scripts. What is patched already stays so.
+  const patched = spawnSync(process.execPath, [join(root, 'node_modules/patch-package/index.js'), '--error-on-fail'], {
+    cwd: root,
+    stdio: ['ignore', 'ignore', 'inherit'],
+  })
+  if (patched.status !== 0) throw new Error('patches/ does not fit the dependencies: see above.')
   writeFileSync(stamp, lock)
 }
 
-const built = ['app', 'core', 'server', 'demo', 'public', 'nuxt.config.ts', 'package-lock.json']
+/** Of what is installed: the lock file, and what we mend of it. */
+function dependenciesHash() {
+  const hash = createHash('sha256').update(readFileSync(join(root, 'package-lock.json')))
+  for (const name of readdirSync(join(root, 'patches')).sort()) hash.update(readFileSync(join(root, 'patches', name)))
+  return hash.digest('hex')
+}
+
+const built = ['app', 'core', 'server', 'demo', 'public', 'nuxt.config.ts', 'package-lock.json', 'patches']
 
 function fingerprint() {
   const hash = createHash('sha256')

@@ -33,8 +33,6 @@ export interface KindField {
   wide?: true
   /** Of `words`: lines shown. */
   rows?: number
-  /** The staff field it is, for offering only what may be changed. */
-  right?: string
 }
 
 export interface AppKind {

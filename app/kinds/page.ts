@@ -11,10 +11,10 @@ export const page = appKind({
   blocks: true,
   listed: { group: 'Pages', order: 1 },
   fields: [
-    { key: 'title', label: 'Title', type: 'text', needed: true, right: 'title' },
-    { key: 'path', label: 'Address', type: 'text', hint: '/techniques/welts', needed: true, right: 'address' },
-    { key: 'parent', label: 'Lies under', type: 'one', of: 'page', right: 'place' },
-    { key: 'summary', label: 'Summary, shown in lists', type: 'text', right: 'summary' },
+    { key: 'title', label: 'Title', type: 'text', needed: true },
+    { key: 'path', label: 'Address', type: 'text', hint: '/techniques/welts', needed: true },
+    { key: 'parent', label: 'Lies under', type: 'one', of: 'page' },
+    { key: 'summary', label: 'Summary, shown in lists', type: 'text' },
     ...aboutPage,
   ],
 })

@@ -3,13 +3,12 @@ import { weavePatterns } from '~~/core/kinds/weave-patterns'
 import { appKind } from './app-kind'
 import type { KindField } from './app-kind'
 
-const title: KindField = { key: 'title', label: 'Title', type: 'text', needed: true, right: 'title' }
+const title: KindField = { key: 'title', label: 'Title', type: 'text', needed: true }
 const path = (hint: string, needed?: true): KindField => ({
   key: 'path',
   label: 'Address',
   type: 'text',
   hint,
-  right: 'address',
   ...(needed ? { needed } : {}),
 })
 const summary: KindField = {
@@ -17,9 +16,8 @@ const summary: KindField = {
   label: 'Summary',
   type: 'words',
   hint: 'What lists and teasers tell of it.',
-  right: 'summary',
 }
-const words: KindField = { key: 'words', label: 'Words', type: 'words', rows: 8, hint: 'Markdown.', right: 'body' }
+const words: KindField = { key: 'words', label: 'Words', type: 'words', rows: 8, hint: 'Markdown.' }
 
 /** What stands at the head of a page, and which language it is in. */
 export const aboutPage: readonly KindField[] = [
@@ -29,7 +27,6 @@ export const aboutPage: readonly KindField[] = [
     label: 'Picture at its head',
     type: 'picture',
     choices: weavePatterns,
-    right: 'summary',
   },
 ]
 
@@ -38,9 +35,9 @@ export const post = appKind({
   fields: [
     title,
     path('/notes/a-wet-spring', true),
-    { key: 'topics', label: 'Topics', type: 'many', of: 'topic', right: 'topics' },
-    { key: 'author', label: 'Written by', type: 'text', right: 'body' },
-    { key: 'date', label: 'Of the day', type: 'text', hint: '2026-11-24', right: 'body' },
+    { key: 'topics', label: 'Topics', type: 'many', of: 'topic' },
+    { key: 'author', label: 'Written by', type: 'text' },
+    { key: 'date', label: 'Of the day', type: 'text', hint: '2026-11-24' },
     ...aboutPage,
     summary,
     words,
@@ -50,7 +47,7 @@ export const post = appKind({
   listed: { group: 'Posts', order: 1 },
 })
 export const folder = appKind({
-  fields: [title, { key: 'parent', label: 'Lies in', type: 'one', of: 'folder', right: 'folder' }],
+  fields: [title, { key: 'parent', label: 'Lies in', type: 'one', of: 'folder' }],
   parent: ({ parent }) => parent as string | undefined,
   holds: true,
   takesFiles: 'download',
@@ -60,8 +57,8 @@ export const download = appKind({
   fields: [
     title,
     path('/files/harbour-cowl'),
-    { key: 'folder', label: 'Folder', type: 'one', of: 'folder', right: 'folder' },
-    { key: 'file', label: 'File', type: 'file', right: 'file' },
+    { key: 'folder', label: 'Folder', type: 'one', of: 'folder' },
+    { key: 'file', label: 'File', type: 'file' },
     summary,
     words,
   ],
@@ -83,8 +80,8 @@ export const category = appKind({
   fields: [
     title,
     path('/shop/yarn'),
-    { key: 'parent', label: 'Lies in', type: 'one', of: 'category', right: 'place' },
-    { key: 'picture', label: 'Picture at its head', type: 'picture', choices: weavePatterns, right: 'summary' },
+    { key: 'parent', label: 'Lies in', type: 'one', of: 'category' },
+    { key: 'picture', label: 'Picture at its head', type: 'picture', choices: weavePatterns },
     summary,
   ],
   parent: ({ parent }) => parent as string | undefined,
@@ -96,15 +93,14 @@ export const product = appKind({
   fields: [
     title,
     path('/shop/goods/fell-dk'),
-    { key: 'categories', label: 'Categories', type: 'many', of: 'category', right: 'categories', unless: 'of' },
-    { key: 'of', label: 'A variant of', type: 'one', of: 'product', right: 'categories' },
+    { key: 'categories', label: 'Categories', type: 'many', of: 'category', unless: 'of' },
+    { key: 'of', label: 'A variant of', type: 'one', of: 'product' },
     {
       key: 'options',
       label: 'What tells it apart',
       type: 'pairs',
       hint: 'colour: moss, size: 50 g',
       with: 'of',
-      right: 'categories',
     },
     { key: 'price', label: 'Price', type: 'money' },
     { key: 'taxCategory', label: 'Tax category', type: 'text', hint: 'standard' },
@@ -124,9 +120,9 @@ export const product = appKind({
       write: value => (value ? { level: value } : undefined),
     },
     { key: 'sale', label: 'On sale at', type: 'sale' },
-    { key: 'picture', label: 'Picture', type: 'picture', choices: weavePatterns, right: 'pictures' },
+    { key: 'picture', label: 'Picture', type: 'picture', choices: weavePatterns },
     summary,
-    { ...words, right: 'summary' },
+    { ...words },
   ],
   parent: ({ of }) => of as string | undefined,
   walks: true,

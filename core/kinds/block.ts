@@ -45,6 +45,17 @@ export type Block = z.infer<typeof shape>
 const deepest = 100
 
 export const block = kindOf<Block>()({
+  parts: {
+    passages: 'body',
+    broken: 'body',
+    title: 'title',
+    summary: 'summary',
+    body: 'body',
+    accent: 'body',
+    in: 'place',
+    oneOf: 'place',
+    shares: 'body',
+  },
   list: 'blocks',
   shape,
   rights: ['find', 'search', 'open'],

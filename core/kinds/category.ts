@@ -8,6 +8,7 @@ const shape = z.strictObject({ ...titled, parent: key.optional(), path: key.opti
 export type Category = z.infer<typeof shape>
 
 export const category = kindOf<Category>()({
+  parts: { title: 'title', path: 'address', summary: 'summary', parent: 'place', picture: 'summary' },
   list: 'categories',
   shape,
   rights: ['find', 'search', 'open'],

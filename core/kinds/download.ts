@@ -6,6 +6,7 @@ import type { Place } from './kind'
 
 const folderShape = z.strictObject({ ...titled, parent: key.optional() })
 export const folder = holderOf<z.infer<typeof folderShape>>()({
+  parts: { title: 'title', parent: 'folder' },
   list: 'folders',
   shape: folderShape,
   gated: true,
@@ -17,6 +18,17 @@ const shape = z.strictObject({ ...titled, ...written, path: key.optional(), fold
 export type Download = z.infer<typeof shape>
 
 export const download = kindOf<Download>()({
+  parts: {
+    passages: 'body',
+    broken: 'body',
+    title: 'title',
+    path: 'address',
+    summary: 'summary',
+    words: 'body',
+    folder: 'folder',
+    file: 'file',
+    fileName: 'file',
+  },
   list: 'downloads',
   shape,
   rights: ['find', 'search', 'open', 'take'],

@@ -61,6 +61,11 @@ export interface HolderModule<Thing extends { id: string } = never> {
   kept?: z.ZodType
   /** The list, made from what is kept, where kinds that are kept apart are listed together. */
   assemble?(things: readonly unknown[], of: (kind: string) => readonly unknown[]): unknown[]
+  /**
+   * The right each part staff give of one takes: a field of its own staff kind, or another kind, as prices are. A part
+   * without a line here takes the right to every field.
+   */
+  parts?: Readonly<Record<string, string | { kind: string }>>
   /** What one that is kept names. */
   names?(thing: Thing): Naming[]
   /** What is wrong with one that is kept, seen beside those it names. */

@@ -7,6 +7,7 @@ const shape = z.strictObject({ ...titled, path: key, parent: key.optional(), lan
 export type Page = z.infer<typeof shape>
 
 export const page = kindOf<Page>()({
+  parts: { title: 'title', path: 'address', summary: 'summary', parent: 'place', picture: 'summary' },
   list: 'pages',
   shape,
   rights: ['find', 'search', 'open'],

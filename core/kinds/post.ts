@@ -22,6 +22,18 @@ const shape = z.strictObject({
 export type Post = z.infer<typeof shape>
 
 export const post = kindOf<Post>()({
+  parts: {
+    passages: 'body',
+    broken: 'body',
+    title: 'title',
+    path: 'address',
+    summary: 'summary',
+    words: 'body',
+    topics: 'topics',
+    date: 'body',
+    author: 'body',
+    picture: 'body',
+  },
   list: 'posts',
   shape,
   rights: ['find', 'search', 'open'],

@@ -56,6 +56,28 @@ export const liesInCategory = (thing: Product, category: string, look: Lookup): 
   categoriesOf(thing, look).some(one => look.lineage('category', one).includes(category))
 
 export const product = kindOf<Product>()({
+  parts: {
+    passages: 'summary',
+    broken: 'summary',
+    title: 'title',
+    path: 'address',
+    summary: 'summary',
+    words: 'summary',
+    picture: 'pictures',
+    categories: 'categories',
+    of: 'categories',
+    options: 'categories',
+    price: { kind: 'prices' },
+    sale: { kind: 'prices' },
+    taxCategory: { kind: 'prices' },
+    goodsTaxed: { kind: 'prices' },
+    deliveryTaxed: { kind: 'prices' },
+    // What sending it costs hangs on both.
+    weight: { kind: 'prices' },
+    sent: { kind: 'prices' },
+    // Whoever decides what levels bring decides what brings a level.
+    gives: { kind: 'levels' },
+  },
   list: 'products',
   shape,
   rights: ['find', 'search', 'open', 'price', 'take'],

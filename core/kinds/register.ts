@@ -11,6 +11,7 @@ export type Register = z.infer<typeof shape>
 export type RegisterField = NonNullable<Register['fields']>[number]
 
 export const register = kindOf<Register>()({
+  parts: { title: 'title', fields: 'fields' },
   list: 'registers',
   shape,
   rights: ['find', 'search', 'open'],

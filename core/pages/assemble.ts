@@ -51,6 +51,7 @@ import type {
   ViewItem,
   ViewTools,
 } from './view'
+import { wayBack } from '../site/way-back'
 
 /** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */
 export type SlotName = 'name' | 'roles' | 'levels' | 'firm' | 'back' | 'basket'
@@ -762,7 +763,7 @@ class Assembly {
   /** In a walk nobody signs in: it leads back to where one is. */
   private get signIn(): string {
     if (this.base) return this.ask.path
-    return `/sign-in?back=${this.nowhere ? this.ask.source.mark('back') : encodeURIComponent(this.ask.path)}`
+    return `/sign-in?back=${this.nowhere ? this.ask.source.mark('back') : wayBack(this.ask.path)}`
   }
 
   /** How much lies in it stands in no kept page: which browser it is of, a shared cache tells by its cookies. */
@@ -809,4 +810,4 @@ function someThing({ index }: CompiledRules): Resource {
   return { kind: 'page', id: index.site.pages?.at(-1)?.id ?? '' }
 }
 
-const withBack = (to: string, back: string) => `${to}${to.includes('?') ? '&' : '?'}back=${encodeURIComponent(back)}`
+const withBack = (to: string, back: string) => `${to}${to.includes('?') ? '&' : '?'}back=${wayBack(back)}`

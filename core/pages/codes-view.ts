@@ -3,11 +3,12 @@ import { codesAddress } from '../blocks/code'
 import type { CompiledDecider } from '../gates/compiled-decider'
 import { foldedCode } from '../visitor/given-code'
 import { everyone } from '../shop/offer'
+import { wayBack } from '../site/way-back'
 
 /** Where a code is given, with the way back; in a walk nobody gives one, and where no offer takes one there is no such place. */
 export function codesPlace({ rules }: CompiledDecider, path: string, base: string): string | undefined {
   const takesCodes = (rules.rulebook.offers ?? []).some(({ code, active }) => code !== undefined && active !== false)
-  return takesCodes && !base ? `${codesAddress}?back=${encodeURIComponent(path)}` : undefined
+  return takesCodes && !base ? `${codesAddress}?back=${wayBack(path)}` : undefined
 }
 
 /** The code of an offer, for whoever the offer is for; null for others. Without `code`, theirs is one of its own. */

@@ -22,6 +22,7 @@ import type { RequestFacts } from '../visitor/request-print'
 import type { AssembleAsk, PageSource } from './assemble'
 import { wayName, waysTo } from './ways-to'
 import type { Way } from './ways-to'
+import { wayBack } from '../site/way-back'
 
 export interface QuestionAsk extends Pick<AssembleAsk, 'rules' | 'decider' | 'path' | 'base' | 'back'> {
   source: Pick<PageSource, 'words' | 'spoken' | 'signUp' | 'forms'>
@@ -174,7 +175,7 @@ export class PageQuestions {
   /** In a walk nobody signs in: it leads back to where one is. */
   get signIn(): string {
     const { base = '', path } = this.ask
-    return base ? base + path : `/sign-in?back=${encodeURIComponent(path)}`
+    return base ? base + path : `/sign-in?back=${wayBack(path)}`
   }
 
   private href(path: string): string {

@@ -5,7 +5,6 @@ import type { ServerKind } from './server-kind'
 
 export const folder = {
   input: z.strictObject({ title, parent: id.optional() }),
-  fields: { title: 'title', parent: 'folder' },
 } as const satisfies ServerKind
 
 export const download = {
@@ -18,17 +17,6 @@ export const download = {
     file,
     fileName,
   }),
-  fields: {
-    passages: 'body',
-    broken: 'body',
-    title: 'title',
-    path: 'address',
-    summary: 'summary',
-    words: 'body',
-    folder: 'folder',
-    file: 'file',
-    fileName: 'file',
-  },
   files: ({ file: name }) => (typeof name === 'string' ? [{ at: ['file'], name }] : []),
   problem: thing =>
     thing.file === undefined || thing.fileName !== undefined

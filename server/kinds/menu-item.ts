@@ -7,7 +7,6 @@ import type { ServerKind } from './server-kind'
 
 export const menu = {
   input: z.strictObject({ title, whenRefused: whenRefused.optional() }),
-  fields: {},
   takesAlong: ['menuItem'],
 } as const satisfies ServerKind
 
@@ -21,6 +20,5 @@ export const menuItem = {
     follow: z.boolean().optional(),
     whenRefused: whenRefused.optional(),
   }),
-  fields: {},
   takesAlong: ['menuItem'],
 } as const satisfies ServerKind

@@ -5,7 +5,6 @@ import type { ServerKind } from './server-kind'
 
 export const page = {
   input: z.strictObject({ title, path, parent: id.optional(), summary: summary.default(''), language, picture }),
-  fields: { title: 'title', path: 'address', summary: 'summary', parent: 'place', picture: 'summary' },
   pictures: headPicture,
   takesAlong: ['block'],
 } as const satisfies ServerKind

@@ -5,7 +5,6 @@ import type { ServerKind } from './server-kind'
 
 export const topic = {
   input: z.strictObject({ title }),
-  fields: {},
 } as const satisfies ServerKind
 
 export const post = {
@@ -20,18 +19,6 @@ export const post = {
     language,
     picture,
   }),
-  fields: {
-    passages: 'body',
-    broken: 'body',
-    title: 'title',
-    path: 'address',
-    summary: 'summary',
-    words: 'body',
-    topics: 'topics',
-    date: 'body',
-    author: 'body',
-    picture: 'body',
-  },
   pictures: headPicture,
   takesAlong: ['block'],
 } as const satisfies ServerKind

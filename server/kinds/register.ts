@@ -8,5 +8,4 @@ export const register = {
     title,
     fields: z.array(z.strictObject({ id, title: z.string().max(200).optional(), type: z.string().max(40) })).optional(),
   }),
-  fields: { title: 'title', fields: 'fields' },
 } as const satisfies ServerKind

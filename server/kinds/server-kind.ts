@@ -6,16 +6,10 @@ import { isLanguageTag } from '../../core/site-words/site-words'
 import { pictureFileName } from '../../core/pictures/picture-file'
 import { cleanFileName, storedFileName } from '../../core/files/stored-file'
 import { weavePatterns } from '../../core/kinds/weave-patterns'
-import type { StaffKindId } from '../../core/staff/staff-kinds'
-
-/** The right a given field needs: a field of the kind itself, or changing a kind of its own, as prices are. */
-export type FieldRight = string | { kind: StaffKindId }
 
 export interface ServerKind {
   /** Everything staff give of one, besides its id and place among its neighbours. */
   input: z.ZodObject
-  /** Which field of that kind each part of the input is. Parts without a line here take the right to change any. */
-  fields: Readonly<Record<string, FieldRight>>
   /** Kinds of thing that stand or lie in one and go with it when it is removed. */
   takesAlong?: readonly string[]
   /** What sort of it one is, which a site can be without. */

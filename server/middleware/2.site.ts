@@ -44,6 +44,7 @@ import type { KeepingAsk, SentView, ViewAsk } from '../services/pages/page-view'
 import { draftSeenBy } from '../services/editions/draft-seen'
 import { editionSnapshot } from '../services/editions/snapshot'
 import { readWalkToken } from '../services/entrance/walk-token'
+import { wayBack } from '../../core/site/way-back'
 
 export default defineEventHandler(async event => {
   const path = sitePathOf(event)
@@ -174,7 +175,7 @@ function sitePathOf(event: H3Event): string | null {
 async function guardLoft(event: H3Event, path: string) {
   const { decider } = await callerOf(event)
   setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })
-  if (!decider.asker.signedIn) return sendRedirect(event, `/sign-in?back=${encodeURIComponent(path)}`, 303)
+  if (!decider.asker.signedIn) return sendRedirect(event, `/sign-in?back=${wayBack(path)}`, 303)
   if (!isStaff(decider)) throw new Problem('not-allowed')
 }
 

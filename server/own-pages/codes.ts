@@ -9,6 +9,7 @@ import { holderFor, holderOf } from './guest-holder'
 import { refused } from './own-page'
 import type { Acted, OwnAsk, OwnPage } from './own-page'
 import { wordOf } from './own-words'
+import { wayBack } from '../../core/site/way-back'
 
 export interface CodesData {
   kept: KeptCode[]
@@ -44,14 +45,14 @@ export const codesPage: OwnPage<CodesData> = {
   async act(ask, form): Promise<Acted> {
     const { caller } = ask
     const back = backOf(form.back)
-    const here = `/account/codes${back ? `?back=${encodeURIComponent(back)}` : ''}`
+    const here = `/account/codes${back ? `?back=${wayBack(back)}` : ''}`
     if (form.drop !== undefined) {
       const holder = holderOf(ask.event, ask.caller)
       if (holder) await letCodeGo(db(), holder, form.drop)
       return { to: here }
     }
     if (form.own !== undefined) {
-      if (!caller.signedIn) return { to: `/sign-in?back=${encodeURIComponent(back || here)}` }
+      if (!caller.signedIn) return { to: `/sign-in?back=${wayBack(back || here)}` }
       await ownCode(db(), caller, form.own, caller.signedIn.personId)
       return { to: here }
     }

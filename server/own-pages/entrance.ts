@@ -33,6 +33,7 @@ import { refused } from './own-page'
 import { fieldProblems } from './own-words'
 import { word } from '../../core/site-words/site-words'
 import type { OwnAsk, OwnPage } from './own-page'
+import { wayBack } from '../../core/site/way-back'
 
 const worldOf = ({ caller: { snapshot } }: OwnAsk): SignUpWorld => ({
   book: snapshot.rules.rulebook,
@@ -162,5 +163,4 @@ export const resetPage: OwnPage<{ token: string; works: boolean }> = {
 }
 
 /** Sends a stranger to sign in, and back here afterwards. */
-export const sendToSignIn = (ask: OwnAsk) =>
-  sendRedirect(ask.event, `/sign-in?back=${encodeURIComponent(ask.event.path)}`, 303)
+export const sendToSignIn = (ask: OwnAsk) => sendRedirect(ask.event, `/sign-in?back=${wayBack(ask.event.path)}`, 303)

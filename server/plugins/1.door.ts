@@ -14,6 +14,7 @@ import { isAnsweredByRoute } from '../../core/site/own-addresses'
 import { methodsAt } from '../own-routes'
 import { forgetSessions } from '../services/entrance/known-sessions'
 import { Problem } from '../problem'
+import { boundBody } from '../slow-request'
 
 export default defineNitroPlugin(nitro => {
   nitro.hooks.hook('request', event => {
@@ -24,12 +25,16 @@ export default defineNitroPlugin(nitro => {
     const [path, query] = split(req.url ?? '')
     protect(event, path)
     followRequest(event)
+    boundBody(event)
     if (!looks.has(event.method)) forgetBefore(event)
     // The development server asks for its own modules by addresses no site has.
     if (import.meta.dev && path.startsWith('/_nuxt/')) return
     const canonical = canonicalPath(path)
     if (canonical === null || /%00/.test(query) || query.includes('#')) return refuse(event, new Problem('bad-path'))
-    if (canonical !== path) return leadTo(event, canonical + query)
+    if (canonical !== path)
+      return canonical.length + query.length > mostOfLocation
+        ? refuse(event, new Problem('bad-path'))
+        : leadTo(event, canonical + query)
     const methods = methodsAt(canonical)
     if (!methods) return refuse(event, new Problem('not-found'))
     if (!methods.has(event.method)) {
@@ -47,6 +52,8 @@ export default defineNitroPlugin(nitro => {
   })
 })
 
+/** Bytes of a `Location`: proxies take some kilobytes of headers, and then answer 502 for us. */
+const mostOfLocation = 2000
 const looks: ReadonlySet<string> = new Set(['GET', 'HEAD'])
 /** Whoever is answered that something changed meets nothing that was remembered from before. */
 function forgetBefore({ node: { res } }: H3Event): void {

@@ -23,6 +23,7 @@ export const titles: Record<ProblemCode, string> = {
   'link-not-yours': 'This link was made for somebody else',
   'not-found': 'There is nothing here',
   'wrong-method': 'This cannot be done here',
+  'too-slow': 'What was sent came too slowly',
   'changed-meanwhile': 'Somebody else changed this meanwhile',
   'nothing-to-publish': 'The draft holds no changes',
   'in-use': 'Something still needs this',

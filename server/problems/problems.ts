@@ -23,6 +23,7 @@ export const codes = {
   'link-not-yours': 403,
   'not-found': 404,
   'wrong-method': 405,
+  'too-slow': 408,
   'changed-meanwhile': 409,
   'nothing-to-publish': 409,
   'in-use': 409,

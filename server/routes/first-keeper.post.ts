@@ -8,6 +8,9 @@ import { countTry } from '../services/secrets/throttle'
 import { firstKeeperInput, makeFirstKeeper } from '../services/set-up/first-keeper'
 import { setSessionCookie } from '../own-pages/sign-in-form'
 
+/** It goes back in a header. */
+const cut = (text = '') => text.slice(0, 200)
+
 export default defineEventHandler(async event => {
   const form = await readForm(event)
   try {
@@ -20,7 +23,7 @@ export default defineEventHandler(async event => {
     const told = problem.extra.at === '/password' ? 'weak-password' : problem.code
     return sendRedirect(
       event,
-      `/first-keeper?${new URLSearchParams({ token: form.token ?? '', problem: told, name: form.name ?? '', email: form.email ?? '' })}`,
+      `/first-keeper?${new URLSearchParams({ token: cut(form.token), problem: told, name: cut(form.name), email: cut(form.email) })}`,
       303,
     )
   }

@@ -2,6 +2,7 @@ import { defineEventHandler, sendRedirect } from 'h3'
 import { problemOf } from '../problem'
 import { readForm } from '../request'
 import { signInOver } from '../own-pages/sign-in-form'
+import { wayBack } from '../../core/site/way-back'
 
 const told: ReadonlySet<string> = new Set([
   'wrong-sign-in',
@@ -15,7 +16,7 @@ const told: ReadonlySet<string> = new Set([
 /** The form: on success to the landing, otherwise back to the form, which says what was wrong. */
 export default defineEventHandler(async event => {
   const form = await readForm(event)
-  const { back } = form
+  const back = form.back && decodeURIComponent(wayBack(form.back))
   try {
     const { to } = await signInOver(event, {
       email: (form.email ?? '').slice(0, 320),

@@ -1,6 +1,8 @@
 import { createHmac } from 'node:crypto'
+import { request } from 'node:http'
+import { connect } from 'node:net'
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
-import { signedIn, startApplication, testSecret } from '../support/application'
+import { cookieOf, signedIn, startApplication, testSecret } from '../support/application'
 import type { Application } from '../support/application'
 
 let application: Application
@@ -23,6 +25,82 @@ async function problemOf(answer: Response): Promise<string> {
   expect(problem.title.length).toBeGreaterThan(5)
   return problem.type.split(':').at(-1)!
 }
+
+/** What came back on a connection of our own until it ended, and after how long; milliseconds. */
+function byteByByte(path: string, head: string, everyMs: number): Promise<{ answer: string; ms: number }> {
+  const { hostname, port } = new URL(application.url)
+  return new Promise(resolve => {
+    const start = performance.now()
+    let answer = ''
+    const line = connect(Number(port), hostname, () => line.write(`POST ${path} HTTP/1.1\r\nhost: x\r\n${head}`))
+    const timer = setInterval(() => line.write('x'), everyMs)
+    line.on('data', data => (answer += data.toString()))
+    line.on('error', () => {})
+    line.on('close', () => {
+      clearInterval(timer)
+      resolve({ answer, ms: performance.now() - start })
+    })
+  })
+}
+
+describe('what comes slowly', () => {
+  it('is ended with a word, whoever asks and whatever the route, and what is merely slow goes on', async () => {
+    const cookie = await cookieOf(application.url, 'ines')
+    const body = 'content-type: application/json\r\ncontent-length: 9000\r\n'
+    const crawling = [
+      byteByByte('/api/session', `${body}\r\n`, 500),
+      byteByByte('/api/loft/entries/gate/x', `cookie: ${cookie}\r\n${body}\r\n`, 500),
+      byteByByte('/visit', 'transfer-encoding: chunked\r\n\r\n', 500),
+    ]
+    // Six kilobytes in each window are enough.
+    const slow = rawSlowly('/api/session', 20, 700)
+    for (const { answer, ms } of await Promise.all(crawling)) {
+      expect(ms).toBeLessThan(20_000)
+      expect(answer).toMatch(/^HTTP\/1\.1 (408|400|405) /)
+    }
+    expect((await slow).status).toBe(400)
+  }, 40_000)
+
+  const rawSlowly = (path: string, pieces: number, everyMs: number): Promise<{ status: number }> => {
+    const { hostname, port } = new URL(application.url)
+    return new Promise((resolve, reject) => {
+      const asked = request(
+        { hostname, port, path, method: 'POST', headers: { 'content-type': 'application/json' } },
+        answer => resolve({ status: answer.statusCode ?? 0 }),
+      )
+      asked.on('error', reject)
+      const piece = (left: number) => {
+        if (!left) return void asked.end()
+        asked.write(' '.repeat(600))
+        setTimeout(() => piece(left - 1), everyMs)
+      }
+      piece(pieces)
+    })
+  }
+})
+
+describe('a long query', () => {
+  it('makes no header that proxies do not take', async () => {
+    const long = `?q=${'%22'.repeat(1700)}`
+    const ends: [string, number, string | null][] = [
+      [`/loft${long}`, 303, '/sign-in?back=%2Floft'],
+      [`/techniques/colour/steeks${long}`, 303, '/join?back=%2Ftechniques%2Fcolour%2Fsteeks'],
+      [`/visit/${long}`, 400, null],
+      ['/visit/?day=mon', 308, '/visit?day=mon'],
+    ]
+    for (const [path, status, location] of ends) {
+      const answer = await get(path)
+      expect([path, answer.status, answer.headers.get('location')]).toEqual([path, status, location])
+    }
+    const wrong = await fetch(`${application.url}/sign-in`, {
+      method: 'POST',
+      redirect: 'manual',
+      headers: { origin: application.url, 'content-type': 'application/x-www-form-urlencoded' },
+      body: new URLSearchParams({ email: 'x@y.example', password: 'wrong', back: `/visit${long}` }).toString(),
+    })
+    expect([wrong.status, (wrong.headers.get('location') ?? '').length < 2000]).toEqual([303, true])
+  })
+})
 
 describe('refusals of pages', () => {
   it('answer by what the gate says, for guests and for members', async () => {

@@ -7,6 +7,8 @@ export interface Line {
   /** Freezes connections of this application name, or all; new ones too until `thaw`. */
   freeze(application?: string): void
   thaw(): void
+  /** Breaks every connection there is; new ones come through. */
+  cut(): void
   close(): Promise<void>
 }
 
@@ -41,6 +43,12 @@ export async function lineTo(databaseUrl: string): Promise<Line> {
       if (!isFrozen(pair.name)) over()
     })
   })
+  const cut = () => {
+    for (const { near, far } of pairs.splice(0)) {
+      near.destroy()
+      far.destroy()
+    }
+  }
   await new Promise<void>(resolve => server.listen(0, '127.0.0.1', resolve))
   const url = new URL(databaseUrl)
   url.port = String((server.address() as AddressInfo).port)
@@ -52,11 +60,9 @@ export async function lineTo(databaseUrl: string): Promise<Line> {
     thaw: () => {
       frozen = undefined
     },
+    cut,
     close: async () => {
-      for (const { near, far } of pairs) {
-        near.destroy()
-        far.destroy()
-      }
+      cut()
       await new Promise<void>(resolve => server.close(() => resolve()))
     },
   }

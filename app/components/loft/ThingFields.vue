@@ -9,6 +9,8 @@ const props = defineProps<{
   fields: readonly KindField[]
   own?: string
   may(field: KindField): boolean
+  /** Parts that may not be looked at: said to be so, rather than shown as if they were empty. */
+  unseen?: readonly string[] | undefined
   /** What is wrong, by field. */ problems?: Record<string, string>
 }>()
 const emit = defineEmits<{ set: [key: string, value: unknown] }>()
@@ -37,14 +39,19 @@ function toggle(key: string, id: string, on: boolean) {
   const list = (props.thing[key] as string[] | undefined) ?? []
   set(key, on ? [...list, id] : list.filter(one => one !== id))
 }
+const isUnseen = ({ key }: KindField) => props.unseen?.includes(key) === true
+const shown = computed(() =>
+  props.fields.filter(
+    one => !isUnseen(one) && (!one.unless || !props.thing[one.unless]) && (!one.with || props.thing[one.with]),
+  ),
+)
+const withheld = computed(() => props.fields.filter(isUnseen).map(one => one.label))
 const picked = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
   <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-    <template
-      v-for="field in fields.filter(one => (!one.unless || !thing[one.unless]) && (!one.with || thing[one.with]))"
-      :key="field.key">
+    <template v-for="field in shown" :key="field.key">
       <fieldset v-if="field.type === 'many'" class="col-span-2 flex flex-wrap gap-x-4 gap-y-1" :disabled="!may(field)">
         <legend class="text-[13px] text-soft">{{ field.label }}</legend>
         <label v-for="one in others(field.of!)" :key="one.id" class="flex items-center gap-1.5">
@@ -150,5 +157,8 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
           @input="set(field.key, picked($event) || (field.needed ? '' : null))" />
       </LoftField>
     </template>
+    <p v-if="withheld.length" class="col-span-2 text-[13px] text-soft">
+      Not yours to look at: {{ withheld.join(', ') }}.
+    </p>
   </div>
 </template>

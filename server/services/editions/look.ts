@@ -2,6 +2,7 @@
 import type { Tx } from '../../db/database'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
+import { partsOf } from '../../../core/staff/part-rights'
 import { isThingKind, nameOf } from '../../../core/editions/contents'
 import { lookable, ownersOfNamed, permitLook, withParts } from './thing-rights'
 import type { Seen } from './thing-rights'
@@ -17,6 +18,8 @@ export interface LookedThing {
   position: number
   /** Rules' and readers' part together, as staff give it: those parts that may be looked at. */
   thing: Record<string, unknown>
+  /** Parts that may not be looked at, whether they say anything or not. */
+  unseen: string[]
   madeBy: string | null
   assignedTo: string | null
   changedBy: string
@@ -65,6 +68,7 @@ async function toldThings(db: Tx, things: readonly { one: Told; seen: Seen }[]):
       version: { id: one.id, revision: one.revision },
       position: one.position,
       thing: withParts({ ...body, ...contents.get(one.id) }, seen),
+      unseen: partsOf(one.kind).filter(part => !seen(part)),
       madeBy,
       assignedTo,
       changedBy: one.changedBy,

@@ -1,8 +1,8 @@
 /** What staff may do to one thing: by whose it is and by the fields a change touches. */
 import { and, eq, inArray } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
-import { staffKinds } from '../../../core/staff/staff-kinds'
-import type { StaffAction, StaffKind, StaffKindId } from '../../../core/staff/staff-kinds'
+import { rightsForParts } from '../../../core/staff/part-rights'
+import type { StaffAction, StaffKindId } from '../../../core/staff/staff-kinds'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import type { OwnedThing, StaffAsk, StaffRights } from '../../../core/staff/staff-rule'
 import { isEntryKind, nameOf } from '../../../core/editions/contents'
@@ -11,7 +11,7 @@ import { staffKindOfEntry } from '../../../core/staff/entry-kind'
 import type { Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import { thing } from '../../db/schema'
-import { serverKinds, staffKindOf } from '../../kinds/kinds'
+import { staffKindOf } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
 import { authorise } from '../staff/authorise'
 import { amongNames } from '../versions/versions'
@@ -64,26 +64,6 @@ export async function authoriseOwned(
     ...(ask.fields?.length ? { fields: ask.fields } : {}),
     ...(await makerOf(tx, worker, ask.kind, owned.madeBy)),
   })
-}
-
-/** The rights a change of these parts takes: fields of the kind itself, or a kind of their own. */
-export function rightsForParts(
-  kind: VersionedThing,
-  staff: StaffKindId,
-  parts: readonly string[],
-): { kind: StaffKindId; fields?: string[] }[] {
-  const rights = parts
-    .filter(part => part !== 'id')
-    .map(part => (part === 'position' ? 'place' : serverKinds[kind].fields[part]))
-  const named = [...new Set(rights.filter(right => typeof right === 'string'))]
-  const others = [...new Set(rights.flatMap(right => (typeof right === 'object' ? [right.kind] : [])))]
-  // A part without a line of its own takes the right to every field.
-  const every = rights.some(right => right === undefined)
-  const fields = every ? [...((staffKinds[staff] as StaffKind).fields ?? [])] : named
-  return [
-    ...(named.length || every ? [{ kind: staff, ...(fields.length ? { fields } : {}) }] : []),
-    ...others.map(other => ({ kind: other })),
-  ]
 }
 
 /** Parts of a thing that differ. */

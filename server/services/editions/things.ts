@@ -8,6 +8,7 @@ import { readTextIn } from '../../reading/read-ahead'
 import { lexiconOf } from '../../../core/sentences/lexicon'
 import { clockMs } from '../../clock'
 import { moduleOf } from '../../../core/kinds/kinds'
+import { rightsForParts } from '../../../core/staff/part-rights'
 import { parseWith } from '../../parse-with'
 import { z } from 'zod'
 import { readSettings } from '../settings/settings'
@@ -26,14 +27,7 @@ import type { Actor } from '../../trace'
 import { changeDraft, checkExpected, positionBefore } from './draft'
 import type { Changed, Expects, Put, Turn } from './draft'
 import { permitEntry } from './entry-rights'
-import {
-  authoriseAddition,
-  authoriseChange,
-  authoriseOwned,
-  ownersOfThing,
-  permitLook,
-  rightsForParts,
-} from './thing-rights'
+import { authoriseAddition, authoriseChange, authoriseOwned, ownersOfThing, permitLook } from './thing-rights'
 import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
 import type { Worker } from './worker'

@@ -111,8 +111,7 @@ async function note(db: Database, { name, checkedAt, damage: before }: Kept, dam
     .update(file)
     .set({ checkedAt: clockDate(), damage })
     .where(and(eq(file.name, name), checkedAt === null ? isNull(file.checkedAt) : eq(file.checkedAt, checkedAt)))
-  if (damage !== null && before === null)
-    log().error({ file: name, damage }, 'a file is not what it was')
+  if (damage !== null && before === null) log().error({ file: name, damage }, 'a file is not what it was')
 }
 
 export interface FilesKept {

@@ -8,6 +8,7 @@ import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { levelShown } from '../../../core/rulebook/public-name'
 import type { SlotName } from '../../../core/pages/assemble'
 import { basketCountWords } from '../../../core/pages/basket-count'
+import { wayBack } from '../../../core/site/way-back'
 
 const slotNames = ['name', 'roles', 'levels', 'firm', 'back', 'basket'] as const satisfies readonly SlotName[]
 
@@ -54,7 +55,7 @@ export function slotsOf(
       return told.filter(name => name !== null).join(', ')
     },
     firm: () => firms.find(one => one.id === decider.asker.firm)?.name ?? '',
-    back: () => encodeURIComponent(path),
+    back: () => wayBack(path),
     basket: () => basketCountWords(decider.visitor.basket),
   }
   return {

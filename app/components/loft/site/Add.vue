@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import type { Resource, VersionedThing } from '~~/core/kinds/kinds'
 import { kindNames } from '~~/core/sentences/words'
-import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { appKinds } from '~/kinds/kinds'
-import type { KindField } from '~/kinds/app-kind'
 
 /** A new thing of the site: on no site before it is published. */
 const props = defineProps<{
@@ -14,17 +12,14 @@ const emit = defineEmits<{ made: [kind: VersionedThing, id: string]; close: [] }
 const loft = useLoft()
 const writing = useWriting()
 const { problem, at, run } = useDeed()
-const fields = computed(() => appKinds[props.kind].fields ?? [])
+/** What may not be given is not asked. */
+const fields = computed(() => (appKinds[props.kind].fields ?? []).filter(one => mayGive(props.kind, one.key)))
 const nests = computed(
   () => appKinds[props.kind].parent !== undefined && fields.value.some(one => one.key === 'parent'),
 )
 const given = ref<Record<string, unknown>>(
   nests.value && props.under?.kind === props.kind ? { parent: props.under.id } : {},
 )
-const may = (field: KindField) =>
-  field.type === 'money'
-    ? loft.may('prices', 'change')
-    : loft.may(staffKindOfThing(props.kind, {}), 'add', field.right ? [field.right] : undefined)
 
 /** An address made of the title, below what it lies under, until one is typed. */
 let addressTyped = false
@@ -62,7 +57,7 @@ async function add() {
       <LoftThingFields
         :thing="given"
         :fields="fields"
-        :may="may"
+        :may="() => true"
         :problems="at ? { [at.slice(1)]: problem } : {}"
         @set="set" />
       <LoftTold :problem="at && fields.some(one => one.key === at.slice(1)) ? '' : problem" />

@@ -1,10 +1,8 @@
 <script setup lang="ts">
 import type { VersionedThing } from '~~/core/kinds/kinds'
 import { kindNames } from '~~/core/sentences/words'
-import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { desks } from '~/kinds/desks'
 import { appKinds } from '~/kinds/kinds'
-import type { KindField } from '~/kinds/app-kind'
 
 /** Something without an address of its own, such as a topic: what is said of it. */
 const props = defineProps<{ kind: VersionedThing; id: string }>()
@@ -13,13 +11,7 @@ const loft = useLoft()
 const writing = useWriting()
 const { problem, run } = useDeed()
 const name = computed(() => ({ kind: props.kind, key: props.id }))
-watch(name, now => void writing.read([now]), { immediate: true })
-const looked = computed(() => writing.looked(name.value))
-const right = computed(() => staffKindOfThing(props.kind, looked.value?.thing ?? {}))
-const may = (action: 'change' | 'withdraw', fields?: string[]) =>
-  loft.view !== 'live' && looked.value !== undefined && loft.mayThing(right.value, action, looked.value, fields)
-const mayField = (field: KindField) =>
-  field.type === 'money' ? loft.may('prices', 'change') : may('change', field.right ? [field.right] : undefined)
+const { looked, may, mayPart } = useThingRights(() => name.value)
 const historyShown = ref(false)
 /** An index of what is filed in it: a page of its own with one list, gated like any other. */
 const mayIndex = computed(
@@ -59,7 +51,8 @@ async function remove() {
       :thing="looked.thing"
       :fields="appKinds[kind].fields ?? []"
       :own="id"
-      :may="mayField"
+      :unseen="looked.unseen"
+      :may="field => mayPart(field.key)"
       @set="(key, value) => writing.write(name, { [key]: value })" />
     <LoftSiteFolderFiles :id="id" :kind="kind" @look="one => emit('look', appKinds[kind].takesFiles!, one)" />
     <LoftSiteNotKept :of="name" />

@@ -1,10 +1,8 @@
 <script setup lang="ts">
 import { hasPrice } from '~~/core/gates/verdict'
 import { appKindOf } from '~/kinds/kinds'
-import type { KindField } from '~/kinds/app-kind'
 import type { VersionedThing } from '~~/core/kinds/kinds'
 import { kindNames } from '~~/core/sentences/words'
-import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import type { PageAnswer } from '~/workers/core-messages'
 
 /** The page itself: who gets it, and what it says about itself besides its title and summary. */
@@ -23,16 +21,10 @@ const detailsShown = ref(false)
 
 const thing = computed(() => props.answer.thing!)
 const name = computed(() => ({ kind: thing.value.kind as VersionedThing, key: thing.value.id }))
-const looked = computed(() => writing.looked(name.value))
-watch(name, now => void writing.read([now]), { immediate: true })
-const right = computed(() => staffKindOfThing(name.value.kind, looked.value?.thing ?? {}))
-const may = (action: 'change' | 'withdraw', fields?: string[]) =>
-  loft.view !== 'live' && looked.value !== undefined && loft.mayThing(right.value, action, looked.value, fields)
+const { looked, right, may, mayPart } = useThingRights(() => name.value)
 const called = computed(() => described(thing.value, loft.index).title)
 const inPlace = new Set(['title', 'summary'])
 const fields = computed(() => (appKindOf(thing.value.kind).fields ?? []).filter(one => !inPlace.has(one.key)))
-const mayField = (field: KindField) =>
-  field.type === 'money' ? loft.may('prices', 'change') : may('change', field.right ? [field.right] : undefined)
 const notKept = computed(() => writing.notKept.get(`${name.value.kind} ${name.value.key}`))
 const wrongAt = computed(() => notKept.value?.at.slice(1) ?? '')
 
@@ -91,7 +83,8 @@ defineExpose({ edit: () => gates.value?.edit() })
           :thing="looked.thing"
           :fields="fields"
           :own="looked.id"
-          :may="mayField"
+          :unseen="looked.unseen"
+          :may="field => mayPart(field.key)"
           :problems="wrongAt && notKept ? { [wrongAt]: notKept.message } : {}"
           @set="(key, value) => writing.write(name, { [key]: value })" />
         <LoftField v-if="hands.length && looked"

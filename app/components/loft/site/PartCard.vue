@@ -55,6 +55,8 @@ function setField(key: string, value: unknown) {
   )
   writing.write(name.value, { body: next })
 }
+/** What may not be looked at is not shown as if it were empty. */
+const seesBody = computed(() => !looked.value?.unseen.includes('body'))
 const mayField = (_: KindField) => may('change', ['body'])
 async function copy() {
   const made = await run(() => parts.copy(id.value))
@@ -129,20 +131,21 @@ defineExpose({ edit: () => gates.value?.edit() })
         >No gate of its own: whoever gets {{ around ? 'the group around it' : 'the page' }} gets it.</template
       >
     </LoftSiteGates>
+    <p v-if="looked && !seesBody" class="text-[13px] text-soft">What it says is not yours to look at.</p>
     <LoftSitePassages
-      v-if="own.text && looked"
+      v-if="own.text && looked && seesBody"
       :text="String(body[own.text] ?? '')"
       :may-change="may('change', ['body'])"
       @change="setField(own.text!, $event)" />
     <LoftSiteReaches :thing="{ kind: 'block', id }" :tiers="tiers" :tier="tier.id" @tier="desk.lookAs($event)" />
     <LoftThingFields
-      v-if="own.fields.length && looked"
+      v-if="own.fields.length && looked && seesBody"
       :thing="body"
       :fields="own.fields"
       :may="mayField"
       @set="setField" />
     <LoftSiteAccentOf
-      v-if="looked"
+      v-if="looked && seesBody"
       :accent="looked.thing.accent as Block['accent']"
       :may-change="may('change', ['body'])"
       @change="writing.write(name, { accent: $event })" />

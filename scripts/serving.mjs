@@ -11,7 +11,7 @@ const askEveryMs = 50
 /** Serves the database at `databaseUrl` until it is killed; answers once it is ready. */
 export async function serve(databaseUrl, env = {}) {
   const port = String(await freePort())
-  const server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
+  const server = spawn(process.execPath, ['--max-old-space-size=1024', join(root, '.output/server/index.mjs')], {
     env: {
       ...process.env,
       BRAVIK_SECRET: 'a secret for a while, thirty-two characters or more',

@@ -38,7 +38,7 @@ let ending
 
 async function main() {
   installDependencies()
-  const { PORT, HOST, address } = await environment()
+  const { PORT, HOST, BRAVIK_HEAP_MB, address } = await environment()
   // Only the private database has to itself what lies in the folder: servers that share another may share it.
   if (!process.env.DATABASE_URL) await lockFolder(dataFolder)
   mkdirSync(dataFolder, { recursive: true })
@@ -52,7 +52,7 @@ async function main() {
   }
   const { keeperLink, demo } = prepare(url, { BRAVIK_SECRET: secret(), BRAVIK_FILES: filesFolder() })
   if (ending) return
-  serve(url, { PORT, HOST })
+  serve(url, { PORT, HOST, BRAVIK_HEAP_MB })
   await answering(address)
   // For the command: where the running site keeps its data.
   writeFileSync(note, JSON.stringify({ url, address, pid: process.pid }), { mode: 0o600 })
@@ -66,7 +66,7 @@ async function main() {
 
 const instance = randomBytes(12).toString('hex')
 
-function serve(url, { PORT, HOST }) {
+function serve(url, { PORT, HOST, BRAVIK_HEAP_MB }) {
   const port = String(PORT)
   const env = {
     ...process.env,
@@ -83,7 +83,8 @@ function serve(url, { PORT, HOST }) {
   const { file, user } = development ? {} : servedAs(join(root, '.output'))
   const [command, args] = development
     ? [bin('nuxt'), ['dev', '--port', port, '--host', HOST]]
-    : [process.execPath, [join(file, 'server/index.mjs')]]
+    : // A bound also makes what is not needed any more be let go sooner.
+      [process.execPath, [`--max-old-space-size=${BRAVIK_HEAP_MB}`, join(file, 'server/index.mjs')]]
   // On a terminal the log goes into a file; under a supervisor it is the process's output, for the journal to keep.
   const output = development ? 'inherit' : process.stdout.isTTY ? openSync(logFile, 'a', 0o600) : 'inherit'
   // A group of its own: a Ctrl C on the terminal reaches this process, which stops the server in its turn.

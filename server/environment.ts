@@ -59,6 +59,8 @@ const shape = z.object({
   BRAVIK_SHARED_SECONDS: whole(0, 3600).default(0),
   /** Megabytes of memory for finished pages; 0: each is made anew. */
   BRAVIK_KEPT_MB: whole(0, 16_384).default(64),
+  /** Megabytes of memory the program's own objects may take; whoever starts the process says it to Node. */
+  BRAVIK_HEAP_MB: whole(256, 65_536).default(1024),
   BRAVIK_SECRET: z
     .string()
     .min(32, 'At least 32 characters are expected: `npm start` makes a secret when none is given.')

@@ -1,6 +1,7 @@
 /** What there is on the site, by kind and place, as the list of Site shows it. */
 import type { VersionedThing } from '~~/core/kinds/kinds'
-import { kindPlurals } from '~~/core/sentences/words'
+import { holderModules } from '~~/core/kinds/kinds'
+import { kindNames, kindPlurals } from '~~/core/sentences/words'
 import type { SiteIndex } from '~~/core/site/site-index'
 import { appKinds } from '~/kinds/kinds'
 import { childrenOf } from './tree'
@@ -38,6 +39,24 @@ export interface SiteRowsAsk {
 }
 
 type Thing = { id: string } & Record<string, unknown>
+
+/**
+ * What only holds others, as menus, topics and folders do, is on no board: names of those the words are found in. Of a
+ * menu its entries count too.
+ */
+export function namedHolders(index: SiteIndex, kinds: readonly VersionedThing[], text: string): string[] {
+  const words = wordsIn(text)
+  return kinds
+    .filter(kind => Object.hasOwn(holderModules, kind))
+    .flatMap(kind =>
+      ([...index.all(kind).values()] as unknown as Thing[]).flatMap(one => {
+        const entries = ((one.items ?? []) as { label?: string }[]).map(({ label = '' }) => label)
+        const said = `${appKinds[kind].title(one)} ${kindNames[kind]} ${one.id} ${entries.join(' ')}`.toLowerCase()
+        return words.every(word => said.includes(word)) ? [`${kind} ${one.id}`] : []
+      }),
+    )
+}
+export const wordsIn = (text: string): string[] => text.toLowerCase().split(/\s+/).filter(Boolean)
 
 /** A row for each kind and, below it, for what there is of it; a tree where some lie under others. */
 export function siteRows({ index, kinds, only, folded }: SiteRowsAsk): (KindRow | SiteRow)[] {

@@ -27,6 +27,7 @@ import { answerPrices } from './prices-answer'
 import { isPricesAsk } from './prices-messages'
 import { answerTaxes } from './taxes-answer'
 import { isTaxesAsk } from './taxes-messages'
+import { wordsIn } from '../composables/site-rows'
 import type {
   Answers,
   Ask,
@@ -195,7 +196,7 @@ function find(text: string, most = Infinity): Uint32Array {
     })
     texts.set(things, named)
   }
-  const words = text.toLowerCase().split(/\s+/).filter(Boolean)
+  const words = wordsIn(text)
   const found: number[] = []
   for (let i = 0; i < things.length && found.length < most; i++)
     if (words.every(word => named[i]!.includes(word))) found.push(i)

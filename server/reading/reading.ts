@@ -114,19 +114,22 @@ async function newThread(): Promise<Thread> {
     void takeUp()
   })
   thread.worker.on('error', error => {
-    logFault('reading', error)
-    end(thread, error)
+    // What takes all its memory is as bad as what takes all its time, and whoever sent it is told the same.
+    const isFull = (error as NodeJS.ErrnoException).code === 'ERR_WORKER_OUT_OF_MEMORY'
+    if (!isFull) logFault('reading', error)
+    end(thread, isFull ? new TookTooLong('It took too much memory to read.') : error)
   })
   thread.worker.unref()
   return thread
 }
 
 const bundle = 'reading-worker.cjs'
+const resourceLimits = { maxOldGenerationSizeMb: 512 }
 /** Beside the built server; elsewhere it is put together when it is first needed. */
 async function start(): Promise<Worker> {
   const here = dirname(fileURLToPath(import.meta.url))
   for (let at = here, i = 0; i < 5; i++, at = dirname(at))
-    if (existsSync(join(at, bundle))) return new Worker(join(at, bundle))
+    if (existsSync(join(at, bundle))) return new Worker(join(at, bundle), { resourceLimits })
   const { buildWorker } = await import('./build-worker')
-  return new Worker(await buildWorker(), { eval: true })
+  return new Worker(await buildWorker(), { eval: true, resourceLimits })
 }

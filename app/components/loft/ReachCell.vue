@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { isUnlisted, reachOf } from '~~/core/gates/verdict'
 
-const props = defineProps<{ bits: number; before: number; thread: string; tier: string }>()
+/** `note`: why, where no gate says it. */
+const props = defineProps<{ bits: number; before: number; thread: string; tier: string; note?: string }>()
 const reach = computed(() => reachOf(props.bits))
 const moved = computed(() => (props.bits & 31) !== (props.before & 31))
 const label = computed(
   () =>
-    `${props.tier}: ${reach.value}${isUnlisted(props.bits) ? ', unlisted' : ''}${moved.value ? `, live ${reachOf(props.before)}` : ''}`,
+    `${props.tier}: ${reach.value}${props.note ? `, ${props.note}` : ''}${isUnlisted(props.bits) ? ', unlisted' : ''}${moved.value ? `, live ${reachOf(props.before)}` : ''}`,
 )
 </script>
 

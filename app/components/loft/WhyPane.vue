@@ -147,7 +147,9 @@ defineExpose({ edit, focus: () => root.value?.focus() })
         </p>
         <LoftWithheld :explanation="explanation" />
         <div v-if="ways?.length" class="mt-2" role="group" aria-label="What they lack">
-          <p class="text-[13px] text-soft">It would open to them as, or</p>
+          <p class="text-[13px] text-soft">
+            {{ ways.length === 1 ? 'This would open it to them:' : 'Any one of these would open it to them:' }}
+          </p>
           <p class="flex flex-wrap gap-1.5 pt-1">
             <NuxtLink v-for="way in ways" :key="asIfText(way)" class="token way" :to="asIfLink(way)">{{
               asIfWords(way, loft.lexicon)

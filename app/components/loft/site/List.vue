@@ -47,7 +47,9 @@ const only = computed<ReadonlySet<string> | null>(() => {
     const opens = reach === 'open' || reach === 'take'
     return !sift.value || (sift.value === 'opens' ? opens : !opens)
   }
-  return new Set(named.filter(fits))
+  const holders =
+    sift.value === 'opens' || sift.value === 'shut' ? [] : namedHolders(loft.index, kinds.value, text.value)
+  return new Set([...named.filter(fits), ...holders.filter(key => !sift.value || changed.value.has(key))])
 })
 const rows = computed(() => siteRows({ index: loft.index, kinds: kinds.value, only: only.value, folded: folded.value }))
 /** What is deep, or very much of one kind, begins folded. */

@@ -1,10 +1,25 @@
 <script setup lang="ts">
+import { rightBit } from '~~/core/gates/verdict'
 import type { Resource } from '~~/core/kinds/kinds'
 
 /** How one thing is reached by every tier: a cell for each, the one looked as ringed. */
 const props = defineProps<{ thing: Resource; tiers: { id: string; name: string }[]; tier: string }>()
 const emit = defineEmits<{ tier: [id: string] }>()
 const loft = useLoft()
+const bitsAt = (key: string, side: Parameters<typeof cellOf>[0], t: number) => {
+  const at = positionsOf(loft.board?.things ?? []).get(key)
+  return at === undefined ? 0 : cellOf(side, loft.board!.tiers.length, at, t)
+}
+/** Where it is one of several, those before it: whoever gets one of these does not get it, open as it may be. */
+const first = computed(() => {
+  const block = props.thing.kind === 'block' ? loft.index.get('block', props.thing.id) : undefined
+  const group = block && 'block' in block.in ? loft.index.get('block', block.in.block) : undefined
+  if (!group?.oneOf) return []
+  const all = loft.index.standingIn('block', group.id).map(one => one.id)
+  return all.slice(0, all.indexOf(props.thing.id))
+})
+const goesTo = (side: Parameters<typeof cellOf>[0], t: number) =>
+  first.value.find(id => bitsAt(`block ${id}`, side, t) & rightBit.open)
 const position = computed(() => positionsOf(loft.board?.things ?? []).get(`${props.thing.kind} ${props.thing.id}`))
 const cells = computed(() => {
   const { board } = loft
@@ -13,8 +28,9 @@ const cells = computed(() => {
   const side = loft.view === 'live' ? board.live : board.draft
   return board.tiers.map((tier, t) => ({
     tier,
-    bits: cellOf(side, board.tiers.length, at, t),
-    before: cellOf(board.live, board.tiers.length, at, t),
+    bits: goesTo(side, t) === undefined ? cellOf(side, board.tiers.length, at, t) : 0,
+    before: goesTo(board.live, t) === undefined ? cellOf(board.live, board.tiers.length, at, t) : 0,
+    note: goesTo(side, t) === undefined ? '' : 'another of them comes first',
   }))
 })
 </script>
@@ -32,7 +48,8 @@ const cells = computed(() => {
         :bits="one.bits"
         :before="one.before"
         :thread="loft.threads.get(one.tier.id) ?? '#888'"
-        :tier="one.tier.name" />
+        :tier="one.tier.name"
+        :note="one.note" />
     </button>
   </p>
 </template>

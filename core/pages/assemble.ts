@@ -694,9 +694,10 @@ class Assembly {
   }
 
   private async oneOf(row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
-    const chosen = this.decider.shows({ kind: 'block', id: row.id })
-    const looked = this.ask.writing?.picked[row.id] ?? chosen
-    const child = this.standing('block', row.id).find(one => one.id === looked)
+    const others = this.standing('block', row.id)
+    const find = (id: string | null | undefined) => others.find(one => one.id === id)
+    // One that was looked at may stand elsewhere by now.
+    const child = find(this.ask.writing?.picked[row.id]) ?? find(this.decider.shows({ kind: 'block', id: row.id }))
     return child ? this.block(child, swapping) : []
   }
 

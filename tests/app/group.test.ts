@@ -217,10 +217,10 @@ describe("a group's page", () => {
 describe('a new level or role', () => {
   it('offers its column, until it has one', async () => {
     const { loft, press, find } = await mountScreen(EntryList, { props: { sort: 'roles' } })
-    expect(() => find('Add a column for Stockist to Reach')).toThrow()
+    expect(() => find('+ its column on Reach, for Stockist')).toThrow()
     loft.change('role', 'weaver', { id: 'weaver', name: 'Weaver' })
     await flushPromises()
-    await press('Add a column for Weaver to Reach')
+    await press('+ its column on Reach, for Weaver')
     expect(loft.draft.tiers!.at(-1)).toEqual({
       id: 'weaver',
       name: 'Weaver',
@@ -228,7 +228,7 @@ describe('a new level or role', () => {
       visitor: { person: { id: 'tier-weaver', name: 'Weaver' }, roles: ['weaver'] },
     })
     await flushPromises()
-    expect(() => find('Add a column for Weaver to Reach')).toThrow()
+    expect(() => find('+ its column on Reach, for Weaver')).toThrow()
     expect(loft.board!.tiers.at(-1)!.name).toBe('Weaver')
   })
 })

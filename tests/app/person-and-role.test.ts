@@ -261,7 +261,7 @@ describe("a role's page", () => {
       .closest('form')!
       .dispatchEvent(new Event('submit', { cancelable: true }))
     await flushPromises()
-    await press('Take out the question How many hours a week?')
+    await press('take out the question How many hours a week?')
     const form = { open: true, intro: '' }
     expect(sent(calls)).toEqual(
       [

@@ -163,7 +163,7 @@ describe('firms', () => {
   it('are changed in place, one thing at a time', async () => {
     const { press, type, calls, answers } = await firms()
     await press('make owner')
-    await press('Take Bo Eide out of Skerry Wools')
+    await press('take out Bo Eide, of Skerry Wools')
     await press('End Maker of Skerry Wools')
     await press('Take Stockist from Skerry Wools')
     await type('A level or role for Skerry Wools', JSON.stringify({ giveRole: 'islander' }))

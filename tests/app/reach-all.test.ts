@@ -78,6 +78,17 @@ describe('what is said of the whole site and of each kind', () => {
     await flushPromises()
     expect(why()).toContain('It opens nothing more, and refuses nobody more, than what stands further out.')
     await press('Let it stand instead')
-    expect(loft.draft.gates!.find((one: Gate) => one.id === 'trade-prices')).toMatchObject({ inherit: false })
+    const gate = () => loft.draft.gates!.find((one: Gate) => one.id === 'trade-prices')!
+    expect(gate()).toMatchObject({ inherit: false })
+    // What was told of it before is not said of it any more, not even for a moment.
+    expect(why()).not.toContain('It opens nothing more')
+    loft.change('gate', 'trade-prices', { id: 'trade-prices', on: { page: 'trade-prices' }, open: { everyone: true } })
+    await timers.pass(500)
+    await timers.pass(500)
+    await flushPromises()
+    expect(why()).toContain('It opens nothing more')
+    loft.change('gate', 'trade-prices', { ...gate(), open: { nobody: true } })
+    await timers.pass(1)
+    expect(why()).not.toContain('It opens nothing more')
   })
 })

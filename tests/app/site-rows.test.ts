@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { siteRows } from '../../app/composables/site-rows'
+import { namedHolders, siteRows } from '../../app/composables/site-rows'
 import { scopesAt } from '../../app/composables/gate-scopes'
 import { SiteIndex } from '../../core/site/site-index'
 
@@ -25,6 +25,26 @@ describe('what there is', () => {
     expect(rows(null)).toEqual(['Pages 3', '- Home', '- Library', '-- Below', 'Posts 1', '- Spring'])
     expect(rows(null, ['page lib', 'kind post'])).toEqual(['Pages 3', '- Home', '- Library', 'Posts 1'])
     expect(rows(['page below'], ['kind page'])).toEqual(['Pages 1', '- Below'])
+  })
+})
+
+describe('what only holds others', () => {
+  it('is found by its words, and a menu by those of its entries', () => {
+    const site = new SiteIndex({
+      timezone: 'UTC',
+      currency: 'EUR',
+      topics: [{ id: 'notes', title: 'Mill notes' }],
+      folders: [{ id: 'patterns', title: 'Patterns' }],
+      menus: [{ id: 'main', title: 'Main', items: [{ id: 'm-boats', label: 'Boats', to: { url: '/boats' } }] }],
+    } as never)
+    const found = (text: string) => namedHolders(site, ['page', 'topic', 'folder', 'menu'], text)
+    expect([found('mill NOTES'), found('patt'), found('boats'), found('menu')]).toEqual([
+      ['topic notes'],
+      ['folder patterns'],
+      ['menu main'],
+      ['menu main'],
+    ])
+    expect(namedHolders(site, ['page', 'topic'], 'boats')).toEqual([])
   })
 })
 

@@ -79,7 +79,7 @@ describe('taxes', () => {
     const { press, type, text } = await taxes()
     const loft = useLoft()
     const rate = () => loft.draft.tax!.rates!.find(one => one.id === 'ie-standard')!.percent
-    await press('standard, Ireland')
+    await press('23 %: standard, Ireland')
     await type('VAT on standard, Ireland', 'lots')
     expect([text().includes('“lots” is no percentage'), rate()]).toEqual([true, '23'])
     await type('VAT on standard, Ireland', '24,5')

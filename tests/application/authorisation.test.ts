@@ -20,7 +20,14 @@ beforeAll(async () => {
     await db.execute(
       sql`insert into version (kind, key, position, body, edition_from, changed_by) values ('role', 'bare-hand', 99, '{"id":"bare-hand","name":"Bare hand","staff":true}', 1, 'test')`,
     )
-    await db.execute(sql`insert into role_grant (person_id, role, granted_by) values ('p-pia', 'bare-hand', 'test')`)
+    await db.execute(
+      sql`insert into version (kind, key, position, body, edition_from, changed_by) values ('role', 'note-hand', 100, '{"id":"note-hand","name":"Note hand","staff":true}', 1, 'test')`,
+    )
+    const notes = { role: 'note-hand', kind: 'people', actions: ['look', 'change'], fields: ['notes'] }
+    await db.execute(sql`insert into staff_rule (role, body) values ('note-hand', ${JSON.stringify(notes)}::jsonb)`)
+    await db.execute(
+      sql`insert into role_grant (person_id, role, granted_by) values ('p-pia', 'bare-hand', 'test'), ('p-mako', 'note-hand', 'test')`,
+    )
   })
 })
 afterAll(() => application.stop())
@@ -82,6 +89,20 @@ describe("the console's routes", () => {
       sql`select distinct action from trace where action not like 'session%' and action not like '%.export'`,
     )
     expect([...left]).toEqual([])
+  })
+
+  it('show and take back invitations for nobody who may only write notes about people', async () => {
+    const [ines, hand] = [await signedIn(application.url, 'ines'), await signedIn(application.url, 'mako')]
+    const invited = await ines('/api/loft/people/invite', { method: 'POST', json: { email: 'una@walk.example' } })
+    expect(invited.status).toBeLessThan(300)
+    const [invitation] = (await (await ines('/api/loft/people/invitations')).json()) as { id: string }[]
+    const address = `/api/loft/people/invitations/${invitation!.id}`
+    expect(
+      (await hand('/api/loft/people/p-guda/notes', { method: 'POST', json: { text: 'Calls back.' } })).status,
+    ).toBeLessThan(300)
+    expect((await hand('/api/loft/people/invitations')).status).toBe(403)
+    expect((await hand(address, { method: 'DELETE' })).status).toBe(403)
+    expect((await ines(address, { method: 'DELETE' })).status).toBe(204)
   })
 
   it('send of the board only what a role may look at', async () => {

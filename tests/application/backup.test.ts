@@ -1,5 +1,5 @@
 /** A site is what its backup is: written, read back, and restored into an empty server. */
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -80,6 +80,59 @@ it('goes into one file and comes back into an empty server, with its secret and 
     ).toThrow('changed by a newer version of Bravik')
   })
 }, 240_000)
+
+it('broken off, at whichever step, leaves no site and is done once more', async () => {
+  const data = join(folder, 'broken')
+  // The last step fails: something of that name is there already.
+  await onDatabase(data, sql => sql`create schema drizzle`)
+  expect(bravik(data, 'restore', 'site.tar')).toMatchObject({
+    status: 2,
+    said: expect.stringContaining('pg_restore failed'),
+  })
+  expect(readFileSync(join(data, 'files/ab/abcd'), 'utf8')).toBe('a pattern')
+  const tables = (sql: postgres.Sql) => sql`select count(*)::int count from pg_tables where schemaname = 'public'`
+  expect((await onDatabase(data, tables))[0]!.count).toBe(0)
+  await onDatabase(data, sql => sql`drop schema drizzle`)
+
+  // Killed between two steps: as soon as anything of it is there.
+  rmSync(join(data, 'secret'))
+  const going = spawn(process.execPath, [join(root, 'scripts/bravik.mjs'), 'restore', 'site.tar'], {
+    cwd: folder,
+    detached: true,
+    stdio: 'ignore',
+    env: { ...process.env, BRAVIK_DATA: data, BRAVIK_FILES: '', DATABASE_URL: '', INIT_CWD: folder },
+  })
+  await expect.poll(() => existsSync(join(data, 'secret')), { timeout: 30_000, interval: 5 }).toBe(true)
+  process.kill(-going.pid!, 'SIGKILL')
+  await new Promise(resolve => setTimeout(resolve, 500))
+  spawnSync('pkill', ['-9', '-f', join(data, 'postgres')])
+  const again = bravik(data, 'restore', 'site.tar')
+  // It was quicker than the kill, and is there whole; or nothing of it was.
+  if (again.status !== 0) expect(again.said).toContain('holds something already')
+  const people = await onDatabase(data, sql => sql`select count(*)::int count from person`)
+  expect([people[0]!.count, readFileSync(join(data, 'secret'), 'utf8')]).toEqual([
+    13,
+    'a secret of a site that is backed up',
+  ])
+}, 240_000)
+
+it('names files that are damaged or gone, and holds them as they are', async () => {
+  const data = join(folder, 'lossy')
+  spawnSync('cp', ['-r', join(folder, 'one'), data])
+  const names = await onDatabase(data, sql => sql<{ name: string }[]>`select name from file order by name limit 2`)
+  const [changed, gone] = names.map(({ name }) => `files/${name.slice(0, 2)}/${name.slice(2, 64)}`)
+  const bytes = readFileSync(join(data, changed!))
+  bytes[3] = bytes[3]! ^ 1
+  writeFileSync(join(data, changed!), bytes)
+  rmSync(join(data, gone!))
+  const written = bravik(data, 'backup', 'lossy.tar')
+  expect(written.status).toBe(1)
+  for (const path of [changed!.slice(6).replace('/', ''), gone!.slice(6).replace('/', '')])
+    expect(written.said.replaceAll('/', '')).toContain(path)
+  const restored = bravik(join(folder, 'lossy-again'), 'restore', 'lossy.tar')
+  expect(restored.status).toBeLessThan(2)
+  expect(readFileSync(join(folder, 'lossy-again', changed!)).equals(bytes)).toBe(true)
+}, 120_000)
 
 it('is refused where it is damaged, or none', () => {
   const file = join(folder, 'site.tar')

@@ -214,6 +214,13 @@ describe('fetching a file', () => {
   })
 
   it('counts a file once a day against what a level allows, and each fetching in Activity', async () => {
+    const gated = { ...(await keep('three.txt', words(30))), id: 'gated', title: 'Gated' }
+    await ines('/api/loft/things/download', { method: 'POST', json: gated })
+    const own = { id: 'gated', on: { download: 'gated' }, open: { signedIn: true } }
+    await ines('/api/loft/entries/gate/gated', { method: 'PUT', json: { body: own, expects: null } })
+    await publish()
+    const cookie = await cookieOf(application.url, 'guda')
+    const early = await ask('/fetch/gated', { cookie })
     await ines('/api/loft/settings/files', {
       method: 'PUT',
       json: { perDay: { guest: 1, signedIn: 1, levels: { guild: 1 } } },
@@ -222,12 +229,23 @@ describe('fetching a file', () => {
     for (const [i, one] of twoFiles.entries())
       await ines('/api/loft/things/download', { method: 'POST', json: { id: `open-${i}`, title: `Open ${i}`, ...one } })
     await publish()
-    const cookie = await cookieOf(application.url, 'guda')
     const fetchOf = (id: string, headers: Record<string, string>) => ask(`/fetch/${id}`, headers)
     expect((await fetchOf('open-0', { cookie })).status).toBe(302)
     expect((await fetchOf('open-0', { cookie })).status).toBe(302)
     const enough = await fetchOf('open-1', { cookie })
     expect([enough.status, await problemOf(enough)]).toMatchObject([429, { reason: 'fetched-enough', most: 1 }])
+    // A head is told of the file, counts nothing, and gives no link: neither before the limit nor past it.
+    for (const id of ['open-0', 'open-1']) {
+      const head = await rawRequest(application.url, `/fetch/${id}`, { method: 'HEAD', headers: { cookie } })
+      expect([head.status, head.headers.location, head.headers['content-length']]).toEqual([
+        200,
+        undefined,
+        id === 'open-0' ? '10' : '20',
+      ])
+    }
+    // A link that was given before there was a limit is counted where it leads.
+    const late = await ask(early.headers.get('location')!, { cookie })
+    expect([early.status, late.status, await problemOf(late)]).toMatchObject([302, 429, { reason: 'fetched-enough' }])
     const byGuests = [await fetchOf('open-0', {}), await fetchOf('open-1', {})]
     expect(byGuests.map(one => one.status)).toEqual([200, 429])
     expect(byGuests[0]!.headers.get('cache-control')).toBe('private, no-cache')

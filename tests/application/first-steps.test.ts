@@ -50,7 +50,7 @@ describe('the first steps of a new site', () => {
     await keeper.getByLabel('Name of a new one of the levels').fill('Weaver')
     await keeper.getByRole('button', { name: '+ Add to levels' }).click()
     await keeper.getByLabel('on sign-up').check()
-    await keeper.getByRole('button', { name: 'Add a column for Weaver to Reach' }).click()
+    await keeper.getByRole('button', { name: '+ its column on Reach, for Weaver' }).click()
 
     // Until mail is seen to work nobody's address is proven.
     await next(keeper, 'See that mail works').click()

@@ -139,7 +139,7 @@ describe('goods and prices', () => {
   it('a price is written where it shows, and goods are changed together in their grid', async () => {
     const keeper = await newPageOf(browser)
     await comeIn(keeper, application.url, 'ines', '/loft/site?path=/shop/goods/lucet')
-    await keeper.getByRole('button', { name: 'Price of Lucet' }).click()
+    await keeper.getByRole('button', { name: 'the price of Lucet' }).click()
     await keeper.keyboard.type('8.00')
     await keeper.keyboard.press('Enter')
     await keeper.getByText('8.00 ✎').waitFor()

@@ -113,6 +113,48 @@ describe('writing the site where it is seen', () => {
     expect([guild.includes('Tea is poured'), guild.includes('Guild table')]).toEqual([false, true])
   })
 
+  it('shows a part that was wrapped among alternatives, an empty group, and after a reload what was open', async () => {
+    const keeper = await atSite('/visit')
+    await addText(keeper, 'The weir is loud today.')
+    await keeper.getByRole('button', { name: 'Give the others something else' }).click()
+    await keeper.getByText('One of two', { exact: false }).first().waitFor()
+    await keeper
+      .getByRole('group', { name: 'One of several' })
+      .first()
+      .getByRole('button', { name: 'The weir is loud today.' })
+      .click()
+    await keeper.getByRole('combobox', { name: 'Wrap The weir is loud today.' }).selectOption('1')
+    const page = keeper.getByRole('region', { name: /^The page as/ })
+    await page.getByText('The weir is loud today.').first().waitFor()
+    expect(await page.getByText('stands here for Guest').count()).toBe(0)
+
+    // A group nothing stands in has a height, and can be chosen.
+    await keeper.evaluate(() =>
+      fetch('/api/loft/things/block', {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ id: 'hollow', kind: 'group', in: { page: 'visit' }, body: {} }),
+      }),
+    )
+    await keeper.reload()
+    const hollow = keeper.locator('[data-part=hollow]')
+    await hollow.getByText('stands in it yet').waitFor()
+    await hollow.click()
+    await keeper.getByRole('region', { name: /^Who gets group/ }).waitFor()
+
+    await keeper.getByLabel('Find by name or address').fill('main')
+    await keeper.getByRole('treeitem', { name: 'Main' }).click()
+    const menu = keeper.getByRole('region', { name: 'The menu Main' })
+    await menu.waitFor()
+    await expect.poll(() => keeper.url()).toContain('thing=menu:main')
+    await keeper.reload()
+    await menu.waitFor()
+    await keeper.getByRole('treeitem', { name: /^Boats/ }).click()
+    await expect.poll(() => keeper.url()).toContain('path=/visit/ferry')
+    expect(keeper.url()).not.toContain('thing=')
+    await publish(keeper)
+  })
+
   it('makes a passage of a sentence, whose words a guest is not sent; one without an end is published nowhere', async () => {
     const keeper = await atSite('/visit/ferry')
     await addText(keeper, 'The door is on the left. The key hangs behind the loom.')

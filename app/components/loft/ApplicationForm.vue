@@ -57,8 +57,8 @@ function drop(i: number) {
           {{ words }}
           <button
             v-if="mayChange"
-            class="ml-auto text-[13px] text-woad underline"
-            :aria-label="`Take out the question ${words}`"
+            class="ml-auto min-h-6 text-[13px] text-woad underline"
+            :aria-label="`take out the question ${words}`"
             @click="drop(i)">
             take out
           </button>

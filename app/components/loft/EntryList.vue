@@ -196,7 +196,7 @@ function toggleTierRole(tier: Tier, role: string) {
           <button
             v-if="loft.mayEntry('tier', 'add') && !columnOf({ kind: kind as GroupKind, id: entry.id }, loft.draft)"
             class="token add"
-            :aria-label="`Add a column for ${entry.name ?? entry.id} to Reach`"
+            :aria-label="`+ its column on Reach, for ${entry.name ?? entry.id}`"
             @click="addColumn(entry)">
             + its column on Reach
           </button>

@@ -82,52 +82,56 @@ const rows = computed<Row[]>(() => {
 </script>
 
 <template>
-  <div v-if="files" class="grid max-w-[760px] gap-3">
-    <LoftTold :problem="problem" :done="done" />
-    <fieldset class="card grid gap-3" :disabled="!mayChange">
-      <legend class="display text-[16px] font-bold">What is taken</legend>
-      <LoftField label="One file has at most, in MB" hint="A million bytes. What is here already stays.">
-        <input
-          type="number"
-          min="1"
-          max="50000"
-          class="!w-32"
-          :value="files.most"
-          @change="put({ most: Number(text($event)) })" />
-      </LoftField>
-      <div v-for="family in families" :key="family.name" class="flex flex-wrap items-baseline gap-x-3 gap-y-1">
-        <b class="w-36 text-[13px] text-soft">{{ family.name }}</b>
-        <label v-for="type in family.types" :key="type" class="flex items-center gap-1.5">
+  <div
+    v-if="files"
+    class="grid max-w-[1160px] grid-cols-[minmax(0,760px)_minmax(260px,1fr)] items-start gap-3 max-lg:grid-cols-1">
+    <LoftTold class="col-span-full" :problem="problem" :done="done" />
+    <div class="grid gap-3">
+      <fieldset class="card grid gap-3" :disabled="!mayChange">
+        <legend class="display text-[16px] font-bold">What is taken</legend>
+        <LoftField label="One file has at most, in MB" hint="A million bytes. What is here already stays.">
           <input
-            type="checkbox"
-            :checked="files.types.includes(type)"
-            @change="toggle(type, ($event.target as HTMLInputElement).checked)" />
-          {{ type }}
+            type="number"
+            min="1"
+            max="50000"
+            class="!w-32"
+            :value="files.most"
+            @change="put({ most: Number(text($event)) })" />
+        </LoftField>
+        <div v-for="family in families" :key="family.name" class="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+          <b class="w-36 text-[13px] text-soft">{{ family.name }}</b>
+          <label v-for="type in family.types" :key="type" class="flex items-center gap-1.5">
+            <input
+              type="checkbox"
+              :checked="files.types.includes(type)"
+              @change="toggle(type, ($event.target as HTMLInputElement).checked)" />
+            {{ type }}
+          </label>
+        </div>
+        <p class="text-[13px] text-soft">
+          What a file is, is told from its bytes: one that is not what its name says is not taken.
+        </p>
+      </fieldset>
+      <fieldset class="card grid gap-2" :disabled="!mayChange">
+        <legend class="display text-[16px] font-bold">Different files in a day</legend>
+        <p class="text-[13px] text-soft">
+          Empty: as many as they like. A file counts once a day, however often it is fetched. Of several levels the most
+          generous counts; a level without a number has no limit. Who may have a file at all, its gate says.
+        </p>
+        <label v-for="row in rows" :key="row.key" class="flex items-center gap-3">
+          <b class="w-36">{{ row.name }}</b>
+          <input
+            type="number"
+            min="1"
+            max="100000"
+            class="input !w-28"
+            placeholder="any"
+            :value="row.most"
+            @change="put(row.set(limit($event)))" />
+          <span class="text-[13px] text-soft">{{ row.note }}</span>
         </label>
-      </div>
-      <p class="text-[13px] text-soft">
-        What a file is, is told from its bytes: one that is not what its name says is not taken.
-      </p>
-    </fieldset>
-    <fieldset class="card grid gap-2" :disabled="!mayChange">
-      <legend class="display text-[16px] font-bold">Different files in a day</legend>
-      <p class="text-[13px] text-soft">
-        Empty: as many as they like. A file counts once a day, however often it is fetched. Of several levels the most
-        generous counts; a level without a number has no limit. Who may have a file at all, its gate says.
-      </p>
-      <label v-for="row in rows" :key="row.key" class="flex items-center gap-3">
-        <b class="w-36">{{ row.name }}</b>
-        <input
-          type="number"
-          min="1"
-          max="100000"
-          class="input !w-28"
-          placeholder="any"
-          :value="row.most"
-          @change="put(row.set(limit($event)))" />
-        <span class="text-[13px] text-soft">{{ row.note }}</span>
-      </label>
-    </fieldset>
+      </fieldset>
+    </div>
     <section v-if="kept" class="card flex flex-wrap items-baseline gap-x-4 gap-y-1" aria-label="What is kept">
       <h2 class="display text-[16px] font-bold">What is kept</h2>
       <span>{{ counted(kept.files, 'file') }}, {{ sizeWords(kept.bytes) }}</span>

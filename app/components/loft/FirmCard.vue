@@ -53,7 +53,7 @@ async function join(id: string) {
             </button>
             <button
               class="text-woad underline"
-              :aria-label="`Take ${person.name} out of ${firm.name}`"
+              :aria-label="`take out ${person.name}, of ${firm.name}`"
               @click="change({ removePerson: person.id })">
               take out
             </button>

@@ -48,7 +48,7 @@ const title = (thing: Resource) => described(thing, loft.index).title
           :style="{ '--thread': thread }"
           :title="`${group.name}: ${reachOf(one.after)}`" />
         <NuxtLink
-          class="truncate hover:underline"
+          class="min-h-6 truncate leading-6 hover:underline"
           :to="`/loft?thing=${encodeURIComponent(`${one.resource.kind}:${one.resource.id}`)}`"
           >{{ title(one.resource) }}</NuxtLink><span class="truncate text-[13px] text-soft">{{
           described(one.resource, loft.index).note

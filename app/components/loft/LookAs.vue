@@ -101,7 +101,7 @@ const words = computed(() => (isLook(text.value) ? lookWords(text.value, loft.le
     <PopoverButton
       class="flex h-full items-center px-2 text-soft hover:text-ink"
       :title="words || 'As if more were so of them'"
-      :aria-label="`${props.title ?? 'Look as anybody'}${words ? `: ${words}` : ''}`">
+      :aria-label="`${label ?? 'as if…'} ${props.title ?? 'Look as anybody'}${words ? `: ${words}` : ''}`">
       {{ label ?? 'as if…' }}
     </PopoverButton>
     <PopoverPanel

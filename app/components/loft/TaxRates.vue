@@ -127,6 +127,11 @@ function arrow(event: KeyboardEvent, row: number, at: number) {
   target.focus()
   emit('select', { place: row + down, category })
 }
+/** As they stand in a cell, and by their names where there is more than one. */
+const shownRates = (place: Parameters<typeof cellRates>[0], category: string) =>
+  cellRates(place, category)
+    .map(({ rate, name }, i) => (i ? `+${rate.percent} ${name.toLowerCase()}` : `${rate.percent} %`))
+    .join(' ') || '–, no rate of its own'
 </script>
 
 <template>
@@ -188,11 +193,7 @@ function arrow(event: KeyboardEvent, row: number, at: number) {
                   selected?.place === row && selected.category === category ? 'bg-sheet outline-2 outline-ink' : '',
                   isDraft(place, category) ? 'font-semibold text-weld' : '',
                 ]"
-                :aria-label="`${category}, ${placeName(place)}: ${
-                  cellRates(place, category)
-                    .map(({ rate, name }) => `${name} ${rate.percent} %`)
-                    .join(', ') || 'no rate of its own'
-                }`"
+                :aria-label="`${shownRates(place, category)}: ${category}, ${placeName(place)}`"
                 @click="edit(row, category)"
                 @keydown="arrow($event, row, at)">
                 <i
@@ -214,8 +215,8 @@ function arrow(event: KeyboardEvent, row: number, at: number) {
               <template v-for="({ rate }, i) in cellRates(place, deliveryCategory)" :key="rate.id">
                 <button
                   v-if="mayChange"
-                  class="hover:underline"
-                  :aria-label="`Delivery to ${placeName(place)} is ${rate.delivery === 'free' ? 'free of' : 'taxed at'} ${rate.percent} %: change`"
+                  class="min-w-6 hover:underline"
+                  :aria-label="`${i ? '+ ' : ''}${rate.percent} %: delivery to ${placeName(place)} is ${rate.delivery === 'free' ? 'free of it' : 'taxed by it'}, change`"
                   :title="rate.delivery === 'free' ? 'Delivery is free of it' : 'Delivery is taxed by it'"
                   @click="toggleDelivery(rate)">
                   {{ i ? ' + ' : '' }}<s v-if="rate.delivery === 'free'">{{ rate.percent }} %</s

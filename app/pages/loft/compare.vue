@@ -268,11 +268,11 @@ const thread = (only: 'one' | 'two') => loft.threads.get(only === 'one' ? one.va
               <button
                 v-if="appKindOf(row.thing.kind).blocks || appKindOf(row.thing.kind).parent"
                 class="text-woad underline"
-                :aria-label="`Compare only in ${row.title}`"
+                :aria-label="`in it: compare only in ${row.title}`"
                 @click="scopeTo(row.thing)">
                 in it
               </button>
-              <NuxtLink class="text-woad underline" :to="whyLink(row)" :aria-label="`Why: ${row.title}`">why</NuxtLink>
+              <NuxtLink class="text-woad underline" :to="whyLink(row)" :aria-label="`why: ${row.title}`">why</NuxtLink>
             </span>
           </li>
         </ul>

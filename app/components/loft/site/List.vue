@@ -240,7 +240,7 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
           :key="String(key) + row.key"
           :data-row="row.key"
           role="treeitem"
-          :aria-label="row.title"
+          :aria-label="row.type === 'kind' ? `${row.title} ${row.count}` : row.title"
           :aria-level="row.type === 'kind' ? 1 : row.depth + 2"
           :aria-expanded="row.type === 'kind' || row.below ? row.open : undefined"
           :aria-selected="isChosen(row)"
@@ -263,8 +263,8 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
           @dragend="tree.drag(null)"
           @drop.prevent="row.type === 'thing' && tree.onDrop(row)">
           <template v-if="row.type === 'kind'">
-            <span class="truncate">{{ row.title }}</span>
-            <span class="ml-auto text-[12.5px] font-normal text-soft">{{ row.count }}</span>
+            <span class="truncate">{{ row.title }}</span>{{ ' '
+            }}<span class="ml-auto text-[12.5px] font-normal text-soft">{{ row.count }}</span>
             <button
               v-if="loft.view !== 'live' && may(row.kind, 'add')"
               tabindex="-1"
@@ -272,7 +272,7 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
               :aria-label="`A new ${kindNames[row.kind]}`"
               :title="`A new ${kindNames[row.kind]}`"
               @click.stop="emit('add', row.kind)">
-              +
+              <i class="plus not-italic" aria-hidden="true" />
             </button>
           </template>
           <template v-else>

@@ -27,6 +27,8 @@ const instead = computed(() => insteadWords(treatment.value, loft.lexicon))
 const isUnknown = computed(() => looked.value === undefined)
 /** One of several: the others behind it. */
 const others = computed(() => (row.value?.oneOf ? loft.index.standingIn('block', id.value) : []))
+/** It holds others, and none stands in it: there would be nothing of it to see, and nothing to press. */
+const isEmpty = computed(() => own.value.holds && row.value && !loft.index.standingIn('block', id.value).length)
 /** The first of them that opens, as the visitor gets it. */
 const got = computed(() => others.value.find(one => desk.note(one.id)?.opens)?.id)
 const shownOther = computed(() => {
@@ -94,7 +96,11 @@ function choose(event: MouseEvent) {
     /></LoftSiteWriter>
     <template v-else>
       <SiteBlock v-for="(one, i) in shown" :key="i" :block="one" />
-      <p v-if="!shown.length" class="withheld">
+      <p v-if="isEmpty" class="withheld">
+        {{ name }}: <b>nothing</b> stands in it yet. A part below it is moved in with Alt →, and one is put around
+        others with Wrap.
+      </p>
+      <p v-else-if="!shown.length" class="withheld">
         <template v-if="isUnknown">{{ name }}: what it says is <b>not yours</b> to look at.</template>
         <template v-else>{{ name }}: <b>nothing</b> stands here for {{ desk.tier.name }}.</template>
       </p>

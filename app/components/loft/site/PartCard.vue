@@ -64,7 +64,11 @@ async function copy() {
 }
 async function change(work: () => Promise<string>) {
   const made = await run(work)
-  if (typeof made === 'string') desk.choose(made)
+  if (typeof made !== 'string') return
+  // Of several the one at hand is shown, whoever gets another.
+  const holder = parts.part(made) && parts.holderOf(parts.part(made)!)
+  if (holder?.oneOf) desk.pick(holder.id, made)
+  else desk.choose(made)
 }
 /** Around it and those right below it, so that one sentence is said of all. */
 const wrap = (count: number) =>

@@ -40,6 +40,8 @@ const shownAs = computed(() => [tier.value, ...(second.value ? [second.value] : 
 const isReal = computed(() => [tier.value, second.value].some(text => 'person' in (readLook(text)?.base ?? {})))
 const chosen = ref<string | null>(null)
 const writes = ref(false)
+/** What is looked at where it has no address of its own: it is listed, and written in its own form. */
+const bare = ref<{ kind: VersionedThing; id: string } | null>(null)
 const picked = ref<Record<string, string>>({})
 const leftOut = ref(false)
 /** Pixels; 0 is a screen. On a phone it begins as a phone shows it: made smaller nobody could read it. */
@@ -62,14 +64,12 @@ const other = useSitePage(() => ({ path: path.value, tier: second.value, picked:
 const thing = computed(() => loft.index.at(path.value) ?? null)
 const own = computed(() => isOwnAddress(path.value))
 
-/** The address names what is looked at, as whom and beside whom, so that it can be passed on. */
-watch([path, tier, second], ([now, as, beside]) => {
-  void router.replace({ query: { ...route.query, path: now, as, ...(beside ? { beside } : { beside: undefined }) } })
-})
 watch(
   () => route.query.path,
   asked => {
-    if (typeof asked === 'string' && asked !== path.value) path.value = asked
+    if (typeof asked !== 'string') return
+    bare.value = null
+    if (asked !== path.value) path.value = asked
   },
 )
 watch(path, () => {
@@ -110,8 +110,6 @@ const which = computed({
 })
 const mayWrite = computed(() => loft.view !== 'live' && loft.visiting === null)
 
-/** What is looked at where it has no address of its own: it is listed, and written in its own form. */
-const bare = ref<{ kind: VersionedThing; id: string } | null>(null)
 function choose(kind: VersionedThing, id: string) {
   const at = loft.index.pathOf(kind as never, id)
   bare.value = at === undefined ? { kind, id } : null
@@ -127,6 +125,14 @@ watch(
   },
   { immediate: true },
 )
+/**
+ * The address names what is open, as whom and beside whom, so that it can be passed on and is there again when the page
+ * is loaded anew.
+ */
+watch([path, bare, tier, second], ([at, open, as, beside]) => {
+  const what = open ? { thing: `${open.kind}:${open.id}`, path: undefined } : { path: at, thing: undefined }
+  void router.replace({ query: { ...route.query, ...what, as, beside: beside || undefined } })
+})
 function follow(to: string) {
   bare.value = null
   path.value = to.split(/[?#]/)[0] || '/'

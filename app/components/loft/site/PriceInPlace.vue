@@ -15,6 +15,9 @@ const product = computed(() => (id.value === undefined ? undefined : loft.index.
 const name = computed(() => ({ kind: 'product' as const, key: id.value! }))
 const mayChange = computed(() => id.value !== undefined && loft.view !== 'live' && loft.may('prices', 'change'))
 const currency = computed(() => loft.site.currency ?? 'EUR')
+const shownPrice = computed(
+  () => money(product.value?.price) || (product.value?.of ? 'a price of its own' : 'set a price'),
+)
 const money = (minor: number | undefined) => (minor === undefined ? '' : typedMoney(minor, currency.value))
 
 const typed = ref<{ price: string; sale: string } | null>(null)
@@ -98,9 +101,9 @@ function onKey(event: KeyboardEvent) {
         ref="opener"
         type="button"
         class="pen"
-        :aria-label="`Price of ${product?.title ?? id}`"
+        :aria-label="`${shownPrice}, the price of ${product?.title ?? id}`"
         @click="open">
-        {{ money(product?.price) || (product?.of ? 'a price of its own' : 'set a price') }} ✎
+        {{ shownPrice }} <i aria-hidden="true" class="pencil" />
       </button>
     </template>
     <LoftSiteNotKept v-if="id !== undefined" :of="name" />

@@ -82,6 +82,7 @@ defineExpose({ root: () => host.value?.shadowRoot ?? null, measure })
     :style="{ borderTop: `5px solid ${thread}`, ...(width ? { width: `${width * zoom}px` } : {}) }">
     <div
       ref="host"
+      data-sheet
       :data-refused="refused || undefined"
       :style="{ zoom, '--thread': thread, ...look }"
       @click="onClick"

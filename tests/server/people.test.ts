@@ -21,6 +21,7 @@ import { Problem } from '../../server/problem'
 import { applyBulk, previewBulk, undoBulk } from '../../server/services/people/bulk'
 import type { BulkInput } from '../../server/services/people/bulk'
 import { addPerson, changePerson, listPeople, removePerson } from '../../server/services/people/people'
+import { saveEntry } from '../../server/services/editions/draft'
 import { decodeCsv } from '../../server/services/csv/read-csv'
 import { exportPeople, importPeople, ownData, planImport } from '../../server/services/people/people-csv'
 import { admittedSql, conditionSql, idsSql } from '../../server/services/people/filter/people-filter'
@@ -355,6 +356,41 @@ describe('people as a file', () => {
     ])
     expect((await visitorOf(site.db, people[0]!.id))?.facts).toEqual({ spindles: 3 })
   })
+
+  it('come in by the thousand while others are added and the draft is written; who came first keeps the address', async () => {
+    const importer = async () => ({ ...keeper(), actor: ines })
+    const lines = (count: number, at: string) =>
+      Array.from({ length: count }, (_, n) => `Many ${n},many${n}@${at},friend,,`).join('\n')
+    let isOver = false
+    const going = importPeople(site.db, importer, header + lines(6000, 'many.example')).finally(() => (isOver = true))
+    const meanwhile: string[] = []
+    for (let n = 0; !isOver; n++) {
+      const body = { id: `meanwhile-${n}`, on: { page: 'visit' }, open: { signedIn: true } }
+      const work = [
+        codeOf(addPerson(site.db, { name: 'New', email: `new${n}@beside.example`, password: 'three quay row' }, ines)),
+        codeOf(saveEntry(site.db, { kind: 'gate', key: body.id, body, expects: null, actor: ines })),
+      ]
+      meanwhile.push(...(await Promise.all(work)))
+    }
+    expect(await going).toBe(6000)
+    expect([new Set(meanwhile), meanwhile.length > 6]).toEqual([new Set(['none']), true])
+
+    // Somebody signs up with an address of the file after it was read: it is refused at that line, and nobody of it is there.
+    const late = importPeople(
+      site.db,
+      async tx => {
+        if (tx !== site.db)
+          await addPerson(site.db, { name: 'First', email: 'many7@late.example', password: 'three quay row' }, ines)
+        return importer()
+      },
+      header + lines(40, 'late.example'),
+    )
+    const problem = await late.catch((error: Problem) => error)
+    expect(problem).toMatchObject({ code: 'bad-input', extra: { problems: [{ line: 9, column: 'email' }] } })
+    expect((await listPeople(site.db, { search: 'late.example' }, world())).people.map(one => one.name)).toEqual([
+      'First',
+    ])
+  }, 60_000)
 
   it.each([
     ['an unknown column', 'name,email,shoe size\nA,a@b.example,9\n', '1 shoe size'],

@@ -98,7 +98,7 @@ const rows = computed<Row[]>(() => {
             :value="files.most"
             @change="put({ most: Number(text($event)) })" />
         </LoftField>
-        <div v-for="family in families" :key="family.name" class="flex flex-wrap items-baseline gap-x-3 gap-y-1">
+        <div v-for="family in families" :key="family.name" class="flex flex-wrap items-center gap-x-3 gap-y-1">
           <b class="w-36 text-[13px] text-soft">{{ family.name }}</b>
           <label v-for="type in family.types" :key="type" class="flex items-center gap-1.5">
             <input

@@ -57,7 +57,7 @@ async function remove() {
     <LoftSiteFolderFiles :id="id" :kind="kind" @look="one => emit('look', appKinds[kind].takesFiles!, one)" />
     <LoftSiteNotKept :of="name" />
     <LoftTold :problem="problem" />
-    <p class="flex gap-2">
+    <p class="flex flex-wrap gap-2">
       <NuxtLink class="btn" :to="`/loft?thing=${kind}:${id}`">Who reaches it</NuxtLink>
       <button
         v-if="mayIndex"

@@ -221,6 +221,10 @@ export const english = {
   'account.your-password': 'Your password',
   'account.password-now': 'Your password now',
   'account.take-new-address': 'Take the new address',
+  'account.unproven':
+    'Nobody has seen yet that {email} is yours. Follow a link we send there, and what was ordered with it before comes to you.',
+  'account.prove': 'Send me a link',
+  'account.prove-sent': 'A link is on its way to your address.',
   'account.take-new-password': 'Take the new password',
   'account.your-new-address': 'Your new address',
   'account.sign-in-as': 'Sign in as {email} from now on?',

@@ -225,6 +225,10 @@ export const german: Words = {
   'account.your-password': 'Ihr Passwort',
   'account.password-now': 'Ihr jetziges Passwort',
   'account.take-new-address': 'Die neue Adresse nehmen',
+  'account.unproven':
+    'Noch hat niemand gesehen, dass {email} Ihre Adresse ist. Folgen Sie einem Link dorthin, und was vorher damit bestellt wurde, kommt zu Ihnen.',
+  'account.prove': 'Link schicken',
+  'account.prove-sent': 'Ein Link ist unterwegs zu Ihrer Adresse.',
   'account.take-new-password': 'Das neue Passwort nehmen',
   'account.your-new-address': 'Ihre neue Adresse',
   'account.sign-in-as': 'Ab jetzt als {email} anmelden?',

@@ -3,6 +3,7 @@ import { levelCalled } from '../../core/rulebook/public-name'
 import { eq, sql } from 'drizzle-orm'
 import type { Fact } from '../../core/rulebook/people-rules'
 import { db } from '../db/database'
+import type { Tx } from '../db/database'
 import { person } from '../db/schema'
 import { Problem } from '../problem'
 import { mailWritten, siteAddress, writeMail } from '../services/mail/mail'
@@ -48,6 +49,7 @@ export interface ProfileData {
   email: string
   facts: { id: string; name: string; type: Fact['type']; choices: string[]; value: string }[]
   done: string
+  /** No mailed link has shown yet that the address is theirs, and one can be sent. */ unproven: boolean
   /** The private address of their feed, where they have made one. */ feed: string | null
 }
 
@@ -72,12 +74,14 @@ export const profilePage: OwnPage<ProfileData> = {
     }))
     const token = await feedTokenOf(db(), me(ask).id)
     const feed = token === undefined ? null : `${siteAddress()}/feed/own/${token}`
-    return { name, email, facts, done: ask.query.done ?? '', feed }
+    const unproven = ask.caller.snapshot.settings.mailWorks && !(await isProven(me(ask).id))
+    return { name, email, facts, done: ask.query.done ?? '', unproven, feed }
   },
   async act(ask, form) {
     const who = me(ask)
     if (form.what === 'password') return changePassword(ask, form)
     if (form.what === 'address') return changeAddress(ask, form)
+    if (form.what === 'prove') return proveAddress(ask)
     if (form.what === 'feed' || form.what === 'feed-end') {
       await (form.what === 'feed' ? renewFeedAddress : endFeedAddress)(db(), who)
       return { to: `/account/profile?done=${form.what}` }
@@ -140,18 +144,35 @@ async function changeAddress(ask: OwnAsk, form: Record<string, string>) {
           to: read.data,
           values: { name: known.name, link: `${siteAddress()}/forgot` },
         })
-      : writeMail(tx, {
-          text: 'address',
-          to: read.data,
-          values: {
-            name: who.name,
-            link: `${siteAddress()}/account/address?token=${await makeLink(tx, { purpose: 'address', personId: who.id, data: { email: read.data } })}`,
-          },
-        }),
+      : addressMail(tx, who, read.data),
   )
   await mailWritten(id)
   return { to: '/account/profile?done=address' }
 }
+
+async function isProven(id: string): Promise<boolean> {
+  const [row] = await db().select({ provenAt: person.provenAt }).from(person).where(eq(person.id, id))
+  return row?.provenAt != null
+}
+
+/** Of the address they sign in with. It takes no password: the link takes whoever reads the mail and is signed in. */
+async function proveAddress(ask: OwnAsk) {
+  const who = me(ask)
+  await countTry(db(), [{ what: 'address', of: who.id, most: 5, windowMs: 3_600_000 }], 'changes')
+  await mailWritten(await db().transaction(tx => addressMail(tx, who, who.email)))
+  return { to: '/account/profile?done=prove' }
+}
+
+/** With the link by which an address is taken, and proven to be theirs. */
+const addressMail = async (tx: Tx, who: { id: string; name: string }, email: string) =>
+  writeMail(tx, {
+    text: 'address',
+    to: email,
+    values: {
+      name: who.name,
+      link: `${siteAddress()}/account/address?token=${await makeLink(tx, { purpose: 'address', personId: who.id, data: { email } })}`,
+    },
+  })
 
 export const addressPage: OwnPage<{ token: string; email: string | null }> = {
   path: '/account/address',

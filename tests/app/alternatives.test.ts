@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest'
-import SitePrice from '../../app/components/site/Price.vue'
 import Reaches from '../../app/components/loft/site/Reaches.vue'
 import { mountScreen } from './loft-screen'
 
@@ -21,16 +20,5 @@ describe('the strip of one of several', () => {
       'unseen, another of them comes first',
       'unseen, another of them comes first',
     ])
-  })
-})
-
-describe('a price that was another', () => {
-  it('says so to whoever hears it, with no name on an element that takes none', async () => {
-    const price = { now: '€6.90', was: '€7.90' }
-    const { wrapper } = await mountScreen(SitePrice, { props: { price } as never })
-    const before = wrapper.get('s')
-    expect(before.attributes('aria-label')).toBeUndefined()
-    expect(before.get('.unseen').text()).toContain('€7.90')
-    expect(before.get('[aria-hidden=true]').text()).toBe('€7.90')
   })
 })

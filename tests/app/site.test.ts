@@ -5,6 +5,7 @@ import { beforeEach, describe, expect, it } from 'vitest'
 import SiteBlock from '../../app/components/site/Block.vue'
 import SiteField from '../../app/components/site/Field.vue'
 import SiteForm from '../../app/components/site/Form.vue'
+import SitePrice from '../../app/components/site/Price.vue'
 import SiteMenu from '../../app/components/site/Menu.vue'
 import { siteWords } from '../../core/site-words/site-words'
 import type { ViewBlock, ViewItem } from '../../core/pages/view'
@@ -95,6 +96,11 @@ describe('a block of the site', () => {
         }),
       ),
     ).toBe('Box First Sign in Second Go')
+  })
+
+  it('says to whoever hears it what a price was, with no name on an element that takes none', async () => {
+    const price = await html(SitePrice, { price: { now: '€6.90', was: '€7.90' } })
+    expect(price).toContain('<s><span class="unseen">usually €7.90</span><span aria-hidden="true">€7.90</span></s>')
   })
 
   it('names a woven picture for who cannot see it', async () => {

@@ -148,6 +148,29 @@ describe('from stranger to member and back', () => {
     await fenn.getByLabel('Your name').fill('Fenn A.')
     await fenn.getByRole('button', { name: 'Keep' }).click()
     await fenn.getByText('Kept.').waitFor()
+
+    // Signed up before mail worked: whose the address is shows with a link that is followed.
+    const { db } = application.database
+    expect(await fenn.getByRole('button', { name: 'Send me a link' }).count()).toBe(0)
+    await db.execute(sql`update person set proven_at = null where id = 'p-fenn'`)
+    await fenn.reload()
+    await fenn.getByText('Nobody has seen yet that fenn@wexlow.example is yours.').waitFor()
+    await fenn.getByRole('button', { name: 'Send me a link' }).click()
+    await fenn.getByText('A link is on its way to your address.').waitFor()
+    const linkOf = async () => {
+      const [mail] = await db.execute<{ plain: string }>(
+        sql`select plain from mail_kept where recipient = 'fenn@wexlow.example' and plain like '%/account/address?token=%' order by id desc limit 1`,
+      )
+      return /\/account\/address\?token=[\w-]+/.exec(mail?.plain ?? '')?.[0]
+    }
+    await expect.poll(linkOf, { timeout: 20_000 }).toBeTruthy()
+    await fenn.goto(application.url + (await linkOf())!)
+    await fenn.getByRole('button', { name: 'Take this address' }).click()
+    await fenn.waitForURL('**/account/profile?done=new-address')
+    const [proven] = await db.execute<{ proven: boolean }>(
+      sql`select proven_at is not null proven from person where id = 'p-fenn'`,
+    )
+    expect([proven!.proven, await fenn.getByRole('button', { name: 'Send me a link' }).count()]).toEqual([true, 0])
     const data = (await (await fenn.request.get(`${application.url}/account/data`)).json()) as {
       person: { name: string }
       memberships: unknown[]

@@ -9,6 +9,7 @@ const done: Record<string, string> = {
   password: say('account.password-done'),
   address: say('account.address-sent'),
   'new-address': say('account.address-done'),
+  prove: say('account.prove-sent'),
   feed: say('account.feed-made'),
   'feed-end': say('account.feed-ended'),
 }
@@ -27,6 +28,10 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
     <p v-if="problems['']" class="problem" role="alert">
       {{ problems[''] }}
     </p>
+    <SiteForm v-if="data.unproven && data.done !== 'prove'" :hidden="{ what: 'prove' }">
+      <p>{{ say('account.unproven', { email: data.email }) }}</p>
+      <button class="button plain">{{ say('account.prove') }}</button>
+    </SiteForm>
     <SiteForm :hidden="{ what: 'profile' }">
       <SiteField
         name="name"

@@ -58,7 +58,8 @@ function send(file: File, { id, received, size }: Upload, { told, signal }: Send
     request.onload = () => {
       const { status, response } = request as { status: number; response: Record<string, unknown> | null }
       if (status === 200) return resolve(response as unknown as Upload)
-      if (status >= 500 || !response)
+      // 408: it came too slowly for a while.
+      if (status >= 500 || status === 408 || !response)
         return reject(new Broken('The server cannot be reached: the file was not sent whole.'))
       const { type = '', detail = '', ...more } = response as { type?: string; detail?: string }
       reject(new Refusal(type.split(':').at(-1) ?? '', detail, more))

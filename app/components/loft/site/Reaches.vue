@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { rightBit } from '~~/core/gates/verdict'
+import type { Block } from '~~/core/kinds/block'
 import type { Resource } from '~~/core/kinds/kinds'
 
 /** How one thing is reached by every tier: a cell for each, the one looked as ringed. */
@@ -12,8 +13,8 @@ const bitsAt = (key: string, side: Parameters<typeof cellOf>[0], t: number) => {
 }
 /** Where it is one of several, those before it: whoever gets one of these does not get it, open as it may be. */
 const first = computed(() => {
-  const block = props.thing.kind === 'block' ? loft.index.get('block', props.thing.id) : undefined
-  const group = block && 'block' in block.in ? loft.index.get('block', block.in.block) : undefined
+  const own = loft.index.get(props.thing.kind, props.thing.id) as Partial<Block> | undefined
+  const group = own?.in && 'block' in own.in ? loft.index.get('block', own.in.block) : undefined
   if (!group?.oneOf) return []
   const all = loft.index.standingIn('block', group.id).map(one => one.id)
   return all.slice(0, all.indexOf(props.thing.id))

@@ -1,6 +1,7 @@
 /** CSV (RFC 4180) read bit by bit, each problem with its line. */
 import { parse } from 'csv-parse'
 import { Problem } from '../../problem'
+import { othersTurn } from '../../others-turn'
 
 export interface LineProblem {
   line: number
@@ -53,7 +54,6 @@ export interface CsvLine {
 /** Characters of the file, and lines of it, that are read before somebody else's request has its turn. */
 const charactersAtOnce = 16_384
 export const linesAtOnce = 100
-export const othersTurn = () => new Promise<void>(resolve => setImmediate(resolve))
 
 /** Reads the file bit by bit: a large one must not hold up whoever asks for a page meanwhile. */
 export async function readLines(text: string, most: number): Promise<CsvLine[] | LineProblem> {

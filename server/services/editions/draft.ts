@@ -12,6 +12,7 @@ import { version } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
+import { othersTurn } from '../../others-turn'
 import { refuseBroken, refuseHeld } from './checks'
 import { draftMoved } from '../versions/notify'
 import { contentOf, contentsAt, draftRows, lockRules } from '../versions/versions'
@@ -78,11 +79,14 @@ export async function applyWork(turn: Turn, work: (turn: Turn) => Promise<Work>)
     position: put.position ?? draft.get(put.kind, put.key)?.position ?? (last += 1),
   }))
   const next = draft.with(placed.map(put => ({ ...(draft.get(put.kind, put.key) ?? ({} as StoredVersion)), ...put })))
+  // Of a file of a hundred thousand goods each of these takes a moment.
+  if (placed.length > batch) await othersTurn()
   refuseBroken(next, removes ? 'in-use' : 'rules-broken', new Set(placed.map(nameOf)))
   await writePuts(turn, placed)
   await leaveTrace(tx, actor, action, subject, detail)
   await draftMoved(tx)
   const rows = await draftRows(tx, state)
+  if (placed.length > batch) await othersTurn()
   return { draft: turn.live.with(rows), names: placed.map(({ kind, key }) => ({ kind, key })) }
 }
 

@@ -104,8 +104,8 @@ it('broken off, at whichever step, leaves no site and is done once more', async 
   })
   await expect.poll(() => existsSync(join(data, 'secret')), { timeout: 30_000, interval: 5 }).toBe(true)
   process.kill(-going.pid!, 'SIGKILL')
-  await new Promise(resolve => setTimeout(resolve, 500))
-  spawnSync('pkill', ['-9', '-f', join(data, 'postgres')])
+  // What it had started is gone too.
+  await expect.poll(() => spawnSync('pkill', ['-9', '-f', join(data, 'postgres')]).status, { timeout: 10_000 }).toBe(1)
   const again = bravik(data, 'restore', 'site.tar')
   // It was quicker than the kill, and is there whole; or nothing of it was.
   if (again.status !== 0) expect(again.said).toContain('holds something already')

@@ -16,9 +16,8 @@ async function load() {
 onMounted(load)
 const mayChange = computed(() => loft.may('settings-files', 'change'))
 const kept = ref<LoftAnswer<'GET files'> | null>(null)
-const look = async () => void (kept.value = await loftApi('GET files').catch(() => null))
-onMounted(look)
 const reading = useDeed()
+onMounted(async () => void (kept.value = (await reading.run(() => loftApi('GET files'))) ?? null))
 const readThrough = () =>
   reading.run(
     () => loftApi('POST files/read-through'),
@@ -132,22 +131,27 @@ const rows = computed<Row[]>(() => {
         </label>
       </fieldset>
     </div>
-    <section v-if="kept" class="card flex flex-wrap items-baseline gap-x-4 gap-y-1" aria-label="What is kept">
+    <section
+      v-if="kept || reading.problem.value"
+      class="card flex flex-wrap items-baseline gap-x-4 gap-y-1"
+      aria-label="What is kept">
       <h2 class="display text-[16px] font-bold">What is kept</h2>
-      <span>{{ counted(kept.files, 'file') }}, {{ sizeWords(kept.bytes) }}</span>
-      <span v-if="kept.damaged" class="text-madder">{{ kept.damaged }} not what they were</span>
-      <span v-else-if="kept.files && !kept.unread && kept.readSince" class="text-moss"
-        >all read and found whole since {{ moment(kept.readSince) }}</span
-      >
-      <span v-else-if="kept.files" class="text-soft">{{ kept.unread }} not read through yet</span>
-      <button
-        v-if="mayChange && kept.files"
-        type="button"
-        class="btn quiet ml-auto"
-        :disabled="reading.busy.value"
-        @click="readThrough">
-        Read them all now
-      </button>
+      <template v-if="kept">
+        <span>{{ counted(kept.files, 'file') }}, {{ sizeWords(kept.bytes) }}</span>
+        <span v-if="kept.damaged" class="text-madder">{{ kept.damaged }} not what they were</span>
+        <span v-else-if="kept.files && !kept.unread && kept.readSince" class="text-moss"
+          >all read and found whole since {{ moment(kept.readSince) }}</span
+        >
+        <span v-else-if="kept.files" class="text-soft">{{ kept.unread }} not read through yet</span>
+        <button
+          v-if="mayChange && kept.files"
+          type="button"
+          class="btn quiet ml-auto"
+          :disabled="reading.busy.value"
+          @click="readThrough">
+          Read them all now
+        </button>
+      </template>
       <LoftTold class="w-full" :problem="reading.problem.value" :done="reading.done.value" />
       <p class="w-full text-[13px] text-soft">
         Every file is compared with what it was when it came, once a week, and its size every hour.

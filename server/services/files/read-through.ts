@@ -107,11 +107,13 @@ async function compareSizes(db: Database): Promise<void> {
 
 /** Unless it was brought again meanwhile. */
 async function note(db: Database, { name, checkedAt, damage: before }: Kept, damage: FileDamage | null): Promise<void> {
-  await db
+  const noted = await db
     .update(file)
     .set({ checkedAt: clockDate(), damage })
     .where(and(eq(file.name, name), checkedAt === null ? isNull(file.checkedAt) : eq(file.checkedAt, checkedAt)))
-  if (damage !== null && before === null) log().error({ file: name, damage }, 'a file is not what it was')
+    .returning({ name: file.name })
+  if (noted.length && damage !== null && before === null)
+    log().error({ file: name, damage }, 'a file is not what it was')
 }
 
 export interface FilesKept {

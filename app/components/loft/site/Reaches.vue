@@ -7,6 +7,7 @@ import type { Resource } from '~~/core/kinds/kinds'
 const props = defineProps<{ thing: Resource; tiers: { id: string; name: string }[]; tier: string }>()
 const emit = defineEmits<{ tier: [id: string] }>()
 const loft = useLoft()
+const parts = usePageParts()
 const bitsAt = (key: string, side: Parameters<typeof cellOf>[0], t: number) => {
   const at = positionsOf(loft.board?.things ?? []).get(key)
   return at === undefined ? 0 : cellOf(side, loft.board!.tiers.length, at, t)
@@ -14,7 +15,7 @@ const bitsAt = (key: string, side: Parameters<typeof cellOf>[0], t: number) => {
 /** Where it is one of several, those before it: whoever gets one of these does not get it, open as it may be. */
 const first = computed(() => {
   const own = loft.index.get(props.thing.kind, props.thing.id) as Partial<Block> | undefined
-  const group = own?.in && 'block' in own.in ? loft.index.get('block', own.in.block) : undefined
+  const group = own?.in && parts.holderOf(own as Block)
   if (!group?.oneOf) return []
   const all = loft.index.standingIn('block', group.id).map(one => one.id)
   return all.slice(0, all.indexOf(props.thing.id))

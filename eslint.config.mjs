@@ -1,6 +1,7 @@
 import prettier from 'eslint-config-prettier'
 import withNuxt from './.nuxt/eslint.config.mjs'
 import noFolderRings from './scripts/lint/no-folder-rings.mjs'
+import roomsApart from './scripts/lint/rooms-apart.mjs'
 
 // Node 20 has no Object.groupBy, which @nuxt/eslint's config calls; goes with the step to Node 22.
 Object.groupBy ??= (items, keyOf) =>
@@ -64,11 +65,11 @@ export default withNuxt(
       ],
     },
   },
-  // Folders import each other one way.
+  // Folders import each other one way, and rooms of the console not at all.
   {
     files: ['core/**/*.ts', 'server/**/*.ts', 'app/**/*.{ts,vue}'],
-    plugins: { house: { rules: { 'no-folder-rings': noFolderRings } } },
-    rules: { 'house/no-folder-rings': 'error' },
+    plugins: { house: { rules: { 'no-folder-rings': noFolderRings, 'rooms-apart': roomsApart } } },
+    rules: { 'house/no-folder-rings': 'error', 'house/rooms-apart': 'error' },
   },
   // How it is laid out is the formatter's business (`npm run format`).
   prettier,

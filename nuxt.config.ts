@@ -23,6 +23,10 @@ const chunkOf: ManualChunksOption = (id, { getModuleInfo }) => {
 export default defineNuxtConfig({
   modules: ['@pinia/nuxt', '@nuxt/eslint'],
   ssr: true,
+  // What a file uses of ours it imports: who uses what can be read, and the lint against rings sees it.
+  components: { dirs: [] },
+  imports: { scan: false },
+  pinia: { storesDirs: [] },
   devtools: { enabled: false },
   app: { head: { link: [{ rel: 'icon', href: '/favicon.svg', type: 'image/svg+xml' }] } },
   spaLoadingTemplate: false,

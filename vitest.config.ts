@@ -8,10 +8,9 @@ import { defineConfig } from 'vitest/config'
 const root = fileURLToPath(new URL('.', import.meta.url)).replace(/\/$/, '')
 const alias = { '~~': root, '~': `${root}/app` }
 const cluster = ['tests/support/cluster.setup.ts']
-/** What screens find without importing it, as Nuxt gives it to them. */
+/** What of Vue and Nuxt screens find without importing it, as Nuxt gives it to them. */
 const names = unimport.vite({
   presets: ['vue'],
-  dirs: [`${root}/app/composables`, `${root}/app/stores`],
   imports: [
     'useRoute',
     'useRouter',

@@ -6,7 +6,7 @@ import { connect } from '../server/db/database'
 import { applyBulk, previewBulk, undoBulk } from '../server/services/people/bulk'
 import { listPeople } from '../server/services/people/people'
 import type { PeopleQuery } from '../server/services/people/people'
-import type { Snapshot } from '../server/services/editions/snapshot'
+import type { Snapshot } from '../server/services/live/snapshot'
 import type { FilterWorld } from '../server/services/people/filter/people-filter'
 import { contentsAt, readState } from '../server/services/versions/versions'
 

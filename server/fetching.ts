@@ -1,7 +1,7 @@
 /** What both addresses of a download's file share: who asks, whether they may have it, and what is written down. */
 import { setResponseHeaders } from 'h3'
 import type { H3Event } from 'h3'
-import type { FactGroup } from '../core/conditions/leaves/leaf'
+import type { FactGroup } from '../core/visitor/fact-group'
 import type { CompiledDecider } from '../core/gates/compiled-decider'
 import { readSaid } from '../core/pictures/picture-file'
 import { db } from './db/database'

@@ -3,7 +3,7 @@ import Negotiator from 'negotiator'
 import type { H3Event } from 'h3'
 import { englishWords, languageFor, siteWords } from '../core/site-words/site-words'
 import type { SiteWords } from '../core/site-words/site-words'
-import { lastSnapshot } from './services/editions/snapshot'
+import { lastSnapshot } from './services/live/snapshot'
 
 /** As they were last read; English before that, and in whatever case they cannot be told. */
 export function spokenWords(event: H3Event): SiteWords {

@@ -1,4 +1,4 @@
-import { refusedWords } from '~/composables/refused-words'
+import { refusedWords } from '~/kinds/refused-words'
 import { optionsOf } from './app-block'
 import type { AppBlock } from './app-block'
 

@@ -1,9 +1,13 @@
 <script setup lang="ts">
-import type { OwnProblem } from '~~/server/own-pages/own-words'
-import { typefaceRules } from '~/texts/typefaces'
 import { metadataOf } from '~~/core/pages/page-metadata'
 import { searchAddress } from '~~/core/site/own-addresses'
-import '~/assets/site.css'
+import type { OwnProblem } from '~~/server/own-pages/own-words'
+import { useSaidProblem } from '~/site/own-page'
+import '~/site/site.css'
+import { usePageView } from '~/site/page-view'
+import Frame from '~/site/page/Frame.vue'
+import { useSay } from '~/site/site-say'
+import { typefaceRules } from '~/site/typefaces'
 
 const view = usePageView()
 const own = useRequestEvent()?.context.own as { failed?: OwnProblem } | undefined
@@ -37,7 +41,7 @@ const say = useSay()
 </script>
 
 <template>
-  <SiteFrame :view="view">
+  <Frame :view="view">
     <p v-if="view.said" class="said" role="status">
       {{ view.said }}
     </p>
@@ -49,5 +53,5 @@ const say = useSay()
       </p>
     </article>
     <slot v-else />
-  </SiteFrame>
+  </Frame>
 </template>

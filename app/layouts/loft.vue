@@ -1,7 +1,16 @@
 <script setup lang="ts">
-import '~/assets/loft.css'
-import { liesIn, mainPlaces } from '~/places/places'
+import { useLoft } from '~/loft/core/loft'
+import AsRole from '~/loft/frame/AsRole.vue'
+import Conflict from '~/loft/frame/Conflict.vue'
+import DamagedFiles from '~/loft/frame/DamagedFiles.vue'
+import Find from '~/loft/frame/Find.vue'
+import Keys from '~/loft/frame/Keys.vue'
+import { liesIn, mainPlaces } from '~/loft/frame/places'
+import FirstSteps from '~/loft/kit/place/FirstSteps.vue'
+import '~/loft/loft.css'
+import { startCore } from '~/loft/worker/start'
 
+startCore()
 const loft = useLoft()
 const route = useRoute()
 const finding = ref(false)
@@ -77,13 +86,13 @@ onUnmounted(() => {
       </button>
       <a href="/account" class="text-[13.5px] hover:underline">{{ loft.me?.name ?? '' }}</a>
     </header>
-    <LoftAsRole />
+    <AsRole />
     <p v-if="loft.failure" role="alert" class="bg-weld-pale px-4 py-2 text-weld">
       {{ loft.failure }} <button class="underline" @click="loft.load()">Try again</button>
     </p>
-    <LoftConflict v-if="loft.conflict" />
-    <LoftDamagedFiles />
-    <LoftFirstSteps v-if="loft.data && route.path !== '/loft' && route.path !== '/loft/'" slim />
+    <Conflict v-if="loft.conflict" />
+    <DamagedFiles />
+    <FirstSteps v-if="loft.data && route.path !== '/loft' && route.path !== '/loft/'" slim />
     <main class="relative min-h-0 flex-1 lg:overflow-hidden">
       <div v-if="loft.data && !places.length" class="mx-auto max-w-[520px] p-8">
         <h1 class="mb-2 text-[21px]">Nothing to do here yet</h1>
@@ -98,7 +107,7 @@ onUnmounted(() => {
       <slot v-else-if="loft.data" />
       <p v-else-if="!loft.failure" class="p-6 text-soft">Reading the rules…</p>
     </main>
-    <LoftFind v-model:open="finding" />
-    <LoftKeys v-model:open="showingKeys" />
+    <Find v-model:open="finding" />
+    <Keys v-model:open="showingKeys" />
   </div>
 </template>

@@ -1,4 +1,4 @@
-import { movedTo } from '~/places/moved'
+import { movedTo } from '~/loft/frame/moved'
 
 export default defineNuxtRouteMiddleware(({ path, query }) => {
   const moved = movedTo(path, query)

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { usePageView } from '~/site/page-view'
+import Thing from '~/site/page/Thing.vue'
 const view = usePageView()
 const event = useRequestEvent()!
 setResponseStatus(event, view.status)
@@ -7,5 +9,5 @@ event.context.renderedView = event.context.viewKey
 </script>
 
 <template>
-  <SiteThing :view="view" />
+  <Thing :view="view" />
 </template>

@@ -1,6 +1,10 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
 import type { BasketData } from '~~/server/own-pages/basket'
+import { useOwn } from '~/site/own-page'
+import { usePageView } from '~/site/page-view'
+import Receipt from '~/site/page/Receipt.vue'
+import { useSay } from '~/site/site-say'
 
 const { data, problems } = useOwn<BasketData>()
 const say = useSay()
@@ -59,7 +63,7 @@ const money = (minor: number) => moneyWords(minor, data.currency, locale)
           </tbody>
         </table>
         <table class="receipt">
-          <SiteReceipt :receipt="data.receipt" :currency="data.currency" />
+          <Receipt :receipt="data.receipt" :currency="data.currency" />
         </table>
         <p v-if="data.sent" class="quiet">{{ say('basket.without-delivery') }}</p>
         <p v-if="data.codes">

@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import Field from '~/site/Field.vue'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import Said from '~/site/Said.vue'
+import { useSay } from '~/site/site-say'
 const { data, problems } = useOwn<{ token: string; works: boolean }>()
 const say = useSay()
 useHead({ title: say('enter.confirm'), meta: [{ name: 'robots', content: 'noindex' }] })
@@ -7,8 +12,8 @@ useHead({ title: say('enter.confirm'), meta: [{ name: 'robots', content: 'noinde
 <template>
   <article class="narrow">
     <h1>{{ say('enter.confirm') }}</h1>
-    <SiteForm v-if="data.works || problems['']" :problem="problems['']" :hidden="{ token: data.token }">
-      <SiteField
+    <Form v-if="data.works || problems['']" :problem="problems['']" :hidden="{ token: data.token }">
+      <Field
         name="password"
         :label="say('enter.chosen-password')"
         type="password"
@@ -16,12 +21,12 @@ useHead({ title: say('enter.confirm'), meta: [{ name: 'robots', content: 'noinde
         required
         :problem="problems.password" />
       <button class="button">{{ say('enter.confirm-do') }}</button>
-    </SiteForm>
+    </Form>
     <p v-else>
-      <SiteSaid word="enter.confirm-broken"
+      <Said word="enter.confirm-broken"
         ><template #link
           ><a href="/sign-up">{{ say('enter.sign-up-again') }}</a></template
-        ></SiteSaid
+        ></Said
       >
     </p>
   </article>

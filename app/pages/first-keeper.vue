@@ -1,5 +1,7 @@
 <script setup lang="ts">
 import type { WordKey } from '~~/core/site-words/english'
+import Field from '~/site/Field.vue'
+import { useSay } from '~/site/site-say'
 
 const { query } = useRoute()
 const say = useSay()
@@ -27,15 +29,15 @@ useHead({ title: say('enter.keeper-title'), meta: [{ name: 'robots', content: 'n
         {{ problem }}
       </p>
       <input type="hidden" name="token" :value="said('token')" />
-      <SiteField name="name" :label="say('enter.name')" autocomplete="name" required :value="said('name')" />
-      <SiteField
+      <Field name="name" :label="say('enter.name')" autocomplete="name" required :value="said('name')" />
+      <Field
         name="email"
         :label="say('enter.email')"
         type="email"
         autocomplete="username"
         required
         :value="said('email')" />
-      <SiteField
+      <Field
         name="password"
         :label="say('enter.password')"
         :hint="say('enter.password-hint')"

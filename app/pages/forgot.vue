@@ -1,4 +1,8 @@
 <script setup lang="ts">
+import Field from '~/site/Field.vue'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import { useSay } from '~/site/site-say'
 const { data, problems, values } = useOwn<{ asked: boolean }>()
 const say = useSay()
 useHead({ title: say('enter.another-password'), meta: [{ name: 'robots', content: 'noindex' }] })
@@ -10,8 +14,8 @@ useHead({ title: say('enter.another-password'), meta: [{ name: 'robots', content
     <p v-if="data.asked" class="said" role="status">
       {{ say('enter.link-sent') }}
     </p>
-    <SiteForm v-else :problem="problems['']">
-      <SiteField
+    <Form v-else :problem="problems['']">
+      <Field
         name="email"
         :label="say('enter.email')"
         type="email"
@@ -20,6 +24,6 @@ useHead({ title: say('enter.another-password'), meta: [{ name: 'robots', content
         :value="values.email"
         :problem="problems.email" />
       <button class="button">{{ say('enter.send-link') }}</button>
-    </SiteForm>
+    </Form>
   </article>
 </template>

@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import Field from '~/site/Field.vue'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import Said from '~/site/Said.vue'
+import { useSay } from '~/site/site-say'
 const { data, problems } = useOwn<{ token: string; works: boolean }>()
 const say = useSay()
 useHead({ title: say('enter.another-password'), meta: [{ name: 'robots', content: 'noindex' }] })
@@ -7,8 +12,8 @@ useHead({ title: say('enter.another-password'), meta: [{ name: 'robots', content
 <template>
   <article class="narrow">
     <h1>{{ say('enter.another-password') }}</h1>
-    <SiteForm v-if="data.works || problems['']" :problem="problems['']" :hidden="{ token: data.token }">
-      <SiteField
+    <Form v-if="data.works || problems['']" :problem="problems['']" :hidden="{ token: data.token }">
+      <Field
         name="password"
         :label="say('enter.new-password')"
         :hint="say('enter.password-hint')"
@@ -17,12 +22,12 @@ useHead({ title: say('enter.another-password'), meta: [{ name: 'robots', content
         required
         :problem="problems.password" />
       <button class="button">{{ say('enter.take-password') }}</button>
-    </SiteForm>
+    </Form>
     <p v-else>
-      <SiteSaid word="enter.reset-broken"
+      <Said word="enter.reset-broken"
         ><template #link
           ><a href="/forgot">{{ say('enter.ask-another') }}</a></template
-        ></SiteSaid
+        ></Said
       >
     </p>
   </article>

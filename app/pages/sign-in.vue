@@ -1,4 +1,7 @@
 <script setup lang="ts">
+import { usePageView } from '~/site/page-view'
+import { useSay } from '~/site/site-say'
+import Ways from '~/site/Ways.vue'
 const { query } = useRoute()
 const back = typeof query.back === 'string' && query.back.startsWith('/') ? query.back : ''
 const say = useSay()
@@ -36,7 +39,7 @@ useHead({ title: say('enter.sign-in'), meta: [{ name: 'robots', content: 'noinde
       /></label>
       <button class="button">{{ say('enter.sign-in') }}</button>
     </form>
-    <SiteWays lead="way.opens-back" :ways="usePageView().ways" />
+    <Ways lead="way.opens-back" :ways="usePageView().ways" />
     <p>
       <a href="/sign-up">{{ say('enter.sign-up') }}</a> · <a href="/forgot">{{ say('enter.forgot') }}</a>
     </p>

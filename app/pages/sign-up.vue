@@ -1,5 +1,10 @@
 <script setup lang="ts">
 import type { SignUpData } from '~~/server/own-pages/entrance'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import Said from '~/site/Said.vue'
+import SignUpFields from '~/site/SignUpFields.vue'
+import { useSay } from '~/site/site-say'
 
 const { data, problems, values } = useOwn<SignUpData>()
 const say = useSay()
@@ -20,19 +25,19 @@ const shut = computed(() => data.mode === 'closed' || (data.mode === 'invitation
       </p>
       <p v-else>{{ say('enter.closed') }}</p>
     </template>
-    <SiteForm v-else :problem="problems['']" :hidden="data.invitation ? { invitation: data.invitation.token } : {}">
-      <SiteSignUpFields
+    <Form v-else :problem="problems['']" :hidden="data.invitation ? { invitation: data.invitation.token } : {}">
+      <SignUpFields
         :facts="data.facts"
         :invited="data.invitation?.email"
         :values="{ email: begun, ...values }"
         :problems="problems" />
       <button class="button">{{ say('enter.sign-up') }}</button>
-    </SiteForm>
+    </Form>
     <p>
-      <SiteSaid word="enter.one-of-us"
+      <Said word="enter.one-of-us"
         ><template #link
           ><a href="/sign-in">{{ say('enter.sign-in') }}</a></template
-        ></SiteSaid
+        ></Said
       >
     </p>
   </article>

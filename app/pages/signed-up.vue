@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { useOwn } from '~/site/own-page'
+import { useSay } from '~/site/site-say'
 const { data } = useOwn<{ then: string }>()
 const say = useSay()
 useHead({ title: say('enter.thanks'), meta: [{ name: 'robots', content: 'noindex' }] })

@@ -3,8 +3,8 @@ import { z } from 'zod'
 import type { Resource } from '../kinds/kinds'
 import type { SiteIndex } from '../site/site-index'
 import { isSitePath } from '../shapes'
-import type { Listed, ListedFile, SignUpForm, ViewBlock, ViewItem } from '../pages/view'
-import type { Panel } from '../pages/panel'
+import type { Listed, ListedFile, SignUpForm, ViewBlock, ViewItem } from '../view/view'
+import type { Panel } from '../view/panel'
 import type { PanelSort } from './panel-sorts'
 
 export interface ShownBlock<B> {

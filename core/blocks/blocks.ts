@@ -2,7 +2,7 @@
 import type { z } from 'zod'
 import { staffKindOfBlock } from '../staff/block-kind'
 import type { StaffKindId } from '../staff/staff-kinds'
-import type { ViewBlock } from '../pages/view'
+import type { ViewBlock } from '../view/view'
 import { account } from './account'
 import type { BlockKindModule, BlockTools, ShownBlock } from './block-kind'
 import { call } from './call'

@@ -1,6 +1,6 @@
 /** The files of a folder, to be fetched where one reads of them; as far as they may be found. */
 import { z } from 'zod'
-import { filesIn } from '../kinds/holding'
+import { filesIn } from '../site/holding'
 import { blockKind, id } from './block-kind'
 
 const listedUnlessSaid = 200

@@ -1,6 +1,6 @@
 /** What lies in a topic, a folder or a category, below a page, or everything of a kind, as far as it may be found. */
 import { z } from 'zod'
-import { thingsIn } from '../kinds/holding'
+import { thingsIn } from '../site/holding'
 import { blockKind, id } from './block-kind'
 
 const listedUnlessSaid = 100

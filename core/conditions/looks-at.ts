@@ -2,7 +2,7 @@
 import { eachLeaf } from './condition'
 import type { Condition } from './condition'
 import type { Kind } from '../kinds/kinds'
-import type { FactGroup } from './leaves/leaf'
+import type { FactGroup } from '../visitor/fact-group'
 import { only } from './leaves/shapes'
 import { leafOf } from './leaves/leaves'
 

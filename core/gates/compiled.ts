@@ -6,7 +6,7 @@
 import { ConditionSlots } from '../conditions/compile'
 import { looksAt } from '../conditions/looks-at'
 import { groupsOf } from '../visitor/fact-source'
-import type { FactGroup } from '../conditions/leaves/leaf'
+import type { FactGroup } from '../visitor/fact-group'
 import type { Condition } from '../conditions/condition'
 import { kinds, listedKinds, moduleOf, resourceKey, rights } from '../kinds/kinds'
 import type { Kind, Resource, Right } from '../kinds/kinds'

@@ -9,7 +9,7 @@ import type { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import { hasPrice, rightBit } from '../gates/verdict'
 import type { Verdict } from '../gates/verdict'
-import type { FactGroup } from '../conditions/leaves/leaf'
+import type { FactGroup } from '../visitor/fact-group'
 import type { DimmedPart, Notice, Treatment } from '../rulebook/gate'
 import { chainOf, gatesOf } from '../gates/chain'
 import { insideOthers, moduleOf } from '../kinds/kinds'
@@ -32,8 +32,8 @@ import type { BlockKind } from '../blocks/blocks'
 import type { PanelSort } from '../blocks/panel-sorts'
 import { openedThing } from './opened'
 import { PageQuestions } from './questions'
-import type { Way } from './ways-to'
-import type { Panel } from './panel'
+import type { Way } from '../view/way'
+import type { Panel } from '../view/panel'
 import { lookSheet, markOf } from '../site/look'
 import type { SiteLook } from '../site/look'
 import { isWordKey, sayWord } from '../site-words/site-words'
@@ -50,7 +50,7 @@ import type {
   ViewBlock,
   ViewItem,
   ViewTools,
-} from './view'
+} from '../view/view'
 import { wayBack } from '../site/way-back'
 
 /** Words that are a visitor's own: the view has a mark for each, filled in what is sent. */

@@ -6,7 +6,8 @@ import { Shelves } from '../shop/shelf'
 import { variantName, variantsOf } from '../shop/variants'
 import { Taxer } from '../tax/taxer'
 import { readShelfQuery, shownPrice, shownShelf, shownSteps } from './shelf-view'
-import type { GoodsShown, PriceShown, PriceTools, ShelfShown } from './shelf-view'
+import type { GoodsShown, PriceShown, ShelfShown } from '../view/shelf-shown'
+import type { PriceTools } from './shelf-view'
 
 /** As many stand on one page of a shelf. */
 const perPage = 24

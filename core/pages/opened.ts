@@ -1,5 +1,5 @@
 /** What a thing that opens adds to its page. One line for each kind that shows more than its title. */
-import { thingsIn } from '../kinds/holding'
+import { thingsIn } from '../site/holding'
 import type { Download } from '../kinds/download'
 import type { Category } from '../kinds/category'
 import type { Page } from '../kinds/page'
@@ -9,7 +9,7 @@ import type { Kind, Resource } from '../kinds/kinds'
 import { shownPicture } from '../pictures/picture-file'
 import { hasPrice } from '../gates/verdict'
 import type { Verdict } from '../gates/verdict'
-import type { Opened, ViewTools } from './view'
+import type { Opened, ViewTools } from '../view/view'
 
 type Content = Record<string, unknown>
 type Opening = (thing: never, content: Content, tools: ViewTools & { verdict: Verdict }) => Promise<Opened>

@@ -2,7 +2,7 @@
  * What machines are told of a page, made from what people are shown of it and from nothing else: its own address, Open
  * Graph (ogp.me), and schema.org as JSON-LD, which says of what is not for everybody that it is not.
  */
-import type { PageView, ViewBlock } from './view'
+import type { PageView, ViewBlock } from '../view/view'
 
 /** What stands in place of what somebody does not get is marked so on the page. */
 export const forSome = 'for-some'

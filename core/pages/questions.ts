@@ -3,7 +3,7 @@
  * can be asked again of somebody else, without making the page.
  */
 import { waysIn } from '../audit/ways-in'
-import type { FactGroup } from '../conditions/leaves/leaf'
+import type { FactGroup } from '../visitor/fact-group'
 import { rightBit } from '../gates/verdict'
 import type { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
@@ -21,7 +21,7 @@ import { requestPrint } from '../visitor/request-print'
 import type { RequestFacts } from '../visitor/request-print'
 import type { AssembleAsk, PageSource } from './assemble'
 import { wayName, waysTo } from './ways-to'
-import type { Way } from './ways-to'
+import type { Way } from '../view/way'
 import { wayBack } from '../site/way-back'
 
 export interface QuestionAsk extends Pick<AssembleAsk, 'rules' | 'decider' | 'path' | 'base' | 'back'> {

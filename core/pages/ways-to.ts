@@ -13,12 +13,9 @@ import type { Resource, Right } from '../kinds/kinds'
 import type { Level } from '../rulebook/people-rules'
 import { asIfKeyOf } from '../visitor/as-if'
 import type { AsIf, AsIfKey } from '../visitor/as-if'
+import type { Way } from '../view/way'
 import type { Visitor } from '../visitor/visitor'
 
-export interface Way {
-  words: string
-  href?: string
-}
 export interface WaysAsk {
   rules: CompiledRules
   visitor: Visitor

@@ -6,7 +6,7 @@
 import { z } from 'zod'
 import { id, text } from '../shapes'
 import { pathOf } from '../pointer'
-import type { FactGroup } from '../conditions/leaves/leaf'
+import type { FactGroup } from './fact-group'
 import { fitsType } from './fact-type'
 
 /** Names of parameters and cookies (RFC 6265: a token). */

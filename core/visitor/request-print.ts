@@ -1,5 +1,5 @@
 /** What of a request answers can depend on, as something to compare: equal where nobody who looks at no more can tell two apart. */
-import type { FactGroup } from '../conditions/leaves/leaf'
+import type { FactGroup } from './fact-group'
 import type { Visitor } from './visitor'
 
 export type RequestFacts = NonNullable<Visitor['request']>

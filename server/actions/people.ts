@@ -1,7 +1,8 @@
 /** Actions on people: what they are, hold and ask for. */
+import { formInput, listForms, saveForm } from '../services/forms/forms'
 import { getQuery, setResponseHeaders } from 'h3'
 import { afterCommit } from '../db/turn'
-import { reload } from '../services/editions/snapshot'
+import { reload } from '../services/live/snapshot'
 import { z } from 'zod'
 import { mayStaff } from '../../core/staff/staff-rule'
 import type { StaffRights } from '../../core/staff/staff-rule'
@@ -15,15 +16,7 @@ import { endSessions, sessionsOf } from '../services/entrance/sessions'
 import { decideSignUp, emailAddress, invite } from '../services/entrance/sign-up'
 import { membershipsOf } from '../services/memberships/memberships'
 import { paidBy } from '../services/memberships/purchases'
-import {
-  applicationsOf,
-  decideApplication,
-  decisionInput,
-  formInput,
-  listForms,
-  saveForm,
-  waitingApplications,
-} from '../services/people/applications'
+import { applicationsOf, decideApplication, decisionInput, waitingApplications } from '../services/people/applications'
 import { applyBulk, bulkApply, bulkInput, previewBulk, recentBulk, undoBulk } from '../services/people/bulk'
 import type { BulkInput } from '../services/people/bulk'
 import {

@@ -2,7 +2,7 @@
 import { afterCommit } from '../db/turn'
 import { z } from 'zod'
 import { staffRule } from '../../core/staff/staff-rule'
-import { reload } from '../services/editions/snapshot'
+import { reload } from '../services/live/snapshot'
 import { writeStaffRules } from '../services/staff/staff-rules'
 import { savedAnswer } from '../services/editions/saved-answer'
 import { copyStaffRole, staffRoleCopy } from '../services/editions/copy-staff-role'

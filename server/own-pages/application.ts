@@ -2,8 +2,9 @@
 import { db } from '../db/database'
 import { staffKinds } from '../../core/staff/staff-kinds'
 import { Problem } from '../problem'
-import { apply, openForm, openForms } from '../services/people/applications'
-import type { Target } from '../services/people/applications'
+import { openForm, openForms } from '../services/forms/forms'
+import { apply } from '../services/people/applications'
+import type { Target } from '../services/forms/forms'
 import { isStaff } from '../services/staff/authorise'
 import type { OwnAsk, OwnPage } from './own-page'
 

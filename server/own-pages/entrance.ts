@@ -22,7 +22,7 @@ import {
   signUp,
   signUpForm,
 } from '../services/entrance/sign-up'
-import type { SignUpForm } from '../../core/pages/view'
+import type { SignUpForm } from '../../core/view/view'
 import type { SignUpWorld } from '../services/entrance/sign-up'
 import { bringAlong } from './come-in'
 import { browserOf, setSessionCookie } from './sign-in-form'

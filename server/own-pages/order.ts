@@ -7,7 +7,7 @@ import { db } from '../db/database'
 import { Problem } from '../problem'
 import { invoicesOf } from '../services/papers/invoices'
 import { orderById, ordersOf } from '../services/orders/orders'
-import type { OrderRow } from '../services/orders/order-row'
+import type { OrderRow } from '../services/papers/order-row'
 import { payAddress } from '../services/payments/stand-in'
 import type { OwnAsk, OwnPage } from './own-page'
 

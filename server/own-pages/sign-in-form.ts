@@ -23,7 +23,7 @@ import { hashOf } from '../services/secrets/tokens'
 import { bringAlong } from './come-in'
 import { bringCodes } from '../services/shop/given-codes'
 import { guestCookie, guestTokenOf } from '../services/shop/guest-codes'
-import { snapshot } from '../services/editions/snapshot'
+import { snapshot } from '../services/live/snapshot'
 
 export function setSessionCookie(event: H3Event, token: string, email?: string): void {
   const secure = isSecure(event)

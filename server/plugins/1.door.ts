@@ -12,7 +12,7 @@ import { contentPolicy } from '../content-policy'
 import { followRequest } from '../follow-request'
 import { isAnsweredByRoute } from '../../core/site/own-addresses'
 import { methodsAt } from '../own-routes'
-import { forgetSessions } from '../services/entrance/known-sessions'
+import { forgetSessions } from '../services/standing/known-sessions'
 import { Problem } from '../problem'
 import { boundBody } from '../slow-request'
 

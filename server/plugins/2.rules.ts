@@ -2,7 +2,7 @@
 import { defineNitroPlugin, useStorage } from 'nitropack/runtime'
 import { environment } from '../environment'
 import { log, logFault } from '../log'
-import { follow, reload } from '../services/editions/snapshot'
+import { follow, reload } from '../services/live/snapshot'
 import { openNetworkFile, readNetworkFile } from '../services/facts/network-country'
 import { startServiceStandIn, toolDesk } from '../services/facts/service-stand-in'
 import { knownServices, useServiceStandIn } from '../services/facts/services'

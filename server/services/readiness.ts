@@ -4,7 +4,7 @@ import { besideDb } from '../db/database'
 import { log } from '../log'
 import { gauges } from '../metrics'
 import { keptSize } from './pages/kept-pages'
-import { snapshot, snapshotAge } from './editions/snapshot'
+import { snapshot, snapshotAge } from './live/snapshot'
 
 export interface Readiness {
   ready: boolean

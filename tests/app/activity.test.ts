@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import Activity from '../../app/pages/loft/activity.vue'
-import type { LoftAnswer } from '../../app/composables/loft-api'
+import type { LoftAnswer } from '../../app/loft/core/loft-api'
 import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
 

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import Reaches from '../../app/components/loft/site/Reaches.vue'
+import Reaches from '../../app/loft/site/kit/Reaches.vue'
 import { mountScreen } from './loft-screen'
 
 const tiers = ['guest', 'signed-in', 'guild'].map(id => ({ id, name: id }))

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { arrangedView } from '../../app/composables/arranged-parts'
+import { arrangedView } from '../../app/loft/site/parts/arranged-parts'
 
 describe('a part of an arrangement, as it would look', () => {
   it('says its words, those with a colon and those of passages too', () => {

@@ -1,7 +1,7 @@
 import { flushPromises } from '@vue/test-utils'
 import { expect, it } from 'vitest'
-import RollBack from '../../app/components/loft/RollBack.vue'
-import VersionHistory from '../../app/components/loft/VersionHistory.vue'
+import RollBack from '../../app/loft/editions/RollBack.vue'
+import VersionHistory from '../../app/loft/kit/publish/VersionHistory.vue'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { mountScreen, startData } from './loft-screen'
 

@@ -6,12 +6,13 @@ import { createPinia, setActivePinia } from 'pinia'
 import { onTestFinished, vi } from 'vitest'
 import type { Component } from 'vue'
 import { defineComponent, h } from 'vue'
-import { useLoft } from '~/stores/loft'
-import { answerAsk } from '~/workers/core-answers'
-import type { Ask } from '~/workers/core-messages'
+import { useLoft } from '~/loft/core/loft'
+import { coreIsMadeBy } from '~/loft/core/worker/ask-core'
+import type { Asked } from '~/loft/core/worker/ask-core'
+import { answer as answerOfCore } from '~/loft/worker/answer'
 import type { ActionName } from '../../server/actions/actions'
-import type { DraftChange, LoftAnswer, LoftStart, SavedChanges } from '../../app/composables/loft-api'
-import type { SentVersion } from '~~/server/services/editions/start'
+import type { DraftChange, LoftAnswer, LoftStart, SavedChanges } from '../../app/loft/core/loft-api'
+import type { SentVersion } from '~~/server/services/console/start'
 import { nameOf } from '~~/core/editions/contents'
 import type { Version } from '~~/core/editions/contents'
 import { entriesOf } from '~~/core/rulebook/rulebook'
@@ -20,18 +21,9 @@ import type { Rulebook } from '~~/core/rulebook/rulebook'
 import { led, route } from './nuxt-names'
 import { wexlowSite, wexlowVersions } from '../support/wexlow-site'
 
-const files = import.meta.glob<Component>('../../app/components/**/*.vue', { eager: true, import: 'default' })
-/** Named as Nuxt names them: the folder, then the file. */
-export const components = Object.fromEntries(
-  Object.entries(files).map(([path, component]) => [
-    path
-      .split('/')
-      .slice(-2)
-      .map((part, i) => (i ? part.replace('.vue', '') : part.charAt(0).toUpperCase() + part.slice(1)))
-      .join(''),
-    component,
-  ]),
-)
+// What a place loads when it is first looked at is there at once.
+import.meta.glob('../../app/loft/**/*.vue', { eager: true })
+
 const NuxtLink = defineComponent({
   props: { to: { type: [String, Object], default: '' } },
   setup:
@@ -225,12 +217,11 @@ export const refusal = (code: string, message: string) => Object.assign(new Erro
 /** The core, answering in the same thread: what the worker would say, a moment later. */
 export class CoreHere {
   onmessage: ((event: { data: object }) => void) | null = null
-  postMessage({ number, ask, start }: { number: number; ask: string; start?: string }): void {
-    void Promise.resolve(answerAsk(JSON.parse(ask) as Ask, start)).then(answer =>
-      this.onmessage?.({ data: { number, answer } }),
-    )
+  postMessage({ number, ...asked }: Asked): void {
+    void Promise.resolve(answerOfCore(asked)).then(answer => this.onmessage?.({ data: { number, answer } }))
   }
 }
+coreIsMadeBy(() => new CoreHere() as unknown as Worker)
 
 let mounted: VueWrapper | null = null
 let earlier: ReturnType<typeof useLoft> | null = null
@@ -252,7 +243,6 @@ export async function mountScreen(
   document.body.innerHTML = ''
   led.length = 0
   Object.assign(route, { path: '/loft', query: {}, params: {}, ...at })
-  vi.stubGlobal('Worker', CoreHere)
   const calls: Call[] = []
   const told: Answers = {
     'GET start': () => structuredClone(data),
@@ -273,7 +263,7 @@ export async function mountScreen(
   const wrapper = mount(component, {
     props,
     attachTo: document.body,
-    global: { plugins: [pinia], components: { ...components, NuxtLink }, mocks: { $route: route } },
+    global: { plugins: [pinia], components: { NuxtLink }, mocks: { $route: route } },
   })
   mounted = wrapper
   earlier = loft

@@ -1,8 +1,8 @@
 import { createPinia, setActivePinia } from 'pinia'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { Refusal } from '../../app/composables/loft-api'
-import { useLoft } from '../../app/stores/loft'
-import { CoreHere } from './loft-screen'
+import { Refusal } from '../../app/loft/core/loft-api'
+import { useLoft } from '../../app/loft/core/loft'
+import './loft-screen'
 import { entriesOf, rulebookOf } from '../../core/rulebook/rulebook'
 import type { Rulebook, RuleEntry } from '../../core/rulebook/rulebook'
 
@@ -123,7 +123,6 @@ beforeEach(() => {
   server = new Server()
   vi.useFakeTimers()
   vi.stubGlobal('fetch', overHttp)
-  vi.stubGlobal('Worker', CoreHere)
   setActivePinia(createPinia())
 })
 afterEach(() => {

@@ -1,10 +1,10 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
-import Bare from '../../app/components/loft/site/Bare.vue'
+import MenuDesk from '../../app/loft/site/menus/MenuDesk.vue'
 import { mountScreen } from './loft-screen'
 
 async function menuDesk() {
-  const screen = await mountScreen(Bare, { props: { kind: 'menu', id: 'main' }, answers: { 'GET things': [] } })
+  const screen = await mountScreen(MenuDesk, { props: { id: 'main' }, answers: { 'GET things': [] } })
   await vi.waitUntil(() => document.querySelector('tr'))
   await flushPromises()
   return screen

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { movedTo } from '../../app/places/moved'
-import { places } from '../../app/places/places'
+import { movedTo } from '../../app/loft/frame/moved'
+import { places } from '../../app/loft/frame/places'
 
 describe('old addresses of the console', () => {
   it('lead on to where things stand now, with what they asked for', () => {

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import OtherwiseEditor from '../../app/components/loft/OtherwiseEditor.vue'
+import OtherwiseEditor from '../../app/loft/kit/gates/OtherwiseEditor.vue'
 import type { Otherwise } from '../../core/rulebook/gate'
 import { lexiconOf } from '../../core/sentences/lexicon'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { pageDifferences } from '../../app/composables/page-differences'
-import type { PageView, ViewBlock } from '../../core/pages/view'
-import type { PageAnswer } from '../../app/workers/core-messages'
+import { pageDifferences } from '../../app/loft/site/page/page-differences'
+import type { PageView, ViewBlock } from '../../core/view/view'
+import type { PageAnswer } from '../../app/loft/site/kit/questions'
 
 const part = (id: string, ...blocks: ViewBlock[]): ViewBlock => ({ kind: 'part', id, blocks })
 const words = (html: string): ViewBlock => ({ kind: 'text', title: '', html })

@@ -1,9 +1,9 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
-import PeopleDialogs from '../../app/components/loft/PeopleDialogs.vue'
-import PeopleList from '../../app/components/loft/PeopleList.vue'
+import PeopleDialogs from '../../app/loft/people/PeopleDialogs.vue'
+import PeopleList from '../../app/loft/people/PeopleList.vue'
 import { everybody, holdTimers, listed, startData, mountScreen, refusal } from './loft-screen'
-import type { LoftAnswer } from '../../app/composables/loft-api'
+import type { LoftAnswer } from '../../app/loft/core/loft-api'
 import type { Answers, Call, Mounting } from './loft-screen'
 
 const joined = { createdAt: '2026-01-05T10:00:00Z' }

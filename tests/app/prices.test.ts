@@ -1,6 +1,6 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
-import Prices from '../../app/components/loft/Prices.vue'
+import Prices from '../../app/loft/shop/prices/Prices.vue'
 import type { StaffRule } from '../../core/staff/staff-rule'
 import { holdTimers, mountScreen, startData } from './loft-screen'
 import type { Mounting } from './loft-screen'

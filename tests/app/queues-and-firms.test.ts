@@ -1,8 +1,8 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
-import Firms from '../../app/components/loft/Firms.vue'
-import Queues from '../../app/components/loft/Queues.vue'
-import type { LoftAnswer } from '../../app/composables/loft-api'
+import Firms from '../../app/loft/people/Firms.vue'
+import Queues from '../../app/loft/people/Queues.vue'
+import type { LoftAnswer } from '../../app/loft/core/loft-api'
 import { everybody, listed, startData, mountScreen, refusal } from './loft-screen'
 import type { Answers } from './loft-screen'
 

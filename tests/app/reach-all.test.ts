@@ -1,6 +1,6 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
-import Reach from '../../app/pages/loft/index.vue'
+import Reach from '../../app/loft/reach/Reach.vue'
 import type { Gate } from '../../core/rulebook/gate'
 import { holdTimers, mountScreen, refusal } from './loft-screen'
 

@@ -1,12 +1,13 @@
 import { describe, expect, it } from 'vitest'
-import { described, firstFolds, reachRows } from '../../app/composables/reach-rows'
-import type { Filter } from '../../app/composables/reach-rows'
-import { threadsOf, tierSort } from '../../app/composables/threads'
-import { verdictWords } from '../../app/composables/reach-words'
+import { firstFolds, reachRows } from '../../app/loft/reach/reach-rows'
+import type { Filter } from '../../app/loft/reach/reach-rows'
+import { described } from '~/kinds/described'
+import { threadsOf, tierSort } from '../../app/loft/core/threads'
+import { verdictWords } from '../../app/loft/kit/words/reach-words'
 import { verdictOf } from '../../core/gates/verdict'
 import type { Site } from '../../core/site/site'
 import { SiteIndex } from '../../core/site/site-index'
-import type { BoardAnswer } from '../../app/workers/core-messages'
+import type { BoardAnswer } from '../../app/loft/core/worker/questions'
 
 const site: Site = {
   timezone: 'UTC',

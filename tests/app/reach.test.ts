@@ -1,11 +1,11 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
-import Reach from '../../app/pages/loft/index.vue'
+import Reach from '../../app/loft/reach/Reach.vue'
 import type { Gate } from '../../core/rulebook/gate'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { startData, mountScreen } from './loft-screen'
 import type { Mounting } from './loft-screen'
-import { asIfText, readAsIf } from '../../app/composables/as-if-words'
+import { asIfText, readAsIf } from '../../app/loft/kit/looks/as-if-words'
 import { led, route } from './nuxt-names'
 
 async function reach(mounting: Mounting = {}) {

@@ -1,6 +1,6 @@
 import { describe, expect, it, vi } from 'vitest'
-import EntryList from '../../app/components/loft/EntryList.vue'
-import Landings from '../../app/components/loft/Landings.vue'
+import EntryList from '../../app/loft/who/EntryList.vue'
+import Landings from '../../app/loft/door/Landings.vue'
 import { refusal, startData, mountScreen } from './loft-screen'
 import type { Answers } from './loft-screen'
 

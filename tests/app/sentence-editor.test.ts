@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import SentenceEditor from '../../app/components/loft/SentenceEditor.vue'
+import SentenceEditor from '../../app/loft/kit/sentences/SentenceEditor.vue'
 import type { Condition } from '../../core/conditions/condition'
 import { lexiconOf } from '../../core/sentences/lexicon'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import SiteIdentity from '../../app/components/loft/SiteIdentity.vue'
+import SiteIdentity from '../../app/loft/door/SiteIdentity.vue'
 import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers } from './loft-screen'
 

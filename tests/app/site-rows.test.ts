@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { namedHolders, siteRows } from '../../app/composables/site-rows'
-import { scopesAt } from '../../app/composables/gate-scopes'
+import { namedHolders, siteRows } from '../../app/loft/site/list/site-rows'
+import { scopesAt } from '../../app/loft/kit/gates/gate-scopes'
 import { SiteIndex } from '../../core/site/site-index'
 
 const index = new SiteIndex({

@@ -2,15 +2,14 @@ import { renderToString } from 'vue/server-renderer'
 import type { Component } from 'vue'
 import { createSSRApp, h } from 'vue'
 import { beforeEach, describe, expect, it } from 'vitest'
-import SiteBlock from '../../app/components/site/Block.vue'
-import SiteField from '../../app/components/site/Field.vue'
-import SiteForm from '../../app/components/site/Form.vue'
-import SitePrice from '../../app/components/site/Price.vue'
-import SiteMenu from '../../app/components/site/Menu.vue'
+import SiteBlock from '../../app/site/blocks/Block.vue'
+import SiteField from '../../app/site/Field.vue'
+import SiteForm from '../../app/site/Form.vue'
+import SitePrice from '../../app/site/Price.vue'
+import SiteMenu from '../../app/site/Menu.vue'
 import { siteWords } from '../../core/site-words/site-words'
-import type { ViewBlock, ViewItem } from '../../core/pages/view'
-import type { Panel } from '../../core/pages/panel'
-import { components } from './loft-screen'
+import type { ViewBlock, ViewItem } from '../../core/view/view'
+import type { Panel } from '../../core/view/panel'
 import { requestEvent } from './nuxt-names'
 
 const page = {
@@ -29,7 +28,6 @@ beforeEach(() => {
 /** As the site renders it: on the server, to text. Comments of the renderer are left out. */
 async function html(component: Component, props: object, slot?: string): Promise<string> {
   const app = createSSRApp({ render: () => h(component, props, slot ? { default: () => slot } : undefined) })
-  for (const [name, one] of Object.entries(components)) app.component(name, one)
   return (await renderToString(app)).replaceAll(/<!--.*?-->/g, '')
 }
 const block = (one: ViewBlock) => html(SiteBlock, { block: one })

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import StaffTable from '../../app/components/loft/StaffTable.vue'
+import StaffTable from '../../app/loft/who/StaffTable.vue'
 import type { StaffRule } from '../../core/staff/staff-rule'
 import { startData, mountScreen } from './loft-screen'
 

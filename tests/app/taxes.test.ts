@@ -1,10 +1,11 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
-import DraftStrip from '~/components/loft/DraftStrip.vue'
-import Taxes from '~/components/loft/Taxes.vue'
-import { addressText, readAddressText, readBasket } from '~/composables/receipt-basket'
-import { placeName, readPercent, readPlace } from '~/composables/tax-words'
-import { useLoft } from '~/stores/loft'
+import DraftStrip from '~/loft/kit/publish/DraftStrip.vue'
+import Taxes from '~/loft/shop/taxes/Taxes.vue'
+import { addressText, readAddressText, readBasket } from '~/loft/shop/taxes/receipt-basket'
+import { placeName } from '~~/core/sentences/place-name'
+import { readPercent, readPlace } from '~/loft/shop/kit/tax-words'
+import { useLoft } from '~/loft/core/loft'
 import { mountScreen } from './loft-screen'
 
 const answers = { 'GET taxes/counted': { sentTo: { NO: 12 }, changedAt: {} } }

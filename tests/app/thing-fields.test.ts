@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import ThingFields from '../../app/components/loft/ThingFields.vue'
+import ThingFields from '../../app/loft/kit/things/ThingFields.vue'
 import { product } from '../../app/kinds/plain'
 import { mountScreen } from './loft-screen'
 

@@ -4,7 +4,8 @@ import { existsSync, readFileSync } from 'node:fs'
 import ts from 'typescript'
 import { describe, expect, it } from 'vitest'
 import { kinds, keptKinds } from '../../core/kinds/kinds'
-import { wayBetween } from '../../scripts/lint/no-folder-rings.mjs'
+import { folderGraph, wayBetween } from '../../scripts/lint/imports-of.mjs'
+import { mayImport, roomOf } from '../../scripts/lint/rooms-apart.mjs'
 
 const root = new URL('../../', import.meta.url)
 const read = (path: string) => readFileSync(new URL(path, root), 'utf8')
@@ -127,5 +128,31 @@ describe('the house', () => {
     ])
     expect(wayBetween(edges, 'core/c', 'core/b')).toEqual(['core/c', 'core/a', 'core/b'])
     expect(wayBetween(edges, 'core/d', 'core/a')).toBeNull()
+  })
+
+  it('sees what screens import by short addresses, types, and what is loaded later', () => {
+    const graph = folderGraph()
+    expect([...graph.get('app/loft/reach')!]).toEqual(expect.arrayContaining(['app/loft/kit/gates', 'core/gates']))
+    expect([...graph.get('app/loft/shop')!]).toContain('app/loft/shop/prices')
+    // Only types of it.
+    expect([...graph.get('app/loft/core')!]).toContain('server/actions')
+  })
+
+  it('keeps rooms apart, and rooms in rooms', () => {
+    const may = (from: string, to: string) => mayImport(roomOf(from)!, roomOf(to))
+    expect(may('app/loft/reach/Reach.vue', 'app/loft/site/place.ts')).toBe(false)
+    expect(may('app/loft/reach/Reach.vue', 'app/loft/kit/fields/Field.vue')).toBe(true)
+    expect(may('app/loft/shop/taxes/Taxes.vue', 'app/loft/shop/prices/Prices.vue')).toBe(false)
+    expect(may('app/loft/shop/taxes/Taxes.vue', 'app/loft/shop/kit/tax-words.ts')).toBe(true)
+    expect(may('app/loft/site/page/Pane.vue', 'app/loft/site/parts/Part.vue')).toBe(true)
+  })
+
+  it('has no folder of more than 25 files in the console', () => {
+    const files = new Map<string, number>()
+    for (const path of sources.filter(one => one.startsWith('app/'))) {
+      const folder = path.slice(0, path.lastIndexOf('/'))
+      files.set(folder, (files.get(folder) ?? 0) + 1)
+    }
+    expect([...files].filter(([, count]) => count > 25)).toEqual([])
   })
 })

@@ -7,7 +7,7 @@ import type { Connection } from '../../server/db/database'
 import { readEnvironmentAnew } from '../../server/environment'
 import { draftSeenBy } from '../../server/services/editions/draft-seen'
 import { addThing, changeThing } from '../../server/services/editions/things'
-import type { Worker } from '../../server/services/editions/worker'
+import type { Worker } from '../../server/services/live/worker'
 import { freshDatabase } from '../support/database'
 import { contentsOf, ines, keeperOf, liveRules, snapshotOf } from '../support/world'
 

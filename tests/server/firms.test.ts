@@ -5,13 +5,11 @@ import type { CompiledRules } from '../../core/gates/compiled'
 import type { Connection } from '../../server/db/database'
 import { mailOut } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
+import { openForm, openForms, saveForm } from '../../server/services/forms/forms'
 import {
   apply,
   applicationsOf,
   decideApplication,
-  openForm,
-  openForms,
-  saveForm,
   waitingApplications,
 } from '../../server/services/people/applications'
 import {

@@ -14,7 +14,7 @@ import { picturePath } from '../../server/services/folder/picture-paths'
 import { demoFiles, freshDatabase } from '../support/database'
 import { saveSettings } from '../../server/services/site/site-settings'
 import type { StaffRule } from '../../core/staff/staff-rule'
-import type { Worker } from '../../server/services/editions/worker'
+import type { Worker } from '../../server/services/live/worker'
 import { contentsOf, ines, keeperOf, liveRules } from '../support/world'
 
 let site: Connection & { url: string }

@@ -25,7 +25,7 @@ import { pictureFor } from '../../server/services/pages/picture-of'
 import type { Actor } from '../../server/trace'
 import { demoFiles, freshDatabase } from '../support/database'
 import { contentsOf, ines, keeperOf, liveRules } from '../support/world'
-import type { Worker } from '../../server/services/editions/worker'
+import type { Worker } from '../../server/services/live/worker'
 
 let site: Connection
 let keeper: Worker

@@ -9,7 +9,7 @@ import { removeEntry, saveEntry, undoChange } from '../../server/services/editio
 import { listPlanned, planEdition, publishDue, withdrawPlan } from '../../server/services/editions/planned'
 import { publish } from '../../server/services/editions/publish'
 import { giveHolding } from '../../server/services/people/people'
-import type { Worker } from '../../server/services/editions/worker'
+import type { Worker } from '../../server/services/live/worker'
 import { freshDatabase } from '../support/database'
 import { contentsOf, ines, keeperOf, liveRules } from '../support/world'
 
@@ -36,7 +36,7 @@ afterAll(async () => {
   delete process.env.BRAVIK_CLOCK_OFFSET_MS
   readEnvironmentAnew()
   const { closeConnections } = await import('../../server/db/database')
-  const { unfollow } = await import('../../server/services/editions/snapshot')
+  const { unfollow } = await import('../../server/services/live/snapshot')
   await unfollow()
   await closeConnections()
   await site.close()

@@ -9,7 +9,7 @@ import type { Connection } from '../../server/db/database'
 import { writeSetting } from '../../server/services/settings/settings'
 import { addThing, changeThing, copyThing, removeThing } from '../../server/services/editions/things'
 import { assembleView } from '../../server/services/pages/page-view'
-import type { Worker } from '../../server/services/editions/worker'
+import type { Worker } from '../../server/services/live/worker'
 import { freshDatabase } from '../support/database'
 import { contentsOf, ines, keeperOf, liveRules, snapshotOf } from '../support/world'
 

@@ -8,14 +8,14 @@ import { entriesAt } from '../support/world'
 
 /** The snapshot is one per process and reads DATABASE_URL, so it is loaded once that is set. */
 let site: Connection & { url: string }
-let services: typeof import('../../server/services/editions/snapshot')
+let services: typeof import('../../server/services/live/snapshot')
 const actor = { id: null, name: 'test' }
 
 beforeAll(async () => {
   site = await freshDatabase('demo')
   process.env.DATABASE_URL = site.url
   readEnvironmentAnew()
-  services = await import('../../server/services/editions/snapshot')
+  services = await import('../../server/services/live/snapshot')
   await services.follow()
 })
 afterAll(async () => {

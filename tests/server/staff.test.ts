@@ -16,7 +16,7 @@ import { changeStock, countGoods } from '../../server/services/shop/stock'
 import { openTurn, saveEntry } from '../../server/services/editions/draft'
 import { historyOf } from '../../server/services/editions/history'
 import { savedAnswer } from '../../server/services/editions/saved-answer'
-import { readStart } from '../../server/services/editions/start'
+import { readStart } from '../../server/services/console/start'
 import { listPeople } from '../../server/services/people/people'
 import type { PeopleQuery } from '../../server/services/people/people'
 import { authorisePeopleQuery, searchedBy, seenPerson } from '../../server/services/staff/people-seen'
@@ -27,7 +27,7 @@ import { readStaffRules, writeStaffRules } from '../../server/services/staff/sta
 import { freshDatabase } from '../support/database'
 import type { VersionedThing } from '../../core/kinds/kinds'
 import { contentsOf, ines, inTurn, keeperOf, liveRules, snapshotOf, tried } from '../support/world'
-import type { Worker } from '../../server/services/editions/worker'
+import type { Worker } from '../../server/services/live/worker'
 
 let site: Connection & { url: string }
 let rules: CompiledRules

@@ -11,9 +11,9 @@ import type { Turn } from '../../server/services/editions/draft'
 import { openTurn } from '../../server/services/editions/draft'
 import { settingGroupIds, settingGroups } from '../../server/services/settings/settings'
 import type { SiteSettings } from '../../server/services/settings/settings'
-import type { Worker } from '../../server/services/editions/worker'
+import type { Worker } from '../../server/services/live/worker'
 import { Problem } from '../../server/problem'
-import type { Snapshot } from '../../server/services/editions/snapshot'
+import type { Snapshot } from '../../server/services/live/snapshot'
 
 /** Of a new site, as settings are kept: by group. */
 export const defaultGroups = Object.fromEntries(

@@ -1,6 +1,10 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
 import type { BuyData } from '~~/server/own-pages/account'
+import Form from '~/site/Form.vue'
+import { useOwn, useSaidProblem } from '~/site/own-page'
+import { usePageView } from '~/site/page-view'
+import { useSay, useSiteDay } from '~/site/site-say'
 
 const { data, problems } = useOwn<BuyData>()
 const say = useSay()
@@ -52,14 +56,14 @@ const chosen = computed(() => data.chosen)
           </tr>
         </tbody>
       </table>
-      <SiteForm :hidden="{ level: chosen.id, amount: String(chosen.amount) }">
+      <Form :hidden="{ level: chosen.id, amount: String(chosen.amount) }">
         <span class="buttons"
           ><button class="button">
             {{ chosen.sort === 'downgrade' ? say('buy.book') : say('buy.pay', { amount: money(chosen.amount) }) }}
           </button>
           <a href="/account/buy">{{ say('buy.others') }}</a></span
         >
-      </SiteForm>
+      </Form>
     </template>
     <ul v-else class="choices">
       <li v-for="level in data.levels" :key="level.id">

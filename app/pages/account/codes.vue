@@ -1,5 +1,9 @@
 <script setup lang="ts">
 import type { CodesData } from '~~/server/own-pages/codes'
+import Field from '~/site/Field.vue'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import { useSay, useSiteTime } from '~/site/site-say'
 
 const { data, problems, values } = useOwn<CodesData>()
 const say = useSay()
@@ -14,9 +18,9 @@ const hidden = computed((): Record<string, string> => (back.value ? { back: back
 <template>
   <article class="narrow">
     <h1>{{ say('code.title') }}</h1>
-    <SiteForm action="/account/codes" :problem="problems['']" :hidden="hidden">
+    <Form action="/account/codes" :problem="problems['']" :hidden="hidden">
       <p>{{ say('code.text') }}</p>
-      <SiteField
+      <Field
         name="code"
         :label="say('code.label')"
         :value="values.code ?? ''"
@@ -26,7 +30,7 @@ const hidden = computed((): Record<string, string> => (back.value ? { back: back
         ><button class="button">{{ say('code.use') }}</button>
         <a v-if="back" :href="back">{{ say('code.back') }}</a></span
       >
-    </SiteForm>
+    </Form>
     <ul v-if="data.kept.length" class="codes">
       <li v-for="one in data.kept" :key="one.offer">
         <b class="code-word">{{ one.code }}</b>

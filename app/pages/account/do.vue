@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { useOwn } from '~/site/own-page'
+import { useSay } from '~/site/site-say'
 const { problems } = useOwn()
 const say = useSay()
 useHead({ title: say('account.title'), meta: [{ name: 'robots', content: 'noindex' }] })

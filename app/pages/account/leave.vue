@@ -1,4 +1,9 @@
 <script setup lang="ts">
+import Field from '~/site/Field.vue'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import Said from '~/site/Said.vue'
+import { useSay } from '~/site/site-say'
 const { problems } = useOwn()
 const say = useSay()
 useHead({ title: say('account.leave'), meta: [{ name: 'robots', content: 'noindex' }] })
@@ -8,14 +13,14 @@ useHead({ title: say('account.leave'), meta: [{ name: 'robots', content: 'noinde
   <article class="narrow">
     <h1>{{ say('account.leave') }}</h1>
     <p>
-      <SiteSaid word="account.leave-text"
+      <Said word="account.leave-text"
         ><template #link
           ><a href="/account/data">{{ say('account.take-data') }}</a></template
-        ></SiteSaid
+        ></Said
       >
     </p>
-    <SiteForm :problem="problems['']">
-      <SiteField
+    <Form :problem="problems['']">
+      <Field
         name="oldPassword"
         :label="say('account.your-password')"
         type="password"
@@ -26,6 +31,6 @@ useHead({ title: say('account.leave'), meta: [{ name: 'robots', content: 'noinde
         ><button class="button">{{ say('account.remove-me') }}</button>
         <a href="/account">{{ say('account.stay') }}</a></span
       >
-    </SiteForm>
+    </Form>
   </article>
 </template>

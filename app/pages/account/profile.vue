@@ -1,5 +1,10 @@
 <script setup lang="ts">
 import type { ProfileData } from '~~/server/own-pages/account'
+import Field from '~/site/Field.vue'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import Said from '~/site/Said.vue'
+import { useSay } from '~/site/site-say'
 
 const { data, problems, values } = useOwn<ProfileData>()
 const say = useSay()
@@ -28,19 +33,19 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
     <p v-if="problems['']" class="problem" role="alert">
       {{ problems[''] }}
     </p>
-    <SiteForm v-if="data.unproven && data.done !== 'prove'" :hidden="{ what: 'prove' }">
+    <Form v-if="data.unproven && data.done !== 'prove'" :hidden="{ what: 'prove' }">
       <p>{{ say('account.unproven', { email: data.email }) }}</p>
       <button class="button plain">{{ say('account.prove') }}</button>
-    </SiteForm>
-    <SiteForm :hidden="{ what: 'profile' }">
-      <SiteField
+    </Form>
+    <Form :hidden="{ what: 'profile' }">
+      <Field
         name="name"
         :label="say('enter.name')"
         autocomplete="name"
         required
         :value="of('profile', 'name', data.name)"
         :problem="problems.name" />
-      <SiteField
+      <Field
         v-for="fact in data.facts"
         :key="fact.id"
         :name="`fact-${fact.id}`"
@@ -50,24 +55,24 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         :value="of('profile', `fact-${fact.id}`, fact.value)"
         :problem="problems[`fact-${fact.id}`]" />
       <button class="button">{{ say('account.keep') }}</button>
-    </SiteForm>
-    <SiteForm :hidden="{ what: 'address' }">
+    </Form>
+    <Form :hidden="{ what: 'address' }">
       <h2>{{ say('account.another-address') }}</h2>
       <p>
-        <SiteSaid word="account.signed-in-as"
+        <Said word="account.signed-in-as"
           ><template #email
             ><b>{{ data.email }}</b></template
-          ></SiteSaid
+          ></Said
         >
       </p>
-      <SiteField
+      <Field
         name="email"
         :label="say('account.new-address')"
         type="email"
         required
         :value="of('address', 'email')"
         :problem="problems.email" />
-      <SiteField
+      <Field
         id="address-password"
         name="oldPassword"
         :label="say('account.your-password')"
@@ -76,17 +81,17 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         required
         :problem="problems.addressPassword" />
       <button class="button plain">{{ say('account.take-new-address') }}</button>
-    </SiteForm>
-    <SiteForm :hidden="{ what: 'password' }">
+    </Form>
+    <Form :hidden="{ what: 'password' }">
       <h2>{{ say('enter.another-password') }}</h2>
-      <SiteField
+      <Field
         name="oldPassword"
         :label="say('account.password-now')"
         type="password"
         autocomplete="current-password"
         required
         :problem="problems.oldPassword" />
-      <SiteField
+      <Field
         name="password"
         :label="say('enter.new-password')"
         :hint="say('enter.password-hint')"
@@ -95,19 +100,19 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         required
         :problem="problems.password" />
       <button class="button plain">{{ say('account.take-new-password') }}</button>
-    </SiteForm>
+    </Form>
     <section class="form">
       <h2>{{ say('account.feed') }}</h2>
       <p>{{ say('account.feed-about') }}</p>
       <p v-if="data.feed">
         <code class="address">{{ data.feed }}</code>
       </p>
-      <SiteForm :hidden="{ what: 'feed' }">
+      <Form :hidden="{ what: 'feed' }">
         <button class="button plain">{{ say(data.feed ? 'account.feed-renew' : 'account.feed-make') }}</button>
-      </SiteForm>
-      <SiteForm v-if="data.feed" :hidden="{ what: 'feed-end' }">
+      </Form>
+      <Form v-if="data.feed" :hidden="{ what: 'feed-end' }">
         <button class="button plain">{{ say('account.feed-end') }}</button>
-      </SiteForm>
+      </Form>
     </section>
   </article>
 </template>

@@ -1,5 +1,9 @@
 <script setup lang="ts">
 import type { ApplyData } from '~~/server/own-pages/application'
+import Field from '~/site/Field.vue'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import { useSay } from '~/site/site-say'
 
 const { data, problems, values } = useOwn<ApplyData>()
 const visitorOnes = computed(() => data.open.filter(one => !one.staff))
@@ -18,8 +22,8 @@ useHead({ title: say('apply.title'), meta: [{ name: 'robots', content: 'noindex'
       <p v-if="data.intro">
         {{ data.intro }}
       </p>
-      <SiteForm :problem="problems['']">
-        <SiteField
+      <Form :problem="problems['']">
+        <Field
           v-for="(question, i) in data.questions"
           :key="i"
           :name="`answer-${i}`"
@@ -27,7 +31,7 @@ useHead({ title: say('apply.title'), meta: [{ name: 'robots', content: 'noindex'
           type="long"
           :value="values[`answer-${i}`]" />
         <button class="button">{{ say('apply.send') }}</button>
-      </SiteForm>
+      </Form>
     </template>
     <template v-else>
       <h1>{{ say('apply.title') }}</h1>

@@ -1,5 +1,9 @@
 <script setup lang="ts">
 import type { GiftData } from '~~/server/own-pages/gift'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import { usePageView } from '~/site/page-view'
+import { useSay } from '~/site/site-say'
 
 const { data, problems } = useOwn<GiftData>()
 const say = useSay()
@@ -18,8 +22,8 @@ useHead({ title: say('gift.title'), meta: [{ name: 'robots', content: 'noindex' 
       </li>
     </ul>
     <p v-if="!data.until">{{ say('wrong.gift-taken') }}</p>
-    <SiteForm v-else-if="data.signedIn" :problem="problems['']"
-      ><button class="button">{{ say('gift.take') }}</button></SiteForm
+    <Form v-else-if="data.signedIn" :problem="problems['']"
+      ><button class="button">{{ say('gift.take') }}</button></Form
     >
     <template v-else>
       <p class="buttons">

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { activity } from '~/places/activity'
+import { activity } from '~/loft/activity/place'
+import TabbedPlace from '~/loft/kit/place/TabbedPlace.vue'
 
 definePageMeta({ layout: 'loft' })
 </script>
 
 <template>
-  <LoftTabbedPlace :place="activity" />
+  <TabbedPlace :place="activity" />
 </template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { door } from '~/places/door'
+import { door } from '~/loft/door/place'
+import TabbedPlace from '~/loft/kit/place/TabbedPlace.vue'
 
 definePageMeta({ layout: 'loft' })
 </script>
 
 <template>
-  <LoftTabbedPlace :place="door" />
+  <TabbedPlace :place="door" />
 </template>

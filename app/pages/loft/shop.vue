@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { shop } from '~/places/shop'
+import TabbedPlace from '~/loft/kit/place/TabbedPlace.vue'
+import { shop } from '~/loft/shop/place'
 
 definePageMeta({ layout: 'loft' })
 </script>
 
 <template>
-  <LoftTabbedPlace :place="shop" />
+  <TabbedPlace :place="shop" />
 </template>

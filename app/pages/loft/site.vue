@@ -1,8 +1,9 @@
 <script setup lang="ts">
+import Place from '~/loft/site/Place.vue'
 definePageMeta({ layout: 'loft' })
 useHead({ title: 'Site · Bravik' })
 </script>
 
 <template>
-  <LoftSitePlace />
+  <Place />
 </template>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
-import { who } from '~/places/who'
+import TabbedPlace from '~/loft/kit/place/TabbedPlace.vue'
+import { who } from '~/loft/who/place'
 
 definePageMeta({ layout: 'loft' })
 </script>
 
 <template>
-  <LoftTabbedPlace :place="who" />
+  <TabbedPlace :place="who" />
 </template>

@@ -1,6 +1,11 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
 import type { OrderData } from '~~/server/own-pages/order'
+import Form from '~/site/Form.vue'
+import { useOwn } from '~/site/own-page'
+import { usePageView } from '~/site/page-view'
+import Receipt from '~/site/page/Receipt.vue'
+import { useSay, useSiteTime } from '~/site/site-say'
 
 const { data } = useOwn<OrderData>()
 const say = useSay()
@@ -23,11 +28,11 @@ const names = new Intl.DisplayNames(locale, { type: 'region' })
           say('order.part-back', { amount: money(order.refunded) })
         }}</template>
       </p>
-      <SiteForm v-if="order.state === 'placed'" :action="`/order/${order.id}`">
+      <Form v-if="order.state === 'placed'" :action="`/order/${order.id}`">
         <span class="buttons"
           ><button class="button">{{ say('order.pay') }}</button></span
         >
-      </SiteForm>
+      </Form>
       <p class="quiet">{{ time(order.placedAt) }}</p>
       <table class="receipt">
         <tbody>
@@ -36,7 +41,7 @@ const names = new Intl.DisplayNames(locale, { type: 'region' })
             <td>{{ money(line.amount) }}</td>
           </tr>
         </tbody>
-        <SiteReceipt :receipt="order.receipt" :currency="data.currency" :delivery="order.delivery" />
+        <Receipt :receipt="order.receipt" :currency="data.currency" :delivery="order.delivery" />
       </table>
       <p class="address">
         {{ order.address.name }}, {{ order.address.lines }},

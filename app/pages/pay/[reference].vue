@@ -1,6 +1,10 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
 import type { PayData } from '~~/server/own-pages/pay'
+import Form from '~/site/Form.vue'
+import { useOwn, useSaidProblem } from '~/site/own-page'
+import { usePageView } from '~/site/page-view'
+import { useSay } from '~/site/site-say'
 
 const { data, problems } = useOwn<PayData>()
 const say = useSay()
@@ -31,7 +35,7 @@ const home = data.order ? what : say('account.title')
       {{ said(data.stale) }} <a :href="data.again">{{ say('buy.look-again') }}</a> ·
       <a :href="data.home">{{ home }}</a>
     </p>
-    <SiteForm v-else :problem="problems[''] ?? (data.state === 'declined' ? say('buy.declined') : undefined)">
+    <Form v-else :problem="problems[''] ?? (data.state === 'declined' ? say('buy.declined') : undefined)">
       <span class="buttons">
         <button class="button" name="answer" value="approve">{{ say('buy.approve') }}</button>
         <button class="button plain" name="answer" value="later">{{ say('buy.approve-later') }}</button>
@@ -41,6 +45,6 @@ const home = data.order ? what : say('account.title')
         <button v-if="data.order" class="button plain" name="back" value="1">{{ say('buy.back-to-basket') }}</button>
         <a v-else href="/account">{{ say('buy.leave') }}</a>
       </span>
-    </SiteForm>
+    </Form>
   </article>
 </template>

@@ -1,5 +1,9 @@
 <script setup lang="ts">
 import type { TillData } from '~~/server/own-pages/till'
+import { useOwn } from '~/site/own-page'
+import TillLook from '~/site/page/TillLook.vue'
+import TillWhere from '~/site/page/TillWhere.vue'
+import { useSay } from '~/site/site-say'
 
 const { data, problems, values } = useOwn<TillData>()
 const say = useSay()
@@ -16,7 +20,7 @@ useHead({
     <p v-if="!data.lines.length">
       {{ say('basket.empty') }} <a href="/basket">{{ say('basket.title') }}</a>
     </p>
-    <SiteTillLook v-else-if="data.step === 'look'" :data="data" :problems="problems" />
-    <SiteTillWhere v-else :data="data" :problems="problems" :values="values" />
+    <TillLook v-else-if="data.step === 'look'" :data="data" :problems="problems" />
+    <TillWhere v-else :data="data" :problems="problems" :values="values" />
   </article>
 </template>

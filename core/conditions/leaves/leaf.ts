@@ -6,21 +6,8 @@ import { triOf, UNKNOWN } from '../../tri'
 import type { Tri } from '../../tri'
 import type { AsIf } from '../../visitor/as-if'
 import type { Asker, Holdings } from '../../visitor/asker'
+import type { FactGroup } from '../../visitor/fact-group'
 import type { Space } from '../../visitor/space'
-
-/** Parts of a request an answer may depend on: what it may be kept by. */
-export const factGroups = [
-  'person',
-  'clock',
-  'basket',
-  'device',
-  'country',
-  'language',
-  'address',
-  'referrer',
-  'query',
-] as const
-export type FactGroup = (typeof factGroups)[number]
 
 /** Everything a leaf may look at. */
 export interface Asking {

@@ -5,7 +5,7 @@ import { Problem } from '../../problem'
 import { wholeVersion } from './changes'
 import { permitLook, withParts } from './thing-rights'
 import { contentsAt, draftRows, readState } from '../versions/versions'
-import type { Worker } from './worker'
+import type { Worker } from '../live/worker'
 
 export interface Compared {
   before: Record<string, unknown> | null

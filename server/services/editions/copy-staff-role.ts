@@ -8,7 +8,7 @@ import type { Actor } from '../../trace'
 import { changeDraft } from './draft'
 import type { Changed } from './draft'
 import { permitEntry } from './entry-rights'
-import type { Worker } from './worker'
+import type { Worker } from '../live/worker'
 import { putStaffRules, readStaffRules } from '../staff/staff-rules'
 
 export const staffRoleCopy = z.strictObject({

@@ -5,10 +5,10 @@ import type { VersionedThing } from '../../../core/kinds/kinds'
 import type { Tx } from '../../db/database'
 import { contentOf, nameOf } from '../versions/versions'
 import type { StoredVersion } from '../versions/versions'
-import { draftSnapshot } from './snapshot'
-import type { Snapshot } from './snapshot'
+import { draftSnapshot } from '../live/snapshot'
+import type { Snapshot } from '../live/snapshot'
 import { lookable } from './thing-rights'
-import type { Worker } from './worker'
+import type { Worker } from '../live/worker'
 
 type Told = StoredVersion & { kind: VersionedThing }
 

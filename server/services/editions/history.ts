@@ -22,8 +22,8 @@ import {
 } from './thing-rights'
 import { staffKindOf } from '../../kinds/kinds'
 import { contentOf, readState } from '../versions/versions'
-import { makerOf } from './worker'
-import type { Worker } from './worker'
+import { makerOf } from '../live/worker'
+import type { Worker } from '../live/worker'
 
 interface Place {
   kind: VersionedKind

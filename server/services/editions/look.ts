@@ -9,7 +9,7 @@ import type { Seen } from './thing-rights'
 import { withInside } from './things'
 import { contentOf, draftContents, readState, versionsOf } from '../versions/versions'
 import type { StoredVersion } from '../versions/versions'
-import type { Worker } from './worker'
+import type { Worker } from '../live/worker'
 
 export interface LookedThing {
   kind: VersionedThing

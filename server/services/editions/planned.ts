@@ -14,8 +14,8 @@ import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 import { openTurn } from './draft'
 import { authorisePublication, goLive, publicationOf, refuseUnfit } from './publish'
-import { workerOf } from './worker'
-import type { Worker } from './worker'
+import { workerOf } from '../live/worker'
+import type { Worker } from '../live/worker'
 
 export interface Planned {
   id: number

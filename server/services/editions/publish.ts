@@ -23,7 +23,7 @@ import { editionMoved } from '../versions/notify'
 import { authoriseOwned, changedParts, nobodys, ownersOfNamed } from './thing-rights'
 import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
-import type { Worker } from './worker'
+import type { Worker } from '../live/worker'
 
 export interface Publish {
   note: string

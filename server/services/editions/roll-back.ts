@@ -11,7 +11,7 @@ import { permitPuts } from './history'
 import { authorisePublication, goLive, publicationOf, refuseUnfit } from './publish'
 import { contentOf, contentsAt, readState } from '../versions/versions'
 import type { SiteState } from '../versions/versions'
-import type { Worker } from './worker'
+import type { Worker } from '../live/worker'
 
 export interface RollBack {
   /** Names of what is brought back, `kind key`. Default: everything that differs. */

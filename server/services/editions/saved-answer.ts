@@ -1,11 +1,11 @@
 /** What a change of the draft answers: what it changed, so that nothing else need be read again. */
 import type { VersionedKind } from '../../../core/editions/contents'
 import type { Tx } from '../../db/database'
-import type { Worker } from './worker'
+import type { Worker } from '../live/worker'
 import { draftChanges } from './changes'
 import type { DraftChange } from './changes'
 import { nameOf } from '../../../core/editions/contents'
-import { visible } from './start'
+import { visible } from './visible'
 import { readState } from '../versions/versions'
 
 export interface Saved {

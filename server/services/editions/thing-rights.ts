@@ -18,8 +18,8 @@ import { amongNames } from '../versions/versions'
 import type { VersionName } from '../versions/versions'
 import { wholeVersion } from './changes'
 import type { Turn } from './draft'
-import { makerOf } from './worker'
-import type { Worker } from './worker'
+import { makerOf } from '../live/worker'
+import type { Worker } from '../live/worker'
 
 type Thing = Record<string, unknown>
 export const nobodys: OwnedThing = { madeBy: null, assignedTo: null }

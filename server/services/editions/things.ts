@@ -30,7 +30,7 @@ import { permitEntry } from './entry-rights'
 import { authoriseAddition, authoriseChange, authoriseOwned, ownersOfThing, permitLook } from './thing-rights'
 import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
-import type { Worker } from './worker'
+import type { Worker } from '../live/worker'
 
 /** Nobody, whatever their rights, writes what the site is without. */
 export async function refuseSwitchedOff(tx: Tx, kind: VersionedThing, whole: ThingInput): Promise<void> {

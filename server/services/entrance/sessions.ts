@@ -10,7 +10,7 @@ import { countTry, forgetTries } from '../secrets/throttle'
 import type { Limit } from '../secrets/throttle'
 import { hashOf, isSignature, newToken, signature } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
-import { rememberedSession, sessionInMind } from './known-sessions'
+import { rememberedSession, sessionInMind } from '../standing/known-sessions'
 import { mayComeIn, visitorColumns, visitorFrom } from '../standing/visitor-of'
 
 export const sessionCookie = 'bravik_session'

@@ -1,7 +1,7 @@
 /** From a stranger to somebody who can sign in: sign-up, confirming, approval, invitations, passwords. */
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
-import type { SignUpForm } from '../../../core/pages/view'
+import type { SignUpForm } from '../../../core/view/view'
 import type { Fact, Level } from '../../../core/rulebook/people-rules'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { fitsType } from '../../../core/visitor/fact-type'

@@ -8,7 +8,7 @@ import { Problem } from '../../problem'
 import type { PanelSort } from '../../../core/blocks/panel-sorts'
 import { visitorOf } from '../standing/visitor-of'
 import { authoriseSeeingWhole } from '../staff/people-seen'
-import type { Snapshot } from '../editions/snapshot'
+import type { Snapshot } from '../live/snapshot'
 import { staffRolesOf, authorise } from '../staff/authorise'
 import { isBeyond, powerOf } from '../staff/staff-grants'
 

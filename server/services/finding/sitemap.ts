@@ -2,7 +2,7 @@
 import { rightBit } from '../../../core/gates/verdict'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { thingsOf } from '../../../core/gates/compiled'
-import type { Snapshot } from '../editions/snapshot'
+import type { Snapshot } from '../live/snapshot'
 import { siteAddress } from '../mail/mail'
 
 /** Addresses in one file (sitemaps.org). */

@@ -9,7 +9,7 @@ import { writePage } from '../../reading/page-file'
 import type { PartTree } from '../../reading/page-file'
 import type { VersionedThing } from '../../kinds/kinds'
 import { lookable } from '../editions/thing-rights'
-import type { Worker } from '../editions/worker'
+import type { Worker } from '../live/worker'
 
 type Data = Record<string, unknown>
 

@@ -8,7 +8,7 @@ import { leaveTrace } from '../../trace'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
 import { giveBought } from '../memberships/purchases'
 import { hashOf, newToken } from '../secrets/tokens'
-import type { OrderRow } from './order-row'
+import type { OrderRow } from '../papers/order-row'
 import type { OrderWorld } from './world'
 
 export type LineRow = typeof orderLine.$inferSelect

@@ -2,7 +2,7 @@
 import { desc, eq } from 'drizzle-orm'
 import type { Tx } from '../../db/database'
 import { shopOrder } from '../../db/schema'
-import type { OrderRow } from './order-row'
+import type { OrderRow } from '../papers/order-row'
 
 export async function orderById(db: Tx, id: string): Promise<OrderRow | null> {
   const [row] = await db.select().from(shopOrder).where(eq(shopOrder.id, id))

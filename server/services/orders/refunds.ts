@@ -11,7 +11,7 @@ import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 import { askMoneyBack, askedBefore } from '../payments/ledger'
 import { canHappen } from './moves'
-import type { OrderRow } from './order-row'
+import type { OrderRow } from '../papers/order-row'
 
 export const toRefund = z.strictObject({
   /** Pieces of each line, by its place in the order from 0; left out, whatever was not given back yet, delivery included. */

@@ -10,7 +10,7 @@ import { isSettled, noteNotice, noticeBecame, outstanding, wentOut } from '../pa
 import type { MoneyBackRow, TakenNotice } from '../payments/ledger'
 import { provider } from '../payments/provider'
 import { moveOrder } from './moves'
-import type { OrderRow } from './order-row'
+import type { OrderRow } from '../papers/order-row'
 import type { OrderWorld } from './world'
 
 /** What is to be written down once it is through. */

@@ -12,7 +12,7 @@ import { Problem } from '../../problem'
 import { spendCode } from '../shop/given-codes'
 import { visitorOf } from '../standing/visitor-of'
 import { keepStock } from './held-stock'
-import type { OrderRow } from './order-row'
+import type { OrderRow } from '../papers/order-row'
 import { spentFor } from './spent-codes'
 import type { OrderWorld } from './world'
 

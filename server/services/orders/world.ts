@@ -1,6 +1,6 @@
 /** What orders need to know of the live site. */
 import { moneyWords } from '../../../core/money'
-import type { Snapshot } from '../editions/snapshot'
+import type { Snapshot } from '../live/snapshot'
 import { saleWorld } from '../memberships/payments'
 import type { SaleWorld } from '../memberships/memberships'
 import type { Seller } from '../papers/invoices'

@@ -3,10 +3,10 @@
  * it, whatever browsers they come with. It is asked and put back before anybody waits for anything.
  */
 import { looksAtRequest, requestPrint } from '../../../core/visitor/request-print'
-import type { FactGroup } from '../../../core/conditions/leaves/leaf'
+import type { FactGroup } from '../../../core/visitor/fact-group'
 import { CompiledDecider } from '../../../core/gates/compiled-decider'
 import type { Caller } from '../../request'
-import type { Snapshot } from '../editions/snapshot'
+import type { Snapshot } from '../live/snapshot'
 
 /** Milliseconds: as long as what was known of the live edition is answered from. */
 const momentMs = 250

@@ -1,11 +1,11 @@
 /** What is known of the pages of an edition: by whom asks, the key of the page that was made for somebody like them. */
 import { LRUCache } from 'lru-cache'
-import type { FactGroup } from '../../../core/conditions/leaves/leaf'
+import type { FactGroup } from '../../../core/visitor/fact-group'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import type { Resource } from '../../../core/kinds/kinds'
 import { PagePlan } from '../../../core/pages/page-plan'
 import type { QuestionAsk } from '../../../core/pages/questions'
-import type { Snapshot } from '../editions/snapshot'
+import type { Snapshot } from '../live/snapshot'
 import { pageSource } from './page-view'
 import type { SentView, ViewAsk } from './page-view'
 

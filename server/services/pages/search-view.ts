@@ -1,5 +1,5 @@
 /** The page of what is found: around it what stands around every page, for whoever searches. */
-import type { ViewBlock } from '../../../core/pages/view'
+import type { ViewBlock } from '../../../core/view/view'
 import { sayWord } from '../../../core/site-words/site-words'
 import { longestSearch } from '../../../core/search/asked'
 import { searchAddress } from '../../../core/site/own-addresses'

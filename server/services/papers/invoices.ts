@@ -8,7 +8,7 @@ import { localTime } from '../../../core/calendar'
 import { clockDate, clockMs } from '../../clock'
 import type { Tx } from '../../db/database'
 import { invoice, invoiceSeries, shopOrder } from '../../db/schema'
-import type { OrderRow } from '../orders/order-row'
+import type { OrderRow } from './order-row'
 
 export type InvoiceRow = typeof invoice.$inferSelect
 export type Seller = InvoiceBody['seller'] & { timezone: string }

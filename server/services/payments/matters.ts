@@ -6,7 +6,7 @@ import { moneyBack, paymentNotice, person, purchase, shopOrder } from '../../db/
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
-import type { Worker } from '../editions/worker'
+import type { Worker } from '../live/worker'
 import { seesPeople } from '../staff/people-seen'
 import { askMoneyBack, isStray, sumsOf } from './ledger'
 

@@ -51,7 +51,7 @@ import { indexSearch } from '../search/index-texts'
 import { keepBytes } from '../files/files'
 import { keepPicture } from '../files/pictures'
 import { hashPassword } from '../secrets/passwords'
-import { firstStepsGroup } from './first-steps'
+import { firstStepsGroup } from '../console/first-steps'
 import { writeSetting } from '../settings/settings'
 
 const homeTitles = {

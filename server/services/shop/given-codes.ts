@@ -16,7 +16,7 @@ import type { Database, Tx } from '../../db/database'
 import { lockOne } from '../../db/locks'
 import { codeBatch, codeUse, singleCode } from '../../db/schema'
 import { Problem } from '../../problem'
-import type { Snapshot } from '../editions/snapshot'
+import type { Snapshot } from '../live/snapshot'
 import { countTry } from '../secrets/throttle'
 
 /** Whoever keeps a use: a person, or a guest by the hash of what their browser holds. */

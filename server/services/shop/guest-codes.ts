@@ -3,7 +3,7 @@ import { getCookie } from 'h3'
 import type { H3Event } from 'h3'
 import type { Visitor } from '../../../core/visitor/visitor'
 import type { Tx } from '../../db/database'
-import { rememberedSession } from '../entrance/known-sessions'
+import { rememberedSession } from '../standing/known-sessions'
 import { hashOf, isSignature, signature } from '../secrets/tokens'
 import { codesOfGuest } from './given-codes'
 

@@ -8,7 +8,7 @@ import type { Actor } from '../../trace'
 import { changeDraft, checkExpected } from '../editions/draft'
 import type { Changed } from '../editions/draft'
 import { changedParts } from '../editions/thing-rights'
-import type { Worker } from '../editions/worker'
+import type { Worker } from '../live/worker'
 import { contentOf } from '../versions/versions'
 import { partedGoods, rightsOfGoods } from './goods-csv'
 

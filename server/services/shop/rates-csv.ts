@@ -10,7 +10,7 @@ import { canonical } from '../../../core/canonical'
 import { changeDraft } from '../editions/draft'
 import type { Changed } from '../editions/draft'
 import { permitEntry } from '../editions/entry-rights'
-import type { Worker } from '../editions/worker'
+import type { Worker } from '../live/worker'
 import { draftContents, readState } from '../versions/versions'
 import type { Actor } from '../../trace'
 

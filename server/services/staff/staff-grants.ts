@@ -7,13 +7,16 @@ import type { Tx } from '../../db/database'
 import { roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { authorise, staffRolesOf } from './authorise'
-import type { Snapshot } from '../editions/snapshot'
 
 export interface Power {
   book: Rulebook
   staffRules: readonly StaffRule[]
 }
-export const powerOf = ({ rules, staffRules }: Snapshot): Power => ({ book: rules.rulebook, staffRules })
+/** By what is live: its rules, and what its staff roles may do. */
+export const powerOf = (live: { rules: { rulebook: Rulebook }; staffRules: readonly StaffRule[] }): Power => ({
+  book: live.rules.rulebook,
+  staffRules: live.staffRules,
+})
 
 /** Whether a role may do something these rights do not cover. */
 export const isBeyond = (rights: StaffRights, { book, staffRules }: Power, role: string) =>

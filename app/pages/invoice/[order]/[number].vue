@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
 import type { InvoiceData } from '~~/server/own-pages/invoice'
+import { useOwn } from '~/site/own-page'
+import { usePageView } from '~/site/page-view'
+import { useSay } from '~/site/site-say'
 
 const { data } = useOwn<InvoiceData>()
 const say = useSay()

@@ -1,7 +1,8 @@
 <script setup lang="ts">
-import { people } from '~/places/people'
+import TabbedPlace from '~/loft/kit/place/TabbedPlace.vue'
+import { people } from '~/loft/people/place'
 </script>
 
 <template>
-  <LoftTabbedPlace :place="people" />
+  <TabbedPlace :place="people" />
 </template>

@@ -1,0 +1,97 @@
+<script setup lang="ts">
+import type { SiteIdentity } from '~~/server/services/settings/settings'
+import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import Field from '~/loft/kit/fields/Field.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
+import Told from '~/loft/kit/fields/Told.vue'
+import PartsUsed from './PartsUsed.vue'
+
+/** What the site is called, whose clock it keeps, and in which money and language it speaks. */
+const loft = useLoft()
+const { problem, at, done, run } = useDeed()
+const site = ref<SiteIdentity | null>(null)
+async function load() {
+  site.value =
+    (await loftApi('GET settings').catch((error: Error) => void (problem.value = error.message)))?.site ?? null
+}
+onMounted(load)
+const mayChange = computed(() => loft.may('settings-site', 'change'))
+const zones = Intl.supportedValuesOf('timeZone')
+const currencies = Intl.supportedValuesOf('currency')
+const now = computed(() =>
+  site.value
+    ? new Date().toLocaleString('en-GB', {
+        timeZone: site.value.timezone,
+        weekday: 'long',
+        hour: '2-digit',
+        minute: '2-digit',
+      })
+    : '',
+)
+const price = computed(() =>
+  site.value
+    ? new Intl.NumberFormat(site.value.locale, { style: 'currency', currency: site.value.currency }).format(12.5)
+    : '',
+)
+
+async function put(change: Partial<SiteIdentity>) {
+  const told = await run(
+    () => loftApi('PUT settings/:group', { params: { group: 'site' }, body: change }),
+    'Kept, and in force.',
+  )
+  const why = problem.value
+  await Promise.all([load(), loft.load()])
+  if (!told) problem.value = why
+}
+const value = (event: Event) => (event.target as HTMLInputElement).value
+</script>
+
+<template>
+  <div v-if="site" class="grid max-w-[760px] gap-3">
+    <Told :problem="problem" :done="done" />
+    <fieldset class="card grid grid-cols-2 gap-4 max-md:grid-cols-1" :disabled="!mayChange">
+      <legend class="display text-[16px] font-bold">The site</legend>
+      <label class="field col-span-full"
+        >Name, at the head of every page and in mails<input
+          :value="site.name"
+          maxlength="200"
+          :aria-invalid="at === '/name' ? 'true' : undefined"
+          @change="put({ name: value($event) })"
+      /></label>
+      <Field label="Time zone of dates and hours in rules" :hint="`There it is ${now}.`"
+        ><input
+          list="site-zones"
+          :value="site.timezone"
+          :aria-invalid="at === '/timezone' ? 'true' : undefined"
+          @change="put({ timezone: value($event) })"
+      /></Field>
+      <Field label="Language and country of texts and prices" hint="Such as en, en-IE or es."
+        ><input
+          :value="site.locale"
+          maxlength="35"
+          :aria-invalid="at === '/locale' ? 'true' : undefined"
+          @change="put({ locale: value($event) })"
+      /></Field>
+      <Field
+        label="Currency of every amount"
+        :hint="`Written ${price}. Amounts stay as they are: another currency converts nothing.`"
+        ><input
+          list="site-currencies"
+          :value="site.currency"
+          maxlength="3"
+          :aria-invalid="at === '/currency' ? 'true' : undefined"
+          @change="put({ currency: value($event).toUpperCase() })"
+      /></Field>
+      <datalist id="site-zones">
+        <option v-for="zone in zones" :key="zone" :value="zone" />
+      </datalist>
+      <datalist id="site-currencies">
+        <option v-for="one in currencies" :key="one" :value="one" />
+      </datalist>
+    </fieldset>
+    <p class="text-soft">On every page, for everybody.</p>
+    <PartsUsed />
+  </div>
+  <Told v-else :problem="problem" />
+</template>

@@ -1,0 +1,16 @@
+import { findingGroups, findingsOf } from '~~/core/audit/findings/findings'
+import { explainLanding } from '~~/core/landings/explain-landing'
+import { answersOf } from '~/loft/core/worker/answering'
+import { inContext, sideAsked, worldNow } from '~/loft/core/worker/world'
+import type { DoorQuestions } from './questions'
+
+export const doorAnswers = answersOf<DoorQuestions>('door', {
+  landings({ which, visitor, on, refused }) {
+    const { tiers, nowMs, context } = worldNow()
+    const { rules } = sideAsked(which)
+    return {
+      findings: findingsOf({ rules, tiers, nowMs }, findingGroups.landings),
+      explanation: visitor ? explainLanding(rules, inContext(visitor, context), on, nowMs, refused ?? undefined) : null,
+    }
+  },
+})

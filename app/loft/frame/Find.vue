@@ -1,0 +1,179 @@
+<script setup lang="ts">
+import { Dialog, DialogPanel } from '@headlessui/vue'
+import { useDebounceFn } from '@vueuse/core'
+import { moduleOf } from '~~/core/kinds/kinds'
+import type { Kind } from '~~/core/kinds/kinds'
+import { longestSearch } from '~~/core/search/asked'
+import { kindNames } from '~~/core/sentences/words'
+import type { ListedPerson } from '~~/server/services/people/people'
+import { described } from '~/kinds/described'
+import { useLoft } from '~/loft/core/loft'
+import { askNames, askPeople, loftApi } from '~/loft/core/loft-api'
+import type { LoftAnswer } from '~/loft/core/loft-api'
+import Combobox from '~/loft/kit/fields/Combobox.vue'
+import { useFoundThings } from '~/loft/kit/things/found-things'
+import { gateTarget } from '~/loft/who/group'
+import { allPlaces } from './places'
+
+interface Found {
+  key: string
+  label: string
+  note: string
+  to: string
+  /** Words it was found by. */ quote?: LoftAnswer<'GET search'>[number]['quote']
+}
+
+const open = defineModel<boolean>('open', { required: true })
+const loft = useLoft()
+const text = ref('')
+const people = ref<ListedPerson[]>([])
+const firms = ref<{ id: string; name: string }[]>([])
+const said = ref<LoftAnswer<'GET search'>>([])
+/** As many as the list shows. */
+const shown = 12
+const found = useFoundThings(() => text.value, shown)
+const things = computed(() =>
+  Array.from(found.value ?? []).flatMap(at => {
+    const thing = loft.board?.things[at]
+    return thing ? [{ ...thing, ...described(thing, loft.index) }] : []
+  }),
+)
+
+watch(open, () => {
+  text.value = ''
+  people.value = firms.value = said.value = []
+})
+watch(
+  text,
+  useDebounceFn(async () => {
+    if (!text.value.trim()) {
+      people.value = firms.value = said.value = []
+      return
+    }
+    const asked = text.value
+    const [found, named, words] = await Promise.all([
+      loft.may('people', 'look') ? askPeople({ search: text.value }).catch(() => ({ people: [] })) : { people: [] },
+      loft.may('firms', 'look') ? askNames(text.value).catch(() => ({ firms: [] })) : { firms: [] },
+      loftApi('GET search', { query: { q: asked.trim().slice(0, longestSearch) } }).catch(() => []),
+    ])
+    if (text.value !== asked) return
+    said.value = words
+    people.value = found.people.slice(0, 20)
+    firms.value = named.firms
+  }, 150),
+)
+
+const everything = computed<Found[]>(() => [
+  ...allPlaces(loft).map(({ label, to }) => ({ key: `place ${to}`, label, note: 'place', to })),
+  ...(loft.draft.levels ?? []).map(level => ({
+    key: `level ${level.id}`,
+    label: level.name ?? level.id,
+    note: 'level',
+    to: `/loft/groups/level/${level.id}`,
+  })),
+  ...(loft.draft.roles ?? []).map(role => ({
+    key: `role ${role.id}`,
+    label: role.name ?? role.id,
+    note: role.staff ? 'staff role' : 'role',
+    to: `/loft/groups/role/${role.id}`,
+  })),
+  ...firms.value.map(firm => ({
+    key: `firm ${firm.id}`,
+    label: firm.name,
+    note: 'firm',
+    to: `/loft/groups/firm/${encodeURIComponent(firm.id)}`,
+  })),
+  ...things.value.map(thing => ({
+    key: `${thing.kind} ${thing.id}`,
+    label: thing.title,
+    note: `${kindNames[thing.kind]} · ${thing.note}`,
+    to: `/loft?thing=${encodeURIComponent(`${thing.kind}:${thing.id}`)}`,
+  })),
+  ...people.value.map(person => ({
+    key: `person ${person.id}`,
+    label: person.name,
+    note: `person · ${person.email}`,
+    to: `/loft/people/${person.id}`,
+  })),
+  ...(loft.draft.gates ?? []).map(gate => ({
+    key: `gate ${gate.id}`,
+    label: gate.name ?? gate.id,
+    note: 'gate',
+    to: gateTarget(gate.on),
+  })),
+])
+
+/** Words of the live site: at the page or post they stand in, once. */
+const inWords = computed<Found[]>(() => {
+  const found = new Map<string, Found>()
+  for (const { kind, key, title, quote } of said.value.filter(one => one.quote.length)) {
+    const place = standsAt(kind, key)
+    const path = loft.index.pathOf(place.kind as Kind, place.id)
+    const name = `words ${place.kind} ${place.id}`
+    const to = path === undefined ? `/loft/site?thing=${kind}:${encodeURIComponent(key)}` : `/loft/site?path=${path}`
+    const label = (loft.index.get(place.kind, place.id) as { title?: string } | undefined)?.title ?? title
+    if (!found.has(name)) found.set(name, { key: name, label, note: '', quote, to })
+  }
+  return [...found.values()]
+})
+/** A part is looked at where it stands. */
+function standsAt(kind: string, id: string): { kind: string; id: string } {
+  const { around } = moduleOf(kind)
+  const own = loft.index.get(kind, id)
+  const outermost = around && own && loft.index.get(kind, around(own as never, loft.index)[0] ?? id)
+  const [[within, place] = []] = Object.entries((outermost as { in?: Record<string, string> } | undefined)?.in ?? {})
+  return within && place && within !== 'frame' ? { kind: within, id: place } : { kind, id }
+}
+
+const offered = computed(() => {
+  const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
+  return everything.value
+    .filter(one => words.every(word => `${one.label} ${one.note}`.toLowerCase().includes(word)))
+    .slice(0, shown)
+    .concat(text.value.trim() ? inWords.value : [])
+})
+
+function go(one: Found) {
+  open.value = false
+  navigateTo(one.to)
+}
+</script>
+
+<template>
+  <Dialog :open="open" class="relative z-40" @close="open = false">
+    <div class="fixed inset-0 bg-black/35" aria-hidden="true" />
+    <div class="fixed inset-0 flex items-start justify-center p-4 pt-[12vh]">
+      <DialogPanel class="w-full max-w-xl overflow-hidden rounded-xl border border-line bg-sheet text-ink shadow-2xl">
+        <Combobox
+          v-model:text="text"
+          label="Find anything"
+          placeholder="A page, a person, a gate, a place, or words on the site"
+          :items="offered"
+          input-class="w-full border-0 border-b border-line bg-sheet px-4 py-3 text-[16px] outline-none"
+          list-class="max-h-[52vh] overflow-y-auto py-1"
+          @pick="go">
+          <template #default="{ item }">
+            <span v-if="item.quote" class="block px-4 py-1.5">
+              <span class="font-semibold">{{ item.label }}</span>
+              <span class="block truncate text-[13px] text-soft"
+                ><template v-for="(part, i) in item.quote" :key="i"
+                  ><mark v-if="part.hit" class="bg-band font-semibold text-ink">{{ part.text }}</mark
+                  ><template v-else>{{ part.text }}</template></template
+                ></span
+              >
+            </span>
+            <span v-else class="flex items-baseline justify-between gap-4 px-4 py-1.5">
+              <span class="font-semibold">{{ item.label }}</span>
+              <span class="truncate text-[13px] text-soft">{{ item.note }}</span>
+            </span>
+          </template>
+          <template #after>
+            <li v-if="!offered.length" class="px-4 py-3 text-soft">
+              Nothing is called that, and nothing that is live says it.
+            </li>
+          </template>
+        </Combobox>
+      </DialogPanel>
+    </div>
+  </Dialog>
+</template>

@@ -1,0 +1,84 @@
+<script setup lang="ts" generic="P extends { problems: { line: number; column?: string; message: string }[] }">
+import type { Ref } from 'vue'
+import { askedAsRole } from '~/loft/core/seen-as-role'
+import Field from '~/loft/kit/fields/Field.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
+import Told from '~/loft/kit/fields/Told.vue'
+import { counted } from '~/loft/kit/words/text-words'
+import Dialog from './Dialog.vue'
+
+/**
+ * Something from a file: looked at first, with what is wrong in which line; then all of it, or nothing. The server tells
+ * both: files go to it as they are.
+ */
+const open = defineModel<boolean>('open', { required: true })
+const props = defineProps<{
+  title: string
+  /** Where it is sent. */ to: string
+  /** What is told of a file nothing is wrong with, before what the server says. */ empty: P
+  /** What is said once it is taken over. */ taken: (plan: P) => string
+}>()
+const emit = defineEmits<{ taken: [] }>()
+const { problem, done, busy, run } = useDeed()
+const file = shallowRef<File | null>(null)
+const plan: Ref<P | null> = shallowRef(null)
+watch(open, () => {
+  problem.value = done.value = ''
+  plan.value = file.value = null
+})
+async function send(dry: boolean): Promise<P> {
+  const answer = await fetch(`/api/loft/${props.to}${dry ? '?dry=1' : ''}`, {
+    method: 'POST',
+    body: file.value!,
+    headers: { ...askedAsRole(), 'content-type': 'text/csv' },
+  })
+  const told = (await answer.json()) as Partial<P> & { detail?: string }
+  if (!answer.ok && !told.problems) throw new Error(told.detail ?? 'That did not work.')
+  return { ...props.empty, ...told }
+}
+async function look(event: Event) {
+  file.value = (event.target as HTMLInputElement).files?.[0] ?? null
+  done.value = ''
+  plan.value = null
+  if (file.value) plan.value = (await run(() => send(true))) ?? null
+}
+async function take() {
+  const made = await run(() => send(false))
+  if (!made) return
+  plan.value = made
+  if (made.problems.length) return
+  done.value = props.taken(made)
+  emit('taken')
+}
+</script>
+
+<template>
+  <Dialog v-model:open="open" :title="title" wide>
+    <div class="grid gap-3">
+      <slot />
+      <Field label="The file"><input type="file" accept=".csv,text/csv" @change="look" /></Field>
+      <Told :problem="problem" :done="done" />
+      <p v-if="busy" role="status" class="text-soft">Reading…</p>
+      <template v-if="plan && !done">
+        <p v-if="!plan.problems.length"><slot name="plan" :plan="plan" /></p>
+        <div v-else role="alert">
+          <p class="wrong">
+            {{ counted(plan.problems.length, 'thing is', 'things are') }} not right; nothing would be taken over.
+          </p>
+          <ul class="max-h-[240px] overflow-y-auto" tabindex="0" aria-label="What is not right">
+            <li v-for="(one, i) in plan.problems" :key="i">
+              <b>Line {{ one.line }}{{ one.column ? `, ${one.column}` : '' }}</b
+              >: {{ one.message }}
+            </li>
+          </ul>
+        </div>
+      </template>
+      <div class="flex justify-end gap-2">
+        <button class="btn" @click="open = false">Close</button
+        ><button class="btn" :disabled="busy || !plan || plan.problems.length > 0 || done !== ''" @click="take">
+          Take over
+        </button>
+      </div>
+    </div>
+  </Dialog>
+</template>

@@ -1,0 +1,155 @@
+<script setup lang="ts">
+import { dimmedParts } from '~~/core/rulebook/gate'
+import type { DimmedPart, Otherwise, Treatment } from '~~/core/rulebook/gate'
+import type { Lexicon } from '~~/core/sentences/lexicon'
+import { dimmedWords } from '~~/core/sentences/say'
+import { isSitePath } from '~~/core/shapes'
+
+/** What the refused get: for everybody, or for guests and members apart. */
+const props = defineProps<{
+  otherwise: Otherwise | undefined
+  lexicon: Lexicon
+  forBlock: boolean
+  /** What holds where nothing is said. Default: what gates further out say. */ unsaid?: string
+}>()
+const emit = defineEmits<{ change: [otherwise: Otherwise | undefined] }>()
+
+const words: Record<string, string> = {
+  none: 'as stated further out',
+  absent: 'absent',
+  teaser: 'teaser',
+  notice: 'notice',
+  dimmed: 'dimmed',
+  swap: 'another block instead',
+  redirect: 'redirect',
+}
+const sorts = computed(() => Object.keys(words).filter(one => one !== 'redirect' || !props.forBlock))
+
+const apart = ref(false)
+const parts = computed<Record<'guest' | 'signedIn', Treatment | undefined>>(() => {
+  const given = props.otherwise
+  if (!given) return { guest: undefined, signedIn: undefined }
+  if ('guest' in given || 'signedIn' in given)
+    return { guest: (given as { guest?: Treatment }).guest, signedIn: (given as { signedIn?: Treatment }).signedIn }
+  return { guest: given as Treatment, signedIn: given as Treatment }
+})
+watch(
+  () => props.otherwise,
+  given => {
+    apart.value = given !== undefined && ('guest' in given || 'signedIn' in given)
+  },
+  { immediate: true },
+)
+const states = computed(() =>
+  apart.value
+    ? ([
+        ['guest', 'For guests'],
+        ['signedIn', 'For people signed in'],
+      ] as const)
+    : ([['guest', 'Otherwise']] as const),
+)
+
+const sortOf = (treatment: Treatment | undefined) => (treatment ? Object.keys(treatment)[0]! : 'none')
+function fresh(sort: string): Treatment | undefined {
+  if (sort === 'none') return undefined
+  if (sort === 'notice') return { notice: { text: 'This part is for members.' } }
+  if (sort === 'swap') return { swap: { block: props.lexicon.things.block[0]?.id ?? '' } }
+  if (sort === 'redirect') return { redirect: { to: '/' } }
+  return { [sort]: true } as Treatment
+}
+
+function set(state: 'guest' | 'signedIn', treatment: Treatment | undefined) {
+  if (!apart.value) return emit('change', treatment)
+  const next = { ...parts.value, [state]: treatment }
+  const given = Object.fromEntries(Object.entries(next).filter(([, one]) => one))
+  emit('change', Object.keys(given).length ? (given as Otherwise) : undefined)
+}
+function setApart(value: boolean) {
+  apart.value = value
+  const { guest, signedIn } = parts.value
+  if (!value) return emit('change', guest ?? signedIn)
+  const given = Object.fromEntries(Object.entries({ guest, signedIn }).filter(([, one]) => one))
+  if (Object.keys(given).length) emit('change', given as Otherwise)
+}
+const keptOf = (treatment: Treatment | undefined): DimmedPart[] =>
+  treatment && 'dimmed' in treatment && treatment.dimmed !== true ? treatment.dimmed.keep : []
+function setKept(state: 'guest' | 'signedIn', part: DimmedPart, keeps: boolean) {
+  const kept = keptOf(parts.value[state])
+  const keep = dimmedParts.filter(one => (one === part ? keeps : kept.includes(one)))
+  set(state, { dimmed: keep.length ? { keep } : true })
+}
+const problem = ref('')
+function setPath(state: 'guest' | 'signedIn', to: string) {
+  problem.value = isSitePath(to) ? '' : `“${to}” is no address of this site: it begins with “/”.`
+  if (!problem.value) set(state, { redirect: { to } })
+}
+function setNotice(state: 'guest' | 'signedIn', text: string) {
+  problem.value = text.trim() ? '' : 'A notice needs a text.'
+  if (!problem.value) set(state, { notice: { ...(parts.value[state] as { notice: { text: string } }).notice, text } })
+}
+</script>
+
+<template>
+  <div class="grid gap-2 text-[13.5px]">
+    <div v-for="[state, label] in states" :key="state" class="grid gap-1.5">
+      <label class="flex items-center gap-2"
+        ><span class="text-soft">{{ label }}</span>
+        <select
+          class="input !w-auto !py-0.5"
+          :value="sortOf(parts[state])"
+          @change="set(state, fresh(($event.target as HTMLSelectElement).value))">
+          <option v-for="sort in sorts" :key="sort" :value="sort">
+            {{ sort === 'none' ? (unsaid ?? words.none) : words[sort] }}
+          </option>
+        </select></label
+      >
+      <template v-if="parts[state] && 'notice' in parts[state]!">
+        <input
+          class="input"
+          aria-label="Text of the notice"
+          :value="parts[state].notice.text"
+          @change="setNotice(state, ($event.target as HTMLInputElement).value)"
+          @keydown.stop />
+      </template>
+      <span
+        v-else-if="parts[state] && 'dimmed' in parts[state]!"
+        class="flex flex-wrap gap-x-3 text-[13px]"
+        role="group"
+        aria-label="What a dimmed part keeps">
+        <span class="text-soft">keeps its</span>
+        <label v-for="(word, part) in dimmedWords" :key="part" class="flex items-baseline gap-1"
+          ><input
+            type="checkbox"
+            :checked="keptOf(parts[state]).includes(part)"
+            @change="setKept(state, part, ($event.target as HTMLInputElement).checked)" />
+          {{ word }}</label
+        >
+      </span>
+      <label v-else-if="parts[state] && 'redirect' in parts[state]!" class="flex items-center gap-2"
+        ><span class="text-soft">to</span
+        ><input
+          class="input"
+          :value="parts[state].redirect.to"
+          @change="setPath(state, ($event.target as HTMLInputElement).value)"
+          @keydown.stop
+      /></label>
+      <select
+        v-else-if="parts[state] && 'swap' in parts[state]!"
+        class="input"
+        aria-label="The block shown instead"
+        :value="parts[state].swap.block"
+        @change="set(state, { swap: { block: ($event.target as HTMLSelectElement).value } })">
+        <option v-for="block in lexicon.things.block" :key="block.id" :value="block.id">
+          {{ block.name }}
+        </option>
+      </select>
+    </div>
+    <p v-if="problem" class="wrong" role="alert">
+      {{ problem }}
+    </p>
+    <label class="flex items-center gap-2 text-soft"
+      ><input type="checkbox" :checked="apart" @change="setApart(($event.target as HTMLInputElement).checked)" /> guests
+      and members apart</label
+    >
+  </div>
+</template>

@@ -1,0 +1,26 @@
+<script setup lang="ts">
+import { useLoft } from '~/loft/core/loft'
+import LookAs from './LookAs.vue'
+/** Somebody to look as, in the colour of their thread: a tier at once, anybody else behind “as if…”. */
+const look = defineModel<string>({ required: true })
+defineProps<{ lead: string; label: string; anybody: string }>()
+const loft = useLoft()
+/** Dark enough for words on it. */
+const ground = computed(() => `color-mix(in oklab, ${loft.threads.get(look.value) ?? 'var(--line)'} 84%, #1e2b2d)`)
+</script>
+
+<template>
+  <span class="inline-flex h-[30px] items-stretch rounded-lg border border-line bg-sheet">
+    <span class="flex items-center px-2.5 text-soft">{{ lead }}</span>
+    <select
+      v-model="look"
+      class="as max-w-[170px] cursor-pointer px-2.5 font-semibold text-white"
+      :style="{ background: ground }"
+      :aria-label="label">
+      <option v-if="!loft.tiers.some(one => one.id === look)" :value="look" disabled>…</option>
+      <option v-for="one in loft.tiers" :key="one.id" :value="one.id">{{ one.name }}</option>
+    </select>
+    <LookAs v-model="look" :title="anybody" />
+    <slot />
+  </span>
+</template>

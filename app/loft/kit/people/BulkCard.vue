@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import type { BulkPreview, BulkWhat } from '~~/server/services/people/bulk'
+import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import Dialog from '~/loft/kit/dialogs/Dialog.vue'
+import Field from '~/loft/kit/fields/Field.vue'
+import { endOfDay, useDeed } from '~/loft/kit/fields/loft-form'
+import Told from '~/loft/kit/fields/Told.vue'
+
+/** One change for many people: what it would move is said before it is done. */
+type Act = 'giveRole' | 'takeRole' | 'giveLevel' | 'takeLevel'
+const props = defineProps<{
+  who: { ids: string[] } | { query: object }
+  count: number
+  /** Where it is settled what is done: on the page of a level or role. */ only?: { act: Act; target: string }
+}>()
+const emit = defineEmits<{ changed: []; leave: [] }>()
+const loft = useLoft()
+const { problem, busy, run } = useDeed()
+const act = ref<Act>(props.only?.act ?? 'giveRole')
+const target = ref(props.only?.target ?? '')
+const until = ref('')
+const preview = ref<BulkPreview | null>(null)
+const confirming = ref(false)
+const typed = ref('')
+
+const live = computed(() => loft.live)
+const isRole = computed(() => act.value.endsWith('Role'))
+const choices = computed(() => (isRole.value ? (live.value.roles ?? []) : (live.value.levels ?? [])))
+const name = computed(() => choices.value.find(one => one.id === target.value)?.name ?? target.value)
+const what = computed(
+  () =>
+    ({
+      do: act.value,
+      ...(isRole.value ? { role: target.value } : { level: target.value }),
+      ...(act.value === 'giveLevel' && until.value
+        ? { until: endOfDay(until.value, loft.site.timezone ?? 'UTC') }
+        : {}),
+    }) as BulkWhat,
+)
+const acts = computed(() => [
+  ...(loft.may('people', 'change', ['roles'])
+    ? [
+        ['giveRole', 'give the role'],
+        ['takeRole', 'take the role'],
+      ]
+    : []),
+  ...(loft.may('people', 'change', ['levels'])
+    ? [
+        ['giveLevel', 'give the level'],
+        ['takeLevel', 'take the level'],
+      ]
+    : []),
+])
+watch(act, () => {
+  target.value = ''
+})
+watch(
+  [what, () => props.who],
+  async () => {
+    preview.value = null
+    problem.value = ''
+    if (target.value)
+      preview.value =
+        (await run(() => loftApi('POST people/bulk/preview', { body: { who: props.who, what: what.value } }))) ?? null
+  },
+  { deep: true, immediate: true },
+)
+
+async function apply() {
+  if (!preview.value) return
+  if (preview.value.staff && act.value === 'giveRole' && !confirming.value) return void (confirming.value = true)
+  const confirm = confirming.value ? { confirm: { role: target.value, count: preview.value.affected } } : {}
+  const done = await run(() =>
+    loftApi('POST people/bulk', {
+      body: { who: props.who, what: what.value, stamp: preview.value!.stamp, ...confirm },
+    }),
+  )
+  confirming.value = false
+  typed.value = ''
+  if (done) emit('changed')
+  else if (target.value) {
+    const told = problem.value
+    preview.value = await loftApi('POST people/bulk/preview', { body: { who: props.who, what: what.value } }).catch(
+      () => null,
+    )
+    problem.value = told
+  }
+}
+const unchanged = computed(() =>
+  preview.value?.unchanged
+    ? `, ${preview.value.unchanged} ${act.value.startsWith('give') ? (preview.value.unchanged === 1 ? 'has it already' : 'have it already') : preview.value.unchanged === 1 ? 'does not have it' : 'do not have it'}`
+    : '',
+)
+/** The second confirmation names the role and how many get it. */
+const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
+</script>
+
+<template>
+  <aside class="card grid h-fit grid-cols-[minmax(0,1fr)] gap-3" aria-label="Change many people">
+    <h2 class="text-[18px]">
+      {{ count.toLocaleString('en') }} {{ count === 1 ? 'person' : 'people' }}{{ 'ids' in who ? ' ticked' : '' }}
+    </h2>
+    <p v-if="only">{{ act.startsWith('give') ? 'Give them' : 'Take from them' }} {{ name }}.</p>
+    <div v-if="!only || act === 'giveLevel'" class="flex flex-wrap gap-2">
+      <select v-if="!only" v-model="act" class="input !w-auto max-w-full" aria-label="What to do">
+        <option v-for="[key, words] in acts" :key="key" :value="key">
+          {{ words }}
+        </option>
+      </select>
+      <select
+        v-if="!only"
+        v-model="target"
+        class="input !w-auto max-w-full"
+        :aria-label="isRole ? 'Which role' : 'Which level'">
+        <option value="">which…</option>
+        <option v-for="one in choices" :key="one.id" :value="one.id">
+          {{ one.name }}{{ 'staff' in one && one.staff ? ' (staff)' : '' }}
+        </option>
+      </select>
+      <Field v-if="act === 'giveLevel'" label="until, if it ends"><input v-model="until" type="date" /></Field>
+    </div>
+    <div v-if="preview" aria-live="polite">
+      <p>
+        <b>{{ preview.affected }} {{ preview.affected === 1 ? 'person' : 'people' }}</b>
+        {{
+          act.startsWith('give') ? (preview.affected === 1 ? 'gets' : 'get') : preview.affected === 1 ? 'loses' : 'lose'
+        }}
+        it{{ unchanged }}.
+      </p>
+      <p v-if="preview.names.length" class="text-[13px] text-soft">
+        {{ preview.names.join(', ')
+        }}<template v-if="preview.affected > preview.names.length">
+          and {{ preview.affected - preview.names.length }} more
+        </template>
+      </p>
+      <p v-if="preview.staff" class="mt-1 text-[13px] text-madder">This is a staff role: it opens the loft.</p>
+    </div>
+    <Told :problem="problem" />
+    <div class="flex gap-2">
+      <button class="btn" @click="emit('leave')">{{ 'ids' in who ? 'Untick' : 'Leave it' }}</button>
+      <button class="btn" :disabled="!preview?.affected || busy" @click="apply">Do it</button>
+    </div>
+    <Dialog v-model:open="confirming" title="Hand out a staff role?">
+      <p>
+        <b>{{ preview?.affected }} {{ preview?.affected === 1 ? 'person' : 'people' }}</b> would become
+        <b>{{ name }}</b> and enter the loft. Type <b>{{ wanted }}</b> to go on.
+      </p>
+      <input v-model="typed" class="input mt-3" aria-label="The role and the number of people" autocomplete="off" />
+      <div class="mt-4 flex justify-end gap-2">
+        <button class="btn" @click="confirming = false">Leave it</button
+        ><button class="btn live" :disabled="typed.trim().toLowerCase() !== wanted.toLowerCase()" @click="apply">
+          Make {{ preview?.affected }} {{ preview?.affected === 1 ? 'person' : 'people' }} {{ name }}
+        </button>
+      </div>
+    </Dialog>
+  </aside>
+</template>

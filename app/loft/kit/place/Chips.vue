@@ -1,0 +1,70 @@
+<script setup lang="ts">
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
+import { localInstant, localTime } from '~~/core/calendar'
+import { countries } from '~~/core/sentences/words'
+import { useLoft } from '~/loft/core/loft'
+import Field from '~/loft/kit/fields/Field.vue'
+import EditionAt from './EditionAt.vue'
+
+const loft = useLoft()
+const zone = computed(() => loft.site.timezone ?? 'UTC')
+const listed = countries()
+  .slice()
+  .sort((a, b) => a.name.localeCompare(b.name, 'en'))
+
+/** As the site's own clock reads it, for a field of type datetime-local. */
+const at = computed({
+  get: () => {
+    const local = localTime(loft.context.at ? Date.parse(loft.context.at) : Date.now(), zone.value)
+    return `${local.date}T${String(Math.floor(local.minutes / 60)).padStart(2, '0')}:${String(local.minutes % 60).padStart(2, '0')}`
+  },
+  set: (value: string) => {
+    const [date, time] = value.split('T')
+    loft.context.at = date && time ? new Date(localInstant(date, time.slice(0, 5), zone.value)).toISOString() : null
+  },
+})
+const atWords = computed(() => {
+  if (!loft.context.at) return 'now'
+  const [date, time] = at.value.split('T') as [string, string]
+  return `${new Date(`${date}T00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })}, ${time}`
+})
+const countryName = computed(() => listed.find(one => one.id === loft.context.country)?.name ?? 'any country')
+</script>
+
+<template>
+  <div class="flex flex-wrap gap-1.5">
+    <Popover class="relative">
+      <PopoverButton class="chip" :class="{ set: loft.context.at }">
+        as of <b>{{ atWords }}</b>
+      </PopoverButton>
+      <PopoverPanel class="absolute left-0 top-9 z-20 w-64 rounded-xl border border-line bg-sheet p-3 shadow-xl">
+        <Field label="Every tier asks at"><input v-model="at" type="datetime-local" /></Field>
+        <p class="mt-1 text-[12.5px] text-soft">The site's own clock, {{ zone }}.</p>
+        <button class="btn mt-2" @click="loft.context.at = null">Now</button>
+      </PopoverPanel>
+    </Popover>
+    <EditionAt />
+    <label class="chip" :class="{ set: loft.context.country }"
+      >in <b>{{ countryName }}</b>
+      <select
+        v-model="loft.context.country"
+        class="absolute h-7 w-28 cursor-pointer opacity-0"
+        aria-label="Country of every tier">
+        <option :value="null">any country</option>
+        <option v-for="country in listed" :key="country.id" :value="country.id">{{ country.name }}</option>
+      </select>
+    </label>
+    <label class="chip" :class="{ set: loft.context.device }"
+      >on <b>{{ loft.context.device ? `a ${loft.context.device}` : 'any device' }}</b>
+      <select
+        v-model="loft.context.device"
+        class="absolute h-7 w-24 cursor-pointer opacity-0"
+        aria-label="Device of every tier">
+        <option :value="null">any device</option>
+        <option value="phone">phone</option>
+        <option value="tablet">tablet</option>
+        <option value="desktop">desktop</option>
+      </select>
+    </label>
+  </div>
+</template>

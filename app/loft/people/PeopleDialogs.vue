@@ -1,0 +1,121 @@
+<script setup lang="ts">
+import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import Dialog from '~/loft/kit/dialogs/Dialog.vue'
+import FileIn from '~/loft/kit/dialogs/FileIn.vue'
+import Field from '~/loft/kit/fields/Field.vue'
+import FirmField from '~/loft/kit/fields/FirmField.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
+import Told from '~/loft/kit/fields/Told.vue'
+import { counted } from '~/loft/kit/words/text-words'
+/** New people: one by hand, one by invitation, many from a file. */
+const shown = defineModel<'add' | 'invite' | 'import' | null>({ required: true })
+const emit = defineEmits<{ changed: []; made: [id: string] }>()
+const loft = useLoft()
+const { problem, at, done, busy, run } = useDeed()
+const fresh = reactive({ name: '', email: '', password: '' })
+const invited = reactive({ email: '', level: '', role: '', firm: '' })
+interface Plan {
+  people: number
+  problems: { line: number; column?: string; message: string }[]
+}
+const openFor = (which: typeof shown.value) =>
+  computed({
+    get: () => shown.value === which,
+    set: (open: boolean) => {
+      if (!open) shown.value = null
+    },
+  })
+const [adding, inviting, importing] = [openFor('add'), openFor('invite'), openFor('import')]
+watch(shown, () => (problem.value = done.value = ''))
+
+async function add() {
+  const made = await run(() => loftApi('POST people', { body: { ...fresh } }))
+  if (!made) return
+  Object.assign(fresh, { name: '', email: '', password: '' })
+  shown.value = null
+  emit('made', made.id)
+  emit('changed')
+}
+async function invite() {
+  const sent = await run(
+    () =>
+      loftApi('POST people/invite', {
+        body: {
+          email: invited.email,
+          levels: invited.level ? [invited.level] : [],
+          roles: invited.role ? [invited.role] : [],
+          ...(invited.firm ? { firm: invited.firm } : {}),
+        },
+      }),
+    `An invitation is on its way to ${invited.email}.`,
+  )
+  if (sent) invited.email = ''
+}
+const empty: Plan = { people: 0, problems: [] }
+const taken = ({ people }: Plan) =>
+  `${counted(people, 'person', 'people')} taken over. They choose a password by mail when they first sign in.`
+</script>
+
+<template>
+  <Dialog v-model:open="adding" title="A new person">
+    <form class="grid gap-3" @submit.prevent="add">
+      <Field label="Name"><input v-model="fresh.name" required autocomplete="off" /></Field>
+      <Field label="E-mail address"
+        ><input
+          v-model="fresh.email"
+          type="email"
+          required
+          autocomplete="off"
+          :aria-invalid="at === '/email' ? 'true' : undefined"
+      /></Field>
+      <Field label="First password, ten characters or more"
+        ><input v-model="fresh.password" type="password" minlength="10" required autocomplete="new-password"
+      /></Field>
+      <Told :problem="problem" />
+      <div class="flex justify-end gap-2">
+        <button type="button" class="btn" @click="shown = null">Leave it</button><button class="btn">Add</button>
+      </div>
+    </form>
+  </Dialog>
+  <Dialog v-model:open="inviting" title="Invite somebody">
+    <form class="grid gap-3" @submit.prevent="invite">
+      <Field label="E-mail address"><input v-model="invited.email" type="email" required autocomplete="off" /></Field>
+      <Field label="Level they come with"
+        ><select v-model="invited.level">
+          <option value="">none besides the usual</option>
+          <option v-for="level in loft.live.levels" :key="level.id" :value="level.id">{{ level.name }}</option>
+        </select></Field
+      >
+      <Field label="Role they come with"
+        ><select v-model="invited.role">
+          <option value="">none</option>
+          <option v-for="role in loft.live.roles?.filter(one => !one.staff)" :key="role.id" :value="role.id">
+            {{ role.name }}
+          </option>
+        </select></Field
+      >
+      <FirmField v-model="invited.firm" label="Firm they belong to" />
+      <Told :problem="problem" :done="done" />
+      <div class="flex justify-end gap-2">
+        <button type="button" class="btn" @click="shown = null">Close</button
+        ><button class="btn" :disabled="busy">Send the invitation</button>
+      </div>
+    </form>
+  </Dialog>
+  <FileIn
+    v-model:open="importing"
+    title="People from a file"
+    to="people/import"
+    :empty="empty"
+    :taken="taken"
+    @taken="emit('changed')">
+    <p class="text-soft">
+      A CSV file in UTF-8. The first line names the columns: <code>name,email,levels,roles</code> and any profile fact
+      by its id. Several levels or roles are parted by a semicolon. All lines are taken over, or none.
+    </p>
+    <template #plan="{ plan }"
+      ><b>{{ counted(plan.people, 'person', 'people') }}</b> would be taken over.</template
+    >
+  </FileIn>
+</template>

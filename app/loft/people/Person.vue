@@ -1,0 +1,313 @@
+<script setup lang="ts">
+import { sayStaffRule } from '~~/core/staff/say-staff-rule'
+import type { StaffRule } from '~~/core/staff/staff-rule'
+import type { Visitor } from '~~/core/visitor/visitor'
+import type { ListedActivity } from '~~/server/services/activity/activity'
+import type { PaidTold } from '~~/server/services/memberships/purchases'
+import type { ListedPerson } from '~~/server/services/people/people'
+import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import type { LoftAsk } from '~/loft/core/loft-api'
+import Dialog from '~/loft/kit/dialogs/Dialog.vue'
+import Field from '~/loft/kit/fields/Field.vue'
+import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
+import Told from '~/loft/kit/fields/Told.vue'
+import OwnGoods from '~/loft/kit/people/OwnGoods.vue'
+import Holds from '~/loft/kit/place/Holds.vue'
+import { activityWords } from '~/loft/kit/words/activity-words'
+import { staffNames } from '~/loft/kit/words/staff-words'
+import { capital } from '~/loft/kit/words/text-words'
+import type { HeldOnce } from './person-history'
+import PersonCard from './PersonCard.vue'
+import PersonHistory from './PersonHistory.vue'
+import PersonOrders from './PersonOrders.vue'
+import PersonReach from './PersonReach.vue'
+
+/** One person: what they hold, what they reach, what they did, what the staff wrote down. */
+interface Everything {
+  person: ListedPerson
+  visitor: Visitor | null
+  memberships: HeldOnce[]
+  purchases: PaidTold[]
+  applications: { id: number; target: string; state: string; words: string }[]
+  sessions: { id: string; agent: string; seenAt: string }[]
+  notes: { id: number; at: string; by: string; text: string }[]
+}
+const loft = useLoft()
+const route = useRoute()
+const { day, moment } = useDay()
+const { problem, done, busy, run } = useDeed()
+const all = ref<Everything | null>(null)
+const activity = ref<ListedActivity[]>([])
+const note = ref('')
+const removing = ref(false)
+const typed = ref('')
+const id = computed(() => String(route.params.id))
+useHead({ title: () => `${all.value?.person.name ?? 'A person'} · Bravik` })
+
+async function load() {
+  all.value = (await run(() => loftApi('GET people/:id', { params: { id: id.value } }))) ?? null
+  if (all.value) loft.meet({ people: [all.value.person] })
+  if (loft.may('activity', 'look'))
+    activity.value = (
+      await loftApi('GET activity/list', { query: { person: id.value, days: 400 } }).catch(() => ({ rows: [] }))
+    ).rows
+}
+watch(id, load, { immediate: true })
+
+const person = computed(() => all.value?.person)
+const live = computed(() => loft.live)
+const facts = computed(() =>
+  (live.value?.facts ?? [])
+    .filter(fact => !fact.from)
+    .map(fact => ({ ...fact, value: (all.value?.visitor?.facts ?? {})[fact.id] })),
+)
+const fromLevels = computed(() => {
+  const held = new Set((all.value?.visitor?.levels ?? []).map(one => one.level))
+  return (live.value?.levels ?? [])
+    .filter(level => held.has(level.id))
+    .flatMap(level => (level.roles ?? []).map(role => live.value?.roles?.find(one => one.id === role)?.name ?? role))
+})
+/** The sum of their staff roles, in sentences. */
+const staffRules = ref<StaffRule[]>([])
+watch(
+  id,
+  async () => {
+    if (loft.may('staff', 'look')) staffRules.value = (await loftApi('GET staff').catch(() => ({ rules: [] }))).rules
+  },
+  { immediate: true },
+)
+const staffSentences = computed(() => {
+  const held = new Set(person.value?.roles ?? [])
+  const names = staffNames(live.value ?? { bravik: 'rulebook/1' })
+  if (live.value?.settings?.masterKeys?.some(role => held.has(role))) return ['Everything: they hold the master key.']
+  return staffRules.value
+    .filter(rule => held.has(rule.role))
+    .map(rule => `${capital(sayStaffRule(rule, names))}, as ${names.role(rule.role)}.`)
+})
+const may = (field: string) => loft.may('people', 'change', [field])
+
+async function act(work: () => Promise<unknown>, said = '') {
+  if (!(await run(work, said))) return false
+  const told = done.value
+  await load()
+  done.value = told
+  return true
+}
+const change = (body: LoftAsk<'PUT people/:id'>['body'], said: string) =>
+  act(() => loftApi('PUT people/:id', { params: { id: id.value }, body }), said)
+function setFact(factId: string, type: string, text: string) {
+  const value = text === '' ? null : type === 'number' ? Number(text) : type === 'flag' ? text === 'yes' : text
+  change({ facts: { [factId]: value } }, 'Kept.')
+}
+async function addNote() {
+  if (await act(() => loftApi('POST people/:id/notes', { params: { id: id.value }, body: { text: note.value } })))
+    note.value = ''
+}
+async function walk() {
+  const { at, country, device } = loft.context
+  const visitor = {
+    ...all.value!.visitor,
+    request: { ...(at ? { at } : {}), ...(country ? { country } : {}), ...(device ? { device } : {}) },
+  }
+  const pass = await run(() => loftApi('POST walk', { body: { tier: person.value!.name, visitor, draft: false } }))
+  if (pass) window.open(`${pass.base}/`, '_blank', 'noopener')
+}
+async function remove() {
+  if (await run(() => loftApi('DELETE people/:id', { params: { id: id.value } }))) await navigateTo('/loft/people')
+  removing.value = false
+}
+const subject = ({ subjectKind, subjectId }: ListedActivity) =>
+  (subjectKind && subjectId && (loft.index.get(subjectKind, subjectId) as { title?: string } | undefined)?.title) ||
+  (subjectId ?? '')
+const standingWords: Record<string, string> = {
+  active: 'active',
+  waiting: 'waits for approval',
+  unconfirmed: 'address not confirmed',
+  suspended: 'suspended',
+  declined: 'declined',
+}
+</script>
+
+<template>
+  <div class="h-full overflow-y-auto px-4 pt-3 pb-8">
+    <p class="mb-1 text-[13px]">
+      <NuxtLink to="/loft/people" class="text-woad underline"> People </NuxtLink>
+    </p>
+    <Told :problem="problem" :done="done" />
+    <template v-if="all && person">
+      <div class="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
+        <h1 class="min-w-0 text-[21px] [overflow-wrap:anywhere]">
+          {{ person.name }}
+        </h1>
+        <span class="min-w-0 text-soft [overflow-wrap:anywhere]"
+          >{{ person.email }} · {{ standingWords[person.standing ?? ''] }} · since {{ day(person.createdAt)
+          }}<template v-if="person.firm"> · {{ person.firm.name }}</template></span
+        >
+        <span class="ml-auto flex flex-wrap items-center gap-2">
+          <Holds when="once" />
+          <button v-if="loft.may('gates', 'look')" class="btn max-w-[260px] !shrink" @click="walk">
+            <span class="truncate">Walk as {{ person.name }}</span>
+          </button>
+          <button
+            v-if="may('standing')"
+            class="btn"
+            :disabled="busy"
+            @click="
+              change(
+                { suspended: person.standing !== 'suspended' },
+                person.standing === 'suspended' ? 'They can sign in again.' : 'Signed out everywhere, and shut out.',
+              )
+            ">
+            {{ person.standing === 'suspended' ? 'Let in again' : 'Suspend' }}
+          </button>
+          <button v-if="loft.may('people', 'withdraw')" class="btn" @click="removing = true">Remove…</button>
+        </span>
+      </div>
+      <div class="grid grid-cols-[minmax(0,360px)_minmax(0,1fr)] gap-4 max-lg:grid-cols-[minmax(0,1fr)]">
+        <div class="grid h-fit min-w-0 grid-cols-[minmax(0,1fr)] gap-3">
+          <PersonCard bare :person="person" @changed="load" />
+          <section class="card" aria-label="Profile">
+            <h2 class="mb-1 text-[17px]">Profile</h2>
+            <div class="grid gap-2">
+              <Field label="Name"
+                ><input
+                  :value="person.name"
+                  :disabled="!may('name')"
+                  @change="change({ name: ($event.target as HTMLInputElement).value }, 'Kept.')"
+              /></Field>
+              <Field label="E-mail address"
+                ><input
+                  type="email"
+                  :value="person.email"
+                  :disabled="!may('address')"
+                  @change="change({ email: ($event.target as HTMLInputElement).value }, 'Kept.')"
+              /></Field>
+              <Field v-for="fact in facts" :key="fact.id" :label="fact.name ?? fact.id"
+                ><select
+                  v-if="fact.type === 'choice' || fact.type === 'flag'"
+                  :value="
+                    fact.type === 'flag'
+                      ? fact.value === undefined
+                        ? ''
+                        : fact.value
+                          ? 'yes'
+                          : 'no'
+                      : String(fact.value ?? '')
+                  "
+                  :disabled="!may('facts')"
+                  @change="setFact(fact.id, fact.type, ($event.target as HTMLSelectElement).value)">
+                  <option value="">not known</option>
+                  <option v-for="choice in fact.type === 'flag' ? ['yes', 'no'] : fact.choices" :key="choice">
+                    {{ choice }}
+                  </option>
+                </select>
+                <input
+                  v-else
+                  :type="fact.type === 'number' ? 'number' : fact.type === 'date' ? 'date' : 'text'"
+                  step="any"
+                  :value="fact.value"
+                  :disabled="!may('facts')"
+                  @change="setFact(fact.id, fact.type, ($event.target as HTMLInputElement).value)"
+              /></Field>
+            </div>
+            <p v-if="fromLevels.length" class="mt-2 text-[13px] text-soft">
+              Their levels also bring: {{ fromLevels.join(', ') }}.
+            </p>
+          </section>
+          <section v-if="staffSentences.length" class="card" aria-label="What they may do in the loft">
+            <h2 class="mb-1 text-[17px]">May do in the loft</h2>
+            <ul class="grid gap-1">
+              <li v-for="words in staffSentences" :key="words">
+                {{ words }}
+              </li>
+            </ul>
+          </section>
+          <section class="card" aria-label="Signed in at">
+            <h2 class="mb-1 text-[17px]">
+              Signed in at <span class="text-soft">{{ all.sessions.length }}</span>
+            </h2>
+            <ul class="text-[13px]">
+              <li v-for="session in all.sessions.slice(0, 5)" :key="session.id">
+                {{ moment(session.seenAt) }} <span class="text-soft">{{ session.agent }}</span>
+              </li>
+            </ul>
+            <button
+              v-if="may('standing') && all.sessions.length"
+              class="btn mt-2"
+              @click="act(() => loftApi('DELETE people/:id/sessions', { params: { id } }), 'Signed out everywhere.')">
+              Sign them out everywhere
+            </button>
+          </section>
+        </div>
+        <div class="grid h-fit min-w-0 gap-3">
+          <PersonReach v-if="all.visitor && loft.may('gates', 'look')" :visitor="all.visitor" :name="person.name" />
+          <OwnGoods
+            v-if="loft.may('categories', 'look') && loft.may('gates', 'look')"
+            :id="person.id"
+            what="person"
+            :name="person.name" />
+          <div class="grid grid-cols-2 gap-3 max-md:grid-cols-1">
+            <PersonHistory
+              :memberships="all.memberships"
+              :purchases="all.purchases"
+              @refund="
+                number =>
+                  act(
+                    () => loftApi('POST purchases/:number/refund', { params: { number } }),
+                    'The money goes back; what it bought ends once the provider tells of it.',
+                  )
+              " />
+            <section class="card" aria-label="Notes">
+              <h2 class="mb-1 text-[17px]">Notes</h2>
+              <ul class="grid max-h-[240px] gap-1.5 overflow-y-auto" tabindex="0" aria-label="Notes so far">
+                <li v-for="one in all.notes" :key="one.id">
+                  {{ one.text }} <span class="text-[13px] text-soft">{{ one.by }}, {{ day(one.at) }}</span>
+                </li>
+              </ul>
+              <form v-if="may('notes')" class="mt-2 flex gap-2" @submit.prevent="addNote">
+                <input
+                  v-model="note"
+                  class="input"
+                  placeholder="For the staff only"
+                  :aria-label="`A note about ${person.name}`"
+                  required /><button class="btn">Note</button>
+              </form>
+            </section>
+          </div>
+          <PersonOrders v-if="loft.may('orders', 'look', ['buyer'])" :person="person.id" :name="person.name" />
+          <section v-if="activity.length" class="card" aria-label="Activity">
+            <h2 class="mb-1 flex items-baseline gap-3 text-[17px]">
+              Activity
+              <NuxtLink
+                class="ml-auto text-[13px] font-normal text-woad underline"
+                :to="`/loft/activity?tab=changes&person=${encodeURIComponent(id)}`"
+                >what they changed</NuxtLink
+              >
+            </h2>
+            <ul class="max-h-[220px] overflow-y-auto" tabindex="0" aria-label="What they did">
+              <li v-for="(row, i) in activity.slice(0, 60)" :key="i" class="flex gap-3">
+                <span class="w-[130px] shrink-0 text-[13px] text-soft">{{ moment(row.at) }}</span><span
+                  :class="row.kind === 'refused' ? 'text-madder' : ''"
+                  >{{ activityWords[row.kind].did }} {{ subject(row) }}</span
+                >
+              </li>
+            </ul>
+          </section>
+        </div>
+      </div>
+      <Dialog v-model:open="removing" title="Remove for good?">
+        <p>
+          Everything about <b>{{ person.name }}</b> goes: levels, roles, notes, sessions. Type their name to go on.
+        </p>
+        <input v-model="typed" class="input mt-3" aria-label="Their name" autocomplete="off" />
+        <div class="mt-4 flex justify-end gap-2">
+          <button class="btn" @click="removing = false">Leave it</button
+          ><button class="btn live" :disabled="typed.trim() !== person.name" @click="remove">
+            Remove {{ person.name }}
+          </button>
+        </div>
+      </Dialog>
+    </template>
+  </div>
+</template>

@@ -1,0 +1,158 @@
+<script setup lang="ts">
+import type { SiteIndex } from '~~/core/site/site-index'
+import { described } from '~/kinds/described'
+import type { BoardAnswer } from '~/loft/core/worker/questions'
+import VirtualGrid from '~/loft/kit/grids/VirtualGrid.vue'
+import { cellId } from './reach-rows'
+import type { GroupRow, Row } from './reach-rows'
+import ReachGroupRow from './ReachGroupRow.vue'
+import ReachThingRow from './ReachThingRow.vue'
+import type { SleepingGates } from './sleeping-gates'
+
+const props = defineProps<{
+  board: BoardAnswer
+  rows: Row[]
+  index: SiteIndex
+  threads: Map<string, string>
+  which: 'live' | 'draft'
+  notes: Record<string, string>
+  /** Where gates stand that are switched off. */ asleep: SleepingGates
+  selected: { row: string; tier: number }
+  /** Names, `kind id`, of things that are ticked. */ ticked: ReadonlySet<string>
+}>()
+const emit = defineEmits<{
+  select: [row: string, tier: number]
+  fold: [key: string]
+  /** By position. */ tick: [things: readonly number[]]
+  why: []
+  edit: []
+  walk: []
+  compare: []
+  group: []
+}>()
+
+const rowHeight = 27
+const grid = ref<{ focus(): void; show(row: number, align?: 'auto' | 'center'): void } | null>(null)
+const columns = computed(() => `minmax(180px, 1fr) repeat(${props.board.tiers.length}, minmax(46px, 66px))`)
+const cells = computed(() => (props.which === 'live' ? props.board.live : props.board.draft))
+/** The shares of a whole kind come with the board; of a part of one they are counted. */
+function countedOf(row: GroupRow): number[][] | undefined {
+  if (row.everything) {
+    const kinds = Object.values(props.board.shares[props.which])
+    return props.board.tiers.map((_, t) =>
+      [0, 1, 2, 3].map(reach => kinds.reduce((sum, of) => sum + of[t]![reach]!, 0)),
+    )
+  }
+  const counted = row.kind && props.board.shares[props.which][row.kind]
+  return counted?.[0]?.reduce((sum, n) => sum + n, 0) === row.positions.length ? counted : undefined
+}
+const at = computed(() => props.rows.findIndex(row => row.key === props.selected.row))
+const chosenIn = (row: Row) => (row.key === props.selected.row ? props.selected.tier : null)
+const foldKey = (row: Row) => (row.type === 'group' ? row.key : `${row.kind} ${row.id}`)
+
+function go(row: number, tier: number) {
+  emit('select', props.rows[row]!.key, tier)
+  grid.value?.show(row)
+}
+
+const positionsIn = (row: Row) => (row.type === 'group' ? row.positions : [row.position])
+const isTicked = (row: Row) =>
+  props.ticked.size > 0 &&
+  positionsIn(row).every(at => props.ticked.has(`${props.board.things[at]!.kind} ${props.board.things[at]!.id}`))
+function tickHere() {
+  const row = props.rows[at.value]
+  if (row) emit('tick', positionsIn(row))
+}
+
+const acts: Record<string, () => void> = {
+  Enter: () => emit('why'),
+  e: () => emit('edit'),
+  w: () => emit('walk'),
+  c: () => emit('compare'),
+  g: () => emit('group'),
+  t: tickHere,
+  ' ': () => {
+    const row = props.rows[at.value]
+    if (row) emit('fold', foldKey(row))
+  },
+}
+defineExpose({
+  focus: () => grid.value?.focus(),
+  show: (key: string) =>
+    grid.value?.show(
+      props.rows.findIndex(row => row.key === key),
+      'center',
+    ),
+})
+</script>
+
+<template>
+  <VirtualGrid
+    ref="grid"
+    class="h-full"
+    label="Who reaches what"
+    :rows="rows"
+    :key-of="row => row.key"
+    :height-of="() => rowHeight"
+    :row-class="row => (row.type === 'group' ? 'bg-band' : '')"
+    :template="columns"
+    :width="620"
+    :columns="board.tiers.length"
+    :row="at"
+    :column="selected.tier"
+    :active="at >= 0 ? cellId(selected.row, selected.tier) : undefined"
+    :acts="acts"
+    nothing="Nothing fits these filters."
+    @go="go">
+    <template #head>
+      <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
+        >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers</span
+      >
+      <span
+        v-for="(tier, t) in board.tiers"
+        :key="tier.id"
+        role="columnheader"
+        class="px-[3px] text-[12px] leading-[1.2]">
+        <b
+          class="block font-semibold [overflow-wrap:anywhere]"
+          :class="t === selected.tier ? 'underline decoration-2 underline-offset-2' : ''"
+          >{{ tier.name }}</b
+        >
+        <span class="block truncate text-[11.5px] text-soft">{{ notes[tier.id] || ' ' }}</span>
+        <i class="mt-1 block h-1 rounded-full" :style="{ background: threads.get(tier.id) }" />
+      </span>
+    </template>
+    <template #default="{ row }">
+      <ReachGroupRow
+        v-if="row.type === 'group'"
+        :row="row"
+        :asleep="row.everything ? asleep.everywhere : row.kind ? asleep.onKind(row.kind) : ''"
+        :tiers="board.tiers"
+        :cells="cells"
+        :counted="countedOf(row)"
+        :threads="threads"
+        :chosen="chosenIn(row)"
+        :ticking="ticked.size > 0"
+        :ticked="isTicked(row)"
+        @tick="emit('tick', positionsIn(row))"
+        @fold="emit('fold', foldKey(row))"
+        @select="emit('select', row.key, $event)" />
+      <ReachThingRow
+        v-else
+        :row="row"
+        :described="described(row, index)"
+        :asleep="asleep.on(row, index)"
+        :tiers="board.tiers"
+        :cells="cells"
+        :before="which === 'live' ? cells : board.live"
+        :threads="threads"
+        :chosen="chosenIn(row)"
+        :ticking="ticked.size > 0"
+        :ticked="isTicked(row)"
+        @tick="emit('tick', [row.position])"
+        @fold="emit('fold', foldKey(row))"
+        @select="emit('select', row.key, $event)"
+        @edit="emit('edit')" />
+    </template>
+  </VirtualGrid>
+</template>

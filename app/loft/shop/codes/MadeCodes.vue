@@ -1,0 +1,174 @@
+<script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core'
+import type { Offer } from '~~/core/rulebook/shop-rules'
+import type { CodeState, CountedCode, ListedCode } from '~~/server/services/shop/made-codes'
+import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
+import Told from '~/loft/kit/fields/Told.vue'
+import Table from '~/loft/kit/grids/Table.vue'
+import { counted } from '~/loft/kit/words/text-words'
+
+/** The codes of one offer that were made one by one: more of them, the list, stopping some, and the file. */
+const props = defineProps<{ offer: Offer; tally: CountedCode }>()
+const emit = defineEmits<{ moved: [] }>()
+const loft = useLoft()
+const { day } = useDay()
+const { problem, done, busy, run } = useDeed()
+const params = { offer: props.offer.id }
+
+const codes = ref<ListedCode[]>([])
+const more = ref<number | null>(null)
+const search = ref('')
+const batch = ref<number | null>(null)
+async function look(after = 0) {
+  const query = {
+    after,
+    ...(search.value.trim() ? { search: search.value.trim() } : {}),
+    ...(batch.value === null ? {} : { batch: batch.value }),
+  }
+  const asked = JSON.stringify([search.value, batch.value])
+  // What was just done stays said while the list is read again.
+  const found = await loftApi('GET codes/:offer', { params, query }).catch(
+    (error: Error) => void (problem.value = error.message),
+  )
+  if (!found || asked !== JSON.stringify([search.value, batch.value])) return
+  codes.value = after ? [...codes.value, ...found.codes] : found.codes
+  more.value = found.more
+}
+onMounted(look)
+watch(
+  [search, batch],
+  useDebounceFn(() => look(), 200),
+)
+
+const count = ref(50)
+const most = ref(1)
+const note = ref('')
+let asked = crypto.randomUUID()
+async function make() {
+  const body = { count: Number(count.value), most: Number(most.value), note: note.value, request: asked }
+  const made = await run(() => loftApi('POST codes/:offer', { params, body }))
+  if (!made) return
+  asked = crypto.randomUUID()
+  note.value = ''
+  emit('moved')
+  await look()
+  done.value = `${counted(made.made, 'code')} made.`
+}
+async function stop(which: { codes: number[] } | { batch: number }) {
+  const stopped = await run(() => loftApi('POST codes/:offer/stop', { params, body: which }))
+  if (!stopped) return
+  emit('moved')
+  await look()
+  done.value = `${counted(stopped.stopped, 'code')} stopped: nobody can use ${stopped.stopped === 1 ? 'it' : 'them'} any more.`
+}
+const stateWords: Record<CodeState, string> = {
+  free: 'not used yet',
+  given: 'shown to its owner',
+  kept: 'given, not bought with yet',
+  used: 'used',
+  stopped: 'stopped',
+}
+const sure = ref<number | null>(null)
+</script>
+
+<template>
+  <div class="flex min-h-0 flex-1 flex-col gap-3">
+    <form v-if="loft.may('codes', 'add')" class="flex flex-wrap items-end gap-2" @submit.prevent="make">
+      <label class="grid gap-0.5 text-[13px]"
+        >Make<input
+          v-model="count"
+          class="input !w-[84px]"
+          type="number"
+          min="1"
+          max="10000"
+          aria-label="How many codes"
+      /></label>
+      <label class="grid gap-0.5 text-[13px]"
+        >each works<input
+          v-model="most"
+          class="input !w-[70px]"
+          type="number"
+          min="1"
+          max="1000"
+          aria-label="How often each works"
+      /></label>
+      <label class="grid min-w-[160px] flex-1 gap-0.5 text-[13px]"
+        >for whom or what<input
+          v-model="note"
+          class="input"
+          maxlength="200"
+          placeholder="a note, such as: fair in Gullhaven"
+      /></label>
+      <button class="btn" :disabled="busy">Make codes</button>
+      <a class="btn quiet" :href="`/api/loft/codes/${encodeURIComponent(offer.id)}/export`" download>As CSV</a>
+    </form>
+    <Told :problem="problem" :done="done" />
+    <div class="flex flex-wrap items-center gap-2">
+      <input
+        v-model="search"
+        type="search"
+        class="input !w-[180px]"
+        placeholder="Find a code"
+        aria-label="Find a code" />
+      <select v-model="batch" class="input !w-auto max-w-[320px]" aria-label="Which were made together">
+        <option :value="null">all {{ tally.made }} that were made</option>
+        <option v-for="one in tally.batches" :key="one.id" :value="one.id">
+          {{ one.count }} of {{ day(one.madeAt) }}{{ one.note ? `, ${one.note}` : '' }}
+        </option>
+      </select>
+      <template v-if="batch !== null && loft.may('codes', 'withdraw')">
+        <button v-if="sure !== batch" class="btn quiet small" @click="sure = batch">Stop all of these…</button>
+        <template v-else>
+          <button class="btn small" :disabled="busy" @click="stop({ batch })">Yes, stop them</button>
+          <button class="btn quiet small" @click="sure = null">Leave them</button>
+        </template>
+      </template>
+    </div>
+    <div class="min-h-0 flex-1 overflow-y-auto">
+      <Table
+        v-if="codes.length"
+        label="Codes"
+        :columns="[
+          { key: 'code', label: 'Code' },
+          { key: 'state', label: 'What became of it' },
+          { key: 'used', label: 'Used' },
+          { key: 'stop', label: '' },
+        ]"
+        :rows="codes.map(one => ({ ...one, id: String(one.id), number: one.id }))">
+        <template #code="{ row }"
+          ><span class="font-semibold tabular-nums [overflow-wrap:anywhere]">{{ row.code }}</span></template
+        >
+        <template #state="{ row }"
+          >{{ stateWords[row.state]
+          }}<template v-if="row.person">
+            ·
+            <NuxtLink class="text-woad underline" :to="`/loft/people/${encodeURIComponent(row.person.id)}`">{{
+              row.person.name
+            }}</NuxtLink></template
+          ></template
+        >
+        <template #used="{ row }">{{ row.used }} of {{ row.most }}</template>
+        <template #stop="{ row }"
+          ><button
+            v-if="row.state !== 'stopped' && loft.may('codes', 'withdraw')"
+            class="btn quiet small"
+            :disabled="busy"
+            :aria-label="`Stop ${row.code}`"
+            @click="stop({ codes: [row.number] })">
+            Stop
+          </button></template
+        >
+      </Table>
+      <p v-else class="text-soft">
+        {{
+          tally.made
+            ? 'None of them fits.'
+            : 'None was made yet. A page shows each visitor one of their own: add the part “code” to it.'
+        }}
+      </p>
+      <button v-if="more !== null" class="btn quiet mt-2" :disabled="busy" @click="look(more)">More</button>
+    </div>
+  </div>
+</template>

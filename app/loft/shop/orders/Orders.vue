@@ -1,0 +1,152 @@
+<script setup lang="ts">
+import { useDebounceFn } from '@vueuse/core'
+import { orderStands, orderStateWords } from '~~/core/orders/order-words'
+import { orderStates } from '~~/core/payments/money-table'
+import type { OrderState } from '~~/core/payments/money-table'
+import { countryName } from '~~/core/sentences/place-name'
+import type { ListedOrder, OrderTold } from '~~/server/services/orders/looked-after'
+import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
+import { useMoney } from '~/loft/kit/fields/money'
+import Told from '~/loft/kit/fields/Told.vue'
+import Table from '~/loft/kit/grids/Table.vue'
+import OrderPane from './OrderPane.vue'
+import OrderSlip from './OrderSlip.vue'
+import PaymentMatters from './PaymentMatters.vue'
+
+/** Orders: what waits to be packed first, found by number or buyer, and one of them looked after beside the list. */
+const loft = useLoft()
+const route = useRoute()
+const { money } = useMoney()
+const { moment } = useDay()
+const { problem, busy, run } = useDeed()
+const orders = ref<ListedOrder[] | null>(null)
+const more = ref(false)
+const waiting = ref(0)
+const search = ref('')
+const state = ref<OrderState | ''>('')
+const trouble = ref(false)
+const chosen = ref<number | null>(Number(route.query.order) || null)
+const query = computed(() => ({
+  ...(search.value.trim() ? { search: search.value.trim() } : {}),
+  ...(state.value ? { state: state.value } : {}),
+  ...(trouble.value ? { trouble: '1' as const } : {}),
+}))
+let asked = 0
+async function load(before?: number) {
+  const turn = ++asked
+  const answer = await run(() => loftApi('GET orders', { query: { ...query.value, ...(before ? { before } : {}) } }))
+  if (!answer || turn !== asked) return
+  orders.value = before ? [...(orders.value ?? []), ...answer.orders] : answer.orders
+  more.value = answer.more
+  waiting.value = answer.waiting
+  if (chosen.value === null) chosen.value = answer.orders[0]?.number ?? null
+}
+watch(
+  query,
+  useDebounceFn(() => load(), 180),
+)
+onMounted(() => load())
+const exportAddress = computed(() => `/api/loft/orders/export?${new URLSearchParams(query.value)}`)
+/** Slips to pack by, while they are printed. */
+const slips = shallowRef<OrderTold[]>([])
+async function print(orders: OrderTold[]) {
+  slips.value = orders
+  await nextTick()
+  // Some browsers go on at once, and print what is there by then.
+  window.addEventListener('afterprint', () => (slips.value = []), { once: true })
+  window.print()
+}
+const toPack = computed(() => (orders.value ?? []).filter(one => one.state === 'paid'))
+async function printAll() {
+  const told: OrderTold[] = []
+  for (const { number } of toPack.value) {
+    const order = await run(() => loftApi('GET orders/:number', { params: { number } }))
+    if (!order) return
+    told.push(order)
+  }
+  await print(told)
+}
+const rows = computed(() => (orders.value ?? []).map(one => ({ ...one, id: String(one.number) })))
+const columns = [
+  { key: 'number', label: 'Order' },
+  { key: 'placedAt', label: 'Placed' },
+  { key: 'who', label: 'By' },
+  { key: 'state', label: 'Stands' },
+  { key: 'gross', label: 'Paid', isAmount: true as const },
+]
+const looksAtBuyers = computed(() => loft.may('orders', 'look', ['buyer']))
+const states = orderStates.map(value => ({ value, label: orderStateWords[value] }))
+</script>
+
+<template>
+  <div class="grid h-full grid-cols-[minmax(0,1fr)_400px] gap-4 max-lg:grid-cols-1">
+    <div class="flex min-h-0 min-w-0 flex-col pl-4 max-lg:pr-4">
+      <div class="mb-2 flex flex-wrap items-center gap-2">
+        <input
+          v-model="search"
+          type="search"
+          class="input !w-[200px]"
+          :placeholder="looksAtBuyers ? 'Number, name or address' : 'Number'"
+          aria-label="Find orders by number, name or address" />
+        <select v-model="state" class="input !w-auto" aria-label="How it stands">
+          <option value="">however it stands</option>
+          <option v-for="one in states" :key="one.value" :value="one.value">{{ one.label }}</option>
+        </select>
+        <label class="flex items-center gap-1.5 text-soft"
+          ><input v-model="trouble" type="checkbox" /> something is the matter</label
+        >
+        <span class="text-soft" aria-live="polite"
+          ><b class="text-ink">{{ waiting.toLocaleString('en') }}</b> to be packed</span
+        >
+        <button v-if="toPack.length > 1" class="btn ml-auto" :disabled="busy" @click="printAll">
+          Print {{ toPack.length }} slips
+        </button>
+        <a class="btn" :class="{ 'ml-auto': toPack.length < 2 }" :href="exportAddress">Export</a>
+      </div>
+      <Told :problem="problem" />
+      <PaymentMatters @look="chosen = $event" />
+      <div class="min-h-0 flex-1 overflow-auto">
+        <Table v-if="orders?.length" label="Orders" :columns="columns" :rows="rows" :chosen="String(chosen ?? '')">
+          <template #number="{ row }"
+            ><button
+              class="text-woad underline"
+              :aria-label="`Look at order ${row.number}`"
+              @click="chosen = row.number">
+              {{ row.number }}
+            </button></template
+          >
+          <template #placedAt="{ row }">{{ moment(row.placedAt) }}</template>
+          <template #who="{ row }"
+            >{{ row.name ?? 'somebody' }}
+            <small class="text-soft"
+              >{{ countryName(row.country) }} · {{ row.pieces }} {{ row.pieces === 1 ? 'piece' : 'pieces' }}</small
+            ></template
+          >
+          <template #state="{ row }"
+            ><span :class="row.state === 'paid' ? 'font-semibold' : 'text-soft'">{{ orderStands(row) }}</span>
+            <small v-if="row.trouble" class="wrong ml-1">look</small></template
+          >
+          <template #gross="{ row }"
+            ><span class="tabular-nums">{{ money(row.gross) }}</span>
+            <small v-if="row.refunded" class="text-soft"> −{{ money(row.refunded) }}</small></template
+          >
+        </Table>
+        <p v-else-if="orders" class="mt-4 text-soft">
+          {{
+            Object.keys(query).length
+              ? 'No order is like that.'
+              : 'Nothing was ordered yet. What visitors may buy shows a button for the basket on its page.'
+          }}
+        </p>
+        <button v-if="more" class="btn quiet my-2" @click="load(orders!.at(-1)!.number)">More</button>
+      </div>
+    </div>
+    <OrderPane v-if="chosen !== null" :key="chosen" :number="chosen" @changed="load()" @print="print([$event])" />
+    <p v-else class="text-soft">Choose an order to look after it.</p>
+    <div v-if="slips.length" class="printed hidden print:block">
+      <OrderSlip v-for="order in slips" :key="order.number" :order="order" />
+    </div>
+  </div>
+</template>

@@ -1,0 +1,34 @@
+<script setup lang="ts">
+import type { RatesPlan } from '~~/server/services/shop/rates-csv'
+import { useLoft } from '~/loft/core/loft'
+import FileIn from '~/loft/kit/dialogs/FileIn.vue'
+import { counted } from '~/loft/kit/words/text-words'
+
+/** Base rates from a file, all of it as one change of the draft. */
+const open = defineModel<boolean>('open', { required: true })
+const loft = useLoft()
+const empty: RatesPlan = { added: 0, changed: 0, problems: [] }
+const taken = ({ added, changed }: RatesPlan) =>
+  `${counted(added + changed, 'rate')} in the draft. Nothing of them holds before it is published.`
+</script>
+
+<template>
+  <FileIn
+    v-model:open="open"
+    title="Rates from a file"
+    to="taxes/import"
+    :empty="empty"
+    :taken="taken"
+    @taken="loft.load()">
+    <p class="text-soft">
+      A CSV file in UTF-8, such as the one that is written here. Its columns:
+      <code>id, tax, country, region, postcodes, category, percent, delivery, name</code>; beginnings of postcodes with
+      spaces between, <code>delivery</code> empty, <code>taxed</code> or <code>free</code>. Rates that do not stand in
+      it stay as they are.
+    </p>
+    <p><a class="btn w-fit" href="/api/loft/taxes/export">Write them into a file</a></p>
+    <template #plan="{ plan }"
+      ><b>{{ plan.added }} new, {{ plan.changed }} changed</b>.</template
+    >
+  </FileIn>
+</template>

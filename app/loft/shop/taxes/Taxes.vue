@@ -1,0 +1,397 @@
+<script setup lang="ts">
+import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
+import { useDebounceFn } from '@vueuse/core'
+import type { Finding } from '~~/core/audit/findings/findings'
+import type { ReceiptSource } from '~~/core/audit/receipt-differences'
+import { exampleAt, placesOf } from '~~/core/audit/tax-board'
+import { isEntryKind } from '~~/core/editions/contents'
+import type { BasketLine } from '~~/core/shop/price-trail'
+import type { Address } from '~~/core/site/place'
+import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import { useVisitedEdition } from '~/loft/core/visited-edition'
+import Segments from '~/loft/kit/fields/Segments.vue'
+import { useLooks } from '~/loft/kit/looks/looks'
+import Chips from '~/loft/kit/place/Chips.vue'
+import { freshId } from '~/loft/kit/things/fresh-id'
+import { longestId } from '~/loft/kit/words/offer-words'
+import PriceFindings from '~/loft/shop/kit/PriceFindings.vue'
+import { askTaxes } from './questions'
+import type { ReceiptAsked, ReceiptTold } from './questions'
+import RatesImport from './RatesImport.vue'
+import { addressText, basketText, readAddressText, readBasket } from './receipt-basket'
+import TaxRates from './TaxRates.vue'
+import TaxReceipts from './TaxReceipts.vue'
+import TaxSettings from './TaxSettings.vue'
+import TaxTerms from './TaxTerms.vue'
+
+/** What each tier is taxed: base rates, other terms for some, and the receipts they lead to beside each other. */
+useVisitedEdition()
+const loft = useLoft()
+const route = useRoute()
+const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
+const tax = computed(() => loft.book.tax ?? {})
+const mayChange = computed(
+  () => which.value === 'draft' && loft.visiting === null && loft.mayEntry('exception', 'change'),
+)
+
+const lines = ref<BasketLine[]>([])
+const to = ref<Address>({ country: '' })
+const delivery = ref<string | null>(null)
+const tiers = ref<string[]>([])
+/** What one receipt has of its own, by its place: another basket, another destination. */
+const own = ref<{ lines?: BasketLine[]; to?: Address }[]>([])
+const { problem: unshown } = useLooks(() => tiers.value)
+watch(
+  () => loft.board !== null,
+  ready => {
+    if (!ready || tiers.value.length) return
+    to.value = { ...(tax.value.settings?.origin ?? { country: 'IE' }) }
+    const special = new Set(
+      (tax.value.exceptions ?? []).flatMap(one =>
+        'role' in one.for && 'anyOf' in one.for.role ? one.for.role.anyOf : [],
+      ),
+    )
+    const askedTier = loft.tiers.find(one => one.id === route.query.tier && one !== loft.tiers[0])
+    const other = askedTier ?? loft.tiers.find(one => one.visitor.roles?.some(role => special.has(role)))
+    tiers.value = [loft.tiers[0]?.id, other?.id ?? loft.tiers.at(-1)?.id].filter(id => id !== undefined)
+    void beginBasket()
+  },
+  { immediate: true },
+)
+/** Two things the first of the tiers may buy, of different categories, or the one that was asked for. */
+async function beginBasket() {
+  const goods = [...loft.index.all('product').values()].filter(one => one.price !== undefined && one.of === undefined)
+  const firstOf = new Map(goods.toReversed().map(one => [one.categories?.[0] ?? '', one.id]))
+  const asked = typeof route.query.product === 'string' ? route.query.product : undefined
+  const candidates = [...new Set([...(asked ? [asked] : []), ...[...firstOf.values()].toReversed()])].slice(0, 12)
+  const column = { tier: tiers.value[0]!, to: { ...to.value }, delivery: null }
+  const [answer] = await askTaxes('receipts', {
+    which: which.value,
+    columns: [{ ...column, lines: candidates.map(product => ({ product, quantity: 1 })) }],
+  })
+  const sold = answer?.quote.basket.lines.filter(one => !('refused' in one)).map(one => one.product) ?? []
+  lines.value = sold.slice(0, 2).map((product, i) => ({ product, quantity: i ? 1 : 2 }))
+}
+const columns = computed((): ReceiptAsked[] =>
+  tiers.value.map((tier, i) => ({
+    tier,
+    lines: (own.value[i]?.lines ?? lines.value).map(one => ({ ...one })),
+    to: { ...(own.value[i]?.to ?? to.value) },
+    delivery: delivery.value,
+  })),
+)
+const told = shallowRef<(ReceiptTold | null)[]>([])
+const others = shallowRef<string[][][]>([])
+watch(
+  [columns, () => loft.told, which],
+  async () => {
+    if (!loft.board || !columns.value.length) return
+    const asked = columns.value
+    const answer = await askTaxes('receipts', { which: which.value, columns: asked })
+    if (asked !== columns.value) return
+    told.value = answer
+    // The first way that costs something says more than one that does not.
+    const ways = answer[0]?.quote.ways ?? []
+    delivery.value ??= (ways.find(one => one.cost > 0) ?? ways[0])?.id ?? null
+  },
+  { immediate: true },
+)
+const findOthers = useDebounceFn(async () => {
+  if (loft.board) others.value = await askTaxes('board', { which: which.value })
+}, 150)
+watch([() => loft.told, which, () => loft.board !== null], findOthers, { immediate: true })
+const counted = shallowRef<{ sentTo: Record<string, number>; changedAt: Record<string, number> }>({
+  sentTo: {},
+  changedAt: {},
+})
+onMounted(async () => {
+  counted.value = (await loftApi('GET taxes/counted').catch(() => null)) ?? counted.value
+})
+const findings = shallowRef<Finding[]>([])
+const find = useDebounceFn(async () => {
+  if (loft.board) findings.value = await askTaxes('findings', { which: which.value, ...counted.value })
+}, 300)
+watch([() => loft.told, which, counted, () => loft.board !== null], find, { immediate: true })
+function openFinding({ place: { kind, key } }: Finding) {
+  if (['exception', 'goods', 'shown'].includes(kind)) shownTerm.value = `${kind} ${key}`
+  else if (!isEntryKind(kind)) void navigateTo(`/loft/shop?product=${key}`)
+}
+const ways = computed(() => told.value[0]?.quote.ways ?? [])
+
+const selected = ref<{ place: number; category: string } | null>(null)
+const askedTerm = /^(\w+)\.(.+)$/.exec(String(route.query.term ?? ''))
+const shownTerm = ref<string | null>(askedTerm ? `${askedTerm[1]} ${askedTerm[2]}` : null)
+
+const title = (id: string) => loft.index.get('product', id)?.title ?? id
+const textOf = (list: readonly BasketLine[]) => basketText(list, title)
+const linesText = computed(() => textOf(lines.value))
+const basketProblem = ref('')
+/** Null where there is nothing called so. */
+function readLines(text: string): BasketLine[] | null {
+  const read = readBasket(text, loft.index.all('product').values())
+  basketProblem.value = read && 'unknown' in read ? `There are no goods called “${read.unknown}”.` : ''
+  return read && 'unknown' in read ? null : read
+}
+const setLines = (text: string) => (lines.value = readLines(text) ?? lines.value)
+const toProblem = ref('')
+const toText = computed(() => addressText(to.value))
+/** Null where it is no place that is known. */
+function readTo(text: string): Address | null {
+  const read = readAddressText(text)
+  toProblem.value = read ? '' : `“${text}” is no country or region that is known.`
+  return read
+}
+const setTo = (text: string) => (to.value = readTo(text) ?? to.value)
+/** Of one receipt alone; nothing typed is as the others. */
+function setOwn(column: number, what: 'lines' | 'to', text: string) {
+  const { [what]: _, ...rest } = own.value[column] ?? {}
+  const read = text.trim() ? (what === 'lines' ? readLines(text) : readTo(text)) : undefined
+  if (read === null) return
+  own.value = tiers.value.map((_tier, i) =>
+    i === column ? { ...rest, ...(read ? { [what]: read } : {}) } : (own.value[i] ?? {}),
+  )
+}
+const ownTexts = computed(() =>
+  tiers.value.map((_, i) => {
+    const { lines: ownLines, to: ownTo } = own.value[i] ?? {}
+    return { lines: ownLines ? textOf(ownLines) : '', to: ownTo ? addressText(ownTo) : '' }
+  }),
+)
+function selectCell(at: { place: number; category: string }) {
+  selected.value = at
+  const place = placesOf(tax.value.rates ?? [])[at.place]
+  if (place?.country) to.value = exampleAt(place)
+}
+
+function conditionOf(tier: string) {
+  const { visitor } = loft.tiers.find(one => one.id === tier)!
+  if (!visitor.person) return { signedIn: false }
+  if (visitor.roles?.length) return { role: { anyOf: [...visitor.roles] } }
+  const level = visitor.levels?.at(-1)?.level
+  return level ? { level: { atLeast: level } } : { signedIn: true }
+}
+const idFor = (name: string, list: readonly { id: string }[] | undefined) =>
+  freshId(
+    name.slice(0, longestId),
+    (list ?? []).map(one => one.id),
+  )
+/** Begins terms for a tier where one has clicked; what it says so far changes nothing. */
+function say(tier: string, about: { rate: string } | { product: string } | { delivery: string } | { showing: true }) {
+  const name = loft.tiers.find(one => one.id === tier)?.name ?? tier
+  const who = conditionOf(tier)
+  if ('rate' in about) {
+    const before = (tax.value.exceptions ?? []).find(
+      one => one.rate === about.rate && JSON.stringify(one.for) === JSON.stringify(who),
+    )
+    if (before) return void (shownTerm.value = `exception ${before.id}`)
+    const rate = tax.value.rates?.find(one => one.id === about.rate)
+    const id = idFor(`${name} ${about.rate}`, tax.value.exceptions)
+    loft.change('exception', id, { id, for: who, rate: about.rate, percent: String(rate?.percent ?? '0') })
+    shownTerm.value = `exception ${id}`
+  } else if ('product' in about) {
+    const id = idFor(`${name} ${about.product}`, tax.value.goods)
+    loft.change('goods', id, { id, for: who, on: { products: [about.product] } })
+    shownTerm.value = `goods ${id}`
+  } else {
+    const before = (tax.value.shown ?? []).find(one => JSON.stringify(one.for) === JSON.stringify(who))
+    if (before) return void (shownTerm.value = `shown ${before.id}`)
+    const id = idFor(`${name} prices`, tax.value.shown)
+    loft.change('shown', id, { id, for: who })
+    shownTerm.value = `shown ${id}`
+  }
+}
+const importing = ref(false)
+const saying = ref('')
+function sayOne(kind: string) {
+  saying.value = ''
+  const tier = tiers.value[1] ?? tiers.value[0] ?? 'guest'
+  const rate = tax.value.rates?.[0]?.id
+  if (kind === 'rate' && rate) say(tier, { rate })
+  if (kind === 'goods' && lines.value[0]) say(tier, { product: lines.value[0].product })
+  if (kind === 'shown') say(tier, { showing: true })
+}
+function showSource({ kind, id }: ReceiptSource) {
+  if (kind === 'offer') void navigateTo(`/loft/shop?offer=${id}`)
+  else if (kind === 'delivery') void navigateTo('/loft/shop?tab=delivery')
+  else shownTerm.value = `${kind} ${id}`
+}
+const setTier = (column: number, tier: string) => (tiers.value = tiers.value.with(column, tier))
+function removeColumn(column: number) {
+  own.value = own.value.filter((_, i) => i !== column)
+  tiers.value = tiers.value.filter((_, i) => i !== column)
+}
+const addColumn = () =>
+  (tiers.value = [...tiers.value, loft.tiers.find(one => !tiers.value.includes(one.id))?.id ?? loft.tiers[0]!.id])
+function begin() {
+  loft.change('tax-settings', 'site', { typed: 'withTax', origin: { country: 'IE' } })
+  if (!tax.value.taxes?.length) loft.change('tax', 'vat', { id: 'vat', name: 'VAT' })
+}
+const newTax = ref('')
+function addTax() {
+  const name = newTax.value.trim()
+  if (!name) return
+  const id = idFor(name, tax.value.taxes)
+  loft.change('tax', id, { id, name })
+  newTax.value = ''
+}
+/** What a rate is of, or others stand on, cannot go. */
+const isUsed = (id: string) =>
+  [...(tax.value.taxes ?? []), ...(tax.value.exceptions ?? [])].some(one => one.onTopOf?.includes(id)) ||
+  (tax.value.rates ?? []).some(one => one.tax === id)
+function setOnTop(id: string, of: string, on: boolean) {
+  const found = tax.value.taxes?.find(one => one.id === id)
+  if (!found) return
+  const list = (found.onTopOf ?? []).filter(one => one !== of)
+  const next = on ? [...list, of] : list
+  loft.change('tax', id, { ...found, onTopOf: next.length ? next : undefined })
+}
+</script>
+
+<template>
+  <div class="flex h-full min-h-0 flex-col gap-2 px-4 max-lg:h-auto">
+    <div class="flex flex-wrap items-center gap-2">
+      <Segments
+        v-if="loft.visiting === null"
+        :model-value="loft.view === 'live' ? 'live' : 'draft'"
+        label="Which rules"
+        :options="[
+          { value: 'live', label: `Live · edition ${loft.edition}` },
+          { value: 'draft', label: 'Draft' },
+        ]"
+        @update:model-value="loft.view = $event as 'live'" />
+      <label class="chip"
+        >basket
+        <input
+          class="w-[236px] bg-transparent font-semibold text-ink outline-none max-md:w-[150px]"
+          :value="linesText"
+          aria-label="What is in the basket: 2 Fell DK; niddy-noddy"
+          @change="setLines(($event.target as HTMLInputElement).value)"
+      /></label>
+      <label class="chip"
+        >sent to
+        <input
+          class="w-[158px] bg-transparent font-semibold text-ink outline-none"
+          list="tax-countries"
+          :value="toText"
+          aria-label="Where it is sent: a country or region, and a postcode"
+          @change="setTo(($event.target as HTMLInputElement).value)"
+      /></label>
+      <label v-if="ways.length > 1" class="chip"
+        >by
+        <select
+          v-model="delivery"
+          class="max-w-[190px] bg-transparent font-semibold text-ink outline-none"
+          aria-label="How it is sent">
+          <option :value="null">not chosen</option>
+          <option v-for="way in ways" :key="way.id" :value="way.id">{{ way.name }}</option>
+        </select></label
+      >
+      <Popover v-if="tax.settings && columns[0]" class="relative">
+        <PopoverButton class="chip"
+          >prices typed <b>{{ tax.settings.typed === 'withTax' ? 'with tax' : 'without tax' }}</b></PopoverButton
+        >
+        <PopoverPanel class="absolute left-0 top-9 z-20 w-[340px] rounded-xl border border-line bg-sheet p-3 shadow-xl">
+          <TaxSettings :settings="tax.settings" :column="columns[0]" :may-change="mayChange" />
+        </PopoverPanel>
+      </Popover>
+      <Chips />
+      <PriceFindings class="ml-auto" :findings="findings" @open="openFinding" />
+      <span v-if="basketProblem || toProblem || unshown" class="wrong">{{
+        basketProblem || toProblem || unshown
+      }}</span>
+    </div>
+    <RatesImport v-model:open="importing" />
+    <div v-if="!tax.settings" class="card max-w-[560px]">
+      <p>
+        The shop says nothing of tax: prices are what they are. Say how they are typed, and where home is, to begin.
+      </p>
+      <button v-if="mayChange" class="btn mt-2" @click="begin">Begin with prices typed with tax</button>
+    </div>
+    <div v-else class="flex min-h-0 flex-1 gap-4 max-lg:flex-col">
+      <div class="min-h-0 min-w-0 flex-1 overflow-y-auto pb-3 max-lg:overflow-visible">
+        <TaxRates :may-change="mayChange" :others="others" :selected="selected" @select="selectCell">
+          <button v-if="mayChange" type="button" class="btn quiet small" @click="importing = true">file…</button>
+          <a v-else class="btn quiet small" href="/api/loft/taxes/export">Export</a>
+          <Popover v-if="mayChange" class="relative">
+            <PopoverButton class="btn quiet small">taxes…</PopoverButton>
+            <PopoverPanel
+              class="absolute right-0 z-20 grid w-[260px] gap-2 rounded-xl border border-line bg-sheet p-3 shadow-xl">
+              <div v-for="one in tax.taxes ?? []" :key="one.id" class="grid gap-1">
+                <span class="flex gap-1"
+                  ><input
+                    class="input !py-0.5 font-semibold"
+                    :value="one.name ?? one.id"
+                    :aria-label="`Name of the tax ${one.name ?? one.id}`"
+                    @change="
+                      loft.change('tax', one.id, {
+                        ...one,
+                        name: ($event.target as HTMLInputElement).value.trim() || undefined,
+                      })
+                    " />
+                  <button
+                    v-if="!isUsed(one.id)"
+                    class="btn quiet small"
+                    :aria-label="`Remove the tax ${one.name ?? one.id}`"
+                    @click="loft.change('tax', one.id, null)">
+                    ×
+                  </button></span
+                >
+                <label
+                  v-for="other in (tax.taxes ?? []).filter(two => two.id !== one.id)"
+                  :key="other.id"
+                  class="flex items-center gap-1.5 text-[12.5px] text-soft"
+                  ><input
+                    type="checkbox"
+                    :checked="one.onTopOf?.includes(other.id)"
+                    @change="setOnTop(one.id, other.id, ($event.target as HTMLInputElement).checked)" />on top of
+                  {{ other.name ?? other.id }}</label
+                >
+                <p v-if="loft.refused[`tax ${one.id}`]" class="wrong">{{ loft.refused[`tax ${one.id}`] }}</p>
+              </div>
+              <input
+                v-model="newTax"
+                class="input !py-0.5"
+                placeholder="+ another tax"
+                aria-label="Another tax"
+                @keydown.enter.prevent="addTax"
+                @change="addTax" />
+            </PopoverPanel>
+          </Popover>
+        </TaxRates>
+        <p class="mb-1.5 mt-3 flex items-baseline gap-2">
+          <b class="text-[16px]">Other terms for some</b>
+          <select
+            v-if="mayChange"
+            v-model="saying"
+            class="cursor-pointer bg-transparent text-soft"
+            aria-label="Say other terms"
+            @change="sayOne(saying)">
+            <option value="">+ say one</option>
+            <option value="rate">another rate</option>
+            <option value="goods">goods taxed otherwise</option>
+            <option value="shown">prices shown otherwise</option>
+          </select>
+        </p>
+        <TaxTerms :may-change="mayChange" :shown="shownTerm" @show="shownTerm = $event" />
+      </div>
+      <div class="min-h-0 w-[46%] shrink-0 overflow-y-auto max-lg:w-full">
+        <TaxReceipts
+          :columns="columns"
+          :own="ownTexts"
+          :told="told"
+          :may-change="mayChange"
+          @tier="setTier"
+          @own="setOwn"
+          @remove="removeColumn"
+          @add="addColumn"
+          @say="say"
+          @source="showSource" />
+        <p class="text-[12.5px] text-soft">
+          The receipt is worked out as the till does. Click goods, or a tax, to say other terms for that tier; click an
+          amount to see why.
+        </p>
+      </div>
+    </div>
+  </div>
+</template>

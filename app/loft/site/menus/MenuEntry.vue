@@ -1,0 +1,215 @@
+<script setup lang="ts">
+import type { Explanation } from '~~/core/gates/explain'
+import { rightBit } from '~~/core/gates/verdict'
+import type { MenuItem } from '~~/core/kinds/menu-item'
+import { targetPlace, targetThing } from '~~/core/kinds/target'
+import type { Target } from '~~/core/kinds/target'
+import { kindNames } from '~~/core/sentences/words'
+import { described } from '~/kinds/described'
+import { refusedWords } from '~/kinds/refused-words'
+import { useLoft } from '~/loft/core/loft'
+import { cellOf } from '~/loft/core/worker/cells'
+import { useWriting } from '~/loft/core/writing'
+import Combobox from '~/loft/kit/fields/Combobox.vue'
+import Field from '~/loft/kit/fields/Field.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
+import Told from '~/loft/kit/fields/Told.vue'
+import { askGates } from '~/loft/kit/gates/questions'
+import Holds from '~/loft/kit/place/Holds.vue'
+import { useFoundThings } from '~/loft/kit/things/found-things'
+import NotKept from '~/loft/kit/things/NotKept.vue'
+import { positionsOf } from '~/loft/kit/things/positions'
+import Gates from '~/loft/site/kit/Gates.vue'
+import { askSite } from '~/loft/site/kit/questions'
+import Reaches from '~/loft/site/kit/Reaches.vue'
+
+/** One entry of a menu: what it says, where it leads, who gets it, and what those get who may not follow it. */
+const props = defineProps<{ id: string }>()
+const emit = defineEmits<{ gone: [] }>()
+const loft = useLoft()
+const writing = useWriting()
+const { problem, run } = useDeed()
+const name = computed(() => ({ kind: 'menuItem' as const, key: props.id }))
+watch(name, now => void writing.read([now]), { immediate: true })
+const looked = computed(() => writing.looked(name.value))
+const item = computed(() => looked.value?.thing as MenuItem | undefined)
+const mayChange = computed(() => loft.view !== 'live' && loft.visiting === null && loft.may('menus', 'change'))
+const set = (key: string, value: unknown) => writing.write(name.value, { [key]: value === '' ? null : value })
+
+const own: Record<string, string> = {
+  entrance: 'the way in, and the way out for whoever is in',
+  account: 'what is their own, for whoever is in',
+}
+const target = computed(() => targetThing(item.value?.to))
+const place = computed(() => targetPlace(item.value?.to))
+const leads = computed(() => {
+  const to = item.value?.to
+  if (place.value) return own[place.value]!
+  if (to?.url !== undefined) return to.url
+  if (!target.value) return ''
+  return described(target.value, loft.index).title
+})
+const choosing = ref(false)
+const text = ref('')
+const mostOffered = 8
+const found = useFoundThings(() => text.value, 40)
+interface Offer {
+  key: string
+  words: string
+  note: string
+  to: Target | null
+}
+const offers = computed<Offer[]>(() => {
+  const typed = text.value.trim()
+  const things = [...(found.value ?? [])].flatMap((at): Offer[] => {
+    const thing = loft.board?.things[at]
+    if (!thing || loft.index.pathOf(thing.kind, thing.id) === undefined) return []
+    const { title, note } = described(thing, loft.index)
+    return [{ key: `${thing.kind} ${thing.id}`, words: title, note, to: { [thing.kind]: thing.id } }]
+  })
+  const address = /^(https?:\/\/\S+|\/\S*)$/.test(typed)
+    ? [{ key: 'url', words: typed, note: 'this address', to: { url: typed } }]
+    : []
+  const places = Object.entries(own).flatMap(([key, words]) =>
+    words.includes(typed.toLowerCase()) ? [{ key, words, note: '', to: { own: key } as Target }] : [],
+  )
+  const nothing = typed ? [] : [{ key: 'nothing', words: 'nowhere: it only holds others', note: '', to: null }]
+  return [...things, ...address, ...places, ...nothing].slice(0, mostOffered)
+})
+function pick(offer: Offer) {
+  choosing.value = false
+  text.value = ''
+  set('to', offer.to)
+}
+
+/** Whether anybody at all opens where it leads: asked of every possible visitor, where that can be decided. */
+const nobody = ref('')
+watch(
+  [target, () => loft.board],
+  async ([thing, board]) => {
+    nobody.value = ''
+    if (!thing || !board) return
+    const at = positionsOf(board.things).get(`${thing.kind} ${thing.id}`)
+    const opens = board.tiers.some(
+      (_, t) => at !== undefined && cellOf(board.draft, board.tiers.length, at, t) & rightBit.open,
+    )
+    if (opens) return
+    const told = await askSite('coverage', { place: null, parts: [thing], which: 'draft' })
+    if (target.value?.id !== thing.id) return
+    nobody.value =
+      told.state === 'decided' && told.nobodys.length
+        ? 'Nobody at all opens where it leads.'
+        : 'None of the tiers opens where it leads.'
+  },
+  { immediate: true },
+)
+const explanation = shallowRef<Explanation | null>(null)
+watch(
+  [() => props.id, () => loft.board],
+  async ([id]) => {
+    const tier = loft.board?.tiers[0]?.id
+    if (!tier) return
+    const told = await askGates('explain', { resource: { kind: 'menuItem', id }, tier, which: 'draft' })
+    if (props.id === id) explanation.value = told
+  },
+  { immediate: true },
+)
+const tiers = computed(() => loft.board?.tiers ?? [])
+async function remove() {
+  const kept = looked.value?.thing
+  const back = () =>
+    loft.base.get('menuItem', props.id)
+      ? loft.undo('menuItem', props.id)
+      : loft.act('POST things/:kind', { params: { kind: 'menuItem' }, body: { id: props.id, ...kept } })
+  const gone = await run(() =>
+    writing.act('DELETE things/:kind/:key', { params: name.value }, { words: 'a removal', back }),
+  )
+  if (gone) emit('gone')
+}
+const value = (event: Event) => (event.target as HTMLInputElement).value
+</script>
+
+<template>
+  <section
+    class="grid grid-cols-[minmax(0,1fr)] gap-2.5 rounded-r-lg border-l-[3px] border-ink bg-sheet px-3 py-2.5 shadow-[0_1px_6px_rgb(30_43_45/14%)]"
+    :aria-label="`The entry ${item?.label ?? id}`">
+    <p class="flex items-baseline gap-2">
+      <b class="min-w-0 truncate">{{ item?.label ?? id }}</b>
+      <span class="shrink-0 text-[12.5px] text-soft">{{ kindNames.menuItem }}</span>
+      <Holds v-if="mayChange" class="ml-auto shrink-0" when="next" />
+    </p>
+    <template v-if="item">
+      <Field :label="place === 'entrance' ? 'Says to guests' : 'Says'"
+        ><input
+          :value="item.label"
+          :disabled="!mayChange"
+          maxlength="200"
+          @input="value($event).trim() && set('label', value($event))"
+      /></Field>
+      <Field v-if="place === 'entrance'" label="Says to whoever is in"
+        ><input
+          :value="item.labelIn ?? 'Sign out'"
+          :disabled="!mayChange"
+          maxlength="200"
+          @input="set('labelIn', value($event).trim())"
+      /></Field>
+      <div class="grid gap-1">
+        <span class="text-[13px] text-soft">Leads to</span>
+        <Combobox
+          v-if="choosing"
+          v-model:text="text"
+          label="Where it leads"
+          placeholder="A page by its name, or an address"
+          :items="offers"
+          input-class="input"
+          list-class="grid max-h-[220px] overflow-y-auto rounded-lg border border-line bg-sheet text-[13.5px]"
+          marked
+          @pick="pick"
+          @keydown.esc.stop="choosing = false">
+          <template #default="{ item: one }"
+            ><span class="flex gap-2 px-2 py-1"
+              ><span class="truncate">{{ one.words }}</span
+              ><span class="ml-auto truncate text-soft">{{ one.note }}</span></span
+            ></template
+          >
+        </Combobox>
+        <p v-else class="flex items-baseline gap-2 text-[13.5px]">
+          <b class="min-w-0 truncate">{{ leads || 'nowhere: it only holds others' }}</b>
+          <button v-if="mayChange" class="ml-auto shrink-0 text-woad underline" @click="choosing = true">change</button>
+        </p>
+      </div>
+      <p v-if="nobody" class="text-[13px] font-semibold text-weld" role="status">{{ nobody }}</p>
+      <template v-if="target">
+        <Reaches :thing="target" :tiers="tiers" tier="" />
+        <label class="flex items-baseline gap-2 text-[13.5px]"
+          ><input
+            type="checkbox"
+            :checked="item.follow !== false"
+            :disabled="!mayChange"
+            @change="set('follow', ($event.target as HTMLInputElement).checked ? null : false)" />
+          for whom that opens</label
+        >
+      </template>
+      <Gates :thing="{ kind: 'menuItem', id }" :name="item.label" :explanation="explanation">
+        <template #none>{{
+          target && item.follow !== false
+            ? 'No gate of its own: it follows what it leads to.'
+            : 'No gate of its own: everybody gets it.'
+        }}</template>
+      </Gates>
+      <Field label="For others it"
+        ><select :value="item.whenRefused ?? ''" :disabled="!mayChange" @change="set('whenRefused', value($event))">
+          <option value="">as the menu says</option>
+          <option v-for="(words, key) in refusedWords" :key="key" :value="key">{{ words }}</option>
+        </select></Field
+      >
+      <NotKept :of="name" />
+    </template>
+    <Told :problem="problem" />
+    <p class="flex gap-1">
+      <button v-if="mayChange && loft.may('menus', 'withdraw')" class="btn small quiet ml-auto" @click="remove">
+        Remove
+      </button>
+    </p>
+  </section>
+</template>

@@ -1,0 +1,197 @@
+<script setup lang="ts">
+import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/vue'
+import type { BlockKind } from '~~/core/blocks/blocks'
+import { sayTreatment } from '~~/core/sentences/say'
+import { appBlocks } from '~/blocks/blocks'
+import { useLoft } from '~/loft/core/loft'
+import { blockRight } from '~/loft/core/thing-rights'
+import { useWriting } from '~/loft/core/writing'
+import { capital } from '~/loft/kit/words/text-words'
+import { usePageParts } from '~/loft/site/kit/page-parts'
+import { partName } from '~/loft/site/kit/part-words'
+import type { PageAnswer } from '~/loft/site/kit/questions'
+import { partElement, siteDesk } from '~/loft/site/kit/site-desk'
+import type { SiteDesk } from '~/loft/site/kit/site-desk'
+import Margin from './Margin.vue'
+import Sheet from './Sheet.vue'
+
+/** The thing at an address as one tier gets it, with its margin; the first of two is written in. */
+const props = defineProps<{
+  path: string
+  answer: PageAnswer | null
+  tiers: { id: string; name: string }[]
+  thread: string
+  width: number | null
+  leftOut: boolean
+  /** No margin: it stands beside the one that is written in. */ beside?: boolean
+  /** Too little room for a margin beside the sheet: it stands below. */ narrow?: boolean
+}>()
+const tier = defineModel<string>('tier', { required: true })
+const chosen = defineModel<string | null>('chosen', { required: true })
+const writes = defineModel<boolean>('writes', { required: true })
+const picked = defineModel<Record<string, string>>('picked', { required: true })
+const emit = defineEmits<{
+  follow: [path: string]
+  add: [kind: BlockKind]
+  shelf: [id: string, shared: boolean]
+  copy: []
+  remove: []
+}>()
+const loft = useLoft()
+const sheet = ref<{ root(): ShadowRoot | null; measure(): void } | null>(null)
+const tops = shallowRef<ReadonlyMap<string, number>>(new Map())
+
+const asked = computed(() => props.tiers.find(one => one.id === tier.value) ?? { id: '', name: '' })
+const notes = computed(() => new Map((props.answer?.parts ?? []).map(one => [one.id, one])))
+const view = computed(() => {
+  const { answer } = props
+  return answer && ((props.leftOut ? undefined : answer.whole) ?? answer.view)
+})
+const treatment = computed(() => props.answer?.explanation?.otherwise?.value)
+
+const margin = ref<{ edit(): void; reveal(): void } | null>(null)
+/** To who gets the part at hand. */
+const edit = () => margin.value?.edit()
+
+/** Parts in the order in which they stand on the sheet. */
+const order = () =>
+  [...(sheet.value?.root()?.querySelectorAll<HTMLElement>('[data-part]') ?? [])].map(one => one.dataset.part!)
+function step(way: -1 | 1) {
+  const all = order()
+  const at = chosen.value === null ? -1 : all.indexOf(chosen.value)
+  const next = all[at < 0 ? (way > 0 ? 0 : all.length - 1) : at + way]
+  if (next !== undefined) choose(next)
+}
+async function choose(part: string | null, writing = false) {
+  chosen.value = part
+  writes.value = writing && !props.beside
+  if (part === null) return
+  await nextTick()
+  const element = partElement(sheet.value?.root(), part)
+  if (!writes.value) element?.focus({ preventScroll: true })
+  element?.scrollIntoView({ block: 'nearest' })
+  // What is said of it is seen with it, as far as there is room.
+  requestAnimationFrame(() => margin.value?.reveal())
+}
+const passage = shallowRef<SiteDesk['passage']>(null)
+watch([chosen, writes], () => {
+  passage.value = null
+})
+provide(
+  siteDesk,
+  reactive({
+    tier: asked,
+    chosen,
+    writing: writes,
+    leftOut: toRef(props, 'leftOut'),
+    note: (part: string) => notes.value.get(part),
+    choose,
+    step,
+    pick: (around: string, part: string) => {
+      picked.value = { ...picked.value, [around]: part }
+      void choose(part)
+    },
+    lookAs: (id: string) => {
+      tier.value = id
+    },
+    copyWhole: () => emit('copy'),
+    removeWhole: () => emit('remove'),
+    passage,
+  }) as SiteDesk,
+)
+defineExpose({ step, choose, edit })
+/** What stands on the shelf, to be shown here too or to begin with. */
+const parts = usePageParts()
+const writing = useWriting()
+watch(
+  () => parts.onShelf().length,
+  count => {
+    if (count && !props.beside) void writing.read(parts.onShelf().map(one => ({ kind: 'block' as const, key: one.id })))
+  },
+  { immediate: true },
+)
+const shelf = computed(() =>
+  parts.onShelf().flatMap(one => {
+    const name = partName({ ...one, ...writing.looked({ kind: 'block', key: one.id })?.thing })
+    return [
+      { value: `share ${one.id}`, name, says: 'From the shelf: the same here as elsewhere.' },
+      { value: `copy ${one.id}`, name, says: 'From the shelf: a copy to begin with.' },
+    ]
+  }),
+)
+function take(value: string | null) {
+  const [how, id] = value?.split(' ') ?? []
+  if (how && id) return emit('shelf', id, how === 'share')
+  if (how) emit('add', how as BlockKind)
+}
+const addable = computed(() =>
+  (Object.keys(appBlocks) as BlockKind[]).filter(
+    kind => appBlocks[kind].first && !loft.data?.partsOff.includes(kind) && loft.may(blockRight(kind), 'add'),
+  ),
+)
+</script>
+
+<template>
+  <section
+    class="grid min-w-0 gap-x-3"
+    :class="beside || narrow ? 'grid-cols-1' : 'grid-cols-[minmax(0,1fr)_296px] max-lg:grid-cols-1'"
+    :aria-label="`The page as ${asked.name} gets it`">
+    <div class="min-w-0" :class="width ? 'overflow-x-auto' : ''">
+      <p
+        v-if="answer?.refused"
+        class="hatched mb-2 rounded-lg border border-dashed border-[#c6bdab] px-3.5 py-2 text-[13.5px]"
+        role="note">
+        The whole page is <b>not sent</b> to {{ asked.name }}.
+        <template v-if="answer.redirect">They are led to {{ answer.redirect }}.</template>
+        <template v-else-if="treatment">In its place: {{ sayTreatment(treatment, loft.lexicon) }}.</template>
+        <template v-if="leftOut"> This is what they see.</template>
+        <template v-else> Below it stands as it is written.</template>
+      </p>
+      <Sheet
+        v-if="view"
+        ref="sheet"
+        :view="view"
+        :thread="thread"
+        :width="width"
+        :refused="answer?.refused === true && !leftOut"
+        @follow="emit('follow', $event)"
+        @moved="tops = $event" />
+      <Listbox
+        v-if="view && answer?.thing && !beside && addable.length"
+        :model-value="null"
+        as="div"
+        class="mt-2"
+        @update:model-value="take">
+        <span class="flex flex-wrap items-center gap-2">
+          <ListboxButton class="btn">+ Part</ListboxButton>
+          <span class="text-[12.5px] text-soft">It comes after the part at hand, with no gate of its own.</span>
+        </span>
+        <ListboxOptions
+          class="mt-1.5 grid grid-cols-2 gap-x-2 rounded-xl border border-line bg-sheet p-1.5 max-sm:grid-cols-1">
+          <ListboxOption v-for="kind in addable" :key="kind" v-slot="{ active }" :value="kind" as="template">
+            <li class="cursor-pointer rounded-lg px-2.5 py-1" :class="active ? 'bg-band' : ''">
+              <b>{{ capital(appBlocks[kind].name) }}</b>
+              <span class="block text-[12.5px] text-soft">{{ appBlocks[kind].says }}</span>
+            </li>
+          </ListboxOption>
+          <ListboxOption v-for="one in shelf" :key="one.value" v-slot="{ active }" :value="one.value" as="template">
+            <li class="cursor-pointer rounded-lg border-t border-line px-2.5 py-1" :class="active ? 'bg-band' : ''">
+              <b>{{ one.name }}</b>
+              <span class="block text-[12.5px] text-soft">{{ one.says }}</span>
+            </li>
+          </ListboxOption>
+        </ListboxOptions>
+      </Listbox>
+    </div>
+    <Margin
+      v-if="!beside && answer"
+      ref="margin"
+      :answer="answer"
+      :tops="tops"
+      :tier="asked"
+      :tiers="tiers"
+      :chosen="chosen"
+      :only-chosen="narrow"
+      @choose="choose" />
+  </section>
+</template>

@@ -1,0 +1,47 @@
+import { useLoft } from '~/loft/core/loft'
+import { useWriting } from '~/loft/core/writing'
+import { askSite } from '~/loft/site/kit/questions'
+import type { PageAnswer } from '~/loft/site/kit/questions'
+
+/** Rows that are read for one page: lists may bring more, of which more is listed, and no more. */
+const mostRounds = 4
+
+/**
+ * A page as a tier would be sent it, from the draft as it is typed. It is asked for anew whenever something moves; what
+ * must be read for it is read, and meanwhile it shows what is known.
+ */
+export function useSitePage(asked: () => { path: string; tier: string; picked: Record<string, string> }) {
+  const loft = useLoft()
+  const writing = useWriting()
+  const answer = shallowRef<PageAnswer | null>(null)
+  const reading = ref(false)
+  const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
+  let turn = 0
+
+  async function ask(): Promise<void> {
+    if (!loft.told) return
+    const mine = ++turn
+    const typed = [...writing.typed.values()].map(({ kind, key, parts }) => ({ kind, key, content: parts }))
+    for (let round = 0; round < mostRounds; round++) {
+      const found = await askSite('page', {
+        which: which.value,
+        typed,
+        ...asked(),
+        ...(loft.data
+          ? { words: loft.data.words, look: loft.data.look, signUp: loft.data.signUp, forms: loft.data.forms }
+          : {}),
+      })
+      if (mine !== turn) return
+      // Half of a page jumps: one that is not read yet stays as it was.
+      const rows = found?.missing.map(one => one.id) ?? []
+      if (!rows.length || round === mostRounds - 1) answer.value = found
+      if (!rows.length) break
+      reading.value = true
+      await writing.learn(rows).catch(() => {})
+      if (mine !== turn) return
+    }
+    reading.value = false
+  }
+  watch([asked, which, () => loft.told, () => writing.typed], () => loft.lookFirst(ask()), { immediate: true })
+  return { answer, reading }
+}

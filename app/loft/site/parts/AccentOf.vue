@@ -1,0 +1,47 @@
+<script setup lang="ts">
+import type { Condition } from '~~/core/conditions/condition'
+import { accents } from '~~/core/kinds/block'
+import type { Accent, Block } from '~~/core/kinds/block'
+import { useLoft } from '~/loft/core/loft'
+import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
+
+/** Another look of a part, for those who get it or for some of them. */
+const props = defineProps<{ accent: Block['accent']; mayChange: boolean }>()
+const emit = defineEmits<{ change: [accent: Block['accent'] | null] }>()
+const loft = useLoft()
+const words: Record<Accent, string> = { tint: 'tinted', frame: 'framed', bar: 'with a bar beside it' }
+const whose = computed(() => (props.accent?.for ?? { everyone: true }) as Condition)
+function setLook(look: string) {
+  emit('change', look ? { ...props.accent, look: look as Accent } : null)
+}
+function setFor(condition: Condition | null) {
+  const { look } = props.accent!
+  const isAll = !condition || 'everyone' in condition
+  emit('change', isAll ? { look } : { look, for: condition })
+}
+</script>
+
+<template>
+  <div v-if="accent || mayChange" class="grid gap-1">
+    <label class="flex items-center gap-2 text-[13px]"
+      ><span class="text-soft">Looks</span>
+      <select
+        class="input !min-h-[26px] !w-auto !py-0 !text-[12.5px]"
+        aria-label="Another look"
+        :value="accent?.look ?? ''"
+        :disabled="!mayChange"
+        @change="setLook(($event.target as HTMLSelectElement).value)">
+        <option value="">as it is</option>
+        <option v-for="look in accents" :key="look" :value="look">{{ words[look] }}</option>
+      </select></label
+    >
+    <SentenceEditor
+      v-if="accent"
+      lead="for"
+      :condition="whose"
+      :lexicon="loft.lexicon"
+      :values="{}"
+      :editable="mayChange"
+      @change="setFor" />
+  </div>
+</template>

@@ -1,0 +1,257 @@
+<script setup lang="ts">
+import type { Audience, Level, Role, Tier } from '~~/core/rulebook/people-rules'
+import type { EntryKind } from '~~/core/rulebook/rulebook'
+import { useLoft } from '~/loft/core/loft'
+import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
+import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
+import { freshId } from '~/loft/kit/things/fresh-id'
+import { slug } from '~/loft/kit/things/slug'
+import { visitorWords } from '~/loft/kit/words/visitor-words'
+import { columnOf, levelGroup, newColumn, roleGroup } from './group'
+import type { GroupKind } from './group'
+import LevelTerms from './LevelTerms.vue'
+import { usersInWords } from './users-in-words'
+
+/** Levels, roles, audiences or tiers: made, renamed, ranked and removed, all in the draft. */
+const props = defineProps<{ sort: 'levels' | 'roles' | 'audiences' | 'tiers' }>()
+type Entry = Level | Role | Audience | Tier
+
+const loft = useLoft()
+const kinds: Record<typeof props.sort, EntryKind> = {
+  levels: 'level',
+  roles: 'role',
+  audiences: 'audience',
+  tiers: 'tier',
+}
+const about: Record<typeof props.sort, string> = {
+  levels: 'A ladder: a rule can ask for a level, or for at least one of a rank.',
+  roles: 'What people are to you besides their level. Any number each. Staff roles open the loft and stand apart.',
+  audiences: 'A mix of people with a name, to be used in any rule.',
+  tiers: 'The standing kinds of visitor: the columns of Reach, each with its thread.',
+}
+const kind = computed(() => kinds[props.sort])
+const entries = computed<Entry[]>(() => {
+  const list = (loft.draft[props.sort] ?? []) as Entry[]
+  if (props.sort === 'levels') return [...(list as Level[])].sort((a, b) => a.rank - b.rank)
+  return props.sort === 'roles' ? list.filter(one => !(one as Role).staff) : list
+})
+const mayChange = computed(() => loft.mayEntry(kind.value, 'change'))
+const mayAdd = computed(() => loft.mayEntry(kind.value, 'add'))
+const mayWithdraw = computed(() => loft.mayEntry(kind.value, 'withdraw'))
+const name = ref('')
+const problem = ref('')
+
+function add() {
+  const id = slug(name.value)
+  if (!id) return void (problem.value = 'A name needs a letter or a digit.')
+  if (loft.draft[props.sort]?.some(one => one.id === id)) return void (problem.value = `There is “${id}” already.`)
+  problem.value = ''
+  const made: Record<typeof props.sort, object> = {
+    levels: { id, name: name.value, rank: Math.max(0, ...(loft.draft.levels ?? []).map(level => level.rank)) + 10 },
+    roles: { id, name: name.value },
+    audiences: { id, name: name.value, is: { signedIn: true } },
+    tiers: { id, name: name.value, visitor: { person: { id: `tier-${id}`, name: 'A visitor' } } },
+  }
+  loft.change(kind.value, id, made[props.sort])
+  name.value = ''
+}
+/** A new level or role is nobody's view yet: its column shows what it reaches. */
+function addColumn(entry: Entry) {
+  const tier = newColumn(props.sort === 'levels' ? levelGroup(entry as Level) : roleGroup(entry as Role), loft.draft)
+  loft.change('tier', tier.id, tier)
+}
+const historyOf = ref<string | null>(null)
+/** A copy has everything of the role but its holders. */
+function copy(role: Role) {
+  const id = freshId(
+    role.id,
+    (loft.draft.roles ?? []).map(one => one.id),
+  )
+  loft.change('role', id, { ...role, id, name: `${role.name ?? role.id} ${id.slice(role.id.length + 1)}` })
+}
+function put(entry: Entry, changes: object) {
+  loft.change(
+    kind.value,
+    entry.id,
+    Object.fromEntries(Object.entries({ ...entry, ...changes }).filter(([, value]) => value !== undefined)),
+  )
+}
+
+/** Swaps ranks with the next level up or down. */
+function move(level: Level, by: 1 | -1) {
+  const list = entries.value as Level[]
+  const other = list[list.indexOf(level) + by]
+  if (!other) return
+  const spare = Math.max(...list.map(one => one.rank)) + 1
+  // Ranks are unique at every moment, so one of the two steps aside first.
+  put(level, { rank: spare })
+  put(other, { rank: level.rank })
+  loft.settled().then(() => put(level, { rank: other.rank }))
+}
+
+/** What depends on each entry, so that nobody has to guess. */
+const users = computed(
+  () =>
+    new Map(
+      entries.value.map(({ id }) => [id, usersInWords(loft.draft, loft.index, { kind: kind.value, id }).join(', ')]),
+    ),
+)
+const tierLevel = (tier: Tier) => tier.visitor.levels?.[0]?.level ?? ''
+const setTierLevel = (tier: Tier, level: string) =>
+  put(tier, { visitor: { ...tier.visitor, levels: level ? [{ level, since: '2026-01-01T00:00:00Z' }] : undefined } })
+/** What is kept of a tier besides level and roles: it was looked at as if. */
+function moreOf({ visitor: { levels: _levels, roles: _roles, ...visitor } }: Tier): string {
+  const bare = { ...visitor, person: visitor.person ? { id: 'somebody' } : null }
+  return visitorWords(bare, loft.lexicon, loft.site.timezone ?? 'UTC', Date.now())
+    .split(', ')
+    .slice(1)
+    .join(', ')
+}
+function toggleTierRole(tier: Tier, role: string) {
+  const held = tier.visitor.roles ?? []
+  const roles = held.includes(role) ? held.filter(one => one !== role) : [...held, role]
+  put(tier, { visitor: { ...tier.visitor, roles: roles.length ? roles : undefined } })
+}
+</script>
+
+<template>
+  <div class="grid max-w-[980px] gap-3">
+    <p class="text-soft">{{ about[sort] }}</p>
+    <ul class="grid gap-2">
+      <li v-for="(entry, i) in entries" :key="entry.id" class="card flex flex-wrap items-center gap-x-4 gap-y-2 !py-2">
+        <input
+          class="input !w-[190px] font-semibold"
+          :aria-label="`Name of ${entry.name ?? entry.id}`"
+          :value="entry.name ?? entry.id"
+          :disabled="!mayChange"
+          @change="put(entry, { name: ($event.target as HTMLInputElement).value || undefined })" />
+        <template v-if="sort === 'levels'">
+          <span class="text-soft">rank {{ (entry as Level).rank }}</span>
+          <span v-if="mayChange" class="flex gap-1"
+            ><button
+              class="btn quiet !px-2"
+              :disabled="i === 0"
+              :aria-label="`Rank ${entry.name} lower`"
+              @click="move(entry as Level, -1)">
+              ↑ lower</button
+            ><button
+              class="btn quiet !px-2"
+              :disabled="i === entries.length - 1"
+              :aria-label="`Rank ${entry.name} higher`"
+              @click="move(entry as Level, 1)">
+              ↓ higher
+            </button></span
+          >
+        </template>
+        <template v-if="sort === 'roles'">
+          <input
+            class="input !w-[330px] max-md:!w-full"
+            placeholder="What the role is for"
+            :aria-label="`What ${entry.name ?? entry.id} is for`"
+            :value="entry.note ?? ''"
+            :disabled="!mayChange"
+            @change="put(entry, { note: ($event.target as HTMLInputElement).value || undefined })" />
+          <button
+            v-if="mayAdd"
+            class="text-[13px] text-woad underline"
+            :aria-label="`Copy ${entry.name ?? entry.id}`"
+            @click="copy(entry as Role)">
+            copy
+          </button>
+        </template>
+        <div v-if="sort === 'audiences'" class="min-w-[320px] flex-1">
+          <SentenceEditor
+            lead="Is"
+            :condition="(entry as Audience).is"
+            :lexicon="loft.lexicon"
+            :values="{}"
+            :editable="mayChange"
+            @change="$event && put(entry, { is: $event })" />
+        </div>
+        <template v-if="sort === 'tiers'">
+          <i class="h-1.5 w-12 rounded-full" :style="{ background: loft.threads.get(entry.id) }" />
+          <template v-if="(entry as Tier).visitor.person">
+            <select
+              class="input !w-auto"
+              :aria-label="`Level of the tier ${entry.name}`"
+              :value="tierLevel(entry as Tier)"
+              :disabled="!mayChange"
+              @change="setTierLevel(entry as Tier, ($event.target as HTMLSelectElement).value)">
+              <option value="">no level</option>
+              <option v-for="level in loft.draft.levels" :key="level.id" :value="level.id">
+                {{ level.name }}
+              </option>
+            </select>
+            <span class="flex flex-wrap gap-1.5"
+              ><button
+                v-for="role in loft.draft.roles"
+                :key="role.id"
+                class="token"
+                :class="(entry as Tier).visitor.roles?.includes(role.id) ? 'met' : '!font-normal text-soft'"
+                :aria-pressed="(entry as Tier).visitor.roles?.includes(role.id) ?? false"
+                :disabled="!mayChange"
+                @click="toggleTierRole(entry as Tier, role.id)">
+                {{ role.name }}
+              </button></span
+            >
+          </template>
+          <span v-else class="text-soft">nobody signed in</span>
+          <span v-if="moreOf(entry as Tier)" class="text-[13px] text-soft">{{ moreOf(entry as Tier) }}</span>
+        </template>
+        <template v-if="sort === 'levels' || sort === 'roles'">
+          <NuxtLink class="text-[13px] text-woad underline" :to="`/loft/groups/${kind}/${entry.id}`"
+            >who holds it, what it opens<span class="sr-only">: {{ entry.name ?? entry.id }}</span></NuxtLink
+          >
+          <button
+            v-if="loft.mayEntry('tier', 'add') && !columnOf({ kind: kind as GroupKind, id: entry.id }, loft.draft)"
+            class="token add"
+            :aria-label="`+ its column on Reach, for ${entry.name ?? entry.id}`"
+            @click="addColumn(entry)">
+            + its column on Reach
+          </button>
+        </template>
+        <button
+          class="ml-auto text-[13px] text-woad underline"
+          :aria-label="`History of ${entry.name ?? entry.id}`"
+          :aria-expanded="historyOf === entry.id"
+          @click="historyOf = historyOf === entry.id ? null : entry.id">
+          history
+        </button>
+        <button
+          v-if="mayWithdraw"
+          class="text-[13px] text-woad underline"
+          :aria-label="`Remove ${entry.name ?? entry.id}`"
+          @click="loft.change(kind, entry.id, null)">
+          remove
+        </button>
+        <LevelTerms
+          v-if="sort === 'levels'"
+          class="w-full"
+          :level="entry as Level"
+          :editable="mayChange"
+          @change="put(entry, $event)" />
+        <VersionHistory
+          v-if="historyOf === entry.id"
+          :id="entry.id"
+          class="w-full"
+          :kind="kind"
+          :may-change="mayChange" />
+        <span v-if="users.get(entry.id)" class="w-full text-[13px] text-soft">used by {{ users.get(entry.id) }}</span>
+        <p v-if="loft.refused[`${kind} ${entry.id}`]" class="wrong w-full" role="alert">
+          {{ loft.refused[`${kind} ${entry.id}`] }}
+        </p>
+      </li>
+      <li v-if="!entries.length" class="text-soft">None yet: name the first below.</li>
+    </ul>
+    <form v-if="mayAdd" class="flex flex-wrap items-center gap-2" @submit.prevent="add">
+      <input
+        v-model="name"
+        class="input !w-[190px]"
+        :aria-label="`Name of a new one of the ${sort}`"
+        placeholder="Name"
+        required />
+      <button class="btn">+ Add to {{ sort }}</button>
+      <span v-if="problem" class="wrong" role="alert">{{ problem }}</span>
+    </form>
+  </div>
+</template>

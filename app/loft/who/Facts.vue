@@ -1,0 +1,251 @@
+<script setup lang="ts">
+import type { Fact } from '~~/core/rulebook/people-rules'
+import { factSource, pathPlaces, usualKeepSeconds, usualWithinMs } from '~~/core/visitor/fact-source'
+import type { FactSource, PathPlace } from '~~/core/visitor/fact-source'
+import type { AskedFact } from '~~/server/services/facts/services'
+import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import Field from '~/loft/kit/fields/Field.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
+import Told from '~/loft/kit/fields/Told.vue'
+import { choicesIn, factTypes } from '~/loft/kit/people/fact-kinds'
+import NewFact from '~/loft/kit/people/NewFact.vue'
+import { usersInWords } from './users-in-words'
+
+/** What rules can know of a visitor besides levels and roles, and where it comes from. */
+const loft = useLoft()
+const mayChange = computed(() => loft.may('settings-sign-up', 'change') && loft.view !== 'live')
+const facts = computed(() => loft.book.facts ?? [])
+const chosen = ref('')
+const fact = computed(() => facts.value.find(one => one.id === chosen.value) ?? facts.value[0])
+const services = ref<string[]>([])
+onMounted(async () => {
+  services.value = (await loftApi('GET fact-services').catch(() => null))?.services ?? []
+})
+
+type Where = 'profile' | 'query' | 'cookie' | 'service'
+const whereOf = ({ from }: Fact): Where =>
+  !from ? 'profile' : 'query' in from ? 'query' : 'cookie' in from ? 'cookie' : 'service'
+const whereWords: Record<Where, string> = {
+  profile: 'a field of the profile',
+  query: 'a parameter of the address',
+  cookie: 'a cookie',
+  service: 'a service outside',
+}
+const saysWhere = (one: Fact) => {
+  const { from } = one
+  if (!from) return whereWords.profile
+  if ('query' in from) return `?${from.query}=`
+  return 'cookie' in from ? `cookie ${from.cookie}` : `${from.service}${from.path}`
+}
+/** What would be wrong without it. */
+const users = computed(() =>
+  fact.value ? usersInWords(loft.book, loft.index, { kind: 'fact', id: fact.value.id }) : [],
+)
+
+function set(change: Partial<Fact>) {
+  if (!fact.value) return
+  const { from, ...rest } = { ...fact.value, ...change }
+  loft.change('fact', fact.value.id, from ? { ...rest, from } : rest)
+}
+const problem = ref('')
+function setSource(from: FactSource | undefined) {
+  const read = from === undefined ? null : factSource.safeParse(from)
+  problem.value = read && !read.success ? read.error.issues.map(one => one.message).join(' ') : ''
+  if (!problem.value) set({ from })
+}
+function setWhere(where: Where) {
+  const id = fact.value!.id
+  const begin: Record<Where, FactSource | undefined> = {
+    profile: undefined,
+    query: { query: id },
+    cookie: { cookie: id },
+    service: { service: services.value[0] ?? 'desk', path: `/${id}?of={email}`, at: `/${id}` },
+  }
+  tried.value = null
+  setSource(begin[where])
+}
+const service = computed(() => {
+  const from = fact.value?.from
+  return from && 'service' in from ? from : null
+})
+const number = (event: Event) => {
+  const typed = (event.target as HTMLInputElement).value
+  return typed === '' ? undefined : Number(typed)
+}
+/** Without what is as usual. */
+const setService = (change: Partial<NonNullable<typeof service.value>>) =>
+  setSource(
+    Object.fromEntries(
+      Object.entries({ ...service.value, ...change }).filter(([, value]) => value !== undefined),
+    ) as FactSource,
+  )
+
+const known = reactive<Record<PathPlace, string>>({ person: '', email: '', firm: '', country: '', language: '' })
+const asked = computed(() => pathPlaces.filter(place => service.value?.path.includes(`{${place}}`)))
+const tried = ref<AskedFact | null>(null)
+const { problem: tryProblem, busy, run } = useDeed()
+async function tryIt() {
+  tried.value = null
+  const given = Object.fromEntries(asked.value.filter(one => known[one]).map(one => [one, known[one]]))
+  tried.value =
+    (await run(() => loftApi('POST fact-services/try', { body: { fact: fact.value!, known: given } }))) ?? null
+}
+const whys: Record<Extract<AskedFact, { value: undefined }>['why'], string> = {
+  'no-service': 'No service of this name is set up.',
+  'not-known': 'What the path names is not known of them: it is not asked.',
+  'too-slow': 'It took longer than it may.',
+  unreachable: 'It cannot be reached, or led elsewhere.',
+  status: 'It answered with an error.',
+  'too-large': 'It answered more than 64 kB.',
+  'no-json': 'It answered no JSON.',
+  'nothing-there': 'In its answer nothing stands there.',
+  'no-fit': 'What stands there does not fit this sort of fact.',
+  busy: 'Too much is asked of it at once.',
+}
+watch(chosen, () => {
+  tried.value = null
+  problem.value = ''
+})
+</script>
+
+<template>
+  <div class="grid grid-cols-[minmax(0,420px)_minmax(0,560px)] items-start gap-6 max-lg:grid-cols-1">
+    <div class="grid gap-3">
+      <ul class="grid gap-0.5" aria-label="Facts">
+        <li v-for="one in facts" :key="one.id">
+          <button
+            class="grid w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 rounded px-2 py-1.5 text-left hover:bg-band"
+            :class="fact?.id === one.id ? 'bg-band' : ''"
+            :aria-current="fact?.id === one.id ? 'true' : undefined"
+            @click="chosen = one.id">
+            <b class="truncate">{{ one.name ?? one.id }}</b>
+            <span class="text-[13px] text-soft">{{ factTypes[one.type] }}</span>
+            <span class="col-span-full truncate text-[13px] text-soft">{{ saysWhere(one) }}</span>
+          </button>
+        </li>
+        <li v-if="!facts.length" class="text-soft">No facts yet.</li>
+      </ul>
+      <NewFact v-if="mayChange" @made="chosen = $event" />
+    </div>
+    <section v-if="fact" class="card grid gap-3" :aria-label="fact.name ?? fact.id">
+      <h2 class="display text-[16px] font-bold">{{ fact.name ?? fact.id }}</h2>
+      <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
+        <Field label="Name"
+          ><input
+            :value="fact.name ?? ''"
+            maxlength="100"
+            :disabled="!mayChange"
+            @change="set({ name: ($event.target as HTMLInputElement).value })"
+        /></Field>
+        <Field label="Comes from"
+          ><select
+            :value="whereOf(fact)"
+            :disabled="!mayChange"
+            @change="setWhere(($event.target as HTMLSelectElement).value as Where)">
+            <option v-for="(words, where) in whereWords" :key="where" :value="where">{{ words }}</option>
+          </select></Field
+        >
+        <Field v-if="fact.type === 'choice'" class="col-span-full" label="One of"
+          ><input
+            :value="fact.choices?.join(', ')"
+            :disabled="!mayChange"
+            @change="set({ choices: choicesIn(($event.target as HTMLInputElement).value) })"
+        /></Field>
+        <Field v-if="fact.from && 'query' in fact.from" label="Parameter" :hint="`As in /visit?${fact.from.query}=…`"
+          ><input
+            :value="fact.from.query"
+            :disabled="!mayChange"
+            @change="setSource({ query: ($event.target as HTMLInputElement).value })"
+        /></Field>
+        <Field v-if="fact.from && 'cookie' in fact.from" label="Cookie"
+          ><input
+            :value="fact.from.cookie"
+            :disabled="!mayChange"
+            @change="setSource({ cookie: ($event.target as HTMLInputElement).value })"
+        /></Field>
+      </div>
+      <p v-if="fact.from && !service" class="text-[13px] text-weld">
+        Anybody can write this themselves: fit for showing something else, not for keeping something back.
+      </p>
+      <p v-if="!fact.from" class="text-[13px] text-soft">
+        Kept with each person. Whether sign-up asks for it is said at
+        <NuxtLink class="text-woad underline" to="/loft/door">the door</NuxtLink>.
+      </p>
+      <template v-if="service">
+        <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
+          <Field label="Service" hint="Where it is, the server’s BRAVIK_FACT_SERVICES says."
+            ><input
+              list="fact-services"
+              :value="service.service"
+              :disabled="!mayChange"
+              @change="setService({ service: ($event.target as HTMLInputElement).value })"
+          /></Field>
+          <Field label="Stands in its answer at" hint="A JSON Pointer (RFC 6901)."
+            ><input
+              :value="service.at"
+              :disabled="!mayChange"
+              @change="setService({ at: ($event.target as HTMLInputElement).value })"
+          /></Field>
+          <Field
+            class="col-span-full"
+            label="Path"
+            :hint="`It may name ${pathPlaces.map(one => `{${one}}`).join(' ')}; of whom that is not known, it is not asked.`"
+            ><input
+              :value="service.path"
+              :disabled="!mayChange"
+              @change="setService({ path: ($event.target as HTMLInputElement).value })"
+          /></Field>
+          <Field label="Milliseconds it may take"
+            ><input
+              type="number"
+              min="50"
+              max="5000"
+              :value="service.withinMs"
+              :placeholder="String(usualWithinMs)"
+              :disabled="!mayChange"
+              @change="setService({ withinMs: number($event) })"
+          /></Field>
+          <Field label="Seconds an answer is kept"
+            ><input
+              type="number"
+              min="0"
+              max="86400"
+              :value="service.keepSeconds"
+              :placeholder="String(usualKeepSeconds)"
+              :disabled="!mayChange"
+              @change="setService({ keepSeconds: number($event) })"
+          /></Field>
+        </div>
+        <datalist id="fact-services"><option v-for="one in services" :key="one" :value="one" /></datalist>
+        <p v-if="!services.includes(service.service)" class="text-[13px] text-weld">
+          No service “{{ service.service }}” is set up on this server: the fact is unknown, and unknown refuses.
+        </p>
+        <form v-if="mayChange" class="flex flex-wrap items-end gap-2" @submit.prevent="tryIt">
+          <label v-for="place in asked" :key="place" class="field"
+            >{{ place
+            }}<input
+              v-model="known[place]"
+              class="!w-[210px]"
+              :placeholder="place === 'email' ? 'guda@wexlow.example' : ''"
+          /></label>
+          <button class="btn" :disabled="busy">Ask it now</button>
+        </form>
+        <p v-if="tried" role="status">
+          <template v-if="tried.value !== undefined">
+            It says <b>{{ String(tried.value) }}</b>, after {{ tried.ms }} ms.
+          </template>
+          <span v-else class="text-weld">Unknown: {{ whys[tried.why] }}</span>
+        </p>
+      </template>
+      <p v-if="loft.refused[`fact ${fact.id}`]" class="wrong" role="alert">{{ loft.refused[`fact ${fact.id}`] }}</p>
+      <Told :problem="problem || tryProblem" />
+      <p class="flex items-baseline gap-3 text-[13px] text-soft">
+        <span>{{ users.length ? `Named by ${users.join(', ')}.` : 'Nothing names it yet.' }}</span>
+        <button v-if="mayChange" class="btn small quiet ml-auto shrink-0" @click="loft.change('fact', fact.id, null)">
+          Remove this fact
+        </button>
+      </p>
+    </section>
+  </div>
+</template>

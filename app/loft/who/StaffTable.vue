@@ -1,0 +1,298 @@
+<script setup lang="ts">
+import { sayStaffRule } from '~~/core/staff/say-staff-rule'
+import { staffKindIds } from '~~/core/staff/staff-kinds'
+import type { StaffKindId } from '~~/core/staff/staff-kinds'
+import { coversRule } from '~~/core/staff/staff-rule'
+import type { StaffRule } from '~~/core/staff/staff-rule'
+import { staffCell } from '~~/core/staff/staff-table'
+import type { StaffCell } from '~~/core/staff/staff-table'
+import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import { useSeenAsRole } from '~/loft/core/seen-as-role'
+import Dialog from '~/loft/kit/dialogs/Dialog.vue'
+import Field from '~/loft/kit/fields/Field.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
+import Told from '~/loft/kit/fields/Told.vue'
+import Grid from '~/loft/kit/grids/Grid.vue'
+import Holds from '~/loft/kit/place/Holds.vue'
+import { slug } from '~/loft/kit/things/slug'
+import { actionWords, kindOf, staffNames } from '~/loft/kit/words/staff-words'
+import { capital } from '~/loft/kit/words/text-words'
+import StaffSentences from './StaffSentences.vue'
+
+/** What staff roles may do, filled as reach is, with the sentences behind each cell edited in place. */
+const loft = useLoft()
+const { problem, busy, run } = useDeed()
+const rules = ref<StaffRule[]>([])
+const route = useRoute()
+const seenAs = useSeenAsRole()
+const chosen = ref<{ kind: StaffKindId; column: number }>({ kind: 'pages', column: 0 })
+/** What the address names; else the first role that is not fixed is the one somebody came to look at. */
+const start = () => {
+  const { role, kind } = route.query
+  const asked = columns.value.findIndex(one => one.id === role)
+  chosen.value.column =
+    asked >= 0
+      ? asked
+      : Math.max(
+          0,
+          columns.value.findIndex(one => !one.masterKey),
+        )
+  if (staffKindIds.includes(kind as StaffKindId)) chosen.value.kind = kind as StaffKindId
+}
+const sum = ref<string[]>([])
+
+async function load() {
+  const answer = await run(() => loftApi('GET staff'))
+  if (answer) rules.value = answer.rules
+}
+onMounted(() => {
+  start()
+  load()
+})
+/** Staff roles there are, and those the draft makes. */
+const book = computed(() => loft.draft)
+const keys = computed(() => new Set(book.value.settings?.masterKeys ?? []))
+const roles = computed(() => (book.value.roles ?? []).filter(role => role.staff))
+const isNew = (id: string) => !loft.live.roles?.some(role => role.id === id && role.staff)
+const names = computed(() => staffNames(book.value))
+const shades = ['#a3502a', '#2a62a0', '#74822a', '#a8436a', '#2f7f8f', '#8a6a1e', '#5a3f8c', '#3c7a5a']
+const rulesOf = (role: string) => rules.value.filter(rule => rule.role === role)
+/** The columns: each role, and the sum of those ticked. */
+const columns = computed(() => [
+  ...roles.value.map((role, i) => ({
+    id: role.id,
+    name: role.name ?? role.id,
+    shade: keys.value.has(role.id) ? '#8b8f88' : shades[i % shades.length]!,
+    rules: rulesOf(role.id),
+    masterKey: keys.value.has(role.id),
+  })),
+  ...(sum.value.length > 1
+    ? [
+        {
+          id: '',
+          name: 'Together',
+          shade: '#5d6865',
+          rules: rules.value.filter(rule => sum.value.includes(rule.role)),
+          masterKey: sum.value.some(id => keys.value.has(id)),
+        },
+      ]
+    : []),
+])
+/** What cannot be worked on yet stands here only where a sentence names it. */
+const kinds = computed(() =>
+  staffKindIds.filter(kind => !kindOf(kind).later || rules.value.some(rule => rule.kind === kind)),
+)
+const groups = computed(() =>
+  [...new Set(kinds.value.map(kind => kindOf(kind).group))].map(name => ({
+    name,
+    kinds: kinds.value.filter(kind => kindOf(kind).group === name),
+  })),
+)
+const cell = (kind: StaffKindId, column: number): StaffCell =>
+  staffCell(columns.value[column]?.rules ?? [], kind, columns.value[column]?.masterKey)
+const fills: Record<StaffCell['fill'], string> = { none: 'unseen', look: 'glimpse', some: 'open', all: 'take' }
+const saidFill: Record<StaffCell['fill'], string> = {
+  none: 'nothing',
+  look: 'look',
+  some: 'some of the work',
+  all: 'everything',
+}
+const label = (kind: StaffKindId, column: number) => {
+  const { fill, actions, narrowed } = cell(kind, column)
+  return `${columns.value[column]?.name}, ${kindOf(kind).many}: ${fill === 'some' ? actions.map(action => actionWords[action]).join(', ') : saidFill[fill]}${narrowed ? ', narrowed' : ''}`
+}
+const column = computed(() => columns.value[chosen.value.column] ?? columns.value[0])
+const here = computed(() => column.value?.rules.filter(rule => rule.kind === chosen.value.kind) ?? [])
+const mayEdit = computed(
+  () => loft.may('staff', 'change') && column.value !== undefined && column.value.id !== '' && !column.value.masterKey,
+)
+/** Its loft is seen by who may do as much: nobody sees more through a role than they may themselves. */
+const maySee = (one: (typeof columns.value)[number]) =>
+  !isNew(one.id) &&
+  seenAs.role.value === null &&
+  (loft.rights.masterKey || (!one.masterKey && one.rules.every(rule => coversRule(loft.rights, rule))))
+const mayMake = computed(() => loft.may('roles', 'add') && loft.may('staff', 'change'))
+const flat = computed(() => groups.value.flatMap(group => group.kinds))
+
+function go(row: number, column: number) {
+  chosen.value = { kind: flat.value[row]!, column }
+  nextTick(() => document.getElementById(`staff-${flat.value[row]}-${column}`)?.scrollIntoView({ block: 'nearest' }))
+}
+
+/** A new staff role, as a whole or after one there is: it holds once it is published, and for whom it is given. */
+const fresh = ref<{ of: { id: string; name: string } | null; name: string } | null>(null)
+async function make() {
+  const { of, name } = fresh.value!
+  const id = slug(name)
+  if (!id) return void (problem.value = 'A name needs a letter or a digit.')
+  if (loft.draft.roles?.some(role => role.id === id)) return void (problem.value = `There is “${id}” already.`)
+  if (!of) loft.change('role', id, { id, name, staff: true })
+  else if (!(await run(() => loft.act('POST staff/:role/copy', { params: { role: of.id }, body: { id, name } }))))
+    return
+  await loft.settled()
+  fresh.value = null
+  await load()
+  chosen.value.column = columns.value.findIndex(one => one.id === id)
+}
+
+/** The rules of the chosen cell are put in place of what they were; the role's others stay. */
+async function put(next: StaffRule[]) {
+  const role = column.value!.id
+  const all = [...rulesOf(role).filter(rule => rule.kind !== chosen.value.kind), ...next]
+  if (await run(() => loftApi('PUT staff/:role', { params: { role }, body: { rules: all } })))
+    await Promise.all([load(), loft.load()])
+}
+</script>
+
+<template>
+  <div class="flex h-full gap-4 max-lg:flex-col">
+    <Grid
+      class="min-h-0 min-w-0 flex-1"
+      label="What staff roles may do"
+      :rows="flat.length"
+      :columns="columns.length"
+      :row="flat.indexOf(chosen.kind)"
+      :column="chosen.column"
+      :active="`staff-${chosen.kind}-${chosen.column}`"
+      @go="go">
+      <div
+        role="row"
+        class="sticky top-0 z-10 grid items-end bg-wool pb-2"
+        :style="{ gridTemplateColumns: `minmax(190px,1fr) repeat(${columns.length}, minmax(76px, 104px))` }">
+        <span role="columnheader" class="text-[12.5px] text-soft"
+          >{{ roles.length }} staff roles · tick some to see their sum</span
+        >
+        <span v-for="one in columns" :key="one.id" role="columnheader" class="px-[3px] text-[12px] leading-[1.2]">
+          <label class="flex items-center gap-1 font-semibold"
+            ><input
+              v-if="one.id"
+              v-model="sum"
+              type="checkbox"
+              :value="one.id"
+              :aria-label="`Add ${one.name} to the sum`" />{{ one.name }}</label
+          >
+          <span class="block truncate text-[11.5px] text-soft">{{
+            one.masterKey
+              ? 'master key'
+              : one.id
+                ? isNew(one.id)
+                  ? 'in the draft'
+                  : `${one.rules.length} sentences`
+                : 'several roles'
+          }}</span>
+          <i class="mt-1 block h-1 rounded-full" :style="{ background: one.shade }" />
+        </span>
+      </div>
+      <template v-for="group in groups" :key="group.name">
+        <div role="row" class="bg-band px-1 py-0.5 text-[13px] font-semibold">
+          <span role="rowheader">{{ group.name }}</span>
+        </div>
+        <div
+          v-for="kind in group.kinds"
+          :key="kind"
+          role="row"
+          class="grid h-[27px] items-center border-b border-line"
+          :style="{ gridTemplateColumns: `minmax(190px,1fr) repeat(${columns.length}, minmax(76px, 104px))` }">
+          <span role="rowheader" class="truncate pl-3" :class="kind === chosen.kind ? 'font-semibold' : ''">{{
+            capital(kindOf(kind).many)
+          }}</span>
+          <span
+            v-for="(one, c) in columns"
+            :id="`staff-${kind}-${c}`"
+            :key="one.id"
+            role="gridcell"
+            class="cursor-pointer"
+            :class="kind === chosen.kind && c === chosen.column ? 'chosen' : ''"
+            :aria-selected="kind === chosen.kind && c === chosen.column"
+            @click="chosen = { kind, column: c }"
+            ><span
+              class="cell"
+              :class="[
+                fills[cell(kind, c).fill],
+                { unlisted: cell(kind, c).narrowed && cell(kind, c).fill === 'some' },
+              ]"
+              :style="{ '--thread': one.shade }"
+              :title="label(kind, c)"
+              ><span class="sr-only">{{ label(kind, c) }}</span></span
+            ></span
+          >
+        </div>
+      </template>
+      <p class="mt-2 flex flex-wrap gap-4 text-[12.5px] text-soft">
+        <span class="flex items-center gap-1.5"><i class="cell unseen w-6" /> nothing</span>
+        <span class="flex items-center gap-1.5"><i class="cell glimpse w-6 woad" /> looks</span>
+        <span class="flex items-center gap-1.5"><i class="cell open w-6 woad" /> some of the work</span>
+        <span class="flex items-center gap-1.5"
+          ><i class="cell open unlisted w-6 woad" /> only some fields or things</span
+        >
+        <span class="flex items-center gap-1.5"><i class="cell take w-6 woad" /> everything</span>
+      </p>
+    </Grid>
+    <aside v-if="column" class="card h-fit w-[356px] shrink-0 max-lg:w-full" aria-label="Why">
+      <p class="flex flex-wrap items-baseline gap-x-3 text-[13px] text-soft">
+        {{ column.name }}
+        <span v-if="column.id" class="ml-auto flex gap-3">
+          <button
+            v-if="maySee(column)"
+            class="text-woad underline"
+            :title="`The console as ${column.name} has it, read only`"
+            @click="seenAs.begin(column.id)">
+            see its loft
+          </button>
+          <NuxtLink class="text-woad underline" :to="`/loft/groups/role/${column.id}`">who holds it</NuxtLink>
+          <button
+            v-if="mayMake && !column.masterKey"
+            class="text-woad underline"
+            @click="fresh = { of: column, name: `${column.name} 2` }">
+            copy the role
+          </button>
+        </span>
+      </p>
+      <h2 class="mb-2 text-[18px]">
+        {{ capital(kindOf(chosen.kind).many) }}
+      </h2>
+      <p v-if="column.masterKey" class="text-soft">Holds the master key: it may do everything, and that is fixed.</p>
+      <ul v-else-if="!mayEdit" class="grid gap-2">
+        <li v-for="(rule, i) in here" :key="i">
+          <b>{{ names.role(rule.role) }}</b> may {{ sayStaffRule(rule, names) }}.
+        </li>
+        <li v-if="!here.length" class="text-soft">No sentence says so: nothing of it.</li>
+      </ul>
+      <StaffSentences
+        v-else
+        :key="`${column.id} ${chosen.kind}`"
+        :role="column.id"
+        :role-name="column.name"
+        :kind="chosen.kind"
+        :rules="here"
+        :busy="busy"
+        @change="put" />
+      <Told :problem="problem" />
+      <p class="mt-3 text-[13px] text-soft">
+        On every screen and every route. A new staff role may sign in and change its own profile, nothing else.
+      </p>
+      <p v-if="mayMake" class="mt-3">
+        <button class="btn" @click="fresh = { of: null, name: '' }">+ A staff role</button>
+      </p>
+      <Dialog
+        :open="fresh !== null"
+        :title="fresh?.of ? `A staff role like ${fresh.of.name}` : 'A new staff role'"
+        @update:open="fresh = null">
+        <form v-if="fresh" class="grid gap-3" @submit.prevent="make">
+          <p v-if="fresh.of" class="text-soft">
+            It may do what {{ fresh.of.name }} may, sentence by sentence. Nobody holds it yet.
+          </p>
+          <p v-else class="text-soft">It may do nothing until a sentence says so. Nobody holds it yet.</p>
+          <Field label="Name"><input v-model="fresh.name" required maxlength="200" /></Field>
+          <Told :problem="problem" />
+          <div class="flex items-center justify-end gap-2">
+            <Holds class="mr-auto" when="next" />
+            <button type="button" class="btn" @click="fresh = null">Leave it</button>
+            <button class="btn" :disabled="busy">Make the role</button>
+          </div>
+        </form>
+      </Dialog>
+    </aside>
+  </div>
+</template>

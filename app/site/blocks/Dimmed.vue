@@ -1,0 +1,17 @@
+<script setup lang="ts">
+import { useSay } from '~/site/site-say'
+import type { ViewOf } from './shown'
+
+/** A part out of reach: its shape, and what of its words may be told. Nothing in it leads anywhere. */
+defineProps<{ block: ViewOf<'dimmed'> }>()
+const say = useSay()
+</script>
+
+<template>
+  <section class="dimmed for-some" :aria-label="say('part.dimmed')">
+    <h2 v-if="block.title">{{ block.title }}</h2>
+    <i v-if="block.picture" class="outline" />
+    <template v-else><span v-for="line in block.lines" :key="line" /></template>
+    <b v-if="block.label" class="button plain locked">{{ block.label }}</b>
+  </section>
+</template>

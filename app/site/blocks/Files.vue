@@ -1,0 +1,29 @@
+<script setup lang="ts">
+import { useSay } from '~/site/site-say'
+import type { ViewOf } from './shown'
+
+defineProps<{ block: ViewOf<'files'> }>()
+const say = useSay()
+</script>
+
+<template>
+  <section class="files">
+    <h2 v-if="block.title">{{ block.title }}</h2>
+    <ul>
+      <li v-for="(one, i) in block.files" :key="i">
+        <b v-if="one.title"
+          ><a v-if="one.href" :href="one.href">{{ one.title }}</a
+          ><template v-else>{{ one.title }}</template></b
+        >
+        <span v-if="one.summary">{{ one.summary }}</span>
+        <p>
+          <a v-if="one.fetch" class="fetch" :href="one.fetch" rel="nofollow"
+            >{{ say('part.fetch') }}<span v-if="one.title" class="unseen"> {{ one.title }}</span></a
+          >
+          <small>{{ one.type }}, {{ one.size }}</small>
+          <small v-if="!one.fetch">{{ one.why ?? say('part.listed') }}</small>
+        </p>
+      </li>
+    </ul>
+  </section>
+</template>

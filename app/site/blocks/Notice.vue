@@ -1,0 +1,21 @@
+<script setup lang="ts">
+import { usePageView } from '~/site/page-view'
+import { useSay } from '~/site/site-say'
+import Ways from '~/site/Ways.vue'
+import type { ViewOf } from './shown'
+
+defineProps<{ block: ViewOf<'notice'> }>()
+const view = usePageView()
+const say = useSay()
+</script>
+
+<template>
+  <section class="notice for-some">
+    <p>{{ block.text }}</p>
+    <p v-if="block.link || block.guest">
+      <a v-if="block.link" :href="block.link">{{ say('part.read-more') }}</a>
+      <a v-if="block.guest" :href="view.signIn">{{ say('part.sign-in') }}</a>
+    </p>
+    <Ways v-if="block.ways" :ways="block.ways" :lead="block.to ? `way.${block.to}` : undefined" />
+  </section>
+</template>

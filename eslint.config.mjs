@@ -65,6 +65,20 @@ export default withNuxt(
       ],
     },
   },
+  // One place opens transactions: what joins one, and what is a part of one, is told apart there.
+  {
+    files: ['server/**/*.ts'],
+    ignores: ['server/db/turn.ts'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        {
+          selector: "CallExpression[callee.property.name='transaction']",
+          message: 'Transactions are opened by `inTransaction` and `savepoint`.',
+        },
+      ],
+    },
+  },
   // Folders import each other one way, and rooms of the console not at all.
   {
     files: ['core/**/*.ts', 'server/**/*.ts', 'app/**/*.{ts,vue}'],

@@ -5,6 +5,7 @@ import { connect } from '../server/db/database'
 import { bringFolder } from '../server/services/folder/bring'
 import type { BringAnswer } from '../server/services/folder/bring'
 import { isPicturePath } from '../server/services/folder/picture-paths'
+import { inTransaction } from '../server/db/turn'
 import { readPicture, storedPicture, storePicture } from '../server/services/files/pictures'
 import type { ReadPicture } from '../server/services/files/pictures'
 import { mostOfPicture, nameOfPicture } from '../core/pictures/picture-file'
@@ -74,7 +75,7 @@ export async function bring(url: string, dir: string, dry: boolean): Promise<Bri
     const looked = await bringFolder(connection.db, files, { pictures, dry: true, actor })
     if (issues.length || looked.issues.length) return { deeds: [], issues: [...issues, ...looked.issues] }
     if (dry) return looked
-    for (const one of fresh) await storePicture(connection.db, one, actor)
+    for (const one of fresh) await inTransaction(connection.db, tx => storePicture(tx, one, actor))
     return await bringFolder(connection.db, files, { pictures, dry, actor })
   } finally {
     await connection.close()

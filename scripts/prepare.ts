@@ -1,4 +1,5 @@
 /** Brings the database up to date and sets the site up when there is none. Prints what it did as one JSON line. */
+import { inTransaction } from '../server/db/turn'
 import { fileURLToPath } from 'node:url'
 import { sql } from 'drizzle-orm'
 import { migrate } from 'drizzle-orm/postgres-js/migrator'
@@ -39,7 +40,7 @@ async function prepareSite(connection: Connection) {
   await connection.sql`select set_config('lock_timeout', '0', false)`
   const demo = environment().BRAVIK_DEMO !== 'off'
   const made = demo ? await setUpDemo(connection.db, demoFiles) : await setUpEmpty(connection.db)
-  if (environment().BRAVIK_SECRET) await checkSecret(connection.db)
+  if (environment().BRAVIK_SECRET) await inTransaction(connection.db, tx => checkSecret(tx))
   const [people] = await connection.db.select({ count: sql<number>`count(*)::int` }).from(person)
   const keeperLink = people?.count === 0 ? `/first-keeper?token=${await makeFirstKeeperLink(connection.db)}` : null
   await connection.sql`select pg_advisory_unlock(${lockNumbers.migration})`

@@ -12,7 +12,7 @@ import type { Visitor } from '../core/visitor/visitor'
 import { pointer } from '../core/pointer'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { db } from './db/database'
-import type { Tx } from './db/database'
+import type { AnyDb } from './db/database'
 import { environment } from './environment'
 import { agentOf } from './agent'
 import { addressOf } from './forwarded'
@@ -211,7 +211,7 @@ export async function staffCaller(event: H3Event, action: string): Promise<Staff
 }
 
 /** The same caller as they are inside a transaction: who was let go meanwhile ends here. */
-export async function staffCallerIn(tx: Tx, event: H3Event): Promise<StaffCaller> {
+export async function staffCallerIn(tx: AnyDb, event: H3Event): Promise<StaffCaller> {
   const token = getCookie(event, sessionCookie)
   const signedIn = token ? await sessionOf(tx, token) : null
   if (!signedIn) throw new Problem('sign-in-needed')

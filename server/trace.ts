@@ -1,6 +1,6 @@
 /** The record of who did what when. */
 import { and, desc, eq, lt, sql } from 'drizzle-orm'
-import type { Tx } from './db/database'
+import type { AnyDb } from './db/database'
 import { firm as firmTable, person as personTable, trace } from './db/schema'
 import { noteTraced } from './db/turn'
 
@@ -11,7 +11,7 @@ export interface Actor {
 
 /** Writes one line, in the transaction of what it tells about. */
 export async function leaveTrace(
-  tx: Tx,
+  tx: AnyDb,
   actor: Actor,
   action: string,
   subject: string,
@@ -48,7 +48,7 @@ const page = 100
  * `told.people`: with who it was. `told.details`: with what was given, which may be anything.
  */
 export async function readTrace(
-  tx: Tx,
+  tx: AnyDb,
   { subject, person, day, before }: TraceAsk,
   { timezone, told }: { timezone: string; told: { people: boolean; details: boolean } },
 ): Promise<{ lines: TraceLine[]; more: number | null }> {

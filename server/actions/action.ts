@@ -10,7 +10,7 @@ import type { StaffAction, StaffKindId } from '../../core/staff/staff-kinds'
 import { mayStaff } from '../../core/staff/staff-rule'
 import type { StaffAsk, StaffRights } from '../../core/staff/staff-rule'
 import { db } from '../db/database'
-import type { Database } from '../db/database'
+import type { AnyDb, Database, Tx } from '../db/database'
 import { inOneTurn, isTraced } from '../db/turn'
 import { parseWith } from '../parse-with'
 import { Problem } from '../problem'
@@ -25,9 +25,10 @@ import { leaveTrace } from '../trace'
  */
 export type ActionRight = 'staff' | StaffAsk | StaffAsk[]
 
-export interface Ask<I> extends StaffCaller {
+export interface Ask<I, D extends AnyDb = AnyDb> extends StaffCaller {
   event: H3Event
-  db: Database
+  /** The transaction of a change; else lines to the database. */
+  db: D
   /** Of the address, decoded. */
   params: Record<string, string>
   input: I
@@ -36,7 +37,7 @@ export interface Ask<I> extends StaffCaller {
 type Schema = z.ZodType | undefined
 type Read<S extends Schema> = S extends z.ZodType ? z.output<S> : undefined
 
-interface Declared<S extends Schema, O> {
+interface Declared<S extends Schema, O, D extends AnyDb> {
   right: ActionRight
   /** Of the body in JSON; of a `GET`, of the query. Left out, nothing is read. */
   input?: S
@@ -44,17 +45,17 @@ interface Declared<S extends Schema, O> {
   most?: number
   /** What may take its time, done before the transaction begins: it holds up nobody. */
   ahead?(input: Read<S>, params: Record<string, string>): Promise<void>
-  run(ask: Ask<Read<S>>): O | Promise<O>
+  run(ask: Ask<Read<S>, D>): O | Promise<O>
 }
 /** How the work is done: looking changes nothing; one turn is one transaction; `own` is for work in several. */
 type Turns = 'none' | 'one' | 'own'
 
-export interface Action<S extends Schema = Schema, O = unknown> extends Declared<S, O> {
+export interface Action<S extends Schema = Schema, O = unknown> extends Declared<S, O, never> {
   turns: Turns
 }
 
 /** An action that changes nothing. */
-export const look = <O, S extends Schema = undefined>(declared: Declared<S, O>): Action<S, O> => ({
+export const look = <O, S extends Schema = undefined>(declared: Declared<S, O, Database>): Action<S, O> => ({
   ...declared,
   turns: 'none',
 })
@@ -64,13 +65,13 @@ export const look = <O, S extends Schema = undefined>(declared: Declared<S, O>):
  * inside it. Rights that depend on what is given, or on the row it is about, are asked in the work, of the
  * row once nobody else can change it. If the work leaves no trace of its own, the action leaves one.
  */
-export const change = <O, S extends Schema = undefined>(declared: Declared<S, O>): Action<S, O> => ({
+export const change = <O, S extends Schema = undefined>(declared: Declared<S, O, Tx>): Action<S, O> => ({
   ...declared,
   turns: 'one',
 })
 
 /** An action whose work needs several transactions, such as one that counts tries even where it fails. Each sees to its own rights and trace. */
-export const steps = <O, S extends Schema = undefined>(declared: Declared<S, O>): Action<S, O> => ({
+export const steps = <O, S extends Schema = undefined>(declared: Declared<S, O, Database>): Action<S, O> => ({
   ...declared,
   turns: 'own',
 })
@@ -114,13 +115,13 @@ export async function answer(
       ? await inOneTurn(db(), async tx => {
           const now = await staffCallerIn(tx, event)
           authoriseAction(now.rights, right)
-          const done = await run({ ...now, ...asked, db: tx })
+          const done = await run({ ...now, ...asked, db: tx as never })
           // It would be allowed. The transaction ends with this, and nothing of it stays.
           if (now.onlyAs !== undefined) throw new Problem('only-looked')
           if (!isTraced()) await leaveTrace(tx, now.actor, name, Object.values(params).join(' ') || name)
           return done
         })
-      : await runAlone(turns, caller, () => run({ ...caller, ...asked, db: db() }))
+      : await runAlone(turns, caller, () => run({ ...caller, ...asked, db: db() as never }))
   if (answered === undefined) {
     setResponseStatus(event, 204)
     return null

@@ -5,7 +5,7 @@ import { logFault } from '../log'
 import { indexSearch } from '../services/search/index-texts'
 import { longestSearch } from '../../core/search/asked'
 import { searchAsStaff } from '../services/console/search-staff'
-import { afterCommit } from '../db/turn'
+import { afterCommit, inTransaction } from '../db/turn'
 import { z } from 'zod'
 import { entryKinds } from '../../core/rulebook/rulebook'
 import type { EntryKind } from '../../core/rulebook/rulebook'
@@ -56,8 +56,7 @@ const foundWithinMs = 1000
 /** What was published is live here before whoever published it hears so, and found. */
 async function published(): Promise<void> {
   await reload()
-  const found = besideDb()
-    .transaction(tx => indexSearch(tx))
+  const found = inTransaction(besideDb(), tx => indexSearch(tx))
     .catch(error => logFault('search', error))
     .then(() => askForJob('search'))
   await within(foundWithinMs, found)

@@ -1,4 +1,5 @@
 /** Actions on the site as a folder of files. */
+import { inTransaction } from '../db/turn'
 import { z } from 'zod'
 import { thingStaffKinds } from '../../core/staff/thing-kind'
 import { pictureFileName } from '../../core/pictures/picture-file'
@@ -16,7 +17,7 @@ export const folderActions = {
   'GET site-folder': look({
     right: oneOf(kinds, 'look'),
     run: ({ db, ...worker }) =>
-      db.transaction(async tx => takeFolderAs(tx, await draftContents(tx, await readState(tx)), worker), {
+      inTransaction(db, async tx => takeFolderAs(tx, await draftContents(tx, await readState(tx)), worker), {
         isolationLevel: 'repeatable read',
         accessMode: 'read only',
       }),

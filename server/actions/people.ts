@@ -1,7 +1,7 @@
 /** Actions on people: what they are, hold and ask for. */
 import { formInput, listForms, saveForm } from '../services/forms/forms'
 import { getQuery, setResponseHeaders } from 'h3'
-import { afterCommit } from '../db/turn'
+import { afterCommit, inTransaction } from '../db/turn'
 import { reload } from '../services/live/snapshot'
 import { z } from 'zod'
 import { mayStaff } from '../../core/staff/staff-rule'
@@ -168,7 +168,7 @@ export const peopleActions = {
   'DELETE people/:id/sessions': change({
     right: on('people', 'change', ['standing']),
     run: async ({ db, params: { id = '' }, actor, rights, snapshot }) => {
-      await db.transaction(async tx => {
+      await inTransaction(db, async tx => {
         await lockedPerson(tx, id)
         await authoriseOverPerson(tx, rights, powerOf(snapshot), id)
         const ended = await endSessions(tx, id, { allBut: null })

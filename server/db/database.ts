@@ -6,9 +6,14 @@ import type { Sql } from 'postgres'
 import { environment } from '../environment'
 import * as schema from './schema'
 
-export type Database = PostgresJsDatabase<typeof schema>
-/** A database or a transaction on it. */
-export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0] | Database
+type Plain = PostgresJsDatabase<typeof schema>
+declare const pool: unique symbol
+/** Lines to the database, each statement by itself. What locks, or must be all or nothing, does not take one. */
+export type Database = Plain & { readonly [pool]: true }
+/** A transaction; only `inTransaction` opens one. */
+export type Tx = Parameters<Parameters<Plain['transaction']>[0]>[0]
+/** For what only reads, is one statement, or opens a transaction where there is none. */
+export type AnyDb = Tx | Database
 
 export interface Connection {
   db: Database
@@ -52,7 +57,7 @@ export function connect(url: string, max = 10, { name = 'bravik', limits = endle
     },
   })
   return {
-    db: drizzle(sql, { schema }),
+    db: drizzle(sql, { schema }) as Plain as Database,
     sql,
     close: () => sql.end({ timeout: 5 }),
     drop: () => sql.end({ timeout: 0 }),

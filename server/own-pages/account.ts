@@ -1,4 +1,5 @@
 /** What a person does with their own account: profile, password, sessions, levels, firm, leaving. */
+import { inTransaction } from '../db/turn'
 import { levelCalled } from '../../core/rulebook/public-name'
 import { eq, sql } from 'drizzle-orm'
 import type { Fact } from '../../core/rulebook/people-rules'
@@ -106,7 +107,7 @@ async function changePassword(ask: OwnAsk, form: Record<string, string>) {
   const weakness = weaknessOf(read.data, [who.name, who.email])
   if (weakness) return refused({ password: word(`wrong.password-${weakness}`) }, form)
   const passwordHash = await hashPassword(read.data)
-  const [token, mail] = await db().transaction(async tx => {
+  const [token, mail] = await inTransaction(db(), async tx => {
     await tx.update(person).set({ passwordHash }).where(eq(person.id, who.id))
     await endSessions(tx, who.id, { allBut: null })
     await dropLinks(tx, who.id, credentialLinks)
@@ -137,7 +138,7 @@ async function changeAddress(ask: OwnAsk, form: Record<string, string>) {
     .from(person)
     .where(sql`lower(${person.email}) = ${read.data.toLowerCase()}`)
   // Whether the address is somebody else's is told to its owner only.
-  const id = await db().transaction(async tx =>
+  const id = await inTransaction(db(), async tx =>
     known && known.id !== who.id
       ? writeMail(tx, {
           text: 'known-address',
@@ -159,7 +160,7 @@ async function isProven(id: string): Promise<boolean> {
 async function proveAddress(ask: OwnAsk) {
   const who = me(ask)
   await countTry(db(), [{ what: 'address', of: who.id, most: 5, windowMs: 3_600_000 }], 'changes')
-  await mailWritten(await db().transaction(tx => addressMail(tx, who, who.email)))
+  await mailWritten(await inTransaction(db(), tx => addressMail(tx, who, who.email)))
   return { to: '/account/profile?done=prove' }
 }
 
@@ -183,7 +184,7 @@ export const addressPage: OwnPage<{ token: string; email: string | null }> = {
   },
   async act(ask, form) {
     const who = me(ask)
-    await db().transaction(async tx => {
+    await inTransaction(db(), async tx => {
       const link = await useLink(tx, form.token ?? '', 'address')
       if (link.personId !== who.id) throw new Problem('bad-token')
       await refuseTaken(tx, String(link.data.email), who.id)

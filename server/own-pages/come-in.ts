@@ -1,4 +1,5 @@
 /** What a guest brings along when they sign in: what lies in their basket, what they said at the till, what they ordered. */
+import { inTransaction } from '../db/turn'
 import { and, eq, sql } from 'drizzle-orm'
 import type { H3Event } from 'h3'
 import { db } from '../db/database'
@@ -24,7 +25,7 @@ export async function bringAlong(event: H3Event, personId: string): Promise<void
 /** What a person said at a till before stands; what is kept for the guest is kept for them. */
 async function bringTill(guest: string, personId: string): Promise<void> {
   const [from, to] = [tillName({ guest }), tillName({ person: personId })]
-  await db().transaction(async tx => {
+  await inTransaction(db(), async tx => {
     const moved = await tx
       .update(till)
       .set({ holder: to, personId })

@@ -1,4 +1,5 @@
 /** The till: where it goes, how, and what it comes to, one step after the other; nothing said is lost on the way back. */
+import { inTransaction } from '../db/turn'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { givesOf } from '../../core/kinds/product'
 import { countryCodes } from '../../core/site/countries'
@@ -186,7 +187,7 @@ async function sayWhere(ask: OwnAsk, form: Record<string, string>): Promise<Acte
   if (!caller.signedIn && !said.gift && lines.some(({ product }) => givesTo(ask, product)))
     return refused({ gift: word('wrong.gives-after-sign-in') }, form)
   const title = (id: string) => titleFor(caller, id) ?? '…'
-  await db().transaction(async tx => {
+  await inTransaction(db(), async tx => {
     await saveTill(tx, holder, said)
     await keepStock(tx, lines, { till: tillName(holder), title, keeper: keeperFor(ask) })
   })

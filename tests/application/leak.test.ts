@@ -16,6 +16,7 @@ import type { VersionedThing } from '../../core/kinds/kinds'
 import { searchText, setting, version } from '../../server/db/schema'
 import { publish } from '../../server/services/editions/publish'
 import { addThing, changeThing, removeThing } from '../../server/services/editions/things'
+import { inTransaction } from '../../server/db/turn'
 import { keepBytes } from '../../server/services/files/files'
 import { keepSearchUp } from '../../server/services/search/keep-up'
 import { forgetContents } from '../../server/services/versions/versions'
@@ -90,7 +91,9 @@ beforeAll(async () => {
         .where(eq(version.id, id))
     // In each file its own mark, and all of it found anew.
     for (const { id, kind, key } of things.filter(one => one.kind === 'download')) {
-      const file = await keepBytes(db, Buffer.from(mark(kind, key, 'file')), 'marked.txt', ines)
+      const file = await inTransaction(db, tx =>
+        keepBytes(tx, Buffer.from(mark(kind, key, 'file')), 'marked.txt', ines),
+      )
       await db
         .update(version)
         .set({ content: sql`${version.content} || ${JSON.stringify({ file, fileName: 'marked.txt' })}::jsonb` })

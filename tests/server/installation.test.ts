@@ -4,6 +4,7 @@ import { expect, it, onTestFinished } from 'vitest'
 import { checkSchema, checkSecret } from '../../server/services/set-up/installation'
 import { dropOldMonths, makeMonths } from '../../server/services/activity/activity'
 import { connect } from '../../server/db/database'
+import { inTransaction } from '../../server/db/turn'
 import { freshDatabase, freshDatabaseUrl } from '../support/database'
 
 const said = (work: Promise<unknown>) =>
@@ -15,9 +16,15 @@ const said = (work: Promise<unknown>) =>
 it('is one secret on every server: the first says which, another is refused', async () => {
   const site = await freshDatabase('empty')
   onTestFinished(() => site.close())
-  expect(await said(checkSecret(site.db, 'the secret of the first of two servers'))).toBe('fine')
-  expect(await said(checkSecret(site.db, 'the secret of the first of two servers'))).toBe('fine')
-  expect(await said(checkSecret(site.db, 'the secret of another one of the two'))).toContain('BRAVIK_SECRET is another')
+  expect(await said(inTransaction(site.db, tx => checkSecret(tx, 'the secret of the first of two servers')))).toBe(
+    'fine',
+  )
+  expect(await said(inTransaction(site.db, tx => checkSecret(tx, 'the secret of the first of two servers')))).toBe(
+    'fine',
+  )
+  expect(await said(inTransaction(site.db, tx => checkSecret(tx, 'the secret of another one of the two')))).toContain(
+    'BRAVIK_SECRET is another',
+  )
 })
 
 it('does not start on a database that is newer than the program, nor on one that is behind', async () => {

@@ -4,7 +4,7 @@ import { CompiledDecider } from '../../core/gates/compiled-decider'
 import type { DimmedPart, Gate, Treatment } from '../../core/rulebook/gate'
 import type { Visitor } from '../../core/visitor/visitor'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
-import type { Connection } from '../../server/db/database'
+import type { Connection, Database } from '../../server/db/database'
 import { drizzle } from 'drizzle-orm/postgres-js'
 import * as schema from '../../server/db/schema'
 import { addThing } from '../../server/services/editions/things'
@@ -81,7 +81,10 @@ describe('a page that is hidden', () => {
     const rules = new CompiledRules({ ...wexlowRulebook, gates }, contents.index)
     const work = async (path: string, visitor: Visitor) => {
       const asked: string[] = []
-      const db = drizzle(site.sql, { schema, logger: { logQuery: query => void asked.push(query) } })
+      const db = drizzle(site.sql, {
+        schema,
+        logger: { logQuery: query => void asked.push(query) },
+      }) as unknown as Database
       const decider = new CompiledDecider(rules, visitor, nowMs)
       const decided: string[] = []
       const plain = decider.decide.bind(decider)

@@ -378,8 +378,8 @@ describe('people as a file', () => {
     // Somebody signs up with an address of the file after it was read: it is refused at that line, and nobody of it is there.
     const late = importPeople(
       site.db,
-      async tx => {
-        if (tx !== site.db)
+      async db => {
+        if (db !== site.db)
           await addPerson(site.db, { name: 'First', email: 'many7@late.example', password: 'three quay row' }, ines)
         return importer()
       },

@@ -12,6 +12,7 @@ import { searchKey, searchText } from '../../server/db/schema'
 import { saveEntry } from '../../server/services/editions/draft'
 import { publish } from '../../server/services/editions/publish'
 import { addThing, changeThing } from '../../server/services/editions/things'
+import { inTransaction } from '../../server/db/turn'
 import { keepBytes } from '../../server/services/files/files'
 import { search } from '../../server/services/search/search'
 import { indexSearch } from '../../server/services/search/index-texts'
@@ -190,8 +191,12 @@ describe('what is found', () => {
   })
 
   it('has the words of a file once it is read, and of none that is no file', async () => {
-    const name = await keepBytes(site.db, Buffer.from('gather the heather\n'), 'heather.txt', ines)
-    const broken = await keepBytes(site.db, Buffer.from('%PDF-1.7\nnothing more'), 'broken.pdf', ines)
+    const name = await inTransaction(site.db, tx =>
+      keepBytes(tx, Buffer.from('gather the heather\n'), 'heather.txt', ines),
+    )
+    const broken = await inTransaction(site.db, tx =>
+      keepBytes(tx, Buffer.from('%PDF-1.7\nnothing more'), 'broken.pdf', ines),
+    )
     await add('download', 'heather', { title: 'H', path: '/h', file: name, fileName: 'heather.txt' })
     await add('download', 'broken', { title: 'Broken', path: '/b', file: broken, fileName: 'broken.pdf' })
     await publishDraft()

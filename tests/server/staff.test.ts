@@ -283,7 +283,7 @@ describe('staff who look after what their colleagues made', () => {
         const copied = (await readStaffRules(db as never)).filter(rule => rule.role === id)
         const before = (await readStaffRules(db as never)).filter(rule => rule.role === of)
         expect(copied).toEqual(before.map(rule => ({ ...rule, role: id })))
-        const { book } = await contentsOf({ db })
+        const { book } = await contentsOf({ db: db as never })
         expect(book.roles!.find(role => role.id === id)).toEqual({
           ...book.roles!.find(role => role.id === of),
           id,

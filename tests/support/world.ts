@@ -1,7 +1,7 @@
 /** What services ask to know of the site, made for a test: rules, settings, a moment. */
 import { CompiledRules } from '../../core/gates/compiled'
 import type { StaffRule } from '../../core/staff/staff-rule'
-import type { Connection } from '../../server/db/database'
+import type { Connection, Database, Tx } from '../../server/db/database'
 import type { SaleWorld } from '../../server/services/memberships/memberships'
 import { Contents, isEntryKind } from '../../core/editions/contents'
 import type { Rulebook } from '../../core/rulebook/rulebook'
@@ -76,10 +76,10 @@ export const ines = { id: 'p-ines', name: 'Ines Varga' }
 
 class Undone extends Error {}
 /** What trying something would be answered: the code of the problem, or `none`. Nothing of it stays. */
-export const tried = (db: Connection['db'], work: (db: Connection['db']) => Promise<unknown>): Promise<string> =>
+export const tried = (db: Database, work: (tx: Tx) => Promise<unknown>): Promise<string> =>
   db
     .transaction(async tx => {
-      await work(tx as Connection['db'])
+      await work(tx)
       throw new Undone()
     })
     .catch((error: unknown) =>

@@ -1,4 +1,5 @@
 /** What people do, written down beside the response, never before it; kept by month, read as counts and lists. */
+import { inTransaction } from '../../db/turn'
 import { sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import { z } from 'zod'
@@ -6,7 +7,7 @@ import type { Asker } from '../../../core/visitor/asker'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
 import { besideDb } from '../../db/database'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { lockFor } from '../../db/locks'
 import { rowsOf } from '../../db/rows-of'
 import { logFault } from '../../log'
@@ -36,7 +37,7 @@ export function record(row: Omit<Noted, 'at'>): void {
 }
 
 /** Writes what waits; one at a time, so that a lock held elsewhere takes one line and not all. */
-export function flushActivity(database: Tx = besideDb()): Promise<void> {
+export function flushActivity(database: AnyDb = besideDb()): Promise<void> {
   clearTimeout(timer)
   timer = undefined
   if (writing)
@@ -75,7 +76,7 @@ function together(rows: readonly ActivityRow[]): ActivityRow[] {
 const shape =
   'at timestamptz, kind text, "personId" text, tier text, "subjectKind" text, "subjectId" text, gate text, times integer, detail jsonb'
 
-async function writeRows(database: Tx, rows: ActivityRow[]): Promise<void> {
+async function writeRows(database: AnyDb, rows: ActivityRow[]): Promise<void> {
   for (let i = 0; i < rows.length; i += 1000) {
     const part = rows.slice(i, i + 1000)
     try {
@@ -121,11 +122,11 @@ const nameOf = (at: Date) => `activity_${at.getUTCFullYear()}_${String(at.getUTC
 const boundLocks = (tx: Tx) => tx.execute(sql`set local lock_timeout = '800ms'`)
 
 /** Makes the partitions of this month and the next two. Rows of a month without one lie in `activity_other`. */
-export async function makeMonths(database: Tx, now = clockDate()): Promise<void> {
+export async function makeMonths(database: AnyDb, now = clockDate()): Promise<void> {
   for (const ahead of [0, 1, 2]) {
     const from = month(now, ahead)
     const name = sql.identifier(nameOf(from))
-    await database.transaction(async tx => {
+    await inTransaction(database, async tx => {
       await boundLocks(tx)
       // Several servers may start at once; one of them makes the month.
       await lockFor(tx, 'months')
@@ -144,13 +145,13 @@ export async function makeMonths(database: Tx, now = clockDate()): Promise<void>
 }
 
 /** Drops whole months older than `keepMonths`; answers their names. */
-export async function dropOldMonths(database: Tx, keepMonths: number, now = clockDate()): Promise<string[]> {
+export async function dropOldMonths(database: AnyDb, keepMonths: number, now = clockDate()): Promise<string[]> {
   const first = nameOf(month(now, -keepMonths))
   const rows = await database.execute<{ name: string }>(
     sql`select c.relname name from pg_inherits i join pg_class c on c.oid = i.inhrelid join pg_class p on p.oid = i.inhparent where p.relname = 'activity' and c.relname ~ '^activity_\\d{4}_\\d{2}$' and c.relname < ${first}`,
   )
   for (const { name } of rows) {
-    await database.transaction(async tx => {
+    await inTransaction(database, async tx => {
       await boundLocks(tx)
       await tx.execute(sql`drop table ${sql.identifier(name)}`)
     })
@@ -214,7 +215,7 @@ export interface ListedActivity {
 
 /** The list behind a number, newest first, at most 300. `withPeople`: with who it was. */
 export async function listActivity(
-  database: Tx,
+  database: AnyDb,
   query: AskedActivity,
   timezone: string,
   withPeople: boolean,
@@ -240,7 +241,7 @@ export interface ActivitySummary {
 }
 
 /** Counts for the charts. Days are the site's own. */
-export async function summarise(database: Tx, query: AskedActivity, timezone: string): Promise<ActivitySummary> {
+export async function summarise(database: AnyDb, query: AskedActivity, timezone: string): Promise<ActivitySummary> {
   const chosen = where(query, timezone)
   const perDay = await database.execute<{ day: string; tier: string; count: number }>(
     sql`select to_char((a.at at time zone ${timezone})::date, 'YYYY-MM-DD') "day", a.tier, sum(a.times)::int count from activity a where ${chosen} group by 1, 2 order by 1`,

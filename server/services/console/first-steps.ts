@@ -1,6 +1,6 @@
 /** What the server knows of the first steps of a new site; the rest the console sees in the draft. */
 import { inArray } from 'drizzle-orm'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { setting } from '../../db/schema'
 import { isMailChecked, mailCheckGroup } from '../../mail-server'
 
@@ -8,7 +8,7 @@ import { isMailChecked, mailCheckGroup } from '../../mail-server'
 export const firstStepsGroup = 'first-steps'
 
 /** Null where they are not shown: of the demo, of a site from before, and once somebody did without them. */
-export async function firstStepsOf(tx: Tx): Promise<{ mail: boolean; door: boolean } | null> {
+export async function firstStepsOf(tx: AnyDb): Promise<{ mail: boolean; door: boolean } | null> {
   const rows = await tx
     .select()
     .from(setting)

@@ -1,5 +1,5 @@
 /** A search for whoever works in the console: every word of the live edition that their rights let them look at. */
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { lookable } from '../editions/thing-rights'
 import type { Worker } from '../live/worker'
@@ -19,7 +19,7 @@ const most = 8
 
 /** Of what is found that, and those words of it, which they may look at: gates are for visitors, staff have rights of their own. */
 export async function searchAsStaff(
-  tx: Tx,
+  tx: AnyDb,
   worker: Worker,
   { snapshot, text }: { snapshot: Snapshot; text: string },
 ): Promise<FoundByStaff[]> {

@@ -1,4 +1,5 @@
 /** What the console starts from, in one consistent view; of everything only what the person may look at. */
+import { inTransaction } from '../../db/turn'
 import type { BlockKind } from '../../../core/blocks/blocks'
 import { readSettings } from '../settings/settings'
 import type { SiteSettings } from '../settings/settings'
@@ -15,7 +16,7 @@ import { formsTold, listForms } from '../forms/forms'
 import type { SignUpForm } from '../../../core/view/view'
 import { seesPeople } from '../staff/people-seen'
 import type { StaffRule } from '../../../core/staff/staff-rule'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { idsOf } from '../../db/rows-of'
 import { version } from '../../db/schema'
 import { Problem } from '../../problem'
@@ -78,14 +79,10 @@ const sentVersion = ({ kind, key, position, body, id, revision }: StoredVersion)
   revision,
 })
 
-export async function readStart(
-  db: Database,
-  decider: CompiledDecider,
-  worker: Worker,
-  actor: Actor,
-): Promise<StartData> {
+export async function readStart(db: AnyDb, decider: CompiledDecider, worker: Worker, actor: Actor): Promise<StartData> {
   const { rights } = worker
-  return db.transaction(
+  return inTransaction(
+    db,
     async tx => {
       const state = await readState(tx)
       const live = await contentsAt(tx, state, state.live)
@@ -132,7 +129,7 @@ export async function readStart(
 
 /** An edition as it was. */
 export async function readEdition(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   number: number,
 ): Promise<{ number: number; versions: SentVersion[] }> {
@@ -143,7 +140,7 @@ export async function readEdition(
 }
 
 /** Of the live edition and of the draft. */
-async function damagedDownloads(tx: Tx, state: SiteState, worker: Worker): Promise<DamagedDownload[]> {
+async function damagedDownloads(tx: AnyDb, state: SiteState, worker: Worker): Promise<DamagedDownload[]> {
   const damaged = await damagedFiles(tx)
   if (!damaged.size) return []
   const named = sql<string>`${version.content} ->> 'file'`
@@ -169,7 +166,7 @@ async function damagedDownloads(tx: Tx, state: SiteState, worker: Worker): Promi
   return [...new Map(told.map(one => [`${one.id} ${one.file}`, one])).values()]
 }
 
-async function waitingCount(tx: Tx): Promise<number> {
+async function waitingCount(tx: AnyDb): Promise<number> {
   const [row] = await tx.execute<{ count: number }>(
     sql`select (select count(*) from person where confirmed_at is not null and approved_at is null and declined_at is null)::int + (select count(*) from application where state = 'waiting')::int count`,
   )

@@ -1,7 +1,7 @@
 /** The draft as its changes: what was, what is to be, by whom. */
 import { sql } from 'drizzle-orm'
 import type { VersionedKind } from '../../../core/editions/contents'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { version } from '../../db/schema'
 import { contentOf, contentsAt, draftRows, readState } from '../versions/versions'
 import type { SiteState, StoredVersion, VersionName } from '../versions/versions'
@@ -22,7 +22,7 @@ export interface DraftChange {
 }
 
 /** Changes of the draft, oldest first; with `of`, of these alone. */
-export async function draftChanges(tx: Tx, known?: SiteState, of?: readonly VersionName[]): Promise<DraftChange[]> {
+export async function draftChanges(tx: AnyDb, known?: SiteState, of?: readonly VersionName[]): Promise<DraftChange[]> {
   const state = known ?? (await readState(tx))
   const live = await contentsAt(tx, state, state.live)
   const rows = await draftRows(tx, state, of)
@@ -47,7 +47,7 @@ export function changeOf(row: StoredVersion, before: StoredVersion | undefined, 
 }
 
 /** Draft rows whose content is not what is live. */
-async function rewordedRows(tx: Tx, { live }: SiteState, ids?: readonly number[]): Promise<Set<number>> {
+async function rewordedRows(tx: AnyDb, { live }: SiteState, ids?: readonly number[]): Promise<Set<number>> {
   const rows = await tx.execute<{ id: string }>(sql`
     select fresh.id from ${version} fresh join ${version} old on old.kind = fresh.kind and old.key = fresh.key and old.edition_to = ${live + 1}
     where fresh.edition_from = ${live + 1} ${ids ? sql`and fresh.id = any(${`{${ids.join(',')}}`}::bigint[])` : sql``} and coalesce(fresh.content, '{}') <> coalesce(old.content, '{}') and fresh.body is not null and old.body is not null`)
@@ -55,7 +55,7 @@ async function rewordedRows(tx: Tx, { live }: SiteState, ids?: readonly number[]
 }
 
 /** What something said and says, whole: with the words only those who open it are sent. */
-export async function wholeVersion(tx: Tx, row: StoredVersion | undefined): Promise<Record<string, unknown> | null> {
+export async function wholeVersion(tx: AnyDb, row: StoredVersion | undefined): Promise<Record<string, unknown> | null> {
   if (!row || row.body === null) return null
   return { ...(row.body as object), ...(await contentOf(tx, [row.id])).get(row.id) }
 }

@@ -8,7 +8,7 @@ import { issueCodes } from '../../../core/errors'
 import { kindNames } from '../../../core/sentences/words'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import { refuseNoKeeper } from '../standing/keepers'
 
@@ -79,7 +79,7 @@ export async function refuseRisen(tx: Tx, live: Rulebook, next: Rulebook): Promi
 }
 
 /** A role that people hold already, or are about to, does not become a staff role. */
-export async function refuseHeldRole(tx: Tx, book: Rulebook, key: string): Promise<void> {
+export async function refuseHeldRole(tx: AnyDb, book: Rulebook, key: string): Promise<void> {
   const now = clockDate().toISOString()
   const [held] = await tx.execute<{
     people: number
@@ -105,7 +105,7 @@ export async function refuseHeldRole(tx: Tx, book: Rulebook, key: string): Promi
   if (holders.length) throw new Problem('holders-would-be-staff', { holders })
 }
 /** A level or role stays while somebody holds it, a firm does, or somebody is about to pay for it. */
-export async function refuseHeld(tx: Tx, kind: string, key: string): Promise<void> {
+export async function refuseHeld(tx: AnyDb, kind: string, key: string): Promise<void> {
   if (kind !== 'level' && kind !== 'role') return
   const now = clockDate().toISOString()
   const [held] = await tx.execute<{ people: number; firms: number; buying: number; asking: number }>(

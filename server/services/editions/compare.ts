@@ -1,6 +1,6 @@
 /** A change whole, for comparing its words: what is live, and what the draft has. */
 import type { VersionedKind } from '../../../core/editions/contents'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { Problem } from '../../problem'
 import { wholeVersion } from './changes'
 import { permitLook, withParts } from './thing-rights'
@@ -13,7 +13,7 @@ export interface Compared {
 }
 
 export async function compareChange(
-  db: Tx,
+  db: AnyDb,
   worker: Worker,
   { kind, key }: { kind: VersionedKind; key: string },
 ): Promise<Compared> {

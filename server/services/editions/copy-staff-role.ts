@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { idPattern } from '../../../core/shapes'
 import type { Role } from '../../../core/rulebook/people-rules'
-import type { Database } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { Problem } from '../../problem'
 import type { Actor } from '../../trace'
 import { changeDraft } from './draft'
@@ -18,7 +18,7 @@ export const staffRoleCopy = z.strictObject({
 
 /** What the copy may do holds from the edition that makes it a role, and for whoever is given it then. */
 export async function copyStaffRole(
-  db: Database,
+  db: AnyDb,
   { rights }: Worker,
   of: string,
   { id, name }: z.infer<typeof staffRoleCopy>,

@@ -2,7 +2,7 @@
 import { CompiledRules } from '../../../core/gates/compiled'
 import { moduleOf } from '../../../core/kinds/kinds'
 import type { VersionedThing } from '../../../core/kinds/kinds'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { contentOf, nameOf } from '../versions/versions'
 import type { StoredVersion } from '../versions/versions'
 import { draftSnapshot } from '../live/snapshot'
@@ -15,7 +15,7 @@ type Told = StoredVersion & { kind: VersionedThing }
 /** Compiled once for a draft and what of it is kept from them. */
 const known = new WeakMap<Snapshot, Map<string, Snapshot>>()
 
-export async function draftSeenBy(db: Tx, worker: Worker): Promise<Snapshot> {
+export async function draftSeenBy(db: AnyDb, worker: Worker): Promise<Snapshot> {
   const draft = await draftSnapshot()
   if (worker.rights.masterKey) return draft
   const changed = draft.contents.thingVersions.filter((one): one is Told => one.editionFrom > worker.snapshot.edition)
@@ -35,7 +35,7 @@ export async function draftSeenBy(db: Tx, worker: Worker): Promise<Snapshot> {
 }
 
 /** What of it they may not look at, or not at all of it; and what stands in what is new and hidden. */
-async function unseen(db: Tx, worker: Worker, changed: readonly Told[]): Promise<Map<string, Told>> {
+async function unseen(db: AnyDb, worker: Worker, changed: readonly Told[]): Promise<Map<string, Told>> {
   const looked = new Map((await lookable(db, worker, changed)).map(({ one, seen }) => [nameOf(one), seen]))
   const contents = await contentOf(
     db,

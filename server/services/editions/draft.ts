@@ -1,4 +1,5 @@
 /** Changes of the draft: rules and things by one mechanism, one change at a time, each checked with all the rest. */
+import { inTransaction } from '../../db/turn'
 import { and, eq, sql } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
 import { isEntryKind, nameOf } from '../../../core/editions/contents'
@@ -6,7 +7,7 @@ import type { VersionedKind } from '../../../core/editions/contents'
 import { entryKinds, singleKey } from '../../../core/rulebook/rulebook'
 import type { EntryKind, RuleEntry } from '../../../core/rulebook/rulebook'
 import { issuesOf } from '../../../core/check/validate'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { rowsOf } from '../../db/rows-of'
 import { version } from '../../db/schema'
 import { Problem } from '../../problem'
@@ -66,8 +67,8 @@ export interface Changed {
 }
 
 /** Works at the draft; what `work` puts there is checked with all the rest, or everything stays as it was. */
-export async function changeDraft(db: Database, actor: Actor, work: (turn: Turn) => Promise<Work>): Promise<Changed> {
-  return db.transaction(async tx => applyWork(await openTurn(tx, actor), work))
+export async function changeDraft(db: AnyDb, actor: Actor, work: (turn: Turn) => Promise<Work>): Promise<Changed> {
+  return inTransaction(db, async tx => applyWork(await openTurn(tx, actor), work))
 }
 
 export async function applyWork(turn: Turn, work: (turn: Turn) => Promise<Work>): Promise<Changed> {
@@ -170,10 +171,7 @@ export interface SaveEntry {
 }
 
 /** Puts one entry of the rules into the draft, and returns the draft after it. Refuses what would leave the draft broken; the draft then stays as it was. */
-export async function saveEntry(
-  db: Database,
-  { kind, key, body, expects, actor, permit }: SaveEntry,
-): Promise<Changed> {
+export async function saveEntry(db: AnyDb, { kind, key, body, expects, actor, permit }: SaveEntry): Promise<Changed> {
   return changeDraft(db, actor, async turn => {
     await permit?.(turn, { kind, key, body })
     checkBody(kind, key, body)
@@ -189,7 +187,7 @@ export async function saveEntry(
 
 /** Takes one entry out in the draft; refuses, naming what uses it, when something does. */
 export async function removeEntry(
-  db: Database,
+  db: AnyDb,
   { kind, key, expects, actor, permit }: Omit<SaveEntry, 'body'>,
 ): Promise<Changed> {
   return changeDraft(db, actor, async turn => {
@@ -211,7 +209,7 @@ export function positionBefore(others: readonly StoredVersion[], before: string 
 
 /** Puts an entry of an ordered list before another, or last; in the draft. */
 export async function moveEntry(
-  db: Database,
+  db: AnyDb,
   { kind, key, before, actor }: { kind: EntryKind; key: string; before: string | null; actor: Actor },
 ): Promise<Changed> {
   return changeDraft(db, actor, async ({ draft }) => {
@@ -232,7 +230,7 @@ export async function moveEntry(
 
 /** Undoes one change of the draft: it is again as it is live. */
 export async function undoChange(
-  db: Database,
+  db: AnyDb,
   {
     kind,
     key,
@@ -240,7 +238,7 @@ export async function undoChange(
     permit,
   }: { kind: VersionedKind; key: string; actor: Actor; permit?: (turn: Turn) => void | Promise<void> },
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const turn = await openTurn(tx, actor)
     await permit?.(turn)
     const own = turn.changed.get(`${kind} ${key}`)

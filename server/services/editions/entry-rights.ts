@@ -4,7 +4,7 @@ import type { StaffRights } from '../../../core/staff/staff-rule'
 import { entryKinds } from '../../../core/rulebook/rulebook'
 import type { EntryKind, Rulebook, RuleEntry } from '../../../core/rulebook/rulebook'
 import type { Level, Role } from '../../../core/rulebook/people-rules'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { Problem } from '../../problem'
 import { authorise } from '../staff/authorise'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
@@ -53,7 +53,7 @@ function refuseKeys(rights: StaffRights, before: readonly string[] = [], after: 
 
 /** Making a role a staff role, or none any more, moves power: only who holds as much does it. */
 async function refusePower(
-  tx: Tx,
+  tx: AnyDb,
   rights: StaffRights,
   book: Rulebook,
   key: string,

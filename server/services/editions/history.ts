@@ -3,7 +3,7 @@ import { and, desc, eq } from 'drizzle-orm'
 import type { VersionedKind } from '../../../core/editions/contents'
 import { isEntryKind, nameOf } from '../../../core/editions/contents'
 import type { RuleEntry } from '../../../core/rulebook/rulebook'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { edition, version } from '../../db/schema'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
@@ -46,7 +46,7 @@ export interface HistoryRow {
 }
 
 /** Newest first, at most two hundred. */
-export async function historyOf(db: Tx, worker: Worker, { kind, key }: Place): Promise<HistoryRow[]> {
+export async function historyOf(db: AnyDb, worker: Worker, { kind, key }: Place): Promise<HistoryRow[]> {
   const { live } = await readState(db)
   const rows = await db
     .select({
@@ -76,7 +76,7 @@ export async function historyOf(db: Tx, worker: Worker, { kind, key }: Place): P
 
 /** Puts what an earlier version said into the draft. */
 export async function bringBack(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   { kind, key, version: id }: Place & { version: number },
   actor: Actor,

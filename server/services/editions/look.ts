@@ -1,5 +1,5 @@
 /** One thing as staff edit it: whole, as the draft has it, with what stands in it. */
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
 import { partsOf } from '../../../core/staff/part-rights'
@@ -27,7 +27,7 @@ export interface LookedThing {
 }
 
 export async function lookAtThing(
-  db: Tx,
+  db: AnyDb,
   worker: Worker,
   { kind, key }: { kind: VersionedThing; key: string },
 ): Promise<LookedThing & { inside: LookedThing[] }> {
@@ -45,12 +45,12 @@ export async function lookAtThing(
 }
 
 /** Versions of things by their row, in any edition: those that may be looked at, and of each what may be. */
-export async function lookAtVersions(db: Tx, worker: Worker, rows: readonly number[]): Promise<LookedThing[]> {
+export async function lookAtVersions(db: AnyDb, worker: Worker, rows: readonly number[]): Promise<LookedThing[]> {
   const versions = (await versionsOf(db, rows)).filter((one): one is Told => isThingKind(one.kind) && one.body !== null)
   return toldThings(db, await lookable(db, worker, versions))
 }
 
-async function toldThings(db: Tx, things: readonly { one: Told; seen: Seen }[]): Promise<LookedThing[]> {
+async function toldThings(db: AnyDb, things: readonly { one: Told; seen: Seen }[]): Promise<LookedThing[]> {
   const contents = await contentOf(
     db,
     things.map(({ one }) => one.id),

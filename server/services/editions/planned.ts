@@ -2,10 +2,10 @@
 import { and, asc, desc, eq, lte, sql } from 'drizzle-orm'
 import type { StaffRights } from '../../../core/staff/staff-rule'
 import { clockDate } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { plannedEdition } from '../../db/schema'
 import { sharedClock, sharedNow } from '../../db/shared-clock'
-import { afterCommit } from '../../db/turn'
+import { afterCommit, inTransaction } from '../../db/turn'
 import { ask } from '../../jobs/jobs'
 import { Problem } from '../../problem'
 import { mailWritten, writeMail } from '../mail/mail'
@@ -28,7 +28,7 @@ export interface Planned {
   problem: string | null
 }
 
-export async function listPlanned(db: Tx): Promise<Planned[]> {
+export async function listPlanned(db: AnyDb): Promise<Planned[]> {
   return db
     .select({
       id: plannedEdition.id,
@@ -48,7 +48,7 @@ export async function listPlanned(db: Tx): Promise<Planned[]> {
 
 /** Plans to publish the draft, or chosen changes of it. Whoever plans must be allowed to publish them now, and then. */
 export async function planEdition(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   { at, note, chosen }: { at: string; note: string; chosen?: string[] | null | undefined },
   actor: Actor,
@@ -58,7 +58,7 @@ export async function planEdition(
   if (leftMs <= 0) throw new Problem('time-is-past', {}, { at: '/at' })
   // For that very moment; should nobody be there then, within the minute.
   await afterCommit(() => ask('editions', {}, Math.ceil(leftMs / 1000)))
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     const turn = await openTurn(tx, actor)
     const publication = publicationOf(turn, chosen)
     await authorisePublication(worker, turn, publication)
@@ -73,8 +73,8 @@ export async function planEdition(
 }
 
 /** Takes a plan back, or away where it was refused. */
-export async function withdrawPlan(db: Database, worker: Worker, id: number, actor: Actor): Promise<void> {
-  await db.transaction(async tx => {
+export async function withdrawPlan(db: AnyDb, worker: Worker, id: number, actor: Actor): Promise<void> {
+  await inTransaction(db, async tx => {
     const [row] = await tx.select().from(plannedEdition).where(eq(plannedEdition.id, id)).for('update')
     if (!row || (row.state !== 'waiting' && row.state !== 'refused')) throw new Problem('not-found')
     if (row.plannedById !== actor.id && !mayPublish(worker.rights)) throw new Problem('not-your-plan')
@@ -87,7 +87,7 @@ const mayPublish = ({ masterKey, rules }: StaffRights) =>
   masterKey || rules.some(rule => rule.kind === 'gates' && rule.actions.includes('publish'))
 
 /** Publishes what is due, one after the other. Run by one server at a time; a plan is decided once. Returns how many were published. */
-export async function publishDue(db: Database): Promise<number> {
+export async function publishDue(db: AnyDb): Promise<number> {
   let published = 0
   for (;;) {
     const due = await decideNext(db)
@@ -97,7 +97,7 @@ export async function publishDue(db: Database): Promise<number> {
 }
 
 /** True where one was published, false where it was refused, null where none is due. */
-async function decideNext(db: Database): Promise<boolean | null> {
+async function decideNext(db: AnyDb): Promise<boolean | null> {
   const [due] = await db
     .select({ id: plannedEdition.id })
     .from(plannedEdition)
@@ -107,7 +107,7 @@ async function decideNext(db: Database): Promise<boolean | null> {
     .limit(1)
   if (!due) return null
   try {
-    return await db.transaction(tx => carryOut(tx, due.id))
+    return await inTransaction(db, tx => carryOut(tx, due.id))
   } catch (error) {
     // What the database could not do is tried again; what does not fit is told.
     if (!(error instanceof Problem) || error.statusCode >= 500) throw error
@@ -136,8 +136,8 @@ async function carryOut(tx: Tx, id: number): Promise<boolean> {
 }
 
 /** Nothing is published; its owner is told by mail, and everybody in the console. */
-async function refuse(db: Database, id: number, problem: Problem): Promise<void> {
-  const mail = await db.transaction(async tx => {
+async function refuse(db: AnyDb, id: number, problem: Problem): Promise<void> {
+  const mail = await inTransaction(db, async tx => {
     const [row] = await tx.select().from(plannedEdition).where(eq(plannedEdition.id, id)).for('update')
     if (row?.state !== 'waiting') return []
     await tx

@@ -1,4 +1,5 @@
 /** Publishing: all of the draft or chosen changes of it, checked as the edition that would result. */
+import { inTransaction } from '../../db/turn'
 import { sql } from 'drizzle-orm'
 import { belongings } from '../../../core/editions/belongings'
 import { nameOf } from '../../../core/editions/contents'
@@ -7,7 +8,7 @@ import { rightsForParts } from '../../../core/staff/part-rights'
 import type { StaffKindId } from '../../../core/staff/staff-kinds'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
 import type { EntryKind } from '../../../core/rulebook/rulebook'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { idsOf } from '../../db/rows-of'
 import { edition, version } from '../../db/schema'
 import { clockMs } from '../../clock'
@@ -43,11 +44,8 @@ export interface Publication {
 }
 
 /** Makes the draft, or chosen changes of it, the next edition, in one transaction; every server hears of it. Returns its number. */
-export async function publish(
-  db: Database,
-  { note, expects, actor, chosen, authorise: ask }: Publish,
-): Promise<number> {
-  return db.transaction(async tx => {
+export async function publish(db: AnyDb, { note, expects, actor, chosen, authorise: ask }: Publish): Promise<number> {
+  return inTransaction(db, async tx => {
     const turn = await openTurn(tx, actor)
     const { live } = turn.state
     if (live !== expects) throw new Problem('published-meanwhile', { live }, { live })
@@ -163,7 +161,7 @@ export async function authorisePublication(
 }
 
 /** Editions, newest first. */
-export const listEditions = (tx: Tx) =>
+export const listEditions = (tx: AnyDb) =>
   tx
     .select()
     .from(edition)

@@ -1,8 +1,9 @@
 /** Makes the site again what it was in an edition: in the draft, or at once as a new edition. */
+import { inTransaction } from '../../db/turn'
 import { LRUCache } from 'lru-cache'
 import { canonical } from '../../../core/canonical'
 import { nameOf } from '../../../core/editions/contents'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { Problem } from '../../problem'
 import type { Actor } from '../../trace'
 import { applyWork, openTurn } from './draft'
@@ -27,13 +28,13 @@ export interface RollBack {
  * new edition's number or null.
  */
 export async function rollBack(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   number: number,
   { chosen, atOnce, expects }: RollBack,
   actor: Actor,
 ): Promise<{ changes: number; edition: number | null }> {
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     const turn = await openTurn(tx, actor)
     const { live } = turn.state
     if (live !== expects) throw new Problem('published-meanwhile', { live }, { live })
@@ -63,7 +64,7 @@ export async function rollBack(
  * Reads what differs before anybody's turn begins: thousands of versions would otherwise be read while the
  * draft is held. Editions never change, so what is planned holds as long as the same one is live.
  */
-export async function planRollBack(db: Database, number: number): Promise<void> {
+export async function planRollBack(db: AnyDb, number: number): Promise<void> {
   const state = await readState(db)
   // What is no number of an earlier edition is refused in the turn.
   if (Number.isInteger(number) && number >= 1 && number < state.live) await plannedPuts(db, state, number)
@@ -72,7 +73,7 @@ export async function planRollBack(db: Database, number: number): Promise<void> 
 /** Read ahead by one request and used by the same: kept for as long as that takes. */
 const planned = new LRUCache<string, Promise<Put[]>>({ max: 2, ttl: 60_000, ttlAutopurge: true })
 
-function plannedPuts(tx: Tx, state: SiteState, number: number): Promise<Put[]> {
+function plannedPuts(tx: AnyDb, state: SiteState, number: number): Promise<Put[]> {
   const name = `${state.database} ${state.live} ${number}`
   const known = planned.get(name)
   if (known) return known
@@ -83,7 +84,7 @@ function plannedPuts(tx: Tx, state: SiteState, number: number): Promise<Put[]> {
 }
 
 /** What must be put into the draft so that it says what the edition said. */
-async function putsTo(tx: Tx, state: SiteState, number: number): Promise<Put[]> {
+async function putsTo(tx: AnyDb, state: SiteState, number: number): Promise<Put[]> {
   const [then, live] = [await contentsAt(tx, state, number), await contentsAt(tx, state, state.live)]
   const names = new Set([...then.versions, ...live.versions].map(nameOf))
   const differing = [...names].flatMap(name => {

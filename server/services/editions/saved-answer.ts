@@ -1,6 +1,6 @@
 /** What a change of the draft answers: what it changed, so that nothing else need be read again. */
 import type { VersionedKind } from '../../../core/editions/contents'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import type { Worker } from '../live/worker'
 import { draftChanges } from './changes'
 import type { DraftChange } from './changes'
@@ -17,7 +17,7 @@ export interface Saved {
 
 /** Whoever changed something is told what they may look at of it; of what they may not look at, nothing. */
 export async function savedAnswer(
-  { db, ...worker }: Worker & { db: Tx },
+  { db, ...worker }: Worker & { db: AnyDb },
   names: readonly { kind: VersionedKind; key: string }[],
 ): Promise<Saved> {
   const state = await readState(db)

@@ -8,7 +8,7 @@ import type { OwnedThing, StaffAsk, StaffRights } from '../../../core/staff/staf
 import { isEntryKind, nameOf } from '../../../core/editions/contents'
 import type { VersionedKind } from '../../../core/editions/contents'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { Problem } from '../../problem'
 import { thing } from '../../db/schema'
 import { staffKindOf } from '../../kinds/kinds'
@@ -25,7 +25,7 @@ type Thing = Record<string, unknown>
 export const nobodys: OwnedThing = { madeBy: null, assignedTo: null }
 
 /** Who made a thing, and who looks after it. In a turn at the draft nobody changes that meanwhile. */
-export async function ownersOfThing(tx: Tx, kind: VersionedThing, key: string): Promise<OwnedThing> {
+export async function ownersOfThing(tx: AnyDb, kind: VersionedThing, key: string): Promise<OwnedThing> {
   const [row] = await tx
     .select({ madeBy: thing.madeBy, assignedTo: thing.assignedTo })
     .from(thing)
@@ -34,7 +34,7 @@ export async function ownersOfThing(tx: Tx, kind: VersionedThing, key: string): 
 }
 
 /** The same of all things of these kinds, by `kind key`. */
-export async function ownersOfThings(tx: Tx, kinds: readonly VersionedThing[]): Promise<Map<string, OwnedThing>> {
+export async function ownersOfThings(tx: AnyDb, kinds: readonly VersionedThing[]): Promise<Map<string, OwnedThing>> {
   if (!kinds.length) return new Map()
   const rows = await tx
     .select()
@@ -44,7 +44,7 @@ export async function ownersOfThings(tx: Tx, kinds: readonly VersionedThing[]): 
 }
 
 /** The same of these, by `kind key`. */
-export async function ownersOfNamed(tx: Tx, names: readonly VersionName[]): Promise<Map<string, OwnedThing>> {
+export async function ownersOfNamed(tx: AnyDb, names: readonly VersionName[]): Promise<Map<string, OwnedThing>> {
   if (!names.length) return new Map()
   const rows = await tx.select().from(thing).where(amongNames(names, thing))
   return new Map(rows.map(row => [nameOf(row), row]))
@@ -52,7 +52,7 @@ export async function ownersOfNamed(tx: Tx, names: readonly VersionName[]): Prom
 
 /** Throws `not-allowed` unless that may be done to a thing of theirs. */
 export async function authoriseOwned(
-  tx: Tx,
+  tx: AnyDb,
   worker: Worker,
   ask: { kind: StaffKindId; action: StaffAction; fields?: string[] },
   owned: OwnedThing,
@@ -74,7 +74,7 @@ export const changedParts = (before: Thing, after: Thing): string[] =>
 
 /** For changing a thing: every part that differs is asked for, and a thing turned into another kind is withdrawn as what it was. */
 export async function authoriseChange(
-  tx: Tx,
+  tx: AnyDb,
   worker: Worker,
   kind: VersionedThing,
   { key, before, after, owned: known }: { key: string; before: Thing; after: Thing; owned?: OwnedThing },
@@ -120,7 +120,7 @@ const saysNothing = (value: unknown) =>
 
 /** Of things those that may be looked at: all of a kind, or those whose they are; with what may be seen of each. */
 export async function lookable<T extends { kind: VersionedThing; key: string; body: unknown }>(
-  tx: Tx,
+  tx: AnyDb,
   worker: Worker,
   things: readonly T[],
 ): Promise<{ one: T; seen: Seen }[]> {
@@ -151,7 +151,7 @@ export async function lookable<T extends { kind: VersionedThing; key: string; bo
 
 /** What may be seen of a thing of theirs; null where nothing of it may be. */
 async function seenOf(
-  tx: Tx,
+  tx: AnyDb,
   worker: Worker,
   kind: VersionedThing,
   staff: StaffKindId,
@@ -185,7 +185,7 @@ function seenBy(
 
 /** For looking at one version of an entry or a thing: which of its parts may be looked at. */
 export async function permitLook(
-  tx: Tx,
+  tx: AnyDb,
   worker: Worker,
   { kind, key, body }: { kind: VersionedKind; key: string; body: unknown },
 ): Promise<Seen> {

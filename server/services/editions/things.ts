@@ -12,7 +12,7 @@ import { rightsForParts } from '../../../core/staff/part-rights'
 import { parseWith } from '../../parse-with'
 import { z } from 'zod'
 import { readSettings } from '../settings/settings'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { thing as thingTable } from '../../db/schema'
 import { id as idShape } from '../../kinds/server-kind'
 import { places } from '../../kinds/block'
@@ -33,7 +33,7 @@ import type { StoredContents, StoredVersion } from '../versions/versions'
 import type { Worker } from '../live/worker'
 
 /** Nobody, whatever their rights, writes what the site is without. */
-export async function refuseSwitchedOff(tx: Tx, kind: VersionedThing, whole: ThingInput): Promise<void> {
+export async function refuseSwitchedOff(tx: AnyDb, kind: VersionedThing, whole: ThingInput): Promise<void> {
   const sort = serverKinds[kind].sort?.(whole)
   if (sort === undefined) return
   const { off } = (await readSettings(tx)).parts
@@ -132,7 +132,7 @@ const assignee = z.string().max(100).nullable().optional()
 
 /** Makes a thing in the draft: it is on no site and in no list before it is published. */
 export async function addThing(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   kind: VersionedThing,
   input: unknown,
@@ -176,7 +176,7 @@ const change = z.looseObject({
  * assigned to holds at once, everything else from the next edition.
  */
 export async function changeThing(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   { kind, key, expects }: Named & { expects?: Expects | undefined },
   input: unknown,
@@ -241,7 +241,7 @@ function refuseFilled(draft: StoredContents, kind: VersionedThing, key: string, 
 
 /** Puts a thing before another of those beside it, or last of them. */
 export async function moveThing(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   { kind, key, before }: Named & { before: string | null },
   actor: Actor,
@@ -293,7 +293,7 @@ const standsIn = ({ kind, body }: StoredVersion, name: string) =>
 
 /** Takes a thing out in the draft, with what stands in it. */
 export async function removeThing(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   { kind, key, expects }: Named & { expects?: Expects | undefined },
   actor: Actor,
@@ -335,7 +335,7 @@ export const copyInput = z.strictObject({
 
 /** Makes a copy of a thing, of all that stands in it, and of the gates on them: what was for some stays for some. */
 export async function copyThing(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   { kind, key }: Named,
   input: z.infer<typeof copyInput>,

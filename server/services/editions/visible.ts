@@ -4,7 +4,7 @@ import type { Version } from '../../../core/editions/contents'
 import type { EntryKind } from '../../../core/rulebook/rulebook'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
 import { mayStaff } from '../../../core/staff/staff-rule'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import type { VersionedThing } from '../../kinds/kinds'
 import type { Worker } from '../live/worker'
 import { lookable, withParts } from './thing-rights'
@@ -17,7 +17,7 @@ const names: ReadonlySet<EntryKind> = new Set(['level', 'role', 'permission', 'f
  * Of rules and things those that may be looked at, with the parts that may. Whoever looks at gates sees all that
  * gates stand before.
  */
-export async function visible<T extends Version>(tx: Tx, worker: Worker, versions: readonly T[]): Promise<T[]> {
+export async function visible<T extends Version>(tx: AnyDb, worker: Worker, versions: readonly T[]): Promise<T[]> {
   const { rights } = worker
   const looks = (kind: Parameters<typeof mayStaff>[1]['kind']) => mayStaff(rights, { kind, action: 'look' }).allowed
   const anything = rights.masterKey || rights.rules.length > 0

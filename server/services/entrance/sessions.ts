@@ -2,7 +2,7 @@
 import { and, desc, eq, gt, lt, sql } from 'drizzle-orm'
 import type { Visitor } from '../../../core/visitor/visitor'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { person, session } from '../../db/schema'
 import { Problem } from '../../problem'
 import { passwordFits } from '../secrets/passwords'
@@ -54,7 +54,7 @@ function limitsOf(asked: SignInTry): Limit[] {
 export const knownMark = (email: string) => signature('known', email.trim().toLowerCase())
 
 /** Checks address and password and starts a session; the token goes into the cookie. The same answer for every way to be wrong. */
-export async function signIn(db: Database, asked: SignInTry): Promise<{ token: string; personId: string }> {
+export async function signIn(db: AnyDb, asked: SignInTry): Promise<{ token: string; personId: string }> {
   const limits = limitsOf(asked)
   await countTry(db, limits, 'sign-in')
   const [found] = await db
@@ -91,13 +91,13 @@ export async function startSession(
   return token
 }
 
-export async function signOut(db: Database, token: string): Promise<void> {
+export async function signOut(db: AnyDb, token: string): Promise<void> {
   await db.delete(session).where(eq(session.tokenHash, hashOf(token)))
 }
 
 /** Ends one session by its id, or all but one. */
 export async function endSessions(
-  db: Tx,
+  db: AnyDb,
   personId: string,
   which: { id: string } | { allBut: string | null },
 ): Promise<number> {
@@ -119,7 +119,7 @@ export interface OpenSession {
   network: string
 }
 
-export async function sessionsOf(db: Tx, personId: string): Promise<OpenSession[]> {
+export async function sessionsOf(db: AnyDb, personId: string): Promise<OpenSession[]> {
   const rows = await db
     .select()
     .from(session)
@@ -135,17 +135,17 @@ export async function sessionsOf(db: Tx, personId: string): Promise<OpenSession[
 }
 
 /** Who holds this token now, with what they hold; null when nobody does any more. One query at most. */
-export async function signedInBy(db: Database, token: string): Promise<SignedIn | null> {
+export async function signedInBy(db: AnyDb, token: string): Promise<SignedIn | null> {
   return stillIn(db, token, await rememberedSession(token, () => sessionOf(db, token)))
 }
 
 /** The same at once, of somebody who was here a moment ago; undefined where it takes a question. */
-export function signedInNow(db: Database, token: string): SignedIn | null | undefined {
+export function signedInNow(db: AnyDb, token: string): SignedIn | null | undefined {
   const found = sessionInMind(token)
   return found && stillIn(db, token, found as Session)
 }
 
-function stillIn(db: Database, token: string, found: Session | null): SignedIn | null {
+function stillIn(db: AnyDb, token: string, found: Session | null): SignedIn | null {
   if (!found || found.expiresAt.getTime() <= clockMs()) return null
   if (clockMs() - found.seenAt.getTime() > 5 * 60_000) {
     found.seenAt = clockDate()
@@ -163,7 +163,7 @@ interface Session extends SignedIn {
 }
 
 /** The same as it is in the database, without noting that they were seen. */
-export async function sessionOf(tx: Tx, token: string): Promise<Session | null> {
+export async function sessionOf(tx: AnyDb, token: string): Promise<Session | null> {
   const tokenHash = hashOf(token)
   const [row] = await tx
     .select({ ...visitorColumns, seenAt: session.seenAt, expiresAt: session.expiresAt })

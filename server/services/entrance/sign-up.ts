@@ -1,4 +1,5 @@
 /** From a stranger to somebody who can sign in: sign-up, confirming, approval, invitations, passwords. */
+import { inTransaction } from '../../db/turn'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { SignUpForm } from '../../../core/view/view'
@@ -9,7 +10,7 @@ import { heldUntil } from '../../../core/memberships/membership-span'
 import { endOf } from '../../../core/memberships/quote'
 import { oneLine } from '../../../core/texts/control-characters'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { firm, membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { word } from '../../../core/site-words/site-words'
@@ -116,7 +117,7 @@ export const brokenInvitation = () => new Problem('invitation-used')
  * owner: the answer, and the work behind it, are the same either way.
  */
 export async function signUp(
-  db: Database,
+  db: AnyDb,
   world: SignUpWorld,
   input: SignUpInput,
 ): Promise<{ answer: SignUpAnswer; /** The new person, when there is one. */ personId?: string }> {
@@ -135,7 +136,7 @@ export async function signUp(
       : approveByHand
         ? 'waiting'
         : 'can-sign-in'
-  const personId = await db.transaction(async tx => {
+  const personId = await inTransaction(db, async tx => {
     const invitation = input.invitation ? await useLink(tx, input.invitation, 'invite') : null
     const email = invitation ? String(invitation.data.email) : input.email
     // Two sign-ups with one address at once: the second waits here and then finds the first.
@@ -247,7 +248,7 @@ export async function giveStart(tx: Tx, world: SignUpWorld, personId: string): P
 
 /** Confirms an address. The password chosen at sign-up is asked again: who only has the mailbox did not sign up. */
 export async function confirmAddress(
-  db: Database,
+  db: AnyDb,
   world: SignUpWorld,
   input: { token: string; password: string },
   from: { agent?: string; network?: string },
@@ -257,7 +258,7 @@ export async function confirmAddress(
   if (!who) throw new Problem('confirmation-used')
   if (!(await passwordFits(input.password, who.passwordHash))) throw new Problem('not-sign-up-password')
   const mails: number[] = []
-  const result = await db.transaction(async tx => {
+  const result = await inTransaction(db, async tx => {
     await useLink(tx, input.token, 'confirm')
     await tx.update(person).set({ provenAt: clockDate() }).where(eq(person.id, who.id))
     mails.push(...(await confirmed(tx, world, who.id)))
@@ -272,14 +273,14 @@ export async function confirmAddress(
 
 /** Takes people out of the queue: in, or declined with words. */
 export async function decideSignUp(
-  db: Database,
+  db: AnyDb,
   world: SignUpWorld,
   personId: string,
   decision: { approve: true } | { approve: false; words: string },
   actor: Actor,
 ): Promise<void> {
   const mails: number[] = []
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const [who] = await tx.select().from(person).where(eq(person.id, personId)).for('update')
     if (!who) throw new Problem('no-such-person')
     if (who.approvedAt || who.declinedAt || !who.confirmedAt) throw new Problem('sign-up-decided')
@@ -296,7 +297,7 @@ export async function decideSignUp(
 }
 
 /** Mails a way to another password, if the address is known; the caller answers the same either way. */
-export async function askReset(db: Database, email: string): Promise<void> {
+export async function askReset(db: AnyDb, email: string): Promise<void> {
   const [who] = await db
     .select()
     .from(person)
@@ -308,7 +309,7 @@ export async function askReset(db: Database, email: string): Promise<void> {
       ),
     )
   if (!who) return
-  const id = await db.transaction(async tx => {
+  const id = await inTransaction(db, async tx => {
     const link = `${siteAddress()}/reset?token=${await makeLink(tx, { purpose: 'reset', personId: who.id, data: {} })}`
     return writeMail(tx, { text: 'reset', to: who.email, values: { name: who.name, link } })
   })
@@ -317,7 +318,7 @@ export async function askReset(db: Database, email: string): Promise<void> {
 
 /** Sets another password by a mailed link, which also proves the address; every session ends. */
 export async function resetPassword(
-  db: Database,
+  db: AnyDb,
   world: SignUpWorld,
   input: { token: string; password: string },
 ): Promise<void> {
@@ -325,7 +326,7 @@ export async function resetPassword(
   if (!(await peekLink(db, input.token, 'reset'))) throw brokenLink()
   const passwordHash = await hashPassword(input.password)
   const mails: number[] = []
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const { personId } = await useLink(tx, input.token, 'reset')
     const [who] = await tx
       .select()
@@ -356,8 +357,8 @@ export interface Invitation {
   firm?: string
 }
 
-export async function invite(db: Database, input: Invitation, actor: Actor): Promise<void> {
-  const id = await db.transaction(async tx => {
+export async function invite(db: AnyDb, input: Invitation, actor: Actor): Promise<void> {
+  const id = await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     for (const role of input.roles)
       if (knownRole(book, role).staff) throw new Problem('staff-role-by-invitation', {}, { at: '/roles' })

@@ -3,7 +3,7 @@ import type { Rulebook } from '../../../core/rulebook/rulebook'
 import type { Visitor } from '../../../core/visitor/visitor'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import type { StaffRights } from '../../../core/staff/staff-rule'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { Problem } from '../../problem'
 import type { PanelSort } from '../../../core/blocks/panel-sorts'
 import { visitorOf } from '../standing/visitor-of'
@@ -17,7 +17,7 @@ import { isBeyond, powerOf } from '../staff/staff-grants'
  * Answers the id of the real person it is, if it is one.
  */
 export async function authoriseWalk(
-  tx: Tx,
+  tx: AnyDb,
   rights: StaffRights,
   snapshot: Snapshot,
   book: Rulebook,

@@ -1,4 +1,5 @@
 /** Fetching a download's file: by whom it may be taken, by links that are theirs alone, as often a day as their levels allow. */
+import { inTransaction } from '../../db/turn'
 import { createHash } from 'node:crypto'
 import { and, eq, lt, sql } from 'drizzle-orm'
 import { localTime } from '../../../core/calendar'
@@ -7,7 +8,7 @@ import type { StoredFile } from '../../../core/files/stored-file'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import type { Verdict } from '../../../core/gates/verdict'
 import { clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { fetched } from '../../db/schema'
 import { Problem } from '../../problem'
 import type { Snapshot } from '../live/snapshot'
@@ -29,7 +30,7 @@ export interface Fetched {
 export async function fetchedFile(
   { contents }: Pick<Snapshot, 'contents'>,
   decider: CompiledDecider,
-  db: Tx,
+  db: AnyDb,
   id: string,
 ): Promise<Fetched | undefined> {
   const row = contents.get('download', id)
@@ -81,11 +82,11 @@ const whoKey = (who: Fetching['who']) =>
   'person' in who ? who.person : `network ${createHash('sha256').update(`fetch ${who.network}`).digest('base64url')}`
 
 /** Counts a file once a day, however often it is fetched; throws `fetched-enough` where another would be one too many. */
-export async function countFetch(db: Database, { download, who, most, timezone }: Fetching): Promise<void> {
+export async function countFetch(db: AnyDb, { download, who, most, timezone }: Fetching): Promise<void> {
   if (most === undefined) return
   const { date: day } = localTime(clockMs(), timezone)
   const key = whoKey(who)
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`fetches of ${key}`}, 0))`)
     const today = await tx
       .select({ download: fetched.download })
@@ -97,7 +98,7 @@ export async function countFetch(db: Database, { download, who, most, timezone }
   })
 }
 
-export async function dropOldFetches(db: Database): Promise<void> {
+export async function dropOldFetches(db: AnyDb): Promise<void> {
   // Two days are over everywhere.
   const before = new Date(clockMs() - 2 * 86_400_000).toISOString().slice(0, 10)
   await db.delete(fetched).where(lt(fetched.day, before))

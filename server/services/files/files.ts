@@ -1,11 +1,12 @@
 /** Files people fetch: what is known of each; their bytes lie in the folder. Kept once however often they are uploaded. */
+import { inTransaction } from '../../db/turn'
 import { randomUUID } from 'node:crypto'
 import { writeFile } from 'node:fs/promises'
 import { and, eq, lt, sql } from 'drizzle-orm'
 import { nameOfFile, readFileName, fileTypeNames } from '../../../core/files/stored-file'
 import type { FileType, StoredFile } from '../../../core/files/stored-file'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { file, version } from '../../db/schema'
 import type { Actor } from '../../trace'
 import { fileMode, folderFor, fullAs, pathOf, putInPlace, removeFile, uploadPath } from './file-folder'
@@ -66,14 +67,14 @@ export async function keptFiles(tx: Tx, names: readonly string[]): Promise<Reado
 }
 
 /** Takes out what no version of anything has named for a day. */
-export async function dropUnnamedFiles(db: Database): Promise<void> {
+export async function dropUnnamedFiles(db: AnyDb): Promise<void> {
   const isUnnamed = and(
     lt(file.namedAt, new Date(clockMs() - keptUnnamedMs)),
     sql`not exists (select from ${version} where ${version.content} ->> 'file' = ${file.name})`,
   )
   for (const { name } of await db.select({ name: file.name }).from(file).where(isUnnamed)) {
     const told = readFileName(name)!
-    await db.transaction(async tx => {
+    await inTransaction(db, async tx => {
       await lockBytes(tx, told.sha256)
       const gone = await tx
         .delete(file)

@@ -17,7 +17,7 @@ import {
 import type { PictureFile, PictureType } from '../../../core/pictures/picture-file'
 import { clockDate, clockMs } from '../../clock'
 import { picture, pictureSize, version } from '../../db/schema'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import type { Actor } from '../../trace'
 
@@ -171,7 +171,7 @@ export interface StoredPicture extends ReadPicture {
 const lately = new LRUCache<string, Buffer>({ maxSize: 64 * 1_048_576, sizeCalculation: bytes => bytes.length + 256 })
 
 /** One by its name, or a smaller size of it; whether somebody may have it is asked before. */
-export async function storedPicture(tx: Tx, name: string, smaller?: number): Promise<StoredPicture | undefined> {
+export async function storedPicture(tx: AnyDb, name: string, smaller?: number): Promise<StoredPicture | undefined> {
   const told = readPictureName(name)
   if (!told) return undefined
   const size = smaller === undefined ? undefined : await storedSize(tx, name, smaller)
@@ -184,7 +184,7 @@ export async function storedPicture(tx: Tx, name: string, smaller?: number): Pro
   return { ...told, name, bytes: row.bytes }
 }
 
-async function storedSize(tx: Tx, name: string, width: number): Promise<Buffer | undefined> {
+async function storedSize(tx: AnyDb, name: string, width: number): Promise<Buffer | undefined> {
   // Others were never made: nobody fills the memory with what is not there.
   if (!(smallerWidths as readonly number[]).includes(width)) return undefined
   const key = `${name} ${width}`
@@ -199,7 +199,7 @@ async function storedSize(tx: Tx, name: string, width: number): Promise<Buffer |
 }
 
 /** Takes out what no version of anything has named for a day. */
-export async function dropUnnamedPictures(db: Database): Promise<void> {
+export async function dropUnnamedPictures(db: AnyDb): Promise<void> {
   const { content, body } = version
   const places = sql`(${content} ->> 'picture'), (${content} -> 'body' ->> 'file'), (${body} ->> 'picture')`
   const named = sql`select name from ${version}, lateral (values ${places}) as named(name) where name is not null`

@@ -10,7 +10,7 @@ import type { SQL } from 'drizzle-orm'
 import { readFileName } from '../../../core/files/stored-file'
 import type { FileDamage } from '../../../core/files/stored-file'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { file } from '../../db/schema'
 import { log } from '../../log'
 import { pathOf } from './file-folder'
@@ -73,7 +73,7 @@ async function hashOf(name: string, pause: number): Promise<string> {
  * Sizes of all; then the bytes of the damaged ones, which may have been brought back, and of those not read for the
  * longest. `all`: however lately they were read.
  */
-export async function readFilesThrough(db: Database, { all = false, pause = pauseMs } = {}): Promise<void> {
+export async function readFilesThrough(db: AnyDb, { all = false, pause = pauseMs } = {}): Promise<void> {
   const until = Date.now() + runMs
   await compareSizes(db)
   const before = all ? clockDate() : new Date(clockMs() - againMs)
@@ -93,7 +93,7 @@ export async function readFilesThrough(db: Database, { all = false, pause = paus
 }
 
 /** What is cut or gone is told within the hour. */
-async function compareSizes(db: Database): Promise<void> {
+async function compareSizes(db: AnyDb): Promise<void> {
   for (let last = ''; ;) {
     const some = await db.select(columns).from(file).where(gt(file.name, last)).orderBy(asc(file.name)).limit(batch)
     for (const one of some) {
@@ -106,7 +106,7 @@ async function compareSizes(db: Database): Promise<void> {
 }
 
 /** Unless it was brought again meanwhile. */
-async function note(db: Database, { name, checkedAt, damage: before }: Kept, damage: FileDamage | null): Promise<void> {
+async function note(db: AnyDb, { name, checkedAt, damage: before }: Kept, damage: FileDamage | null): Promise<void> {
   const noted = await db
     .update(file)
     .set({ checkedAt: clockDate(), damage })
@@ -127,7 +127,7 @@ export interface FilesKept {
   readSince: Date | null
 }
 
-export async function filesKept(tx: Tx): Promise<FilesKept> {
+export async function filesKept(tx: AnyDb): Promise<FilesKept> {
   const [row] = await tx
     .select({
       files: sql<number>`count(*)::int`,
@@ -141,7 +141,7 @@ export async function filesKept(tx: Tx): Promise<FilesKept> {
 }
 
 /** Names of those that are not what they were. */
-export async function damagedFiles(tx: Tx): Promise<Map<string, FileDamage>> {
+export async function damagedFiles(tx: AnyDb): Promise<Map<string, FileDamage>> {
   const rows = await tx
     .select({ name: file.name, damage: file.damage })
     .from(file)

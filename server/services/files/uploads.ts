@@ -2,6 +2,7 @@
  * Files on their way in, a piece at a time: begun with a name and a size, written from where they broke off (the
  * `Upload-Offset` of RFC 9110-style resumable uploads, draft-ietf-httpbis-resumable-upload), kept once they are whole.
  */
+import { inTransaction } from '../../db/turn'
 import { open, readdir, stat } from 'node:fs/promises'
 import type { FileHandle } from 'node:fs/promises'
 import { randomUUID } from 'node:crypto'
@@ -9,7 +10,7 @@ import { dirname } from 'node:path'
 import { and, eq, isNull, lt, or, sql } from 'drizzle-orm'
 import { cleanFileName, typeInName } from '../../../core/files/stored-file'
 import { clockDate, clockMs } from '../../clock'
-import type { Database } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { upload } from '../../db/schema'
 import { logFault } from '../../log'
 import { Problem } from '../../problem'
@@ -46,7 +47,7 @@ type Limits = SiteSettings['files']
 
 /** Throws `file-without-name`, `file-type-unknown`, `file-too-large`, `uploads-under-way` or `no-room`: before anything is sent. */
 export async function beginUpload(
-  db: Database,
+  db: AnyDb,
   { name, size }: { name: string; size: number },
   { most, types }: Limits,
   person: Person,
@@ -59,7 +60,7 @@ export async function beginUpload(
   if (size > most * megabyte) throw new Problem('file-too-large', { most }, { at: '/size' })
   if ((await roomLeft()) < size + keptFree) throw new Problem('no-room')
   const id = newId('u', 24)
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`uploads of ${person.id}`}, 0))`)
     const under = await tx.$count(upload, eq(upload.personId, person.id))
     if (under >= mostAtOnce) throw new Problem('uploads-under-way', { most: mostAtOnce })
@@ -72,7 +73,7 @@ export async function beginUpload(
 }
 
 /** How far one has come; somebody else's is not there. */
-export async function uploadOf(db: Database, id: string, person: Person): Promise<Upload> {
+export async function uploadOf(db: AnyDb, id: string, person: Person): Promise<Upload> {
   const [row] = await db
     .select()
     .from(upload)
@@ -83,7 +84,7 @@ export async function uploadOf(db: Database, id: string, person: Person): Promis
   return { id, size: row.size, received, fileName: row.name }
 }
 
-export async function giveUpUpload(db: Database, id: string, person: Person): Promise<void> {
+export async function giveUpUpload(db: AnyDb, id: string, person: Person): Promise<void> {
   await uploadOf(db, id, person)
   await withTurn(db, id, async () => {
     await db.delete(upload).where(eq(upload.id, id))
@@ -96,7 +97,7 @@ export async function giveUpUpload(db: Database, id: string, person: Person): Pr
  * come. Throws `upload-elsewhere` where it does not go on from what is there, `upload-under-way` while another writes.
  */
 export async function goOnWithUpload(
-  db: Database,
+  db: AnyDb,
   { id, from, bytes }: { id: string; from: number; bytes: AsyncIterable<Buffer> },
   { types }: Pick<Limits, 'types'>,
   person: Person,
@@ -142,14 +143,14 @@ async function writeAll(handle: FileHandle, piece: Buffer, at: number): Promise<
 
 /** Whoever reads a very large one to its end still has their turn. */
 async function finish(
-  db: Database,
+  db: AnyDb,
   { id, size, fileName }: Upload,
   types: Limits['types'],
   { person, turn }: { person: Person; turn: Turn },
 ): Promise<string> {
   try {
     const told = await readStoredFile(uploadPath(id), fileName, types, () => turn.holds(size))
-    const kept = await db.transaction(async tx => {
+    const kept = await inTransaction(db, async tx => {
       const name = await keepFile(tx, uploadPath(id), told, person)
       await tx.delete(upload).where(eq(upload.id, id))
       await leaveTrace(tx, person, 'file.keep', `file ${name}`, { name: fileName })
@@ -174,7 +175,7 @@ interface Turn {
 }
 
 /** One writes at a time, whichever server they came to; whoever is gone without a word is waited for a little. */
-async function withTurn<T>(db: Database, id: string, work: (turn: Turn) => Promise<T>): Promise<T> {
+async function withTurn<T>(db: AnyDb, id: string, work: (turn: Turn) => Promise<T>): Promise<T> {
   const writer = randomUUID()
   const mine = and(eq(upload.id, id), eq(upload.writer, writer))
   const until = () => new Date(clockMs() + writingMs)
@@ -203,14 +204,14 @@ async function withTurn<T>(db: Database, id: string, work: (turn: Turn) => Promi
 }
 
 /** Takes out what was left alone for a day, and bytes of uploads that are no more. */
-export async function dropOldUploads(db: Database): Promise<void> {
+export async function dropOldUploads(db: AnyDb): Promise<void> {
   await dropStrays(db)
   const old = lt(upload.touchedAt, new Date(clockMs() - keptAloneMs))
   for (const { id } of await db.delete(upload).where(old).returning({ id: upload.id })) await removeFile(uploadPath(id))
 }
 
 /** What a server left behind that ended between keeping a file and taking away what it was written to. */
-async function dropStrays(db: Database): Promise<void> {
+async function dropStrays(db: AnyDb): Promise<void> {
   const folder = dirname(uploadPath('any'))
   // Nobody has uploaded anything yet.
   const names = await readdir(folder).catch((error: NodeJS.ErrnoException): string[] => {

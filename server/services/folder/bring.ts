@@ -1,4 +1,5 @@
 /** A folder of files into the draft: all of it, or nothing where something in it is not right. */
+import { inTransaction } from '../../db/turn'
 import { canonical } from '../../../core/canonical'
 import { deepest, depthOf } from '../../../core/check/site-check'
 import type { Contents } from '../../../core/editions/contents'
@@ -13,7 +14,7 @@ import type { VersionedThing } from '../../../core/kinds/kinds'
 import { idPattern } from '../../../core/shapes'
 import { lexiconOf } from '../../../core/sentences/lexicon'
 import { clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { thing as thingTable } from '../../db/schema'
 import { kindNames } from '../../../core/sentences/words'
 import { serverKinds, split, staffKindOf } from '../../kinds/kinds'
@@ -60,7 +61,7 @@ export interface BringAnswer {
  * things without a file stay as they are. Answers what it does, or what is wrong, with file and line.
  */
 export async function bringFolder(
-  db: Database,
+  db: AnyDb,
   files: ReadonlyMap<string, string>,
   {
     pictures = new Map(),
@@ -78,7 +79,7 @@ export async function bringFolder(
   for (const one of brought) issues.push(...namePictures(one, pictures))
   const readings = await readTexts(brought, issues)
   if (issues.length) return { deeds: [], issues }
-  const plan = async (tx: Tx, draft: StoredContents) => {
+  const plan = async (tx: AnyDb, draft: StoredContents) => {
     const given = await givenThings(tx, draft)
     const planned = planOf(given, draft, { brought, holders, readings })
     planned.issues.push(...tooDeep(planned, draft))
@@ -86,7 +87,7 @@ export async function bringFolder(
     return planned
   }
   if (dry) {
-    return db.transaction(async tx => {
+    return inTransaction(db, async tx => {
       const draft = await draftContents(tx, await readState(tx))
       return answerOf(await plan(tx, draft))
     })
@@ -126,7 +127,7 @@ const answerOf = ({ deeds, issues }: Plan): BringAnswer => ({
 
 /** Whether they may do it, as if they did it thing by thing; and nobody writes what the site is without. */
 async function permit(
-  tx: Tx,
+  tx: AnyDb,
   worker: Worker | undefined,
   draft: StoredContents,
   given: ReadonlyMap<string, Data>,

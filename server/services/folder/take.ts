@@ -1,7 +1,7 @@
 /** The pages, posts, menus and frame of an edition as a folder of files. */
 import { stringify } from 'yaml'
 import { frameParts } from '../../../core/kinds/block'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
 import { picturePath, picturesOf, withPicture } from './picture-paths'
@@ -14,7 +14,7 @@ import type { Worker } from '../live/worker'
 type Data = Record<string, unknown>
 
 /** Everything staff give of things, by `kind key`: without what follows from it. */
-export async function givenThings(tx: Tx, contents: StoredContents): Promise<ReadonlyMap<string, Data>> {
+export async function givenThings(tx: AnyDb, contents: StoredContents): Promise<ReadonlyMap<string, Data>> {
   const things = contents.thingVersions
   const content = await contentOf(
     tx,
@@ -35,7 +35,7 @@ export interface TakenFolder {
 }
 
 /** In the order of the site. An edition and what was typed meanwhile are told apart by `contents`. */
-export const takeFolder = async (tx: Tx, contents: StoredContents): Promise<TakenFolder> =>
+export const takeFolder = async (tx: AnyDb, contents: StoredContents): Promise<TakenFolder> =>
   folderOf(contents, await givenThings(tx, contents))
 
 function folderOf({ index }: StoredContents, things: ReadonlyMap<string, Data>): TakenFolder {
@@ -87,7 +87,7 @@ const kindIn = (name: string) => name.split(' ')[0]!
  * is left out whole: brought back in parts it would take out the rest.
  */
 export async function takeFolderAs(
-  tx: Tx,
+  tx: AnyDb,
   contents: StoredContents,
   worker: Worker,
 ): Promise<{ files: Record<string, string>; pictures: Record<string, string>; leftOut: number }> {

@@ -1,9 +1,10 @@
 /** The forms by which a level or role can be asked for: which there are, who may fill one in, what pages tell of them. */
+import { inTransaction } from '../../db/turn'
 import { asc, eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { levelCalled, roleCalled } from '../../../core/rulebook/public-name'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { applicationForm } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
@@ -38,15 +39,15 @@ export const formInput = z.strictObject({
   questions: z.array(z.string().trim().min(1, 'A question says something.').max(300)).max(12),
 })
 
-export const listForms = (db: Tx) => db.select().from(applicationForm).orderBy(asc(applicationForm.target))
+export const listForms = (db: AnyDb) => db.select().from(applicationForm).orderBy(asc(applicationForm.target))
 
 export async function saveForm(
-  db: Database,
+  db: AnyDb,
   target: string,
   input: z.infer<typeof formInput>,
   actor: Actor,
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     const about = targetOf(book, target)
     if (about.staff && book.settings?.masterKeys?.includes(about.id)) throw new Problem('master-key-applied-for')
@@ -61,7 +62,7 @@ export async function saveForm(
 
 /** A form somebody may fill in now; staff roles only for who is staff already. */
 export async function openForm(
-  db: Tx,
+  db: AnyDb,
   book: Rulebook,
   target: string,
   isStaff: boolean,
@@ -72,7 +73,7 @@ export async function openForm(
   return { ...form, about }
 }
 
-export const openForms = async (db: Tx, book: Rulebook, isStaff: boolean) =>
+export const openForms = async (db: AnyDb, book: Rulebook, isStaff: boolean) =>
   openAmong(await listForms(db), book, isStaff)
 
 function openAmong(forms: readonly Form[], book: Rulebook, isStaff: boolean): (Form & { about: Target })[] {

@@ -3,10 +3,11 @@
  * anything is published or changed. That they are still the newest is not
  * believed of a listener but asked of the database, for every request.
  */
+import { inTransaction } from '../../db/turn'
 import { CompiledRules } from '../../../core/gates/compiled'
 import { firm } from '../../db/schema'
 import { connection, connect, databaseUrl, renewConnections } from '../../db/database'
-import type { Connection, Tx } from '../../db/database'
+import type { AnyDb, Connection, Tx } from '../../db/database'
 import { log, logFault } from '../../log'
 import { Problem } from '../../problem'
 import { within } from '../../within'
@@ -138,7 +139,7 @@ async function readUntilQuiet(): Promise<Snapshot> {
 type Part = Pick<Snapshot, 'settings' | 'staffRules' | 'firms' | 'forms' | 'settingsVersion'>
 
 /** Everything that holds at once, whatever the edition; only what moved is read. */
-async function readStanding(tx: Tx, state: SiteState, known: Part | undefined): Promise<Part> {
+async function readStanding(tx: AnyDb, state: SiteState, known: Part | undefined): Promise<Part> {
   const { settingsVersion } = state
   if (known?.settingsVersion === settingsVersion) {
     const { settings, staffRules, firms, forms } = known
@@ -166,7 +167,7 @@ function rulesOf(contents: StoredContents): CompiledRules {
 
 /** In one consistent view, which no change comes between. */
 const inOneView = <T>(work: (tx: Tx) => Promise<T>) =>
-  connection().db.transaction(work, { isolationLevel: 'repeatable read', accessMode: 'read only' })
+  inTransaction(connection().db, work, { isolationLevel: 'repeatable read', accessMode: 'read only' })
 
 const readSnapshot = (known?: Snapshot): Promise<Snapshot> =>
   inOneView(async tx => {
@@ -175,7 +176,7 @@ const readSnapshot = (known?: Snapshot): Promise<Snapshot> =>
     return isSame ? known : { ...(await at(tx, state, state.live)), ...(await readStanding(tx, state, known)) }
   })
 
-async function at(tx: Tx, state: SiteState, edition: number) {
+async function at(tx: AnyDb, state: SiteState, edition: number) {
   const contents = await contentsAt(tx, state, edition)
   return { edition, contents, rules: rulesOf(contents) }
 }

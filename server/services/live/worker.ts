@@ -4,7 +4,7 @@ import type { StaffKindId } from '../../../core/staff/staff-kinds'
 import type { Maker, StaffRights } from '../../../core/staff/staff-rule'
 import { clockMs } from '../../clock'
 import { eq } from 'drizzle-orm'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { person } from '../../db/schema'
 import { visitorOf } from '../standing/visitor-of'
 import { rightsOf } from '../staff/authorise'
@@ -18,7 +18,7 @@ export interface Worker {
 
 /** What rules ask about whoever made a thing; looked up only where some rule of theirs asks. */
 export async function makerOf(
-  tx: Tx,
+  tx: AnyDb,
   { rights, snapshot }: Worker,
   kind: StaffKindId,
   madeBy: string | null,
@@ -32,7 +32,7 @@ export async function makerOf(
 /** Rights are made anew for each request, and again inside its transaction: none of this outlives them. */
 const makers = new WeakMap<StaffRights, Map<string, Promise<{ maker?: Maker }>>>()
 
-async function readMaker(tx: Tx, snapshot: Snapshot, madeBy: string): Promise<{ maker?: Maker }> {
+async function readMaker(tx: AnyDb, snapshot: Snapshot, madeBy: string): Promise<{ maker?: Maker }> {
   const visitor = await visitorOf(tx, madeBy)
   if (!visitor) return {}
   const decider = new CompiledDecider(
@@ -46,7 +46,7 @@ async function readMaker(tx: Tx, snapshot: Snapshot, madeBy: string): Promise<{ 
 }
 
 /** Whoever that is, as they may work now: null for nobody, and for somebody who may not sign in. */
-export async function workerOf(tx: Tx, personId: string | null): Promise<Worker | null> {
+export async function workerOf(tx: AnyDb, personId: string | null): Promise<Worker | null> {
   const [row] =
     personId === null
       ? []

@@ -1,7 +1,8 @@
 /** Does mail work? A code is sent for real; whoever types it back has seen a mail arrive. */
+import { inTransaction } from '../../db/turn'
 import { randomInt } from 'node:crypto'
 import { clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { Problem } from '../../problem'
 import { settingsMoved } from '../versions/notify'
 import { mailWritten, writeMail } from './mail'
@@ -13,11 +14,11 @@ import { hashOf } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
-export const mailWorks = async (db: Tx): Promise<boolean> => isMailChecked(await readOwn(db, mailCheckGroup))
+export const mailWorks = async (db: AnyDb): Promise<boolean> => isMailChecked(await readOwn(db, mailCheckGroup))
 
-export async function askMailCheck(db: Database, to: string, actor: Actor): Promise<void> {
+export async function askMailCheck(db: AnyDb, to: string, actor: Actor): Promise<void> {
   const code = String(randomInt(100_000, 1_000_000))
-  const id = await db.transaction(async tx => {
+  const id = await inTransaction(db, async tx => {
     await writeSetting(tx, mailCheckGroup, { code: hashOf(code), askedAt: clockMs() } satisfies MailCheck, actor.name)
     await leaveTrace(tx, actor, 'mail.check', 'mail')
     return writeMail(tx, { text: 'check', to, values: { code } })
@@ -25,12 +26,12 @@ export async function askMailCheck(db: Database, to: string, actor: Actor): Prom
   await mailWritten(id)
 }
 
-export async function takeMailCode(db: Database, code: string, actor: Actor): Promise<void> {
+export async function takeMailCode(db: AnyDb, code: string, actor: Actor): Promise<void> {
   await countTry(db, [{ what: 'mailCode', of: 'site', most: 20, windowMs: 3_600_000 }], 'codes')
   const check = await readOwn<MailCheck>(db, mailCheckGroup)
   if (!check?.code || clockMs() - (check.askedAt ?? 0) > 3_600_000 || check.code !== hashOf(code.trim()))
     throw new Problem('wrong-code', {}, { at: '/code' })
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     await writeSetting(
       tx,
       mailCheckGroup,

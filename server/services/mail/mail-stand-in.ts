@@ -2,15 +2,12 @@
 import type { AddressInfo } from 'node:net'
 import { simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
-import type { Database } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { mailKept } from '../../db/schema'
 import { logFault } from '../../log'
 
 /** Starts on a free port, or the one given; answers its address and how to stop it. */
-export async function startMailStandIn(
-  database: () => Database,
-  on = 0,
-): Promise<{ url: string; stop(): Promise<void> }> {
+export async function startMailStandIn(database: () => AnyDb, on = 0): Promise<{ url: string; stop(): Promise<void> }> {
   const server = new SMTPServer({
     authOptional: true,
     disabledCommands: ['STARTTLS', 'AUTH'],

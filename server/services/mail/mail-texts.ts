@@ -1,7 +1,8 @@
 /** The texts of the mails Bravik sends: as it brings them, and as the operator changed them. */
+import { inTransaction } from '../../db/turn'
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { mailText } from '../../db/schema'
 import { linkPurposes } from '../secrets/one-time-links'
 import { cleanHtml, htmlProblem, linkStandsAlone, linkValue } from './mail-html'
@@ -227,12 +228,12 @@ export function mailTextInput(key: MailTextKey) {
 }
 
 /** The text as it is sent. One an older version kept that would not be taken now counts as none: the mail goes out as Bravik brings it. */
-export async function textFor(tx: Tx, key: MailTextKey): Promise<MailText> {
+export async function textFor(tx: AnyDb, key: MailTextKey): Promise<MailText> {
   const own = mailTextInput(key).safeParse(await ownText(tx, key))
   return own.success ? { ...own.data, html: cleanHtml(own.data.html) } : mailTexts[key].text
 }
 
-async function ownText(tx: Tx, key: MailTextKey): Promise<MailText | undefined> {
+async function ownText(tx: AnyDb, key: MailTextKey): Promise<MailText | undefined> {
   return (
     await tx
       .select({ subject: mailText.subject, plain: mailText.plain, html: mailText.html })
@@ -256,7 +257,7 @@ export function filledText(text: MailText, values: Record<string, string>): Mail
 }
 
 /** Every text as it is now, with what it is for and what it may name. */
-export async function listTexts(tx: Tx) {
+export async function listTexts(tx: AnyDb) {
   const changed = new Map((await tx.select().from(mailText)).map(row => [row.key, row]))
   return mailTextKeys.map(key => {
     const own = changed.get(key)
@@ -276,8 +277,8 @@ export async function listTexts(tx: Tx) {
 }
 export type ListedText = Awaited<ReturnType<typeof listTexts>>[number]
 
-export async function saveText(db: Database, key: MailTextKey, text: MailText, actor: Actor): Promise<void> {
-  await db.transaction(async tx => {
+export async function saveText(db: AnyDb, key: MailTextKey, text: MailText, actor: Actor): Promise<void> {
+  await inTransaction(db, async tx => {
     const values = { ...text, changedBy: actor.name, changedAt: new Date() }
     await tx
       .insert(mailText)

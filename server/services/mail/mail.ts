@@ -1,9 +1,9 @@
 /** Mail: written down with what it belongs to, sent by a job over SMTP, tried again when that fails. */
-import { afterCommit } from '../../db/turn'
+import { afterCommit, inTransaction } from '../../db/turn'
 import { and, asc, desc, eq, inArray, lte, or, sql } from 'drizzle-orm'
 import nodemailer from 'nodemailer'
 import { besideDb } from '../../db/database'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { mailKept, mailOut, siteState } from '../../db/schema'
 import { environment, localAddress } from '../../environment'
 import { Problem } from '../../problem'
@@ -67,8 +67,8 @@ const away: ReadonlySet<string> = new Set([
 type Claimed = typeof mailOut.$inferSelect
 
 /** Takes the mails that are due, those somebody waits for first; nobody else takes them meanwhile. */
-async function claim(database: Database): Promise<Claimed[]> {
-  return database.transaction(async tx => {
+async function claim(database: AnyDb): Promise<Claimed[]> {
+  return inTransaction(database, async tx => {
     const due = await tx
       .select({ id: mailOut.id })
       .from(mailOut)
@@ -95,7 +95,7 @@ async function claim(database: Database): Promise<Claimed[]> {
  * once. What cannot be sent is tried again, with growing pauses, for two days
  * or until it is of no use. Answers how many were sent.
  */
-export async function sendDueMail(database: Database = besideDb()): Promise<number> {
+export async function sendDueMail(database: AnyDb = besideDb()): Promise<number> {
   let sent = 0
   const transport = smtpUrl() === undefined ? undefined : await transportTo(database, smtpUrl()!)
   try {
@@ -116,7 +116,7 @@ export async function sendDueMail(database: Database = besideDb()): Promise<numb
 
 type Transport = ReturnType<typeof nodemailer.createTransport>
 
-async function transportTo(database: Tx, url: string): Promise<Transport> {
+async function transportTo(database: AnyDb, url: string): Promise<Transport> {
   const { mail } = await readSettings(database)
   const [site] = await database.select({ name: siteState.name }).from(siteState)
   const from = { name: mail.senderName || site?.name || '', address: mail.senderAddress }
@@ -126,7 +126,7 @@ async function transportTo(database: Tx, url: string): Promise<Transport> {
 }
 
 async function sendOne(
-  database: Tx,
+  database: AnyDb,
   transport: Transport | undefined,
   row: Claimed,
 ): Promise<'sent' | 'failed' | 'away'> {
@@ -159,14 +159,14 @@ async function sendOne(
   }
 }
 
-async function deliver(database: Tx, transport: Transport, { text, to, values }: Mail): Promise<void> {
+async function deliver(database: AnyDb, transport: Transport, { text, to, values }: Mail): Promise<void> {
   const [site] = await database.select({ name: siteState.name }).from(siteState)
   const filled = filledText(await textFor(database, text), { site: site?.name ?? '', ...values })
   await transport.sendMail({ to, subject: filled.subject, text: filled.plain, html: filled.html })
 }
 
 /** What a mail that was given up says is kept while it may still be sent by hand, and no longer: it may hold a link. */
-export async function forgetExpiredMail(database: Tx): Promise<void> {
+export async function forgetExpiredMail(database: AnyDb): Promise<void> {
   await database
     .update(mailOut)
     .set({ values: {} })
@@ -174,8 +174,8 @@ export async function forgetExpiredMail(database: Tx): Promise<void> {
 }
 
 /** Sets a mail that waits or was given up on its way again, at once. */
-export async function sendAgain(database: Database, id: number, actor: Actor): Promise<void> {
-  await database.transaction(async tx => {
+export async function sendAgain(database: AnyDb, id: number, actor: Actor): Promise<void> {
+  await inTransaction(database, async tx => {
     const [row] = await tx.select().from(mailOut).where(eq(mailOut.id, id)).for('update')
     if (!row) throw new Problem('no-such-mail')
     if (row.state === 'sent') throw new Problem('mail-sent')
@@ -198,7 +198,7 @@ const withoutTokens = (words: string) =>
     .replaceAll(/(\/(?:order|gift|pay|invoice|paper|feed\/own)\/)[\w.-]+/g, '$1…')
 
 /** What waits, what was given up, and what the stand-in was given. `withTokens`: with the links that let somebody in. */
-export async function outbox(database: Tx, search: string, withTokens: boolean) {
+export async function outbox(database: AnyDb, search: string, withTokens: boolean) {
   const like = `%${search.replaceAll(/[\\%_]/g, char => `\\${char}`)}%`
   const rows = await database
     .select()

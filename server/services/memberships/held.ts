@@ -4,7 +4,7 @@ import type { SQL } from 'drizzle-orm'
 import type { PaidPeriod } from '../../../core/memberships/paid-period'
 import type { BoughtNow } from '../../../core/memberships/quote'
 import { clockDate } from '../../clock'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { membership, purchase } from '../../db/schema'
 
 export type MembershipRow = typeof membership.$inferSelect
@@ -18,7 +18,7 @@ export const runs = (now: Date) =>
   and(lte(membership.since, now), or(isNull(membership.until), gt(membership.until, now)))
 
 /** What is held as bought; default: now. */
-export async function boughtRows(tx: Tx, personId: string, where: SQL | undefined = runs(clockDate())) {
+export async function boughtRows(tx: AnyDb, personId: string, where: SQL | undefined = runs(clockDate())) {
   const rows = await tx
     .select()
     .from(membership)
@@ -46,7 +46,7 @@ const boughtNow = (row: MembershipRow, periods: readonly PaidPeriod[]): BoughtNo
 })
 
 /** What paid purchases brought, by membership. */
-async function periodsOf(tx: Tx, rows: readonly MembershipRow[]): Promise<Map<number, PaidPeriod[]>> {
+async function periodsOf(tx: AnyDb, rows: readonly MembershipRow[]): Promise<Map<number, PaidPeriod[]>> {
   const found = new Map<number, PaidPeriod[]>()
   if (!rows.length) return found
   const paid = await tx
@@ -78,9 +78,9 @@ export const periodOf = ({ reference, grantedFrom, grantedUntil, worth, amount }
     paid: worth ?? amount,
   }
 
-export async function purchaseOf(db: Tx, reference: string): Promise<PurchaseRow | undefined> {
+export async function purchaseOf(db: AnyDb, reference: string): Promise<PurchaseRow | undefined> {
   return (await db.select().from(purchase).where(eq(purchase.reference, reference)))[0]
 }
 
-export const purchasesOf = (db: Tx, personId: string) =>
+export const purchasesOf = (db: AnyDb, personId: string) =>
   db.select().from(purchase).where(eq(purchase.personId, personId)).orderBy(desc(purchase.createdAt))

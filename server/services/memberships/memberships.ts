@@ -1,4 +1,5 @@
 /** Levels people hold: bought through the payment provider, renewed, changed, ended. Nothing is ever struck out: what ended stays as history. */
+import { inTransaction } from '../../db/turn'
 import { levelCalledIn } from '../../../core/rulebook/public-name'
 import { and, asc, desc, eq, gt, isNull, lte, or, sql } from 'drizzle-orm'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
@@ -6,7 +7,7 @@ import { heldUntil } from '../../../core/memberships/membership-span'
 import { periodOf, quoteFor } from '../../../core/memberships/quote'
 import type { NoQuote, Quote } from '../../../core/memberships/quote'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { membership, noticeDue, person, purchase } from '../../db/schema'
 import { logFault } from '../../log'
 import { Problem } from '../../problem'
@@ -26,7 +27,7 @@ export interface SaleWorld {
 }
 
 /** Everything somebody holds or held, newest first. */
-export async function membershipsOf(db: Tx, personId: string): Promise<MembershipRow[]> {
+export async function membershipsOf(db: AnyDb, personId: string): Promise<MembershipRow[]> {
   return db
     .select()
     .from(membership)
@@ -34,7 +35,7 @@ export async function membershipsOf(db: Tx, personId: string): Promise<Membershi
     .orderBy(desc(membership.since), desc(membership.id))
 }
 
-export async function quote(db: Tx, world: SaleWorld, personId: string, target: string): Promise<Quote | NoQuote> {
+export async function quote(db: AnyDb, world: SaleWorld, personId: string, target: string): Promise<Quote | NoQuote> {
   const held = (await boughtRows(db, personId)).map(one => one.now)
   return quoteFor({ levels: world.book.levels ?? [], held, target, nowMs: clockMs(), timezone: world.timezone })
 }
@@ -53,13 +54,13 @@ const refusalOf = (none: NoQuote) =>
  * `agreed` is the amount the person saw: another one by now is told, not taken.
  */
 export async function buy(
-  db: Database,
+  db: AnyDb,
   world: SaleWorld,
   who: Actor & { id: string },
   target: string,
   agreed: number,
 ): Promise<{ booked: Date } | { reference: string }> {
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     await lockPerson(tx, who.id)
     const asked = await quote(tx, world, who.id, target)
     if (typeof asked === 'string') throw refusalOf(asked)
@@ -107,7 +108,7 @@ function periodFor(book: Rulebook, id: string): string {
 
 /** Why a purchase at the till cannot be paid as it is; undefined where it can. Price and period are asked for again. */
 export async function staleness(
-  db: Tx,
+  db: AnyDb,
   world: SaleWorld,
   row: PurchaseRow,
 ): Promise<'settled' | 'replaced' | 'expired' | 'changed' | undefined> {
@@ -145,13 +146,13 @@ async function bookDowngrade(
 
 /** Stops or takes up again that a level goes on by itself. */
 export async function setRenewal(
-  db: Database,
+  db: AnyDb,
   world: SaleWorld,
   who: Actor & { id: string },
   membershipId: number,
   renews: boolean,
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     await lockPerson(tx, who.id)
     const row = (await boughtRows(tx, who.id)).find(one => one.id === membershipId)
     if (!row?.paidUntil) throw new Problem('not-found')
@@ -173,7 +174,7 @@ const aheadMs = 3_600_000
 const dueAtOnce = 500
 
 /** Renewals that are due begin: each asks the provider for the next period, in the transaction that writes the asking down. Safe to run twice, and at once. Answers how many began. */
-export async function renewDue(db: Database, world: SaleWorld): Promise<number> {
+export async function renewDue(db: AnyDb, world: SaleWorld): Promise<number> {
   const now = clockMs()
   const late = new Date(now - retryHours * 3_600_000)
   const due = await db
@@ -196,12 +197,10 @@ export async function renewDue(db: Database, world: SaleWorld): Promise<number> 
   let begun = 0
   for (const one of due) {
     // One that fails is told of, and holds up no other.
-    begun += await db
-      .transaction(tx => beginRenewal(tx, world, one))
-      .then(Number, error => {
-        logFault('renewal', error)
-        return 0
-      })
+    begun += await inTransaction(db, tx => beginRenewal(tx, world, one)).then(Number, error => {
+      logFault('renewal', error)
+      return 0
+    })
   }
   return begun
 }
@@ -266,7 +265,7 @@ async function beginRenewal(
 }
 
 /** Purchases nobody paid in time are closed, so that they count as begun no longer. */
-export async function closeExpired(db: Tx): Promise<void> {
+export async function closeExpired(db: AnyDb): Promise<void> {
   await db
     .update(purchase)
     .set({ state: 'expired' })

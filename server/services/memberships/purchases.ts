@@ -9,7 +9,7 @@ import { periodOf as lengthOf } from '../../../core/memberships/quote'
 import { purchaseStep } from '../../../core/payments/money-table'
 import type { NoticeBecame, PurchaseEffect, PurchaseEvent, PurchaseState } from '../../../core/payments/money-table'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { membership, moneyBack, orderLine, purchase, shopOrder } from '../../db/schema'
 import { inOneTurn } from '../../db/turn'
 import { Problem } from '../../problem'
@@ -39,7 +39,7 @@ export interface NoticeTaken {
 }
 
 /** Takes a notice about a payment: twice counts once, and the order does not matter. */
-export async function takeNotice(db: Database, world: SaleWorld, notice: TakenNotice): Promise<NoticeTaken> {
+export async function takeNotice(db: AnyDb, world: SaleWorld, notice: TakenNotice): Promise<NoticeTaken> {
   return inOneTurn(db, async tx => {
     const known = await purchaseOf(tx, notice.reference)
     if (known?.personId) await lockPerson(tx, known.personId)
@@ -362,7 +362,7 @@ export async function refundLevel(tx: Tx, number: number, actor: Actor): Promise
 }
 
 /** The number of the order a purchase came with; null of one that was paid by itself. */
-export async function orderThatMade(tx: Tx, reference: string): Promise<number | null> {
+export async function orderThatMade(tx: AnyDb, reference: string): Promise<number | null> {
   const [row] = await tx
     .select({ number: shopOrder.number })
     .from(orderLine)
@@ -382,7 +382,7 @@ export interface PaidTold {
   /** Asked back, and not told to be out yet. */ asked: boolean
 }
 
-export async function paidBy(db: Tx, personId: string): Promise<PaidTold[]> {
+export async function paidBy(db: AnyDb, personId: string): Promise<PaidTold[]> {
   const rows = await db
     .select({ bought: purchase, order: shopOrder.number, back: moneyBack.id })
     .from(purchase)

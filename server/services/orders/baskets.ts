@@ -1,12 +1,13 @@
 /** Baskets of people who are signed in, in the database. */
+import { inTransaction } from '../../db/turn'
 import { asc, eq, lt, sql } from 'drizzle-orm'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { basketLine } from '../../db/schema'
 import { merged } from './lines'
 import type { KeptLine } from './lines'
 
-export async function basketOf(tx: Tx, personId: string): Promise<KeptLine[]> {
+export async function basketOf(tx: AnyDb, personId: string): Promise<KeptLine[]> {
   const rows = await tx
     .select()
     .from(basketLine)
@@ -17,11 +18,11 @@ export async function basketOf(tx: Tx, personId: string): Promise<KeptLine[]> {
 
 /** Changes it by what it is now: two changes at once are made one after the other. Nothing is written where nothing changes. */
 export async function changeBasket(
-  db: Database,
+  db: AnyDb,
   personId: string,
   change: (lines: KeptLine[]) => KeptLine[],
 ): Promise<KeptLine[]> {
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     await tx.execute(sql`select 1 from person where id = ${personId} for update`)
     return changeBasketIn(tx, personId, change)
   })
@@ -45,11 +46,11 @@ export async function changeBasketIn(
 }
 
 /** What a guest put in goes along when they sign in. */
-export const bringBasket = (db: Database, personId: string, guest: readonly KeptLine[]) =>
+export const bringBasket = (db: AnyDb, personId: string, guest: readonly KeptLine[]) =>
   changeBasket(db, personId, own => merged(own, guest))
 
 const keptDays = 90
 /** What nobody came back for. */
-export async function dropOldBaskets(db: Database | Tx): Promise<void> {
+export async function dropOldBaskets(db: AnyDb | Tx): Promise<void> {
   await db.delete(basketLine).where(lt(basketLine.addedAt, new Date(clockDate().getTime() - keptDays * 86_400_000)))
 }

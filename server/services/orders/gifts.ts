@@ -1,7 +1,8 @@
 /** What buying gives: to whoever bought it, or as a gift to whoever has its link. */
+import { inTransaction } from '../../db/turn'
 import { and, eq, sql } from 'drizzle-orm'
 import { clockDate } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { oneTimeLink, orderLine, shopOrder } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
@@ -69,7 +70,7 @@ export interface GiftTold {
   /** Until when it can be taken; null where it was taken already, or given back. */ until: string | null
 }
 /** What a link gives, for whoever has it; null where there is no such link. */
-export async function readGift(db: Tx, token: string): Promise<GiftTold | null> {
+export async function readGift(db: AnyDb, token: string): Promise<GiftTold | null> {
   const [link] = await db
     .select()
     .from(oneTimeLink)
@@ -96,8 +97,8 @@ const orderOf = (link: typeof oneTimeLink.$inferSelect | undefined): string | un
     : undefined
 
 /** Takes a gift for somebody signed in; throws where it was taken, or is none any more. */
-export async function takeGift(db: Database, world: OrderWorld, token: string, personId: string): Promise<void> {
-  await db.transaction(async tx => {
+export async function takeGift(db: AnyDb, world: OrderWorld, token: string, personId: string): Promise<void> {
+  await inTransaction(db, async tx => {
     const [link] = await tx
       .select()
       .from(oneTimeLink)

@@ -3,7 +3,7 @@ import { and, eq, inArray, isNull, ne, or, sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import type { BasketLine } from '../../../core/shop/price-trail'
 import { clockDate, clockMs } from '../../clock'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { stock, stockMove, stockReserved } from '../../db/schema'
 import { Problem } from '../../problem'
 import { hashOf, newId } from '../secrets/tokens'
@@ -21,7 +21,7 @@ export function piecesOf(lines: readonly BasketLine[]): Map<string, number> {
 }
 
 /** Of products that are counted, what is free for this till: what it keeps itself is. Others are not named: they are always there. */
-export async function freeOf(tx: Tx, products: readonly string[], till: string): Promise<Map<string, number>> {
+export async function freeOf(tx: AnyDb, products: readonly string[], till: string): Promise<Map<string, number>> {
   if (!products.length) return new Map()
   const counted = await tx
     .select()
@@ -119,7 +119,7 @@ export async function keepStock(tx: Tx, lines: readonly BasketLine[], ask: KeepA
 
 /** By product, what its keeper may still keep at this till, and whether what they ordered was kept for too long without being paid. */
 async function boundsOf(
-  tx: Tx,
+  tx: AnyDb,
   keeper: Keeper,
   till: string,
   counted: readonly (readonly [string, number])[],
@@ -160,7 +160,7 @@ async function boundsOf(
 }
 
 /** What is in the basket no more is kept for its till no more. */
-export async function keepNoMoreThan(tx: Tx, till: string, lines: readonly BasketLine[]): Promise<void> {
+export async function keepNoMoreThan(tx: AnyDb, till: string, lines: readonly BasketLine[]): Promise<void> {
   const wanted = piecesOf(lines)
   const kept = await tx
     .select()
@@ -177,7 +177,7 @@ export async function keepNoMoreThan(tx: Tx, till: string, lines: readonly Baske
 }
 
 /** Until when a till's things are kept for it; null where nothing is. */
-export async function keptUntil(tx: Tx, till: string): Promise<Date | null> {
+export async function keptUntil(tx: AnyDb, till: string): Promise<Date | null> {
   const [row] = await tx
     .select({ until: stockReserved.until })
     .from(stockReserved)

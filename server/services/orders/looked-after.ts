@@ -9,7 +9,7 @@ import type { RefundBody } from '../../../core/orders/refund'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import { typedMoney } from '../../../core/money'
 import { harmlessCell } from '../../../core/texts/harmless-cell'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { moneyBack, shopOrder, stock } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
@@ -73,7 +73,7 @@ function whereOf(worker: Worker, { search, person, state, trouble, before }: Ord
 
 const pageSize = 50
 export async function listOrders(
-  db: Tx,
+  db: AnyDb,
   worker: Worker,
   asked: OrdersAsked,
 ): Promise<{ orders: ListedOrder[]; more: boolean; waiting: number }> {
@@ -135,13 +135,13 @@ export interface OrderTold extends ListedOrder {
   papers: { number: string; kind: 'invoice' | 'credit' }[]
 }
 
-async function orderOf(db: Tx, number: number): Promise<OrderRow> {
+async function orderOf(db: AnyDb, number: number): Promise<OrderRow> {
   const [order] = await db.select().from(shopOrder).where(eq(shopOrder.number, number))
   if (!order) throw new Problem('no-such-order')
   return order
 }
 
-export async function tellOrder(db: Tx, worker: Worker, number: number): Promise<OrderTold> {
+export async function tellOrder(db: AnyDb, worker: Worker, number: number): Promise<OrderTold> {
   const order = await orderOf(db, number)
   const { frozen } = order
   const left = await refundable(db, order)
@@ -201,7 +201,7 @@ export async function tellOrder(db: Tx, worker: Worker, number: number): Promise
   }
 }
 
-async function costsOf(db: Tx, products: readonly string[]): Promise<Record<string, number>> {
+async function costsOf(db: AnyDb, products: readonly string[]): Promise<Record<string, number>> {
   const rows = products.length
     ? await db
         .select()
@@ -245,7 +245,7 @@ async function moveTo(tx: Tx, { snapshot }: Worker, order: OrderRow, state: keyo
 
 const mostExported = 100_000
 /** As CSV, a line for each order; buyers are in it for whoever may look at them. */
-export async function exportOrders(db: Tx, worker: Worker, asked: OrdersAsked): Promise<string> {
+export async function exportOrders(db: AnyDb, worker: Worker, asked: OrdersAsked): Promise<string> {
   const buyers = looksAtBuyers(worker)
   const columns = [
     'number',

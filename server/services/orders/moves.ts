@@ -3,7 +3,7 @@ import { and, eq, inArray, isNotNull, sql } from 'drizzle-orm'
 import { orderStep } from '../../../core/payments/money-table'
 import type { OrderEffect, OrderEvent } from '../../../core/payments/money-table'
 import { clockDate } from '../../clock'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { orderLine, shopOrder } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWritten, writeMail } from '../mail/mail'
@@ -56,7 +56,7 @@ function momentsOf(event: OrderEvent): Partial<Pick<OrderRow, 'paidAt' | 'sentAt
   return event === 'notSent' ? { sentAt: null } : {}
 }
 
-const linesOf = (tx: Tx, { id }: OrderRow) =>
+const linesOf = (tx: AnyDb, { id }: OrderRow) =>
   tx.select().from(orderLine).where(eq(orderLine.orderId, id)).orderBy(orderLine.position)
 const basketLines = ({ frozen }: OrderRow): KeptLine[] =>
   frozen.basket.lines.map(({ product, quantity }) => ({ product, quantity, seen: null }))

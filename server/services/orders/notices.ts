@@ -1,4 +1,5 @@
 /** What the payment provider tells, taken by whoever it is about: a level that is bought, or an order. */
+import { inTransaction } from '../../db/turn'
 import { z } from 'zod'
 import { noticeKinds } from '../../../core/payments/money-table'
 import { db } from '../../db/database'
@@ -43,7 +44,7 @@ export async function receiveNotice(body: string, given: string | undefined): Pr
 /** What is about nothing that is known here is refused, and told to staff all the same: money may have come in with it. */
 async function keepStray(error: unknown, notice: TakenNotice): Promise<never> {
   if (error instanceof Problem && error.reason === 'no-such-purchase' && notice.kind !== 'declined')
-    await db().transaction(async tx => {
+    await inTransaction(db(), async tx => {
       if (await noteNotice(tx, notice, null))
         await noticeBecame(tx, notice.id, notice.kind === 'paid' ? 'besides' : 'unasked')
     })

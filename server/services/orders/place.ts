@@ -7,7 +7,7 @@ import type { FrozenOrder } from '../../../core/orders/order'
 import { categoriesAround, givesOf } from '../../../core/kinds/product'
 import { isTaxed } from '../../../core/tax/tax-trail'
 import { clockDate } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { orderLine, shopOrder, till } from '../../db/schema'
 import { inOneTurn } from '../../db/turn'
 import { Problem } from '../../problem'
@@ -42,7 +42,7 @@ export interface PlaceAsk {
 }
 
 /** The order, and whether it is new; asked twice it is made once. Throws why it cannot be. */
-export async function placeOrder(db: Database, ask: PlaceAsk): Promise<{ order: OrderRow; fresh: boolean }> {
+export async function placeOrder(db: AnyDb, ask: PlaceAsk): Promise<{ order: OrderRow; fresh: boolean }> {
   const { holder } = ask
   return inOneTurn(db, async tx => {
     if ('person' in holder) await tx.execute(sql`select 1 from person where id = ${holder.person} for update`)
@@ -198,7 +198,7 @@ async function keepOrder(
  * lies in the basket once more. Answers its lines; null where it is none to go back from.
  */
 export async function backToBasket(
-  db: Database,
+  db: AnyDb,
   world: OrderWorld,
   id: string,
   personId: string | null,
@@ -218,7 +218,7 @@ export async function backToBasket(
 }
 
 /** Orders nobody paid in time. */
-export async function giveUpUnpaid(db: Database, world: OrderWorld): Promise<number> {
+export async function giveUpUnpaid(db: AnyDb, world: OrderWorld): Promise<number> {
   return inOneTurn(db, async tx => {
     const rows = await tx
       .select()

@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { refundFor } from '../../../core/orders/refund'
 import type { OrderToRefund, RefundBody } from '../../../core/orders/refund'
 import { isTaxed } from '../../../core/tax/tax-trail'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { orderLine, moneyBack, shopOrder } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
@@ -69,7 +69,7 @@ export async function giveBack(
 }
 
 /** What of an order can still be given back. */
-export async function refundable(tx: Tx, order: OrderRow): Promise<OrderToRefund> {
+export async function refundable(tx: AnyDb, order: OrderRow): Promise<OrderToRefund> {
   const rows = await tx.select().from(orderLine).where(eq(orderLine.orderId, order.id)).orderBy(orderLine.position)
   const taken = order.frozen.basket.lines.filter(isTaxed)
   const deliveryRefunded = await tx.$count(

@@ -1,8 +1,8 @@
 /** What becomes of an order as the payment provider tells of it: paid, declined, given back; twice, late, or of another sum. */
 import { and, desc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import type { NoticeBecame } from '../../../core/payments/money-table'
-import type { Database, Tx } from '../../db/database'
-import { inOneTurn } from '../../db/turn'
+import type { AnyDb, Tx } from '../../db/database'
+import { inOneTurn, savepoint } from '../../db/turn'
 import { orderLine, paymentNotice, person, shopOrder } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
@@ -19,17 +19,13 @@ export interface OrderSettled {
   effect: 'paid' | 'refunded' | null
 }
 
-export async function orderOfReference(db: Tx, reference: string): Promise<OrderRow | null> {
+export async function orderOfReference(db: AnyDb, reference: string): Promise<OrderRow | null> {
   const [row] = await db.select().from(shopOrder).where(eq(shopOrder.reference, reference))
   return row ?? null
 }
 
 /** Takes a notice about an order: twice counts once, and nothing is paid but by the sum that was asked. Null where there is no such order. */
-export async function takeOrderNotice(
-  db: Database,
-  world: OrderWorld,
-  notice: TakenNotice,
-): Promise<OrderSettled | null> {
+export async function takeOrderNotice(db: AnyDb, world: OrderWorld, notice: TakenNotice): Promise<OrderSettled | null> {
   return inOneTurn(db, async tx => {
     const known = await orderOfReference(tx, notice.reference)
     if (!known) return null
@@ -80,7 +76,7 @@ async function takePaid({ tx, world, order, notice }: Taken): Promise<NoticeBeca
     return 'besides'
   }
   // All of what follows, or none: what cannot be had any more is undone alone.
-  const gone = await tx.transaction(inner => paidFully({ tx: inner, world, order })).then(() => null, goneOf(order))
+  const gone = await savepoint(tx, inner => paidFully({ tx: inner, world, order })).then(() => null, goneOf(order))
   if (gone === null) return 'settled'
   const told = `Paid ${world.money(came)} after it was given up, and it cannot be had as it was agreed any more: ${gone}`
   await moveOrder({ tx, world, order, told }, 'paidGone')
@@ -121,7 +117,7 @@ async function goodsWentBack(of: { tx: Tx; world: OrderWorld; order: OrderRow },
 }
 
 /** Orders that were placed with an address before it was somebody's: theirs once a link mailed to it was followed. */
-export async function adoptOrders(tx: Tx, { id }: { id: string }): Promise<void> {
+export async function adoptOrders(tx: AnyDb, { id }: { id: string }): Promise<void> {
   const [who] = await tx
     .select({ email: person.email, provenAt: person.provenAt })
     .from(person)
@@ -132,7 +128,7 @@ export async function adoptOrders(tx: Tx, { id }: { id: string }): Promise<void>
 }
 
 /** What the provider told last of a payment. */
-export async function lastNotice(db: Tx, reference: string): Promise<string | null> {
+export async function lastNotice(db: AnyDb, reference: string): Promise<string | null> {
   const [row] = await db
     .select({ kind: paymentNotice.kind })
     .from(paymentNotice)

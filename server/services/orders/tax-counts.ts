@@ -1,6 +1,6 @@
 /** What findings about taxes count. */
 import { and, eq, isNotNull, sql } from 'drizzle-orm'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { shopOrder, version } from '../../db/schema'
 
 export interface TaxCounts {
@@ -8,7 +8,7 @@ export interface TaxCounts {
   /** By `kind key`, when it was last written, milliseconds since 1970. */ changedAt: Record<string, number>
 }
 
-export async function countTaxes(db: Tx): Promise<TaxCounts> {
+export async function countTaxes(db: AnyDb): Promise<TaxCounts> {
   const sent = await db
     .select({ country: shopOrder.country, orders: sql<number>`count(*)::int` })
     .from(shopOrder)

@@ -4,7 +4,7 @@ import { z } from 'zod'
 import { isCountry } from '../../../core/site/countries'
 import { oneLine } from '../../../core/texts/control-characters'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { shopOrder, till } from '../../db/schema'
 import { newId } from '../secrets/tokens'
 import type { Holder } from '../shop/given-codes'
@@ -39,7 +39,7 @@ export const toSend = z.strictObject({
 })
 export type ToSend = z.infer<typeof toSend>
 
-export async function tillOf(db: Tx, holder: TillHolder): Promise<TillRow | null> {
+export async function tillOf(db: AnyDb, holder: TillHolder): Promise<TillRow | null> {
   const [row] = await db
     .select()
     .from(till)
@@ -76,7 +76,7 @@ export async function saveTill(
     .onConflictDoUpdate({ target: till.holder, set: values })
 }
 
-export const chooseDelivery = (tx: Tx, holder: TillHolder, delivery: string) =>
+export const chooseDelivery = (tx: AnyDb, holder: TillHolder, delivery: string) =>
   tx
     .update(till)
     .set({ delivery, touchedAt: clockDate() })
@@ -84,6 +84,6 @@ export const chooseDelivery = (tx: Tx, holder: TillHolder, delivery: string) =>
 
 const keptHours = 24
 /** Addresses nobody ordered to are not kept. */
-export async function dropOldTills(db: Database | Tx): Promise<void> {
+export async function dropOldTills(db: AnyDb | Tx): Promise<void> {
   await db.delete(till).where(lt(till.touchedAt, new Date(clockMs() - keptHours * 3_600_000)))
 }

@@ -6,7 +6,7 @@ import { moneyWords } from '../../../core/money'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { clockMs } from '../../clock'
 import { agentOf } from '../../agent'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { openForms, targetOf } from '../forms/forms'
 import { applicationsOf } from '../people/applications'
 import { isStaff } from '../staff/authorise'
@@ -24,7 +24,7 @@ import type { Panel, PanelLink } from '../../../core/view/panel'
 export interface PanelAsk {
   snapshot: Snapshot
   decider: CompiledDecider
-  db: Tx
+  db: AnyDb
   sessionId: string | undefined
   walked: boolean
   href(path: string): string

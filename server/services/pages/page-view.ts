@@ -11,7 +11,7 @@ import type { Assembled, PageView, SignUpForm } from '../../../core/view/view'
 import { renderText } from '../../../core/texts/passages'
 import type { Rendering } from '../../../core/texts/passages'
 import type { PanelSort } from '../../../core/blocks/panel-sorts'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { signUpForm } from '../entrance/sign-up'
 import { formsTold } from '../forms/forms'
 import { contentOf } from '../versions/versions'
@@ -23,7 +23,7 @@ import type { Slots } from './slots'
 export interface ViewAsk {
   snapshot: Snapshot
   decider: CompiledDecider
-  db: Tx
+  db: AnyDb
   path: string
   base?: string
   walked?: PageView['walked']

@@ -7,7 +7,7 @@ import { opensWhereItStands } from '../../../core/pages/standing-open'
 import type { Kind } from '../../../core/kinds/kinds'
 import { serverKinds } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import type { Snapshot } from '../live/snapshot'
 import { storedPicture } from '../files/pictures'
 import type { StoredPicture } from '../files/pictures'
@@ -16,7 +16,7 @@ import { contentOf } from '../versions/versions'
 export interface PictureAsk {
   snapshot: Pick<Snapshot, 'rules' | 'contents'>
   decider: CompiledDecider
-  db: Tx
+  db: AnyDb
   /** Of a thing that shows pictures; anything else has none. */
   kind: string
   id: string

@@ -6,7 +6,7 @@ import { isTaxed } from '../../../core/tax/tax-trail'
 import type { AppliedRate, TaxOfRate } from '../../../core/tax/tax-trail'
 import { localTime } from '../../../core/calendar'
 import { clockDate, clockMs } from '../../clock'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { invoice, invoiceSeries, shopOrder } from '../../db/schema'
 import type { OrderRow } from './order-row'
 
@@ -126,11 +126,11 @@ export async function issueCredit(
   return issue(tx, order, { kind: 'credit', body: made, refundId: id, timezone: seller.timezone })
 }
 
-export const invoicesOf = (db: Tx, orderId: string): Promise<InvoiceRow[]> =>
+export const invoicesOf = (db: AnyDb, orderId: string): Promise<InvoiceRow[]> =>
   db.select().from(invoice).where(eq(invoice.orderId, orderId)).orderBy(asc(invoice.issuedAt), asc(invoice.number))
 
 /** One by its number, of this order; null where there is none. */
-export async function invoiceOf(db: Tx, orderId: string, number: string): Promise<InvoiceRow | null> {
+export async function invoiceOf(db: AnyDb, orderId: string, number: string): Promise<InvoiceRow | null> {
   const [row] = await db
     .select()
     .from(invoice)
@@ -139,7 +139,7 @@ export async function invoiceOf(db: Tx, orderId: string, number: string): Promis
 }
 
 /** The same by the number of its order, as staff name it. */
-export async function invoiceOfNumber(db: Tx, order: number, number: string): Promise<InvoiceRow | null> {
+export async function invoiceOfNumber(db: AnyDb, order: number, number: string): Promise<InvoiceRow | null> {
   const [row] = await db
     .select({ paper: invoice })
     .from(invoice)

@@ -6,7 +6,7 @@ import { and, eq, inArray, isNull, sql } from 'drizzle-orm'
 import type { MoneyBackOf, NoticeBecame, NoticeKind } from '../../../core/payments/money-table'
 import type { RefundBody } from '../../../core/orders/refund'
 import { clockDate } from '../../clock'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { moneyBack, paymentNotice } from '../../db/schema'
 import { Problem } from '../../problem'
 import type { Actor } from '../../trace'
@@ -41,14 +41,14 @@ export const noticeBecame = (tx: Tx, id: string, became: NoticeBecame) =>
   tx.update(paymentNotice).set({ became }).where(eq(paymentNotice.id, id))
 
 /** Whether the payment that was asked for under this reference has come in. */
-export const isSettled = async (tx: Tx, reference: string): Promise<boolean> =>
+export const isSettled = async (tx: AnyDb, reference: string): Promise<boolean> =>
   (await tx.$count(
     paymentNotice,
     and(eq(paymentNotice.reference, reference), eq(paymentNotice.kind, 'paid'), eq(paymentNotice.became, 'settled')),
   )) > 0
 
 /** Minor units: what came in, what is asked back or out already, and what of it has gone out. */
-export async function sumsOf(tx: Tx, reference: string): Promise<{ in: number; asked: number; out: number }> {
+export async function sumsOf(tx: AnyDb, reference: string): Promise<{ in: number; asked: number; out: number }> {
   const [row] = await tx.execute<{ in: string; asked: string; out: string; unasked: string }>(sql`
     select (select coalesce(sum(amount), 0) from payment_notice where reference = ${reference} and kind = 'paid' and became in ('settled', 'besides')) "in",
       (select coalesce(sum(amount), 0) from payment_notice where reference = ${reference} and kind = 'refunded' and became = 'unasked') unasked,
@@ -84,7 +84,7 @@ export async function askMoneyBack(tx: Tx, { actor, gross, reference, ...asked }
 }
 
 /** What a request asked for before; null where it is new. */
-export async function askedBefore(tx: Tx, request: string): Promise<MoneyBackRow | null> {
+export async function askedBefore(tx: AnyDb, request: string): Promise<MoneyBackRow | null> {
   return (await tx.select().from(moneyBack).where(eq(moneyBack.request, request)))[0] ?? null
 }
 

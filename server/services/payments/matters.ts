@@ -1,7 +1,7 @@
 /** What staff must see to: money that came in and nobody had asked for, and money that went out unasked. */
 import { and, desc, eq, isNull, or, sql } from 'drizzle-orm'
 import { clockDate } from '../../clock'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { moneyBack, paymentNotice, person, purchase, shopOrder } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
@@ -25,7 +25,7 @@ export interface PaymentMatter {
 const mostShown = 100
 
 /** Newest first: what nobody has seen to, and what is on its way back. */
-export async function listMatters(db: Tx, { rights }: Worker): Promise<PaymentMatter[]> {
+export async function listMatters(db: AnyDb, { rights }: Worker): Promise<PaymentMatter[]> {
   const rows = await db
     .select({ notice: paymentNotice, order: shopOrder.number, bought: purchase, who: person, back: moneyBack })
     .from(paymentNotice)
@@ -49,7 +49,7 @@ export async function listMatters(db: Tx, { rights }: Worker): Promise<PaymentMa
   }))
 }
 
-export const countMatters = (db: Tx): Promise<number> => db.$count(paymentNotice, isStray())
+export const countMatters = (db: AnyDb): Promise<number> => db.$count(paymentNotice, isStray())
 
 /** What it is about is locked, so that money back is counted one after the other. */
 async function locked(tx: Tx, number: number) {
@@ -72,7 +72,7 @@ async function locked(tx: Tx, number: number) {
   return notice!
 }
 
-async function subjectOf(tx: Tx, { reference, number }: { reference: string; number: number }): Promise<string> {
+async function subjectOf(tx: AnyDb, { reference, number }: { reference: string; number: number }): Promise<string> {
   const [order] = await tx
     .select({ number: shopOrder.number })
     .from(shopOrder)

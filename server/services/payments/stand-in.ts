@@ -2,10 +2,11 @@
  * The payment provider, stood in for: it takes an answer from whoever is at its till and sends signed notices over HTTP.
  * What sells knows it by what this file exports, and nothing else.
  */
+import { inTransaction } from '../../db/turn'
 import { asc, eq, lte, sql } from 'drizzle-orm'
 import type { NoticeKind } from '../../../core/payments/money-table'
 import { besideDb, db } from '../../db/database'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { noticeDue } from '../../db/schema'
 import { backoffSeconds } from '../../jobs/backoff'
 import { ask } from '../../jobs/jobs'
@@ -63,12 +64,12 @@ const noticeOf = ({ id, reference, kind, amount, refund }: typeof noticeDue.$inf
  * Answers how many were taken.
  */
 export async function sendDueNotices(
-  database: Database = besideDb(),
+  database: AnyDb = besideDb(),
   send: (notice: PaymentNotice) => Promise<void> = sendNotice,
 ): Promise<number> {
   let taken = 0
   for (;;) {
-    const claimed = await database.transaction(async tx => {
+    const claimed = await inTransaction(database, async tx => {
       const rows = await tx
         .select()
         .from(noticeDue)
@@ -100,7 +101,7 @@ export async function sendDueNotices(
 }
 
 async function queueNotice(
-  tx: Tx,
+  tx: AnyDb,
   told: PaymentTold,
   afterSeconds = 0,
   id = newId('notice', 16),
@@ -127,7 +128,7 @@ export async function tell(told: PaymentTold, id?: string): Promise<boolean> {
 }
 
 /** Asks the provider to give money back, in the transaction that writes down that it is asked: it tells once it has. */
-export async function askRefund(tx: Tx, told: Required<Omit<PaymentTold, 'kind'>>): Promise<void> {
+export async function askRefund(tx: AnyDb, told: Required<Omit<PaymentTold, 'kind'>>): Promise<void> {
   await queueNotice(tx, { ...told, kind: 'refunded' })
 }
 /** Once that is through, so that nobody waits for the next minute. */

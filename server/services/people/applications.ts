@@ -1,9 +1,10 @@
 /** Asking for a level or role: what is sent, the queue, the decisions. */
+import { inTransaction } from '../../db/turn'
 import { asc, desc, eq } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { application, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
@@ -17,12 +18,12 @@ import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
 export async function apply(
-  db: Database,
+  db: AnyDb,
   book: Rulebook,
   input: { target: string; answers: string[]; isStaff: boolean },
   who: Actor & { id: string },
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const { questions } = await openForm(tx, book, input.target, input.isStaff)
     const made = await tx
       .insert(application)
@@ -39,10 +40,10 @@ export async function apply(
   })
 }
 
-export const applicationsOf = (db: Tx, personId: string) =>
+export const applicationsOf = (db: AnyDb, personId: string) =>
   db.select().from(application).where(eq(application.personId, personId)).orderBy(desc(application.id))
 
-export async function waitingApplications(db: Tx) {
+export async function waitingApplications(db: AnyDb) {
   return db
     .select({
       id: application.id,
@@ -65,13 +66,13 @@ export const decisionInput = z.strictObject({
 })
 
 export async function decideApplication(
-  db: Database,
+  db: AnyDb,
   { rights, snapshot }: Worker,
   id: number,
   decision: z.infer<typeof decisionInput>,
   actor: Actor,
 ): Promise<void> {
-  const mail = await db.transaction(async tx => {
+  const mail = await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     const [row] = await tx.select().from(application).where(eq(application.id, id)).for('update')
     if (!row) throw new Problem('not-found')

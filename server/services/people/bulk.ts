@@ -1,10 +1,11 @@
 /** Many people changed at once: previewed, applied in one transaction, undone as one. */
+import { inTransaction } from '../../db/turn'
 import { createHash } from 'node:crypto'
 import { and, desc, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { lockNumbers } from '../../db/locks'
 import { idsOf, rowsOf } from '../../db/rows-of'
 import { bulkChange, membership, person, roleGrant } from '../../db/schema'
@@ -57,7 +58,7 @@ export interface BulkPreview {
 
 /** Whom a change would move: those chosen who do not have, or do have, what is given or taken. */
 async function affectedBy(
-  tx: Tx,
+  tx: AnyDb,
   world: FilterWorld,
   { who, what }: BulkInput,
 ): Promise<{ chosen: number; rows: { id: string; name: string }[] }> {
@@ -106,7 +107,7 @@ function checkWhat(book: Rulebook, what: BulkWhat): boolean {
   return false
 }
 
-export async function previewBulk(db: Tx, world: FilterWorld, input: BulkInput): Promise<BulkPreview> {
+export async function previewBulk(db: AnyDb, world: FilterWorld, input: BulkInput): Promise<BulkPreview> {
   const staff = checkWhat(world.rules.rulebook, input.what)
   const { chosen, rows } = await affectedBy(db, world, input)
   return {
@@ -128,12 +129,12 @@ interface Undo {
 
 /** Applies what was previewed, for exactly the people it named, or for nobody. */
 export async function applyBulk(
-  db: Database,
+  db: AnyDb,
   { rights, snapshot }: Worker,
   input: z.infer<typeof bulkApply>,
   actor: Actor,
 ): Promise<{ id: number; affected: number }> {
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     authoriseBulk(rights, { ...powerOf(snapshot), book }, input.what, 'do')
     const staff = checkWhat(book, input.what)
@@ -214,7 +215,7 @@ async function change(
 /** A membership ends now; one that had not begun, when it would have. */
 const endingAt = (at: Date) => sql`greatest(${at.toISOString()}::timestamptz, since)`
 
-export const recentBulk = (db: Tx) =>
+export const recentBulk = (db: AnyDb) =>
   db
     .select({
       id: bulkChange.id,
@@ -229,8 +230,8 @@ export const recentBulk = (db: Tx) =>
     .limit(20)
 
 /** Puts back what a change moved. What was changed again since, by hand, is left as it is now. */
-export async function undoBulk(db: Database, { rights, snapshot }: Worker, id: number, actor: Actor): Promise<void> {
-  await db.transaction(async tx => {
+export async function undoBulk(db: AnyDb, { rights, snapshot }: Worker, id: number, actor: Actor): Promise<void> {
+  await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     await lockBulk(tx)
     const [row] = await tx

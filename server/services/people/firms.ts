@@ -1,10 +1,11 @@
 /** Firms: people who buy together. What a firm holds, all its people hold. */
+import { inTransaction } from '../../db/turn'
 import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { idPattern } from '../../../core/shapes'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { firm, firmLevel, firmMember, firmRole, person } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
@@ -31,7 +32,7 @@ export interface FirmView {
   roles: string[]
 }
 
-export async function listFirms(db: Tx, only?: string): Promise<FirmView[]> {
+export async function listFirms(db: AnyDb, only?: string): Promise<FirmView[]> {
   return db
     .select({
       id: firm.id,
@@ -56,8 +57,8 @@ export const firmInput = z.strictObject({
   name: z.string().trim().min(1, 'A name is needed.').max(200),
 })
 
-export async function addFirm(db: Database, input: z.infer<typeof firmInput>, actor: Actor): Promise<void> {
-  await db.transaction(async tx => {
+export async function addFirm(db: AnyDb, input: z.infer<typeof firmInput>, actor: Actor): Promise<void> {
+  await inTransaction(db, async tx => {
     await lockRules(tx)
     const made = await tx
       .insert(firm)
@@ -71,8 +72,8 @@ export async function addFirm(db: Database, input: z.infer<typeof firmInput>, ac
 }
 
 /** A firm stays while a rule, live or in the draft, names it. */
-export async function removeFirm(db: Database, { rights, snapshot }: Worker, id: string, actor: Actor): Promise<void> {
-  await db.transaction(async tx => {
+export async function removeFirm(db: AnyDb, { rights, snapshot }: Worker, id: string, actor: Actor): Promise<void> {
+  await inTransaction(db, async tx => {
     const { live } = await lockRules(tx)
     await lockedFirm(tx, id)
     // Its people lose what it holds.
@@ -115,13 +116,13 @@ export const firmChange = z.union([
 export type FirmChange = z.infer<typeof firmChange>
 
 export async function changeFirm(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   id: string,
   change: FirmChange,
   actor: Actor,
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const book = 'name' in change ? (await lockRules(tx), undefined) : await lockedBook(tx)
     await lockedFirm(tx, id)
     await permit(tx, worker, id, change)
@@ -135,7 +136,7 @@ export async function changeFirm(
 }
 
 /** What a firm holds, its people hold: whoever changes that, or who its people are, changes what people hold. */
-async function permit(tx: Tx, { rights, snapshot }: Worker, id: string, change: FirmChange): Promise<void> {
+async function permit(tx: AnyDb, { rights, snapshot }: Worker, id: string, change: FirmChange): Promise<void> {
   if ('giveLevel' in change || 'endLevel' in change)
     authorise(rights, { kind: 'people', action: 'change', fields: ['levels'] })
   if ('giveRole' in change || 'takeRole' in change)
@@ -155,7 +156,7 @@ async function permit(tx: Tx, { rights, snapshot }: Worker, id: string, change: 
 }
 
 /** For giving and taking what the firm holds now. */
-async function authoriseHoldings(tx: Tx, rights: StaffRights, id: string): Promise<void> {
+async function authoriseHoldings(tx: AnyDb, rights: StaffRights, id: string): Promise<void> {
   const [levels, roles] = [
     await tx.select().from(firmLevel).where(eq(firmLevel.firmId, id)).limit(1),
     await tx.select().from(firmRole).where(eq(firmRole.firmId, id)).limit(1),
@@ -207,15 +208,15 @@ async function apply(tx: Tx, book: Rulebook, id: string, change: FirmChange, act
 }
 
 /** The firm somebody belongs to, and whether they own it. */
-export async function firmOf(db: Tx, personId: string): Promise<(FirmView & { mine: boolean }) | null> {
+export async function firmOf(db: AnyDb, personId: string): Promise<(FirmView & { mine: boolean }) | null> {
   const [row] = await db.select().from(firmMember).where(eq(firmMember.personId, personId))
   const [found] = row ? await listFirms(db, row.firmId) : []
   return found ? { ...found, mine: row!.owner } : null
 }
 
 /** An owner invites a colleague by mail. */
-export async function inviteToFirm(db: Database, owner: Actor & { id: string }, email: string): Promise<void> {
-  const id = await db.transaction(async tx => {
+export async function inviteToFirm(db: AnyDb, owner: Actor & { id: string }, email: string): Promise<void> {
+  const id = await inTransaction(db, async tx => {
     const mine = await lockedFirmOf(tx, owner.id)
     if (!mine?.owner) throw new Problem('only-owner-invites')
     const token = await makeLink(tx, {
@@ -234,12 +235,8 @@ export async function inviteToFirm(db: Database, owner: Actor & { id: string }, 
 }
 
 /** Takes an invitation up. It is for one address, and only while whoever sent it owns the firm. */
-export async function joinFirm(
-  db: Database,
-  who: Actor & { id: string; email: string },
-  token: string,
-): Promise<string> {
-  return db.transaction(async tx => {
+export async function joinFirm(db: AnyDb, who: Actor & { id: string; email: string }, token: string): Promise<string> {
+  return inTransaction(db, async tx => {
     const { data } = await useLink(tx, token, 'firm-invite')
     if (String(data.email).toLowerCase() !== who.email.toLowerCase()) throw new Problem('invitation-of-another')
     const found = await lockedFirm(tx, String(data.firm))
@@ -251,7 +248,7 @@ export async function joinFirm(
 }
 
 /** Who may invite to these firms now, by firm: their owners, as long as they are let in. */
-export async function ownersOf(tx: Tx, firmIds: readonly string[]): Promise<Map<string, Set<string>>> {
+export async function ownersOf(tx: AnyDb, firmIds: readonly string[]): Promise<Map<string, Set<string>>> {
   const owners = new Map(firmIds.map(id => [id, new Set<string>()]))
   if (!owners.size) return owners
   const rows = await tx
@@ -271,8 +268,8 @@ export async function ownersOf(tx: Tx, firmIds: readonly string[]): Promise<Map<
 }
 
 /** An owner removes a colleague; anybody may leave. */
-export async function leaveFirm(db: Database, who: Actor & { id: string }, personId: string): Promise<void> {
-  await db.transaction(async tx => {
+export async function leaveFirm(db: AnyDb, who: Actor & { id: string }, personId: string): Promise<void> {
+  await inTransaction(db, async tx => {
     const mine = await lockedFirmOf(tx, who.id)
     if (!mine) throw new Problem('not-found')
     if (personId !== who.id && !mine.owner) throw new Problem('only-owner-removes')

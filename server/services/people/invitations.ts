@@ -1,8 +1,9 @@
 /** Invitations on their way, to the site and to firms: seen, and taken back, by staff; a firm's own by its owners. */
+import { inTransaction } from '../../db/turn'
 import { and, desc, eq, gt, inArray, isNull, sql } from 'drizzle-orm'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { firm as firmTable, oneTimeLink } from '../../db/schema'
 import { Problem } from '../../problem'
 import type { Worker } from '../live/worker'
@@ -38,7 +39,7 @@ const named = (id: string) => sql`left(${oneTimeLink.tokenHash}, ${idLength}) = 
 const waits = () =>
   and(inArray(oneTimeLink.purpose, purposes), isNull(oneTimeLink.usedAt), gt(oneTimeLink.expiresAt, clockDate()))
 
-export async function listInvitations(db: Tx, book: Rulebook, ofFirm?: string): Promise<ListedInvitation[]> {
+export async function listInvitations(db: AnyDb, book: Rulebook, ofFirm?: string): Promise<ListedInvitation[]> {
   const rows = await db
     .select()
     .from(oneTimeLink)
@@ -84,8 +85,8 @@ export async function listInvitations(db: Tx, book: Rulebook, ofFirm?: string): 
   })
 }
 
-export async function revokeInvitation(db: Database, { rights }: Worker, id: string, actor: Actor): Promise<void> {
-  await db.transaction(async tx => {
+export async function revokeInvitation(db: AnyDb, { rights }: Worker, id: string, actor: Actor): Promise<void> {
+  await inTransaction(db, async tx => {
     const [row] = await tx
       .select()
       .from(oneTimeLink)
@@ -98,8 +99,8 @@ export async function revokeInvitation(db: Database, { rights }: Worker, id: str
 }
 
 /** An owner takes back what somebody of the firm sent. */
-export async function revokeFirmInvitation(db: Database, who: Actor & { id: string }, id: string): Promise<void> {
-  await db.transaction(async tx => {
+export async function revokeFirmInvitation(db: AnyDb, who: Actor & { id: string }, id: string): Promise<void> {
+  await inTransaction(db, async tx => {
     const mine = await lockedFirmOf(tx, who.id)
     if (!mine?.owner) throw new Problem('only-owner-takes-back')
     const [row] = await tx

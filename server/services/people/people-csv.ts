@@ -1,4 +1,5 @@
 /** People in and out as CSV (RFC 4180): all lines or none, each problem with its line. */
+import { inTransaction } from '../../db/turn'
 import { englishWords, sayWord } from '../../../core/site-words/site-words'
 import { stringify } from 'csv-stringify/sync'
 import { harmlessCell } from '../../../core/texts/harmless-cell'
@@ -10,7 +11,7 @@ import { emailAddress, personName, readFacts } from '../entrance/sign-up'
 import type { FactValues } from '../entrance/sign-up'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Database } from '../../db/database'
 import type { StaffRights } from '../../../core/staff/staff-rule'
 import { idsOf } from '../../db/rows-of'
 import { lockedBook } from '../versions/versions'
@@ -40,11 +41,11 @@ export const mostImported = 20_000
 const columns = ['name', 'email', 'levels', 'roles'] as const
 
 /** Reads the file against the live rules and the people there are. Nothing is changed. */
-export async function planImport(tx: Tx, book: Rulebook, text: string): Promise<ImportPlan> {
+export async function planImport(tx: AnyDb, book: Rulebook, text: string): Promise<ImportPlan> {
   return planLines(tx, book, await readLines(text, mostImported))
 }
 
-async function planLines(tx: Tx, book: Rulebook, lines: CsvLine[] | LineProblem): Promise<ImportPlan> {
+async function planLines(tx: AnyDb, book: Rulebook, lines: CsvLine[] | LineProblem): Promise<ImportPlan> {
   if (!Array.isArray(lines)) return { rows: [], problems: [lines] }
   const problems: LineProblem[] = []
   const facts = profileFacts(book)
@@ -92,7 +93,7 @@ async function planLines(tx: Tx, book: Rulebook, lines: CsvLine[] | LineProblem)
   return { rows, problems }
 }
 
-async function takenAddresses(tx: Tx, addresses: string[]): Promise<Set<string>> {
+async function takenAddresses(tx: AnyDb, addresses: string[]): Promise<Set<string>> {
   if (!addresses.length) return new Set()
   const rows = await tx.execute<{ email: string }>(
     sql`select lower(email) email from person where lower(email) in ${idsOf(addresses.map(one => one.toLowerCase()))}`,
@@ -169,7 +170,7 @@ export type Importer = Pick<Worker, 'rights' | 'snapshot'> & { actor: Actor }
  */
 export async function importPeople(
   db: Database,
-  importer: (tx: Tx) => Promise<Importer>,
+  importer: (db: AnyDb) => Promise<Importer>,
   text: string,
 ): Promise<number> {
   const lines = await readLines(text, mostImported)
@@ -180,7 +181,7 @@ export async function importPeople(
   const { snapshot } = await importer(db)
   const { rows, problems } = await planLines(db, snapshot.rules.rulebook, lines)
   refuse(problems)
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     await tx.execute(
       sql`select set_config('statement_timeout', '120s', true), set_config('idle_in_transaction_session_timeout', '120s', true)`,
     )
@@ -237,7 +238,7 @@ function goneFrom(book: Rulebook, rows: readonly ImportRow[]): LineProblem[] {
 }
 
 /** Everybody as CSV, with what they hold now. */
-export async function exportPeople(db: Tx, book: Rulebook): Promise<string> {
+export async function exportPeople(db: AnyDb, book: Rulebook): Promise<string> {
   const now = clockDate().toISOString()
   const rows = await db
     .select({
@@ -278,7 +279,7 @@ const aboutWhatIsFound =
 
 /** All that is kept about one person, for themselves. `mayFind` tells what of the site they find now. */
 export async function ownData(
-  db: Tx,
+  db: AnyDb,
   personId: string,
   mayFind: (kind: string, id: string) => boolean,
 ): Promise<Record<string, unknown>> {

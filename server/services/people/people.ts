@@ -1,4 +1,5 @@
 /** People as the console finds, makes and changes them. */
+import { inTransaction } from '../../db/turn'
 import { and, asc, eq, inArray, sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import { z } from 'zod'
@@ -6,7 +7,7 @@ import { condition as conditionShape } from '../../../core/conditions/condition'
 import type { Condition } from '../../../core/conditions/condition'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { membership, person, personNote, roleGrant } from '../../db/schema'
 import { idsOf, rowsOf } from '../../db/rows-of'
 import { Problem } from '../../problem'
@@ -113,13 +114,14 @@ const listed = {
 
 /** One page of people by name, and how many there are in all. */
 export async function listPeople(
-  db: Database,
+  db: AnyDb,
   query: PeopleQuery,
   world: FilterWorld,
 ): Promise<{ people: ListedPerson[]; count: number; more: boolean }> {
   const where = peopleWhere(query, world)
   const { after } = query
-  return db.transaction(
+  return inTransaction(
+    db,
     async tx => {
       // Room to hash a role's holders once instead of looking each person up; compiling such a query takes longer than running it.
       await tx.execute(
@@ -197,7 +199,7 @@ async function pageAmong(
   return pageOf(rows, count)
 }
 
-export async function listedPerson(db: Tx, id: string): Promise<ListedPerson> {
+export async function listedPerson(db: AnyDb, id: string): Promise<ListedPerson> {
   const [row] = await db.select(listed).from(person).where(eq(person.id, id))
   if (!row) throw new Problem('no-such-person')
   return { ...row, createdAt: row.createdAt.toISOString() }
@@ -205,9 +207,9 @@ export async function listedPerson(db: Tx, id: string): Promise<ListedPerson> {
 
 export const personInput = z.strictObject({ name: personName, email: emailAddress, password })
 
-export async function addPerson(db: Database, input: z.infer<typeof personInput>, actor: Actor): Promise<string> {
+export async function addPerson(db: AnyDb, input: z.infer<typeof personInput>, actor: Actor): Promise<string> {
   const passwordHash = await hashPassword(input.password)
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     await refuseTaken(tx, input.email)
     const id = newId('p')
     await tx.insert(person).values({
@@ -224,7 +226,7 @@ export async function addPerson(db: Database, input: z.infer<typeof personInput>
   })
 }
 
-export async function refuseTaken(tx: Tx, email: string, but?: string): Promise<void> {
+export async function refuseTaken(tx: AnyDb, email: string, but?: string): Promise<void> {
   const taken = await tx
     .select({ id: person.id })
     .from(person)
@@ -252,14 +254,14 @@ export const fieldsOf = (change: PersonChange): string[] =>
 export type Permit = (tx: Tx) => void | Promise<void>
 
 export async function changePerson(
-  db: Database,
+  db: AnyDb,
   personId: string,
   change: PersonChange,
   actor: Actor,
   permit?: Permit,
 ): Promise<void> {
   if (Object.values(change).every(value => value === undefined)) throw new Problem('nothing-to-change')
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     const before = await lockedPerson(tx, personId)
     await permit?.(tx)
@@ -295,8 +297,8 @@ const mergedFacts = (before: Record<string, string | number | boolean>, given: N
     ),
   )
 
-export async function removePerson(db: Database, personId: string, actor: Actor, permit?: Permit): Promise<void> {
-  await db.transaction(async tx => {
+export async function removePerson(db: AnyDb, personId: string, actor: Actor, permit?: Permit): Promise<void> {
+  await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     await lockedFirmOf(tx, personId)
     await lockedPerson(tx, personId)
@@ -310,7 +312,7 @@ export async function removePerson(db: Database, personId: string, actor: Actor,
   })
 }
 
-async function refuseLoneOwner(tx: Tx, personId: string): Promise<void> {
+async function refuseLoneOwner(tx: AnyDb, personId: string): Promise<void> {
   const [row] = await tx.execute<{ name: string }>(sql`
     select f.name from firm_member mine join firm f on f.id = mine.firm_id where mine.person_id = ${personId} and mine.owner
     and exists (select 1 from firm_member fm where fm.firm_id = f.id and fm.person_id <> ${personId}) and not exists (select 1 from firm_member fm where fm.firm_id = f.id and fm.owner and fm.person_id <> ${personId})`)
@@ -331,13 +333,13 @@ export const holdingInput = z.discriminatedUnion('what', [
 ])
 
 export async function giveHolding(
-  db: Database,
+  db: AnyDb,
   { rights, snapshot }: Worker,
   personId: string,
   input: z.infer<typeof holdingInput>,
   actor: Actor,
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     await lockedPerson(tx, personId)
     authorise(rights, { kind: 'people', action: 'change', fields: [input.what === 'role' ? 'roles' : 'levels'] })
@@ -387,13 +389,13 @@ async function giveRole(
 }
 
 export async function takeHolding(
-  db: Database,
+  db: AnyDb,
   { rights, snapshot }: Worker,
   personId: string,
   holding: { membership: number } | { role: string },
   actor: Actor,
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     await lockedPerson(tx, personId)
     authorise(rights, { kind: 'people', action: 'change', fields: ['role' in holding ? 'roles' : 'levels'] })
@@ -436,11 +438,11 @@ export async function lockedPerson(tx: Tx, personId: string): Promise<typeof per
   return row
 }
 
-export const notesOf = (db: Tx, personId: string) =>
+export const notesOf = (db: AnyDb, personId: string) =>
   db.select().from(personNote).where(eq(personNote.personId, personId)).orderBy(asc(personNote.at))
 
-export async function addNote(db: Database, personId: string, text: string, actor: Actor): Promise<void> {
-  await db.transaction(async tx => {
+export async function addNote(db: AnyDb, personId: string, text: string, actor: Actor): Promise<void> {
+  await inTransaction(db, async tx => {
     await lockedPerson(tx, personId)
     await tx.insert(personNote).values({ personId, text, by: actor.name, at: clockDate() })
     await leaveTrace(tx, actor, 'person.note', `person ${personId}`)

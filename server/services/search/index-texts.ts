@@ -13,7 +13,7 @@ import { foundAt } from '../../../core/search/found-at'
 import { fragmentsOf } from '../../../core/search/fragments'
 import type { Need } from '../../../core/search/fragments'
 import type { Kind, Resource } from '../../../core/kinds/kinds'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { lockFor } from '../../db/locks'
 import { idsOf, rowsOf } from '../../db/rows-of'
 import { file, searchKey, searchText, searchWord, version } from '../../db/schema'
@@ -81,7 +81,7 @@ export async function indexSearch(tx: Tx, files: readonly string[] = []): Promis
 }
 
 /** Versions that name one of these files. */
-async function versionsWith(tx: Tx, files: readonly string[]): Promise<ReadonlySet<number>> {
+async function versionsWith(tx: AnyDb, files: readonly string[]): Promise<ReadonlySet<number>> {
   if (!files.length) return new Set()
   const rows = await tx
     .select({ id: version.id })
@@ -146,7 +146,7 @@ async function addTexts(
     where char_length(word) between 3 and 40 and word !~ '[0-9]' on conflict do nothing`)
 }
 
-async function wordsOfFiles(tx: Tx, names: readonly string[]): Promise<ReadonlyMap<string, string>> {
+async function wordsOfFiles(tx: AnyDb, names: readonly string[]): Promise<ReadonlyMap<string, string>> {
   if (!names.length) return new Map()
   const rows = await tx.execute<{ name: string; words: string }>(
     sql`select name, words from ${file} where words is not null and name in ${idsOf(names)}`,

@@ -2,6 +2,7 @@
  * The words in files, so that they are found by them. A file is what somebody uploaded: it is read in a thread of its
  * own, for so long and with so much memory, and what cannot be read has no words.
  */
+import { inTransaction } from '../../db/turn'
 import { createReadStream } from 'node:fs'
 import { createRequire } from 'node:module'
 import { pathToFileURL } from 'node:url'
@@ -10,7 +11,7 @@ import { Worker } from 'node:worker_threads'
 import { eq, isNull } from 'drizzle-orm'
 import { readFileName, wordTypes } from '../../../core/files/stored-file'
 import type { StoredFile } from '../../../core/files/stored-file'
-import type { Database } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { file } from '../../db/schema'
 import { log } from '../../log'
 import { pathOf } from '../files/file-folder'
@@ -26,7 +27,7 @@ const mostTime = 30_000
 const mostHeap = 384
 
 /** Reads files that nobody has read, and finds by them what names them; answers how many. */
-export async function readFiles(db: Database): Promise<number> {
+export async function readFiles(db: AnyDb): Promise<number> {
   const waiting = await db
     .select({ name: file.name })
     .from(file)
@@ -42,7 +43,7 @@ export async function readFiles(db: Database): Promise<number> {
     read.push({ name, words: kept(words) })
   }
   if (read.length)
-    await db.transaction(async tx => {
+    await inTransaction(db, async tx => {
       for (const { name, words } of read) await tx.update(file).set({ words }).where(eq(file.name, name))
       await indexSearch(
         tx,

@@ -1,4 +1,5 @@
 /** A search for one visitor: what they may find by it, best first, and quotes of what they may open, down to the passage. */
+import { inTransaction } from '../../db/turn'
 import { sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import { LRUCache } from 'lru-cache'
@@ -15,7 +16,7 @@ import { readAsked } from '../../../core/search/asked'
 import type { Asked } from '../../../core/search/asked'
 import { foundAt } from '../../../core/search/found-at'
 import type { Need } from '../../../core/search/fragments'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { rowsOf } from '../../db/rows-of'
 import { searchKey, searchText, searchWord } from '../../db/schema'
 import type { Snapshot } from '../live/snapshot'
@@ -76,7 +77,7 @@ export interface SearchAsk {
 }
 
 /** Nothing for nothing asked. What is asked for is read by `readAsked`: no sign in it means anything to the database. */
-export async function search(tx: Tx, ask: SearchAsk): Promise<SearchAnswer> {
+export async function search(tx: AnyDb, ask: SearchAsk): Promise<SearchAnswer> {
   const asked = readAsked(ask.text)
   if (!asked) return { found: [], more: false, near: false }
   return new Search(tx, ask, asked).run()
@@ -97,7 +98,7 @@ const partsOf: Readonly<Record<Need, readonly string[]>> = {
 }
 
 /** Every piece there is, whoever it is for: only for whom rights of another sort decide. */
-export async function searchAll(tx: Tx, ask: SearchAsk): Promise<FoundPiece[]> {
+export async function searchAll(tx: AnyDb, ask: SearchAsk): Promise<FoundPiece[]> {
   const asked = readAsked(ask.text)
   return asked ? new Search(tx, ask, asked).all() : []
 }
@@ -108,7 +109,7 @@ class Search {
   private keys: number[] = []
 
   constructor(
-    private readonly tx: Tx,
+    private readonly tx: AnyDb,
     private readonly ask: SearchAsk,
     private readonly asked: Asked,
   ) {
@@ -254,7 +255,7 @@ class Search {
    * does not count what unpacking each costs.
    */
   private indexed<R extends Record<string, unknown>>(query: SQL): Promise<readonly R[]> {
-    return this.tx.transaction(async tx => {
+    return inTransaction(this.tx, async tx => {
       await tx.execute(sql`set local enable_seqscan = off`)
       return (await tx.execute<R>(query)) as unknown as readonly R[]
     })
@@ -366,7 +367,7 @@ interface Standing {
 const keptKeys = new LRUCache<string, readonly (Key & { key: number })[]>({ max: 4 })
 
 /** The keys of pieces that this visitor is admitted to. */
-async function admittedKeys(tx: Tx, { snapshot, decider }: SearchAsk): Promise<number[]> {
+async function admittedKeys(tx: AnyDb, { snapshot, decider }: SearchAsk): Promise<number[]> {
   const { rules } = snapshot
   const examples = examplesOf(rules)
   const admitted = new Map<string, boolean>()
@@ -391,7 +392,7 @@ async function admittedKeys(tx: Tx, { snapshot, decider }: SearchAsk): Promise<n
     .map(one => one.key)
 }
 
-async function keysOf(tx: Tx): Promise<readonly (Key & { key: number })[]> {
+async function keysOf(tx: AnyDb): Promise<readonly (Key & { key: number })[]> {
   const [row] = await tx.execute<{ state: string }>(
     sql`select current_database() || coalesce((select extract(epoch from changed_at)::text from setting where "group" = 'search-index'), '') as state`,
   )

@@ -1,6 +1,6 @@
 /** Links that work once and for a while. The address holds the token, the database only its SHA-256. */
 import { and, eq, gt, inArray, isNull, lt, sql } from 'drizzle-orm'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { oneTimeLink } from '../../db/schema'
 import { Problem } from '../../problem'
 import { clockDate, clockMs } from '../../clock'
@@ -24,7 +24,7 @@ export interface OneTimeLink {
 }
 
 /** A fresh link's token; earlier ones of the same person and purpose stop working. */
-export async function makeLink(tx: Tx, { purpose, personId, data }: OneTimeLink): Promise<string> {
+export async function makeLink(tx: AnyDb, { purpose, personId, data }: OneTimeLink): Promise<string> {
   const token = newToken()
   if (personId)
     await tx.delete(oneTimeLink).where(and(eq(oneTimeLink.purpose, purpose), eq(oneTimeLink.personId, personId)))
@@ -47,7 +47,7 @@ const works = (token: string, purpose: LinkPurpose) =>
   )
 
 /** What a link is for, without using it up; undefined when it does not work, or no more. */
-export async function peekLink(tx: Tx, token: string, purpose: LinkPurpose): Promise<OneTimeLink | undefined> {
+export async function peekLink(tx: AnyDb, token: string, purpose: LinkPurpose): Promise<OneTimeLink | undefined> {
   const [row] = await tx.select().from(oneTimeLink).where(works(token, purpose))
   return row && { purpose, personId: row.personId, data: row.data as Record<string, unknown> }
 }
@@ -56,7 +56,7 @@ export async function peekLink(tx: Tx, token: string, purpose: LinkPurpose): Pro
 export const credentialLinks = ['reset', 'address', 'confirm'] as const satisfies readonly LinkPurpose[]
 
 /** Makes a person's links for these purposes void. */
-export async function dropLinks(tx: Tx, personId: string, purposes: readonly LinkPurpose[]): Promise<void> {
+export async function dropLinks(tx: AnyDb, personId: string, purposes: readonly LinkPurpose[]): Promise<void> {
   await tx
     .delete(oneTimeLink)
     .where(

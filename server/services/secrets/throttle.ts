@@ -1,7 +1,7 @@
 /** Counts tries per key within a window, in the database: a restart forgets none, and all servers count together. */
 import { createHash } from 'node:crypto'
 import { eq, inArray, lt, sql } from 'drizzle-orm'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { throttle } from '../../db/schema'
 import { Problem } from '../../problem'
 import type { Often } from '../../problems/problems'
@@ -19,7 +19,7 @@ const keyOf = ({ what, of }: Pick<Limit, 'what' | 'of'>) =>
   `${what}:${createHash('sha256').update(`${what} ${of.trim().toLowerCase()}`).digest('base64url').slice(0, 32)}`
 
 /** Counts one try against every limit; throws `too-many-tries` when one is passed. */
-export async function countTry(db: Tx, limits: readonly Limit[], what: Often | 'sign-in'): Promise<void> {
+export async function countTry(db: AnyDb, limits: readonly Limit[], what: Often | 'sign-in'): Promise<void> {
   let overMs = 0
   for (const limit of limits) {
     const until = new Date(clockMs() + limit.windowMs).toISOString()
@@ -44,12 +44,12 @@ export async function countTry(db: Tx, limits: readonly Limit[], what: Often | '
     : new Problem('too-often', { what, minutes })
 }
 
-export async function forgetTries(db: Tx, limits: readonly Limit[]): Promise<void> {
+export async function forgetTries(db: AnyDb, limits: readonly Limit[]): Promise<void> {
   await db
     .delete(throttle)
     .where(limits.length === 1 ? eq(throttle.key, keyOf(limits[0]!)) : inArray(throttle.key, limits.map(keyOf)))
 }
 
-export async function dropOldTries(db: Tx): Promise<void> {
+export async function dropOldTries(db: AnyDb): Promise<void> {
   await db.delete(throttle).where(lt(throttle.until, clockDate()))
 }

@@ -1,8 +1,9 @@
 /** The one-time link that makes the first keeper of an empty site. */
+import { inTransaction } from '../../db/turn'
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { clockDate } from '../../clock'
-import type { Database } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { oneTimeLink, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { hashPassword } from '../secrets/passwords'
@@ -24,19 +25,19 @@ export const firstKeeperInput = z.strictObject({
 })
 
 /** A fresh link's token, good for a day; earlier ones stop working. */
-export async function makeFirstKeeperLink(db: Database): Promise<string> {
+export async function makeFirstKeeperLink(db: AnyDb): Promise<string> {
   await db.delete(oneTimeLink).where(eq(oneTimeLink.purpose, purpose))
   return makeLink(db, { purpose, personId: null, data: {} })
 }
 
 /** Makes the keeper and signs them in; returns the session token. */
-export async function makeFirstKeeper(db: Database, input: z.infer<typeof firstKeeperInput>): Promise<string> {
+export async function makeFirstKeeper(db: AnyDb, input: z.infer<typeof firstKeeperInput>): Promise<string> {
   // Looked at first: hashing is slow, and anybody can send tokens that are none.
   if (!(await peekLink(db, input.token, purpose))) throw brokenLink()
   const weakness = weaknessOf(input.password, [input.name, input.email])
   if (weakness) throw new Problem('weak-password', { why: weakness }, { at: '/password' })
   const passwordHash = await hashPassword(input.password)
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     await useLink(tx, input.token, purpose)
     const role = (await bookAt(tx, (await readState(tx)).live)).settings?.masterKeys?.[0]
     if (!role) throw new Problem('no-master-key')

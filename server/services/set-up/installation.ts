@@ -1,7 +1,8 @@
 /** What one installation is: one secret on all its servers, and a program that knows its database. */
+import { inTransaction } from '../../db/turn'
 import { sql } from 'drizzle-orm'
 import { db } from '../../db/database'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { lockFor } from '../../db/locks'
 import { newestMigration } from '../../db/newest-migration'
 import { hashOf, secret } from '../secrets/tokens'
@@ -26,7 +27,7 @@ export async function checkSecret(tx: Tx, given = secret()): Promise<void> {
 }
 
 /** A database that a newer program has changed is left alone; one that is behind waits for its migrations. */
-export async function checkSchema(tx: Tx): Promise<void> {
+export async function checkSchema(tx: AnyDb): Promise<void> {
   const [applied] = await tx.execute<{ newest: string | null }>(
     sql`select max(created_at)::text newest from drizzle.__drizzle_migrations`,
   )
@@ -43,7 +44,7 @@ export async function checkSchema(tx: Tx): Promise<void> {
 
 export async function checkInstallation(): Promise<void> {
   await checkSchema(db())
-  await db().transaction(async tx => {
+  await inTransaction(db(), async tx => {
     await lockFor(tx, 'secret')
     await checkSecret(tx)
   })

@@ -1,9 +1,10 @@
 /** Makes a site out of nothing: its settings, first edition, content and people. */
+import { inTransaction } from '../../db/turn'
 import { readFile } from 'node:fs/promises'
 import { and, eq, sql } from 'drizzle-orm'
 import { entriesOf } from '../../../core/rulebook/rulebook'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { activity } from '../../db/activity-table'
 import {
   application,
@@ -63,7 +64,7 @@ const homeTitles = {
   sessions: 'Signed in at',
 }
 
-async function isSetUp(db: Tx): Promise<boolean> {
+async function isSetUp(db: AnyDb): Promise<boolean> {
   return (await db.select({ id: siteState.id }).from(siteState)).length > 0
 }
 
@@ -97,11 +98,11 @@ async function firstEdition(tx: Tx, name: string, book: Rulebook, things: readon
  * Loads Wexlow Mill, with its pictures out of the folder of `files`; a second time changes nothing. Returns whether
  * anything was loaded.
  */
-export async function setUpDemo(db: Database, files: URL): Promise<boolean> {
+export async function setUpDemo(db: AnyDb, files: URL): Promise<boolean> {
   if (await isSetUp(db)) return false
   // One hash for all of them: the password is in the README, so there is nothing to keep apart.
   const passwordHash = await hashPassword(demoPassword)
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     await firstEdition(tx, 'Wexlow Mill', wexlowRulebook, wexlowThings())
     await tx.insert(person).values(
       wexlowPeople.map(({ id, name, email, levels, joinedDaysAgo }) => {
@@ -195,9 +196,9 @@ async function insertMill(tx: Tx): Promise<void> {
 }
 
 /** An operator's own site: a keeper's role, a front page, and nothing else. */
-export async function setUpEmpty(db: Database): Promise<boolean> {
+export async function setUpEmpty(db: AnyDb): Promise<boolean> {
   if (await isSetUp(db)) return false
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     await firstEdition(
       tx,
       'My site',

@@ -7,7 +7,7 @@ import { siteLook } from '../../../core/site/look'
 import { differsBySignIn, isLanguageTag, isWordKey, wordProblem } from '../../../core/site-words/site-words'
 import type { Said } from '../../../core/site-words/site-words'
 import type { WordKey } from '../../../core/site-words/english'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { isMailChecked, mailCheckGroup } from '../../mail-server'
 import { setting } from '../../db/schema'
 
@@ -127,7 +127,7 @@ export type SiteSettings = { [G in SettingGroup]: z.infer<(typeof settingGroups)
 }
 export const settingGroupIds = Object.keys(settingGroups) as SettingGroup[]
 
-export async function readSettings(tx: Tx): Promise<SiteSettings> {
+export async function readSettings(tx: AnyDb): Promise<SiteSettings> {
   const rows = new Map((await tx.select().from(setting)).map(row => [row.group, row.body]))
   const groups = Object.fromEntries(
     settingGroupIds.map(group => [group, settingGroups[group].parse(rows.get(group) ?? {})]),
@@ -140,7 +140,7 @@ export const confirmsByMail = ({ mailWorks, 'sign-up': { confirmByMail } }: Site
   confirmByMail ?? mailWorks
 
 /** A group of the application's own, such as what is known about the mail server. */
-export async function readOwn<T>(tx: Tx, group: string): Promise<T | undefined> {
+export async function readOwn<T>(tx: AnyDb, group: string): Promise<T | undefined> {
   return (await tx.select({ body: setting.body }).from(setting).where(eq(setting.group, group)))[0]?.body as
     T | undefined
 }

@@ -4,6 +4,7 @@
  * limits. For a guest nothing is kept back, or a stranger could keep all there are: theirs is counted when they pay. Uses
  * are counted behind a lock for each offer, so that two who come at once are counted one by one.
  */
+import { inTransaction } from '../../db/turn'
 import { and, asc, eq, gt, isNotNull, isNull, lte, or, sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
@@ -12,7 +13,7 @@ import { foldedCode } from '../../../core/visitor/given-code'
 import { everyone } from '../../../core/shop/offer'
 import type { Visitor } from '../../../core/visitor/visitor'
 import { clockDate, clockMs } from '../../clock'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { lockOne } from '../../db/locks'
 import { codeBatch, codeUse, singleCode } from '../../db/schema'
 import { Problem } from '../../problem'
@@ -43,7 +44,7 @@ const isSingle = (offer: Offer) => offer.codes === 'single'
 const isLimited = ({ uses }: Offer) => uses?.person !== undefined || uses?.all !== undefined
 
 /** The offers a typed code opens, by id: those that share it, or the one it was made for. */
-async function offersOf(tx: Tx, { rules }: Snapshot, typed: string): Promise<Found[]> {
+async function offersOf(tx: AnyDb, { rules }: Snapshot, typed: string): Promise<Found[]> {
   const folded = foldedCode(typed)
   const live = (rules.rulebook.offers ?? []).filter(isLive)
   const sharing = live.filter(offer => !isSingle(offer) && foldedCode(offer.code!) === folded)
@@ -64,7 +65,7 @@ const heldBy = (holder: Holder): SQL =>
 const counts = () => or(isNotNull(codeUse.usedAt), and(isNotNull(codeUse.personId), gt(codeUse.until, clockDate())))
 
 /** How often an offer's code is used or kept by others than the use this holder keeps. */
-async function countUses(tx: Tx, { offer, single }: Found, holder: Holder) {
+async function countUses(tx: AnyDb, { offer, single }: Found, holder: Holder) {
   const mine = and(heldBy(holder), isNull(codeUse.usedAt))
   const [row] = await tx
     .select({
@@ -81,7 +82,7 @@ async function countUses(tx: Tx, { offer, single }: Found, holder: Holder) {
 }
 
 /** Throws where an offer's limits leave no use for this holder. The offer is locked. */
-async function refuseOverLimit(tx: Tx, found: Found, holder: Holder): Promise<void> {
+async function refuseOverLimit(tx: AnyDb, found: Found, holder: Holder): Promise<void> {
   const { person, all } = found.offer.uses ?? {}
   if (person !== undefined && !('person' in holder)) throw new Problem('code-after-sign-in')
   if (person === undefined && all === undefined && !found.single) return
@@ -123,7 +124,7 @@ async function keep(tx: Tx, found: Found, holder: Holder): Promise<Date> {
  * keeps it for longer and takes no second use. Throws `no-such-code`, and why it is not theirs where it is a code.
  */
 export async function giveCode(
-  db: Database,
+  db: AnyDb,
   ask: UseAsk,
   { typed, holder, network }: { typed: string; holder: Holder; network: string },
 ): Promise<string[]> {
@@ -138,7 +139,7 @@ export async function giveCode(
     'tries of codes',
   )
   if (!typed.trim() || typed.length > longestCode) throw new Problem('no-such-code', {}, { at: '/code' })
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     const found = await offersOf(tx, ask.snapshot, typed)
     if (!found.length) throw new Problem('no-such-code', {}, { at: '/code' })
     const given: string[] = []
@@ -162,7 +163,7 @@ export async function giveCode(
 }
 
 /** Lets go of a use that is kept; what is used stays used. */
-export async function letCodeGo(tx: Tx, holder: Holder, offer: string): Promise<void> {
+export async function letCodeGo(tx: AnyDb, holder: Holder, offer: string): Promise<void> {
   const kept = and(heldBy(holder), eq(codeUse.offer, offer), isNull(codeUse.usedAt))
   // Servers forget who is signed in with each removal: what is not there is not removed, or strangers could ask for it.
   if (await tx.$count(codeUse, kept)) await tx.delete(codeUse).where(kept)
@@ -211,8 +212,8 @@ export async function spendCode(
 }
 
 /** What a guest gave becomes theirs when they sign in, as far as the limits let one person have it. */
-export async function bringCodes(db: Database, snapshot: Snapshot, guest: string, person: string): Promise<void> {
-  await db.transaction(async tx => {
+export async function bringCodes(db: AnyDb, snapshot: Snapshot, guest: string, person: string): Promise<void> {
+  await inTransaction(db, async tx => {
     const theirs = and(eq(codeUse.guest, guest), isNull(codeUse.usedAt), gt(codeUse.until, clockDate()))
     if (!(await tx.$count(codeUse, theirs))) return
     const kept = await tx.delete(codeUse).where(theirs).returning()
@@ -228,7 +229,7 @@ export async function bringCodes(db: Database, snapshot: Snapshot, guest: string
     }
   })
 }
-async function singleOf(tx: Tx, id: number): Promise<NonNullable<Found['single']>> {
+async function singleOf(tx: AnyDb, id: number): Promise<NonNullable<Found['single']>> {
   const [row] = await tx
     .select({ most: codeBatch.most, owner: singleCode.personId })
     .from(singleCode)
@@ -242,10 +243,10 @@ async function singleOf(tx: Tx, id: number): Promise<NonNullable<Found['single']
  * The code of a person's own among those made for an offer that is for them: the same each time they ask. Throws
  * `no-codes-left` once all are given out.
  */
-export async function ownCode(db: Database, ask: UseAsk, offerId: string, person: string): Promise<string> {
+export async function ownCode(db: AnyDb, ask: UseAsk, offerId: string, person: string): Promise<string> {
   const offer = ask.snapshot.rules.rulebook.offers?.find(one => one.id === offerId && isLive(one) && isSingle(one))
   if (!offer || !ask.decider.admits(offer.for ?? everyone)) throw new Problem('no-such-code')
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     await lockOne(tx, 'code', offerId)
     const ofOffer = and(eq(singleCode.offer, offerId), isNull(singleCode.stoppedAt))
     // One that was handed out on paper may be used, or kept by whoever typed it: it is nobody else's any more.
@@ -275,7 +276,7 @@ export interface KeptCode {
 }
 
 /** What somebody keeps now, and the codes of their own that they have not given. Of offers that are no longer there nothing is told. */
-export async function whatIsKept(tx: Tx, { rules }: Snapshot, holder: Holder): Promise<KeptCode[]> {
+export async function whatIsKept(tx: AnyDb, { rules }: Snapshot, holder: Holder): Promise<KeptCode[]> {
   const live = (offer: string) => rules.rulebook.offers?.find(one => one.id === offer && isLive(one))
   const kept = await tx
     .select({ offer: codeUse.offer, word: codeUse.word, single: singleCode.code, until: codeUse.until })
@@ -302,7 +303,7 @@ export async function whatIsKept(tx: Tx, { rules }: Snapshot, holder: Holder): P
 }
 
 /** The uses a guest keeps now. */
-export async function codesOfGuest(db: Tx, guest: string): Promise<NonNullable<Visitor['codes']>> {
+export async function codesOfGuest(db: AnyDb, guest: string): Promise<NonNullable<Visitor['codes']>> {
   const rows = await db
     .select({ offer: codeUse.offer, code: codeUse.word, until: codeUse.until })
     .from(codeUse)

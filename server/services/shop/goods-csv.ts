@@ -1,4 +1,5 @@
 /** Goods in and out as CSV (RFC 4180): all lines as one change of the draft, or none; each problem with its line and column. */
+import { inTransaction } from '../../db/turn'
 import { stringify } from 'csv-stringify/sync'
 import { harmlessCell } from '../../../core/texts/harmless-cell'
 import { sql } from 'drizzle-orm'
@@ -9,7 +10,7 @@ import { readMoney, typedMoney } from '../../../core/money'
 import { idPattern, isSitePath } from '../../../core/shapes'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import { rightsForParts } from '../../../core/staff/part-rights'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { rowsOf } from '../../db/rows-of'
 import { clockDate } from '../../clock'
 import { stock, stockMove, thing as thingTable } from '../../db/schema'
@@ -221,7 +222,7 @@ function wholeOf(before: Whole, { given }: GoodsLine): Whole {
   return next
 }
 
-async function plan(tx: Tx, worker: Worker, draft: StoredContents, csv: string): Promise<Planned> {
+async function plan(tx: AnyDb, worker: Worker, draft: StoredContents, csv: string): Promise<Planned> {
   const { currency } = draft.index.site
   const { lines, problems } = await readGoods(csv, { currency })
   const none: Planned = {
@@ -355,7 +356,7 @@ function problemsOf(
 }
 
 /** Rights asked once for each sort of change and whose it is: a hundred thousand lines ask the same few things. */
-export async function rightsOfGoods(tx: Tx, worker: Worker) {
+export async function rightsOfGoods(tx: AnyDb, worker: Worker) {
   const owners = await ownersOfThings(tx, ['product'])
   const asked = new Set<string>()
   const once = async (key: string, ask: () => void | Promise<void>) => {
@@ -385,19 +386,19 @@ export async function rightsOfGoods(tx: Tx, worker: Worker) {
 const short = (told: GoodsPlan): GoodsPlan => ({ ...told, problems: told.problems.slice(0, mostTold) })
 
 /** Reads the file against the draft, and changes nothing. */
-export async function planGoods(db: Tx, worker: Worker, csv: string): Promise<GoodsPlan> {
+export async function planGoods(db: AnyDb, worker: Worker, csv: string): Promise<GoodsPlan> {
   const draft = await draftContents(db, await readState(db))
   return short((await plan(db, worker, draft, csv)).plan)
 }
 
 /** Takes all lines into the draft as one change, and counts stock and cost at once; with a problem in any, nothing. */
 export async function importGoods(
-  db: Database,
+  db: AnyDb,
   /** With the rights they have once nobody else can change them. */ workerIn: (tx: Tx) => Promise<Worker>,
   csv: string,
   actor: Actor,
 ): Promise<GoodsPlan> {
-  return db.transaction(async tx => {
+  return inTransaction(db, async tx => {
     const turn: Turn = await openTurn(tx, actor)
     const worker = await workerIn(tx)
     const { puts, fresh, counts, plan: told } = await plan(tx, worker, turn.draft, csv)
@@ -439,7 +440,7 @@ async function count(tx: Tx, counts: Planned['counts'], actor: Actor): Promise<v
 const yesNoCell = (kept: boolean | undefined) => (kept === undefined ? '' : kept ? 'yes' : 'no')
 
 /** Goods of the draft as CSV, with what of them these rights may look at. */
-export async function exportGoods(db: Tx, worker: Worker): Promise<string> {
+export async function exportGoods(db: AnyDb, worker: Worker): Promise<string> {
   const draft = await draftContents(db, await readState(db))
   const { currency } = draft.index.site
   const seen = await lookable(db, worker, draft.of('product') as (StoredVersion & { kind: 'product' })[])

@@ -2,7 +2,7 @@
 import { getCookie } from 'h3'
 import type { H3Event } from 'h3'
 import type { Visitor } from '../../../core/visitor/visitor'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { rememberedSession } from '../standing/known-sessions'
 import { hashOf, isSignature, signature } from '../secrets/tokens'
 import { codesOfGuest } from './given-codes'
@@ -23,7 +23,7 @@ export function guestTokenOf(event: H3Event): string | undefined {
   return !rest.length && /^[\w-]{43}$/.test(token) && isSignature('guest', token, given) ? token : undefined
 }
 
-export async function codesInMind(db: Tx, token: string): Promise<GuestCodes | undefined> {
+export async function codesInMind(db: AnyDb, token: string): Promise<GuestCodes | undefined> {
   const found = await rememberedSession(`guest ${token}`, async () => {
     const codes = await codesOfGuest(db, hashOf(token))
     return codes.length ? { codes } : null

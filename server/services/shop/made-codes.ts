@@ -7,7 +7,7 @@ import type { Offer } from '../../../core/rulebook/shop-rules'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import { harmlessCell } from '../../../core/texts/harmless-cell'
 import { clockDate } from '../../clock'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { codeBatch, codeUse, person, singleCode } from '../../db/schema'
 import { Problem } from '../../problem'
 import type { Snapshot } from '../live/snapshot'
@@ -45,7 +45,7 @@ export interface CountedCode {
 }
 
 /** Of every offer that ever had uses or codes of its own. */
-export async function countCodes(db: Tx): Promise<CountedCode[]> {
+export async function countCodes(db: AnyDb): Promise<CountedCode[]> {
   const now = clockDate().toISOString()
   const uses = await db.execute<{ offer: string; kept: number; used: number }>(
     sql`select offer, count(*) filter (where used_at is not null)::int used,
@@ -79,7 +79,7 @@ export async function countCodes(db: Tx): Promise<CountedCode[]> {
   }))
 }
 
-async function offerOfDraft(db: Tx, id: string): Promise<Offer> {
+async function offerOfDraft(db: AnyDb, id: string): Promise<Offer> {
   const found = (await draftContents(db, await readState(db))).get('offer', id)
   if (!found?.body) throw new Problem('no-such-offer')
   return found.body as unknown as Offer
@@ -138,7 +138,7 @@ const usedOf = sql<number>`(select count(*)::int from code_use u where u.code_id
 
 /** Codes of an offer in the order they were made, a page at a time; `more`: what to ask for next as `after`. */
 export async function listCodes(
-  db: Tx,
+  db: AnyDb,
   { rights }: Worker,
   offer: string,
   { search = '', batch, after = 0 }: { search?: string | undefined; batch?: number | undefined; after?: number },
@@ -224,7 +224,7 @@ export async function useAtCounter(
 }
 
 /** All codes of an offer as CSV. */
-export async function exportCodes(db: Tx, offer: string): Promise<string> {
+export async function exportCodes(db: AnyDb, offer: string): Promise<string> {
   const columns = ['code', 'state', 'used', 'works', 'made', 'note']
   let file = stringify([columns])
   for (let after = 0; ;) {

@@ -1,6 +1,6 @@
 /** Many goods changed together: all of it one change of the draft, or nothing. */
 import { z } from 'zod'
-import type { Database } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { product as productKind } from '../../kinds/product'
 import { Problem } from '../../problem'
 import { pointer } from '../../../core/pointer'
@@ -39,7 +39,7 @@ function refuse(at: (string | number)[], message: string): never {
 }
 
 export function changeGoods(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   { products }: z.output<typeof goodsTogether>,
   actor: Actor,

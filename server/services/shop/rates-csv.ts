@@ -3,7 +3,7 @@ import { stringify } from 'csv-stringify/sync'
 import { rate as rateShape } from '../../../core/rulebook/shop-rules'
 import type { Rate } from '../../../core/tax/terms'
 import { harmlessCell } from '../../../core/texts/harmless-cell'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { Problem } from '../../problem'
 import { readLines } from '../csv/read-csv'
 import { canonical } from '../../../core/canonical'
@@ -107,14 +107,14 @@ const told = (before: readonly Rate[], { rates, problems }: Read): RatesPlan => 
 }
 
 /** What would come of a file. Rates that do not stand in it stay as they are. */
-export async function planRates(db: Tx, text: string): Promise<RatesPlan> {
+export async function planRates(db: AnyDb, text: string): Promise<RatesPlan> {
   const { book } = await draftContents(db, await readState(db))
   return told(book.tax?.rates ?? [], await readRates(text))
 }
 
 /** Takes it in as one change of the draft; throws `lines-not-right` with what is wrong where, and then nothing is taken. */
 export async function importRates(
-  db: Database,
+  db: AnyDb,
   /** Whoever asks, as they may work inside the transaction. */ workerIn: (tx: Tx) => Promise<Worker>,
   text: string,
   actor: Actor,
@@ -142,7 +142,7 @@ export async function importRates(
   return { ...plan!, names }
 }
 
-export async function exportRates(db: Tx): Promise<string> {
+export async function exportRates(db: AnyDb): Promise<string> {
   const { book } = await draftContents(db, await readState(db))
   const rows = (book.tax?.rates ?? []).map(({ id, tax, place, category, percent, delivery, name }) => [
     id,

@@ -2,7 +2,7 @@
 import { and, asc, desc, eq, gt, isNull, lte, or, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { mayStaff } from '../../../core/staff/staff-rule'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { firm, person, stock, stockMove, stockReserved } from '../../db/schema'
 import { clockDate, clockMs } from '../../clock'
 import { Problem } from '../../problem'
@@ -47,7 +47,7 @@ export interface StockTold {
 export const stillKept = () => or(isNull(stockReserved.until), gt(stockReserved.until, clockDate()))
 
 /** Pieces put aside now, by product. */
-export async function reservedOf(db: Tx, product?: string): Promise<ReadonlyMap<string, number>> {
+export async function reservedOf(db: AnyDb, product?: string): Promise<ReadonlyMap<string, number>> {
   const rows = await db
     .select({ product: stockReserved.product, pieces: sql<number>`sum(${stockReserved.pieces})::int` })
     .from(stockReserved)
@@ -57,7 +57,7 @@ export async function reservedOf(db: Tx, product?: string): Promise<ReadonlyMap<
 }
 
 /** What of one product is there, put aside for whom, and how it came to be. People are named to those who may look at them. */
-export async function stockOf(db: Tx, { rights }: Worker, product: string): Promise<StockTold> {
+export async function stockOf(db: AnyDb, { rights }: Worker, product: string): Promise<StockTold> {
   if (!(await draftContents(db, await readState(db))).get('product', product)) throw new Problem('no-such-product')
   const [row] = await db.select().from(stock).where(eq(stock.product, product))
   const holds = await db
@@ -144,7 +144,7 @@ export async function letGo(tx: Tx, worker: Worker, product: string, id: number,
 /** Milliseconds for which it is known that something was kept at a till: longer than any bound looks back. */
 const rememberedMs = 4 * 3_600_000
 /** What was put aside until a moment that is over, thrown away. */
-export async function dropOldReserved(db: Database | Tx): Promise<void> {
+export async function dropOldReserved(db: AnyDb | Tx): Promise<void> {
   const now = clockMs()
   await db
     .delete(stockReserved)

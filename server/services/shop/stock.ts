@@ -1,9 +1,10 @@
 /** What is in store: looked at and changed by staff, each part by those who may. Counted by the day, so it holds at once. */
+import { inTransaction } from '../../db/turn'
 import { eq, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import type { StaffAsk } from '../../../core/staff/staff-rule'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { clockDate } from '../../clock'
 import { stock, stockMove } from '../../db/schema'
 import { Problem } from '../../problem'
@@ -48,7 +49,7 @@ export interface GoodsCounted {
 }
 
 /** Of the products of the draft that these rights may look at. What may not be looked at is not sent. */
-export async function countGoods(db: Tx, worker: Worker): Promise<GoodsCounted> {
+export async function countGoods(db: AnyDb, worker: Worker): Promise<GoodsCounted> {
   const { rights } = worker
   const all = (await draftContents(db, await readState(db))).of('product') as (StoredVersion & { kind: 'product' })[]
   const seen = await lookable(db, worker, all)
@@ -85,7 +86,7 @@ export async function countGoods(db: Tx, worker: Worker): Promise<GoodsCounted> 
 }
 
 /** What products cost the shop, minor units; only those that say so. */
-export async function listCosts(db: Tx): Promise<Record<string, number>> {
+export async function listCosts(db: AnyDb): Promise<Record<string, number>> {
   const rows = await db
     .select({ product: stock.product, cost: stock.cost })
     .from(stock)
@@ -94,13 +95,13 @@ export async function listCosts(db: Tx): Promise<Record<string, number>> {
 }
 
 export async function changeStock(
-  db: Database,
+  db: AnyDb,
   worker: Worker,
   id: string,
   change: StockChange,
   actor: Actor,
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const draft = await draftContents(tx, await lockRules(tx))
     if (!draft.get('product', id)) throw new Problem('no-such-product')
     const touched = (['stock', 'cost'] as const).filter(part => change[part] !== undefined)

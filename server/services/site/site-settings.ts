@@ -1,8 +1,9 @@
 /** Changing settings: checked against the rules and against what is known to work. */
+import { inTransaction } from '../../db/turn'
 import { z } from 'zod'
 import { isLanguageTag } from '../../../core/site-words/site-words'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { siteState } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWorks } from '../mail/mail-check'
@@ -16,12 +17,12 @@ import type { Actor } from '../../trace'
 
 /** What of a group is given; what is left out stays as it was. Throws `bad-input` where the whole would not fit. */
 export async function saveSettings<G extends SettingGroup>(
-  db: Database,
+  db: AnyDb,
   group: G,
   change: Record<string, unknown>,
   actor: Actor,
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const book = await bookAt(tx, (await lockRules(tx)).live)
     const before = (await readSettings(tx))[group]
     const body = parseWith(settingGroups[group], { ...before, ...change }) as z.infer<(typeof settingGroups)[G]>
@@ -49,7 +50,7 @@ export const wordsGiven = z.record(z.string().max(60), z.unknown())
  * `bad-input` at the word that does not fit.
  */
 export async function saveWords(
-  db: Database,
+  db: AnyDb,
   language: string,
   { words, offered }: { words: z.infer<typeof wordsGiven>; offered?: boolean | undefined },
   actor: Actor,
@@ -58,7 +59,7 @@ export async function saveWords(
   const given = parseWith(z.strictObject({ words: saidWords }), {
     words: Object.fromEntries(Object.entries(words).filter(([, one]) => one !== null)),
   }).words
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     const { locale } = await lockedIdentity(tx)
     const before = (await readSettings(tx)).words
     const said = Object.fromEntries(
@@ -83,12 +84,12 @@ export async function saveWords(
   })
 }
 
-async function lockedIdentity(tx: Tx): Promise<SiteIdentity> {
+async function lockedIdentity(tx: AnyDb): Promise<SiteIdentity> {
   await lockRules(tx)
   return readIdentity(tx)
 }
 
-export async function readIdentity(tx: Tx): Promise<SiteIdentity> {
+export async function readIdentity(tx: AnyDb): Promise<SiteIdentity> {
   const [state] = await tx
     .select({
       name: siteState.name,
@@ -102,8 +103,8 @@ export async function readIdentity(tx: Tx): Promise<SiteIdentity> {
 }
 
 /** The name, clock, money and language of the site. Amounts stay as they are: another currency converts nothing. */
-export async function saveIdentity(db: Database, change: Record<string, unknown>, actor: Actor): Promise<void> {
-  await db.transaction(async tx => {
+export async function saveIdentity(db: AnyDb, change: Record<string, unknown>, actor: Actor): Promise<void> {
+  await inTransaction(db, async tx => {
     await lockRules(tx)
     const before = await readIdentity(tx)
     const after = parseWith(siteIdentity, { ...before, ...change })

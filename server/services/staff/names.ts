@@ -4,7 +4,7 @@ import { isEntryKind } from '../../../core/editions/contents'
 import type { Version } from '../../../core/editions/contents'
 import { mayStaff } from '../../../core/staff/staff-rule'
 import type { StaffRights } from '../../../core/staff/staff-rule'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { firm, person } from '../../db/schema'
 import { seesPeople } from './people-seen'
 
@@ -19,7 +19,7 @@ const seesFirms = (rights: StaffRights) =>
 
 /** Of everybody rules name, live or in the draft, the names that may be told. */
 export async function namedInRules(
-  tx: Tx,
+  tx: AnyDb,
   rights: StaffRights,
   versions: readonly Pick<Version, 'kind' | 'body'>[],
 ): Promise<Names> {
@@ -56,7 +56,7 @@ const most = 8
 const contains = (text: string) => `%${text.toLowerCase().replaceAll(/[\\%_]/g, char => `\\${char}`)}%`
 
 /** At most eight persons and eight firms whose names have all of these words in them. */
-export async function findNames(tx: Tx, rights: StaffRights, text: string): Promise<Names> {
+export async function findNames(tx: AnyDb, rights: StaffRights, text: string): Promise<Names> {
   const words = text.split(/\s+/).filter(Boolean).slice(0, 6).map(contains)
   if (!words.length) return { people: [], firms: [] }
   const [people, firms] = await Promise.all([

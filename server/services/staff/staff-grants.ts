@@ -3,7 +3,7 @@ import { and, eq, inArray } from 'drizzle-orm'
 import { coversRule } from '../../../core/staff/staff-rule'
 import type { StaffRights, StaffRule } from '../../../core/staff/staff-rule'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 import { authorise, staffRolesOf } from './authorise'
@@ -39,7 +39,12 @@ export function authoriseLookAsRole(rights: StaffRights, power: Power, role: str
 }
 
 /** Changing how somebody signs in, or shutting them out: never of somebody who may do more. */
-export async function authoriseOverPerson(tx: Tx, rights: StaffRights, power: Power, personId: string): Promise<void> {
+export async function authoriseOverPerson(
+  tx: AnyDb,
+  rights: StaffRights,
+  power: Power,
+  personId: string,
+): Promise<void> {
   const staff = [...staffRolesOf(power.book)]
   if (!staff.length || rights.masterKey) return
   const held = await tx

@@ -1,9 +1,10 @@
 /** What staff roles may do, as kept: read with the snapshot, changed by the console. */
+import { inTransaction } from '../../db/turn'
 import { asc, eq } from 'drizzle-orm'
 import { staffRule as shape, coversRule } from '../../../core/staff/staff-rule'
 import type { StaffRights, StaffRule } from '../../../core/staff/staff-rule'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { Database, Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { staffRule } from '../../db/schema'
 import { Problem } from '../../problem'
 import { staffRolesOf } from './authorise'
@@ -12,7 +13,7 @@ import { bookAt, lockRules } from '../versions/versions'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
-export async function readStaffRules(tx: Tx): Promise<StaffRule[]> {
+export async function readStaffRules(tx: AnyDb): Promise<StaffRule[]> {
   // A rule an older version wrote and this one does not know gives nothing.
   return (await tx.select().from(staffRule).orderBy(asc(staffRule.id))).flatMap(row => {
     const parsed = shape.safeParse(row.body)
@@ -22,10 +23,10 @@ export async function readStaffRules(tx: Tx): Promise<StaffRule[]> {
 
 /** Puts what one role may do in place of what it might before; all rules together are the role. */
 export async function writeStaffRules(
-  db: Database,
+  db: AnyDb,
   { role, rules, rights, actor }: { role: string; rules: StaffRule[]; rights: StaffRights; actor: Actor },
 ): Promise<void> {
-  await db.transaction(async tx => {
+  await inTransaction(db, async tx => {
     // Two who write at once must not each put back what the other took away.
     const { live } = await lockRules(tx)
     const book = await bookAt(tx, live)

@@ -1,13 +1,13 @@
 /** Whoever keeps the site: somebody who can sign in holds a master key, whatever happens. */
 import { and, eq, inArray, isNotNull, isNull } from 'drizzle-orm'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { lockFor } from '../../db/locks'
 import { person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
 
 /** Those who hold one of the master keys and can sign in now. */
-async function keepersNow(tx: Tx, keys: readonly string[]): Promise<{ id: string; role: string }[]> {
+async function keepersNow(tx: AnyDb, keys: readonly string[]): Promise<{ id: string; role: string }[]> {
   return tx
     .select({ id: roleGrant.personId, role: roleGrant.role })
     .from(roleGrant)

@@ -2,7 +2,7 @@
 import { and, eq, isNotNull, isNull, sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import type { Visitor } from '../../../core/visitor/visitor'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { person } from '../../db/schema'
 
 type Held = { level: string; since: string; until: string | null }
@@ -98,7 +98,7 @@ export function visitorFrom({
   }
 }
 
-export async function visitorOf(db: Tx, personId: string): Promise<Visitor | null> {
+export async function visitorOf(db: AnyDb, personId: string): Promise<Visitor | null> {
   const [row] = await db.select(visitorColumns).from(person).where(eq(person.id, personId))
   return row ? visitorFrom(row) : null
 }

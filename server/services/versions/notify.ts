@@ -1,13 +1,13 @@
 /** Tells every server process what moved, once the transaction is through. */
 import { sql } from 'drizzle-orm'
-import type { Tx } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { siteState } from '../../db/schema'
 
 export const changeChannel = 'bravik_changed'
 /** `live`: an edition was published. `settings`: what holds at once. `draft`: nothing a visitor could meet. */
 export type Moved = 'live' | 'draft' | 'settings'
 
-async function notify(tx: Tx, moved: Moved): Promise<void> {
+async function notify(tx: AnyDb, moved: Moved): Promise<void> {
   await tx.execute(sql`select pg_notify(${changeChannel}, ${moved})`)
 }
 

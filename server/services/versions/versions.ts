@@ -6,7 +6,7 @@ import { Contents, nameOf } from '../../../core/editions/contents'
 import type { SiteFrame, Version, VersionedKind } from '../../../core/editions/contents'
 import { entryKinds, rulebookOf } from '../../../core/rulebook/rulebook'
 import type { EntryKind, Rulebook } from '../../../core/rulebook/rulebook'
-import type { Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { siteState, version } from '../../db/schema'
 import { Problem } from '../../problem'
 
@@ -42,7 +42,7 @@ const stateColumns = {
 }
 
 /** `lock`: `update` for changing rules, settings or content, one at a time; `share` so that nobody publishes meanwhile. */
-export async function readState(tx: Tx, lock?: 'update' | 'share'): Promise<SiteState> {
+export async function readState(tx: AnyDb, lock?: 'update' | 'share'): Promise<SiteState> {
   const asked = tx.select(stateColumns).from(siteState)
   const [row] = await (lock ? asked.for(lock) : asked)
   if (!row) throw new Problem('not-set-up')
@@ -70,7 +70,7 @@ export const heldAt = (number: number) =>
 const published = new LRUCache<string, StoredContents>({ max: 4 })
 
 /** What a published edition holds. Read whole once; of a later one only what it changed. */
-export async function contentsAt(tx: Tx, state: SiteState, number: number): Promise<StoredContents> {
+export async function contentsAt(tx: AnyDb, state: SiteState, number: number): Promise<StoredContents> {
   const cacheKey = (edition: number) => `${state.database} ${edition}`
   const known = published.get(cacheKey(number))
   if (known) return sameFrame(known.frame, state.frame) ? known : known.with([], state.frame)
@@ -88,7 +88,7 @@ const sameFrame = (a: SiteFrame, b: SiteFrame) =>
   a.name === b.name && a.timezone === b.timezone && a.currency === b.currency && a.locale === b.locale
 
 /** The versions the draft consists of, oldest change first; removed ones too. `of`: of these alone. */
-export async function draftRows(tx: Tx, state: SiteState, of?: readonly VersionName[]): Promise<StoredVersion[]> {
+export async function draftRows(tx: AnyDb, state: SiteState, of?: readonly VersionName[]): Promise<StoredVersion[]> {
   return (await tx
     .select(columns)
     .from(version)
@@ -106,12 +106,12 @@ export const amongNames = (names: readonly VersionName[], of: { kind: AnyColumn;
   sql`(${of.kind}, ${of.key}) in (select * from jsonb_to_recordset(${JSON.stringify(names.map(({ kind, key }) => ({ kind, key })))}::jsonb) as named(kind text, key text))`
 
 /** What the next edition would hold. */
-export async function draftContents(tx: Tx, state: SiteState): Promise<StoredContents> {
+export async function draftContents(tx: AnyDb, state: SiteState): Promise<StoredContents> {
   return (await contentsAt(tx, state, state.live)).with(await draftRows(tx, state))
 }
 
 /** The rules of an edition alone. */
-export async function bookAt(tx: Tx, number: number): Promise<Rulebook> {
+export async function bookAt(tx: AnyDb, number: number): Promise<Rulebook> {
   const rows = await tx
     .select({ kind: version.kind, key: version.key, body: version.body })
     .from(version)
@@ -121,24 +121,24 @@ export async function bookAt(tx: Tx, number: number): Promise<Rulebook> {
 }
 
 /** One change of rules, settings or content at a time: taken before anything is read for changing, and before any other lock. */
-export const lockRules = (tx: Tx): Promise<SiteState> => readState(tx, 'update')
+export const lockRules = (tx: AnyDb): Promise<SiteState> => readState(tx, 'update')
 
 /**
  * The live rules, which nobody publishes over before the transaction ends: for
  * giving what they name. Many may give at once. Take it before any other lock,
  * and not together with `lockRules`.
  */
-export const lockedBook = async (tx: Tx): Promise<Rulebook> => bookAt(tx, (await readState(tx, 'share')).live)
+export const lockedBook = async (tx: AnyDb): Promise<Rulebook> => bookAt(tx, (await readState(tx, 'share')).live)
 
 /** Versions by their row, of whatever edition. */
-export async function versionsOf(tx: Tx, rows: readonly number[]): Promise<StoredVersion[]> {
+export async function versionsOf(tx: AnyDb, rows: readonly number[]): Promise<StoredVersion[]> {
   if (!rows.length) return []
   return (await tx.select(columns).from(version).where(inRows(rows))) as StoredVersion[]
 }
 const inRows = (rows: readonly number[]) => sql`${version.id} = any(${sql.param(`{${rows.join(',')}}`)}::bigint[])`
 
 /** Contents of versions by their row, for whoever may see them. */
-export async function contentOf(tx: Tx, rows: readonly number[]): Promise<Map<number, Record<string, unknown>>> {
+export async function contentOf(tx: AnyDb, rows: readonly number[]): Promise<Map<number, Record<string, unknown>>> {
   if (!rows.length) return new Map()
   const found = await tx.select({ id: version.id, content: version.content }).from(version).where(inRows(rows))
   return new Map(found.map(({ id, content }) => [id, (content ?? {}) as Record<string, unknown>]))

@@ -175,6 +175,6 @@ export async function sessionOf(tx: AnyDb, token: string): Promise<Session | nul
   return { sessionId: tokenHash.slice(0, 24), personId: row.id, visitor: visitorFrom(row), seenAt, expiresAt }
 }
 
-export async function dropOldSessions(db: Tx): Promise<void> {
+export async function dropOldSessions(db: AnyDb): Promise<void> {
   await db.delete(session).where(lt(session.expiresAt, clockDate()))
 }

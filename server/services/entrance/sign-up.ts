@@ -381,7 +381,7 @@ export async function invite(db: AnyDb, input: Invitation, actor: Actor): Promis
 }
 
 /** People who signed up and never confirmed are forgotten after a month. */
-export async function forgetUnconfirmed(db: Tx): Promise<void> {
+export async function forgetUnconfirmed(db: AnyDb): Promise<void> {
   await db.execute(
     sql`delete from person where confirmed_at is null and created_at < ${new Date(clockMs() - 30 * 86_400_000).toISOString()}::timestamptz`,
   )

@@ -11,7 +11,7 @@ import { emailAddress, personName, readFacts } from '../entrance/sign-up'
 import type { FactValues } from '../entrance/sign-up'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate } from '../../clock'
-import type { AnyDb, Database } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import type { StaffRights } from '../../../core/staff/staff-rule'
 import { idsOf } from '../../db/rows-of'
 import { lockedBook } from '../versions/versions'
@@ -169,7 +169,7 @@ export type Importer = Pick<Worker, 'rights' | 'snapshot'> & { actor: Actor }
  * rules are asked once more at the end, so that nobody waits for a long file.
  */
 export async function importPeople(
-  db: Database,
+  db: AnyDb,
   importer: (db: AnyDb) => Promise<Importer>,
   text: string,
 ): Promise<number> {

@@ -77,6 +77,6 @@ export async function useLink(tx: Tx, token: string, purpose: LinkPurpose): Prom
   return { purpose, personId: row.personId, data: row.data as Record<string, unknown> }
 }
 
-export async function dropOldLinks(db: Tx): Promise<void> {
+export async function dropOldLinks(db: AnyDb): Promise<void> {
   await db.delete(oneTimeLink).where(lt(oneTimeLink.expiresAt, new Date(clockMs() - 30 * 86_400_000)))
 }

@@ -312,6 +312,6 @@ export async function codesOfGuest(db: AnyDb, guest: string): Promise<NonNullabl
 }
 
 /** What is kept no longer, thrown away. */
-export async function dropOldCodes(db: Tx): Promise<void> {
+export async function dropOldCodes(db: AnyDb): Promise<void> {
   await db.delete(codeUse).where(and(isNull(codeUse.usedAt), lte(codeUse.until, clockDate())))
 }

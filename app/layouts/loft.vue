@@ -1,13 +1,15 @@
 <script setup lang="ts">
 import { useLoft } from '~/loft/core/loft'
+import '~/loft/loft.css'
+import { coreFailure } from '~/loft/core/worker/ask-core'
 import AsRole from '~/loft/frame/AsRole.vue'
 import Conflict from '~/loft/frame/Conflict.vue'
 import DamagedFiles from '~/loft/frame/DamagedFiles.vue'
 import Find from '~/loft/frame/Find.vue'
 import Keys from '~/loft/frame/Keys.vue'
 import { liesIn, mainPlaces } from '~/loft/frame/places'
+import TakenBack from '~/loft/frame/TakenBack.vue'
 import FirstSteps from '~/loft/kit/place/FirstSteps.vue'
-import '~/loft/loft.css'
 import { startCore } from '~/loft/worker/start'
 
 startCore()
@@ -87,8 +89,8 @@ onUnmounted(() => {
       <a href="/account" class="text-[13.5px] hover:underline">{{ loft.me?.name ?? '' }}</a>
     </header>
     <AsRole />
-    <p v-if="loft.failure" role="alert" class="bg-weld-pale px-4 py-2 text-weld">
-      {{ loft.failure }} <button class="underline" @click="loft.load()">Try again</button>
+    <p v-if="loft.failure || coreFailure" role="alert" class="bg-weld-pale px-4 py-2 text-weld">
+      {{ loft.failure || coreFailure }} <button class="underline" @click="loft.load()">Try again</button>
     </p>
     <Conflict v-if="loft.conflict" />
     <DamagedFiles />
@@ -109,5 +111,6 @@ onUnmounted(() => {
     </main>
     <Find v-model:open="finding" />
     <Keys v-model:open="showingKeys" />
+    <TakenBack />
   </div>
 </template>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { Way } from '~~/core/view/way'
 import type { WordKey } from '~~/core/site-words/english'
+import type { Way } from '~~/core/view/way'
 import { usePageView } from './page-view'
 import { useSay } from './site-say'
 

@@ -16,7 +16,7 @@ import { visitor } from '../../core/visitor/visitor'
 import { walkMinutes, makeWalkToken } from '../services/entrance/walk-token'
 import { authoriseWalk } from '../services/entrance/walk-rights'
 import { readStart, readEdition } from '../services/console/start'
-import { removeEntry, saveEntry, moveEntry, undoChange } from '../services/editions/draft'
+import { removeEntry, saveEntry, moveEntry, undoChange } from '../services/editions/entries'
 import { bringBack, historyOf } from '../services/editions/history'
 import { permitEntry, permitUndo } from '../services/editions/entry-rights'
 import { listPlanned, planEdition, withdrawPlan } from '../services/editions/planned'
@@ -24,6 +24,9 @@ import { authorisePublication, listEditions, publish } from '../services/edition
 import { compareChange } from '../services/editions/compare'
 import { planRollBack, rollBack } from '../services/editions/roll-back'
 import { draftSnapshot, editionSnapshot, reload } from '../services/live/snapshot'
+import { doSteps, expected, stepsInput, textsOf } from '../services/editions/steps'
+import { takeBack } from '../services/editions/taken-back'
+import { readAhead } from '../reading/read-ahead'
 import { savedAnswer } from '../services/editions/saved-answer'
 import { Problem } from '../problem'
 import { within } from '../within'
@@ -35,7 +38,6 @@ import type { Ask } from './action'
 const ruleKinds = ['levels', 'roles', 'gates', 'offers', 'tax', 'delivery', 'landings', 'settings-sign-up'] as const
 const versioned = [...ruleKinds, ...thingStaffKinds, 'prices'] as const
 
-export const expected = z.strictObject({ id: z.int(), revision: z.int() }).nullable()
 const chosen = z.array(z.string().max(300)).max(100_000).nullable().optional()
 
 function entryPlace({ params }: Ask<unknown>): { kind: EntryKind; key: string } {
@@ -126,8 +128,8 @@ export const editionActions = {
       const place = entryPlace(ask)
       const { body, expects } = ask.input
       const permit = permitEntry(ask.rights)
-      const { names } = await saveEntry(ask.db, { ...place, body, expects, actor: ask.actor, permit })
-      return savedAnswer(ask, names)
+      const changed = await saveEntry(ask.db, { ...place, body, expects, actor: ask.actor, permit })
+      return savedAnswer(ask, changed)
     },
   }),
   'DELETE entries/:kind/:key': change({
@@ -135,16 +137,16 @@ export const editionActions = {
     input: z.strictObject({ expects: expected }),
     run: async ask => {
       const permit = permitEntry(ask.rights)
-      const { names } = await removeEntry(ask.db, { ...entryPlace(ask), ...ask.input, actor: ask.actor, permit })
-      return savedAnswer(ask, names)
+      const changed = await removeEntry(ask.db, { ...entryPlace(ask), ...ask.input, actor: ask.actor, permit })
+      return savedAnswer(ask, changed)
     },
   }),
   'POST entries/:kind/:key/undo': change({
     right: oneOf(ruleKinds, 'change'),
     run: async ask => {
       const place = entryPlace(ask)
-      await undoChange(ask.db, { ...place, actor: ask.actor, permit: permitUndo(ask.rights, place) })
-      return savedAnswer(ask, [place])
+      const permit = permitUndo(ask.rights, place)
+      return savedAnswer(ask, await undoChange(ask.db, { ...place, actor: ask.actor, permit }))
     },
   }),
   /** What a change of the draft does to its words. */
@@ -160,9 +162,23 @@ export const editionActions = {
     right: oneOf(versioned, 'change'),
     input: z.strictObject({ version: z.int() }),
     run: async ask => {
-      const { names } = await bringBack(ask.db, ask, { ...versionedPlace(ask), ...ask.input }, ask.actor)
-      return savedAnswer(ask, names)
+      const changed = await bringBack(ask.db, ask, { ...versionedPlace(ask), ...ask.input }, ask.actor)
+      return savedAnswer(ask, changed)
     },
+  }),
+  /** What is done in one breath: ordered steps, one change, which is taken back as one. */
+  'POST draft/steps': change({
+    right: oneOf(versioned, 'add', 'change', 'withdraw'),
+    input: stepsInput,
+    async ahead({ steps }) {
+      for (const one of steps) await readAhead(textsOf(one))
+    },
+    run: async ask => savedAnswer(ask, await doSteps(ask.db, ask, ask.input.steps, ask.actor)),
+  }),
+  /** Takes a step of one's own back. What it answers can be taken back as well. */
+  'POST draft/steps/:id/back': change({
+    right: oneOf(versioned, 'add', 'change', 'withdraw'),
+    run: async ask => savedAnswer(ask, await takeBack(ask.db, ask, numberParam(ask.event, 'id'), ask.actor)),
   }),
   'POST taxes/order': change({
     right: on('tax', 'change'),
@@ -173,8 +189,8 @@ export const editionActions = {
       before: z.string().nullable(),
     }),
     run: async ask => {
-      const { names } = await moveEntry(ask.db, { ...ask.input, actor: ask.actor })
-      return savedAnswer(ask, names)
+      const changed = await moveEntry(ask.db, { ...ask.input, actor: ask.actor, permit: permitEntry(ask.rights) })
+      return savedAnswer(ask, changed)
     },
   }),
   'POST landings/order': change({
@@ -182,8 +198,13 @@ export const editionActions = {
     // The landing it comes before; null: last.
     input: z.strictObject({ key: z.string(), before: z.string().nullable() }),
     run: async ask => {
-      const { names } = await moveEntry(ask.db, { kind: 'landing', ...ask.input, actor: ask.actor })
-      return savedAnswer(ask, names)
+      const changed = await moveEntry(ask.db, {
+        kind: 'landing',
+        ...ask.input,
+        actor: ask.actor,
+        permit: permitEntry(ask.rights),
+      })
+      return savedAnswer(ask, changed)
     },
   }),
 

@@ -34,7 +34,7 @@ export const shopActions = {
     right: oneOf(['products', 'prices'], 'change'),
     input: goodsTogether,
     most: 4 * 1_048_576,
-    run: async ask => savedAnswer(ask, (await changeGoods(ask.db, ask, ask.input, ask.actor)).names),
+    run: async ask => savedAnswer(ask, await changeGoods(ask.db, ask, ask.input, ask.actor)),
   }),
   'GET costs': look({ right: on('cost', 'look'), run: ask => listCosts(ask.db) }),
   'PUT products/:id/stock': change({

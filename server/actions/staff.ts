@@ -23,9 +23,9 @@ export const staffActions = {
     right: on('staff', 'change'),
     input: staffRoleCopy,
     run: async ask => {
-      const { names } = await copyStaffRole(ask.db, ask, ask.params.role!, ask.input, ask.actor)
+      const changed = await copyStaffRole(ask.db, ask, ask.params.role!, ask.input, ask.actor)
       await afterCommit(reload)
-      return made(ask, await savedAnswer(ask, names))
+      return made(ask, await savedAnswer(ask, changed))
     },
   }),
 }

@@ -4,7 +4,8 @@ import { thingStaffKinds } from '../../core/staff/thing-kind'
 import { isServerKind } from '../kinds/kinds'
 import type { VersionedThing } from '../kinds/kinds'
 import { Problem } from '../problem'
-import { undoChange } from '../services/editions/draft'
+import { undoChange } from '../services/editions/entries'
+import { expected } from '../services/editions/steps'
 import { permitThingUndo } from '../services/editions/thing-rights'
 import { lookAtThing, lookAtVersions } from '../services/editions/look'
 import { savedAnswer } from '../services/editions/saved-answer'
@@ -12,7 +13,6 @@ import { readAhead } from '../reading/read-ahead'
 import { addThing, changeThing, copyInput, copyThing, moveThing, removeThing } from '../services/editions/things'
 import { change, look, made, oneOf } from './action'
 import type { Ask } from './action'
-import { expected } from './editions'
 
 const kinds = [...thingStaffKinds, 'prices'] as const
 
@@ -38,8 +38,8 @@ export const thingActions = {
     ahead: readAhead,
     run: async ask => {
       const { kind } = place(ask)
-      const { names } = await addThing(ask.db, ask, kind, ask.input, ask.actor)
-      return made(ask, await savedAnswer(ask, names))
+      const changed = await addThing(ask.db, ask, kind, ask.input, ask.actor)
+      return made(ask, await savedAnswer(ask, changed))
     },
   }),
   /** Versions of things by their row, in whatever edition: what may be looked at of them. */
@@ -57,28 +57,26 @@ export const thingActions = {
     run: async ask => {
       const { expects, ...change } = ask.input
       const { kind, key } = place(ask)
-      const { names } = await changeThing(ask.db, ask, { kind, key, expects }, change, ask.actor)
-      return savedAnswer(ask, names)
+      const changed = await changeThing(ask.db, ask, { kind, key, expects }, change, ask.actor)
+      return savedAnswer(ask, changed)
     },
   }),
   'DELETE things/:kind/:key': change({
     right: oneOf(kinds, 'withdraw'),
-    run: async ask => savedAnswer(ask, (await removeThing(ask.db, ask, place(ask), ask.actor)).names),
+    run: async ask => savedAnswer(ask, await removeThing(ask.db, ask, place(ask), ask.actor)),
   }),
   'POST things/:kind/:key/move': change({
     right: oneOf(kinds, 'change'),
     // Among those beside it; null: last.
     input: z.strictObject({ before: z.string().nullable() }),
-    run: async ask =>
-      savedAnswer(ask, (await moveThing(ask.db, ask, { ...place(ask), ...ask.input }, ask.actor)).names),
+    run: async ask => savedAnswer(ask, await moveThing(ask.db, ask, { ...place(ask), ...ask.input }, ask.actor)),
   }),
   /** It is again as it is live. */
   'POST things/:kind/:key/undo': change({
     right: oneOf(kinds, 'change'),
     run: async ask => {
       const at = place(ask)
-      await undoChange(ask.db, { ...at, actor: ask.actor, permit: permitThingUndo(ask, at) })
-      return savedAnswer(ask, [at])
+      return savedAnswer(ask, await undoChange(ask.db, { ...at, actor: ask.actor, permit: permitThingUndo(ask, at) }))
     },
   }),
   'POST things/:kind/:key/copy': change({
@@ -86,8 +84,8 @@ export const thingActions = {
     input: copyInput,
     run: async ask => {
       const { kind, key } = place(ask)
-      const { names } = await copyThing(ask.db, ask, { kind, key }, ask.input, ask.actor)
-      return made(ask, await savedAnswer(ask, names))
+      const changed = await copyThing(ask.db, ask, { kind, key }, ask.input, ask.actor)
+      return made(ask, await savedAnswer(ask, changed))
     },
   }),
 }

@@ -20,6 +20,7 @@ import {
   unique,
   uniqueIndex,
 } from 'drizzle-orm/pg-core'
+import type { Back } from '../../core/editions/step-back'
 import type { Need } from '../../core/search/fragments'
 import type { MoneyBackOf, NoticeBecame, NoticeKind, OrderState, PurchaseState } from '../../core/payments/money-table'
 import type { FrozenOrder, InvoiceBody, PostalAddress } from '../../core/orders/order'
@@ -114,6 +115,18 @@ export const plannedEdition = pgTable(
       .on(table.at)
       .where(sql`${table.state} = 'waiting'`),
   ],
+)
+
+/** What somebody's change of the draft put where, for taking it back. */
+export const draftStep = pgTable(
+  'draft_step',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    personId: text('person_id').notNull(),
+    madeAt: moment('made_at').notNull(),
+    back: jsonb('back').$type<Back[]>().notNull(),
+  },
+  table => [index('draft_step_of').on(table.personId, table.id)],
 )
 
 /** Who made a thing and who looks after it; holds at once, whatever edition it is in. */

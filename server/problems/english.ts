@@ -75,6 +75,7 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'no-such-thing-kind': ({ kind }) => `There is no kind of thing “${kind}”.`,
   'no-such-edition': ({ edition }) => `There is no edition ${edition}.`,
   'no-such-change': 'The draft holds no such change.',
+  'no-such-step': 'There is nothing of yours like that to take back: it was taken back already, or is too long ago.',
   'no-such-entry': ({ kind, key }) => `There is no ${kind} “${key}”.`,
   'no-such-place': ({ kind }) => `There is no such ${kind}.`,
   'no-such-version': 'There is no such version of it.',
@@ -211,6 +212,8 @@ export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'body-not-json': ({ why }) => `The body is not JSON: ${why}`,
   'changed-by': ({ by }) =>
     by === null ? 'This was removed while you were editing.' : `${by} changed this while you were editing.`,
+  'step-overtaken': ({ what, by, more }) =>
+    `${what}${more ? ` and ${more} more` : ''} ${more ? 'were' : 'was'} changed since${by === null ? '' : `, last by ${by}`}: nothing is taken back over that.`,
   'published-meanwhile': ({ live }) => `Edition ${live} was published meanwhile.`,
   'chosen-gone': 'Not everything that was chosen is still in the draft.',
   'sign-up-decided': english['wrong.sign-up-decided'],

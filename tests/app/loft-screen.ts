@@ -137,9 +137,9 @@ function answerOf(answers: Answers, call: Call): unknown {
 
 /** What a change of the draft answers, where a test says nothing of it: an entry is kept as it was sent. */
 function savedChange({ method, path, body }: Call, data: LoftStart): SavedChanges | undefined {
-  if (method === 'GET' || !/^(entries|things|landings)\//.test(path)) return undefined
+  if (method === 'GET' || !/^(entries|things|landings|draft)\//.test(path)) return undefined
   const [kind, key] = path.split('/').slice(1).map(decodeURIComponent)
-  if (!path.startsWith('entries/') || !kind || !key) return { draftVersion: 0, changed: [] }
+  if (!path.startsWith('entries/') || !kind || !key) return { draftVersion: 0, step: null, changed: [] }
   const live = data.versions.find(one => one.kind === kind && one.key === key)
   const change: DraftChange = {
     kind: kind as DraftChange['kind'],
@@ -152,7 +152,7 @@ function savedChange({ method, path, body }: Call, data: LoftStart): SavedChange
     changedBy: data.me.name,
     changedAt: '2026-11-24T09:06:00Z',
   }
-  return { draftVersion: 0, changed: [{ kind: change.kind, key, change }] }
+  return { draftVersion: 0, step: null, changed: [{ kind: change.kind, key, change }] }
 }
 
 /** The server's side: every call is noted, and answered with JSON, 204 where nothing is said, or a problem. */

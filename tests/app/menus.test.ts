@@ -33,10 +33,13 @@ describe('a menu at its desk', () => {
     })
     await key(row('Visit') as HTMLElement, 'ArrowRight', { altKey: true })
     await key(row('Visit') as HTMLElement, 'ArrowUp', { altKey: true })
-    const sent = calls.filter(one => one.path.startsWith('things/menuItem/m-visit'))
-    expect(sent.map(({ method, path, body }) => [method, path, body])).toEqual([
-      ['PUT', 'things/menuItem/m-visit', { under: 'm-shop' }],
-      ['POST', 'things/menuItem/m-visit/move', { before: 'm-shop' }],
+    const sent = calls.filter(one => one.path === 'draft/steps')
+    expect(sent.map(({ method, body }) => [method, body])).toEqual([
+      [
+        'POST',
+        { steps: [{ do: 'change', kind: 'menuItem', key: 'm-visit', parts: { under: 'm-shop' }, before: null }] },
+      ],
+      ['POST', { steps: [{ do: 'move', kind: 'menuItem', key: 'm-visit', before: 'm-shop' }] }],
     ])
   })
 })

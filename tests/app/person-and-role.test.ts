@@ -237,6 +237,7 @@ describe("a role's page", () => {
     const { press, type, loft, answers } = await role('classroom')
     answers['PUT entries/role/classroom'] = answers['PUT entries/permission/borrow-looms'] = {
       draftVersion: 0,
+      step: null,
       changed: [],
     }
     await press('See drafts')

@@ -1,3 +1,4 @@
+import { asSystem } from '../../server/services/editions/entries'
 import { eq, sql } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { moneyWords } from '../../core/money'
@@ -182,7 +183,7 @@ describe('a price that is not told is not sent', () => {
       ['wheel-hire', { price: 2 }],
     ] as const)
       await changeThing(application.database.db, keeper, { kind: 'product', key }, given, ines)
-    await publish(application.database.db, { note: '', expects: 1, actor: ines })
+    await publish(application.database.db, { authorise: asSystem, note: '', expects: 1, actor: ines })
     await expect.poll(async () => (await fetch(`${application.url}/ready`)).status).toBe(200)
     const stella = await cookieOf(application.url, 'stella@gullhaven.example')
     await expect.poll(() => sent('/shop/goods/cone-dk', stella), { timeout: 10_000 }).toContain('€0.01')

@@ -7,7 +7,7 @@ import type { Connection } from '../../server/db/database'
 import { siteState, trace, version } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
 import { draftChanges } from '../../server/services/editions/changes'
-import { saveEntry, undoChange } from '../../server/services/editions/draft'
+import { asSystem, saveEntry, undoChange } from '../../server/services/editions/entries'
 import { bringBack, historyOf } from '../../server/services/editions/history'
 import { authorisePublication, publish } from '../../server/services/editions/publish'
 import { planRollBack, rollBack } from '../../server/services/editions/roll-back'
@@ -39,9 +39,9 @@ const add = (kind: VersionedThing, thing: object) => addThing(site.db, keeper, k
 const change = (kind: VersionedThing, key: string, given: object) =>
   changeThing(site.db, keeper, { kind, key }, given, ines)
 const gate = (id: string, on: object, open: object = { signedIn: true }) =>
-  saveEntry(site.db, { kind: 'gate', key: id, body: { id, on, open }, expects: null, actor: ines })
+  saveEntry(site.db, { permit: asSystem, kind: 'gate', key: id, body: { id, on, open }, expects: null, actor: ines })
 const publishing = (expects: number, chosen?: string[]) =>
-  publish(site.db, { note: '', expects, actor: ines, ...(chosen ? { chosen } : {}) })
+  publish(site.db, { authorise: asSystem, note: '', expects, actor: ines, ...(chosen ? { chosen } : {}) })
 const names = async () => (await draftChanges(site.db)).map(one => `${one.kind} ${one.key}`)
 const titleIn = async (edition: number, kind: VersionedThing, key: string) =>
   (await contentsOf(site, edition)).index.get(kind, key) as { title?: string; path?: string } | undefined
@@ -112,7 +112,9 @@ describe('things', () => {
     await change('page', 'visit', { path: '/come' })
     // What the draft gave up may be taken there; live it is still held.
     await add('post', { id: 'new-visit', path: '/visit', title: 'News of the visit' })
-    expect(await codeOf(undoChange(site.db, { kind: 'page', key: 'visit', actor: ines }))).toBe('taken')
+    expect(await codeOf(undoChange(site.db, { permit: asSystem, kind: 'page', key: 'visit', actor: ines }))).toBe(
+      'taken',
+    )
     expect(await codeOf(publishing(1, ['post new-visit']))).not.toBe('none')
     await publishing(1)
     const twice = site.db.transaction(async tx => {
@@ -162,7 +164,7 @@ describe('publishing chosen changes', () => {
       'Visit the mill',
     ])
     expect([await names(), (await titleIn(3, 'page', 'visit'))?.title]).toEqual([['page visit'], 'Come and see'])
-    await undoChange(site.db, { kind: 'page', key: 'visit', actor: ines })
+    await undoChange(site.db, { permit: asSystem, kind: 'page', key: 'visit', actor: ines })
     expect([await names(), (await titleIn(3, 'page', 'visit'))?.title]).toEqual([[], 'Visit the mill'])
   })
 
@@ -220,6 +222,7 @@ describe('the right to publish', () => {
     expect(await publishAs(mover, 2)).toBe('none')
     // An address can lift a guard as well.
     await saveEntry(site.db, {
+      permit: asSystem,
       kind: 'gate',
       key: 'guard',
       body: { id: 'guard', on: { path: '/visit/**' }, open: { level: { atLeast: 'guild' } } },
@@ -259,7 +262,7 @@ describe('going back', () => {
       ['page', 'looms'],
       ['page', 'visit'],
     ] as const)
-      await undoChange(site.db, { kind, key, actor: ines })
+      await undoChange(site.db, { permit: asSystem, kind, key, actor: ines })
     expect(await rollBack(site.db, keeper, 1, { atOnce: true, expects: 3 }, ines)).toEqual({ changes: 3, edition: 4 })
     expect([(await titleIn(4, 'page', 'visit'))?.title, (await titleIn(4, 'page', 'ferry'))?.title]).toEqual([
       'Visit the mill',

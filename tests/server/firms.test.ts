@@ -21,7 +21,7 @@ import {
   leaveFirm,
   removeFirm,
 } from '../../server/services/people/firms'
-import { saveEntry, undoChange } from '../../server/services/editions/draft'
+import { asSystem, saveEntry, undoChange } from '../../server/services/editions/entries'
 import { visitorOf } from '../../server/services/standing/visitor-of'
 import { freshDatabase } from '../support/database'
 import { ines, keeperOf, liveRules } from '../support/world'
@@ -75,9 +75,9 @@ describe('a firm', () => {
     expect(await codeOf(addFirm(site.db, { id: 'sett', name: 'Again' }, ines))).toBe('taken')
     expect(await codeOf(changeFirm(site.db, keeperOf(rules), 'sett', { addPerson: 'p-stella' }, ines))).toBe('taken')
     const body = { id: 'sett-only', on: { page: 'visit' }, open: { firm: { in: ['sett'] } } }
-    await saveEntry(site.db, { kind: 'gate', key: 'sett-only', body, expects: null, actor: ines })
+    await saveEntry(site.db, { permit: asSystem, kind: 'gate', key: 'sett-only', body, expects: null, actor: ines })
     expect(await codeOf(removeFirm(site.db, keeperOf(rules), 'sett', ines))).toBe('in-use')
-    await undoChange(site.db, { kind: 'gate', key: 'sett-only', actor: ines })
+    await undoChange(site.db, { permit: asSystem, kind: 'gate', key: 'sett-only', actor: ines })
     expect(await codeOf(removeFirm(site.db, keeperOf(rules), 'sett', ines))).toBe('none')
   })
 })

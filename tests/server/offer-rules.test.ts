@@ -3,7 +3,7 @@ import type { Offer } from '../../core/rulebook/shop-rules'
 import type { Connection } from '../../server/db/database'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { CompiledRules } from '../../core/gates/compiled'
-import { removeEntry, saveEntry } from '../../server/services/editions/draft'
+import { asSystem, removeEntry, saveEntry } from '../../server/services/editions/entries'
 import { addThing, changeThing, removeThing } from '../../server/services/editions/things'
 import { assembleView } from '../../server/services/pages/page-view'
 import { bookAt, contentsOf, entriesAt, ines, keeperOf, liveRules, snapshotOf } from '../support/world'
@@ -23,16 +23,26 @@ const told = (work: Promise<unknown>) =>
   )
 const yarn: Omit<Offer, 'id'> = { on: { categories: ['yarn'] }, bands: [{ off: { percent: 10 } }] }
 const save = (key: string, offer: object) =>
-  told(saveEntry(site.db, { kind: 'offer', key, body: { id: key, ...offer }, expects: null, actor: ines }))
+  told(
+    saveEntry(site.db, {
+      permit: asSystem,
+      kind: 'offer',
+      key,
+      body: { id: key, ...offer },
+      expects: null,
+      actor: ines,
+    }),
+  )
 const remove = async (kind: 'role' | 'category' | 'offer', key: string) => {
   if (kind === 'category')
     return told(removeThing(site.db, keeperOf(await liveRules(site)), { kind: 'category', key }, ines))
   const { id, revision } = (await entriesAt(site.db)).find(one => one.kind === kind && one.key === key)!
-  return told(removeEntry(site.db, { kind, key, expects: { id, revision }, actor: ines }))
+  return told(removeEntry(site.db, { permit: asSystem, kind, key, expects: { id, revision }, actor: ines }))
 }
 describe('an offer', () => {
   it('for a role that is removed meanwhile keeps the role, and is refused where the role is gone already', async () => {
     await saveEntry(site.db, {
+      permit: asSystem,
       kind: 'role',
       key: 'dyer',
       body: { id: 'dyer', name: 'Dyer' },
@@ -108,7 +118,14 @@ describe('a part that shows a code', () => {
   it('is there for those the offer is for, and in no byte for others, nor for anybody once it is switched off', async () => {
     const keeper = keeperOf(await liveRules(site))
     const offer: Offer = { id: 'guild-code', ...yarn, code: '🧶WOOLDAY', for: { level: { atLeast: 'guild' } } }
-    await saveEntry(site.db, { kind: 'offer', key: offer.id, body: offer, expects: null, actor: ines })
+    await saveEntry(site.db, {
+      permit: asSystem,
+      kind: 'offer',
+      key: offer.id,
+      body: offer,
+      expects: null,
+      actor: ines,
+    })
     const block = { id: 'c', kind: 'code', title: 'For the guild', in: { page: 'visit' }, body: { offer: offer.id } }
     await addThing(site.db, keeper, 'block', block, ines)
     const contents = await contentsOf(site)

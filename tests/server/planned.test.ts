@@ -5,7 +5,7 @@ import { mailOut, person, plannedEdition, siteState } from '../../server/db/sche
 import { readEnvironmentAnew } from '../../server/environment'
 import { Problem } from '../../server/problem'
 import { changeThing } from '../../server/services/editions/things'
-import { removeEntry, saveEntry, undoChange } from '../../server/services/editions/draft'
+import { asSystem, removeEntry, saveEntry, undoChange } from '../../server/services/editions/entries'
 import { listPlanned, planEdition, publishDue, withdrawPlan } from '../../server/services/editions/planned'
 import { publish } from '../../server/services/editions/publish'
 import { giveHolding } from '../../server/services/people/people'
@@ -70,7 +70,7 @@ describe('an edition planned for a time', () => {
     expect(await stateOf(id)).toMatchObject({ state: 'published', edition: 2 })
     const { index } = await contentsOf(site, 2)
     expect([index.get('page', 'visit')!.title, index.get('page', 'ferry')!.title]).toEqual(['Come by night', 'Boats'])
-    await undoChange(site.db, { kind: 'page', key: 'ferry', actor: ines })
+    await undoChange(site.db, { permit: asSystem, kind: 'page', key: 'ferry', actor: ines })
   })
 
   it('is carried out once, however many servers look', async () => {
@@ -85,7 +85,7 @@ describe('an edition planned for a time', () => {
     await retitle('ferry', 'Gone by then')
     await retitle('visit', 'Stays')
     const { id } = await plan(1, ['page ferry', 'page visit'])
-    await undoChange(site.db, { kind: 'page', key: 'ferry', actor: ines })
+    await undoChange(site.db, { permit: asSystem, kind: 'page', key: 'ferry', actor: ines })
     at(start + 2 * hour)
     expect([await publishDue(site.db), await live()]).toEqual([0, 3])
     expect(await stateOf(id)).toMatchObject({ state: 'refused' })
@@ -98,10 +98,22 @@ describe('an edition planned for a time', () => {
 
   it('is checked again: what could go when it was planned may be held by then', async () => {
     const body = { id: 'patron', name: 'Patron', rank: 40 }
-    await saveEntry(site.db, { kind: 'level', key: 'patron', body, expects: null, actor: ines })
-    await publish(site.db, { note: '', expects: await live(), actor: ines, chosen: ['level patron'] })
+    await saveEntry(site.db, { permit: asSystem, kind: 'level', key: 'patron', body, expects: null, actor: ines })
+    await publish(site.db, {
+      authorise: asSystem,
+      note: '',
+      expects: await live(),
+      actor: ines,
+      chosen: ['level patron'],
+    })
     const { id: row, revision } = (await contentsOf(site)).get('level', 'patron')!
-    await removeEntry(site.db, { kind: 'level', key: 'patron', expects: { id: row, revision }, actor: ines })
+    await removeEntry(site.db, {
+      permit: asSystem,
+      kind: 'level',
+      key: 'patron',
+      expects: { id: row, revision },
+      actor: ines,
+    })
     const { id } = await plan(1, ['level patron'])
     await giveHolding(
       site.db,
@@ -113,7 +125,7 @@ describe('an edition planned for a time', () => {
     at(start + 2 * hour)
     expect(await publishDue(site.db)).toBe(0)
     expect(await stateOf(id)).toMatchObject({ state: 'refused', problem: 'Held by 1 person.' })
-    await undoChange(site.db, { kind: 'level', key: 'patron', actor: ines })
+    await undoChange(site.db, { permit: asSystem, kind: 'level', key: 'patron', actor: ines })
   })
 
   it('is planned by whoever may publish it, for a time to come, and carried out only while they still may', async () => {

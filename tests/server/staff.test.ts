@@ -13,7 +13,8 @@ import { permitEntry } from '../../server/services/editions/entry-rights'
 import { authorisePublication, publicationOf } from '../../server/services/editions/publish'
 import { lookAtThing } from '../../server/services/editions/look'
 import { changeStock, countGoods } from '../../server/services/shop/stock'
-import { openTurn, saveEntry } from '../../server/services/editions/draft'
+import { asSystem, saveEntry } from '../../server/services/editions/entries'
+import { openTurn } from '../../server/services/editions/draft'
 import { historyOf } from '../../server/services/editions/history'
 import { savedAnswer } from '../../server/services/editions/saved-answer'
 import { readStart } from '../../server/services/console/start'
@@ -138,8 +139,8 @@ describe('staff whose rights are narrowed to some fields', () => {
     // Nor does the answer to a change of theirs tell more.
     const answer = await site.db.transaction(async tx => {
       const db = tx as unknown as Connection['db']
-      const { names } = await changeThing(db, titles, { kind: 'page', key: 'ferry' }, { title: 'Ferries' }, ines)
-      return savedAnswer({ db: tx, ...titles }, names)
+      const changed = await changeThing(db, titles, { kind: 'page', key: 'ferry' }, { title: 'Ferries' }, ines)
+      return savedAnswer({ db: tx, ...titles }, changed)
     })
     expect(answer.changed[0]!.change).toMatchObject({ after: { id: 'ferry', title: 'Ferries', parent: 'visit' } })
     expect(JSON.stringify(answer)).not.toContain('/visit/ferry')
@@ -343,9 +344,23 @@ describe('power over the rules', () => {
     expect(await permitted(some, { kind: 'level', key: 'maker', body: {} })).toBe('not-allowed')
     const landing = { id: 'fresh', on: 'signIn', for: { everyone: true }, to: '/' }
     expect(await permitted(some, { kind: 'landing', key: 'fresh', body: landing })).toBe('none')
-    await saveEntry(site.db, { kind: 'gate', key: 'new', body: { ...gate, id: 'new' }, expects: null, actor: ines })
+    await saveEntry(site.db, {
+      permit: asSystem,
+      kind: 'gate',
+      key: 'new',
+      body: { ...gate, id: 'new' },
+      expects: null,
+      actor: ines,
+    })
     expect(await publishing(some)).toBe('none')
-    await saveEntry(site.db, { kind: 'landing', key: 'fresh', body: landing, expects: null, actor: ines })
+    await saveEntry(site.db, {
+      permit: asSystem,
+      kind: 'landing',
+      key: 'fresh',
+      body: landing,
+      expects: null,
+      actor: ines,
+    })
     expect(await publishing(some)).toBe('not-allowed')
   })
 

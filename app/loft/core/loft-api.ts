@@ -67,6 +67,9 @@ export type DraftChange = LoftStart['changes'][number]
 export type LookedThing = Omit<LoftAnswer<'GET things/:kind/:key'>, 'inside'>
 export type SavedChanges = Jsonified<Saved>
 
+/** One of several steps that are done as one. */
+export type DraftStep = LoftAsk<'POST draft/steps'>['body']['steps'][number]
+
 /** Actions that change the draft: each answers what it changed. */
 export type DraftAction = {
   [N in ActionName]: LoftAnswer<N> extends SavedChanges ? N : never

@@ -2,6 +2,7 @@
 import { nameOf } from '~~/core/editions/contents'
 import { taxNames } from '~~/core/sentences/lexicon'
 import type { Planned } from '~~/server/services/editions/planned'
+import { changeKind, changeName } from '~/loft/core/changed-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { DraftChange, Jsonified } from '~/loft/core/loft-api'
@@ -11,7 +12,7 @@ import Publish from '~/loft/kit/publish/Publish.vue'
 import { useTickedChanges } from '~/loft/kit/publish/ticked-changes'
 import TickOnly from '~/loft/kit/publish/TickOnly.vue'
 import { comparedWords } from '~/loft/kit/words/compared-words'
-import { changeKind, changeName, parted, worded } from '~/loft/kit/words/draft-words'
+import { parted, worded } from '~/loft/kit/words/draft-words'
 import RollBack from './RollBack.vue'
 
 useHead({ title: 'Editions · Bravik' })

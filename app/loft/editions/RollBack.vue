@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { nameOf } from '~~/core/editions/contents'
 import type { SentVersion } from '~~/server/services/console/start'
+import { changeKind, changeName } from '~/loft/core/changed-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
@@ -8,7 +9,6 @@ import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import { useTicks } from '~/loft/kit/publish/ticked-changes'
 import TickList from '~/loft/kit/publish/TickList.vue'
-import { changeKind, changeName } from '~/loft/kit/words/draft-words'
 
 /** Back to an edition: everything that differs, or what is ticked of it, into the draft or at once. */
 const edition = defineModel<number | null>({ required: true })

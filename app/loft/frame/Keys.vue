@@ -15,6 +15,7 @@ const keys = [
   ['C', 'Compare this tier with the next one you press it on'],
   ['G', 'Group things that share one list of gates'],
   ['Space', 'Fold or unfold'],
+  ['Ctrl Z', 'Takes back what was done last, in whatever place; with Shift does it again'],
   [
     'In a sentence',
     '← → walk the tokens, Enter opens one, Backspace takes it out, N turns it round, B brackets it with the next, Ctrl Z undoes',

@@ -9,6 +9,7 @@ import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { appKindOf } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { useTakingBack } from '~/loft/core/taking-back'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
 import { useWriting } from '~/loft/core/writing'
 import { useDeed } from '~/loft/kit/fields/loft-form'
@@ -19,9 +20,11 @@ import { useWalked } from '~/loft/kit/place/first-steps'
 import Publish from '~/loft/kit/publish/Publish.vue'
 import { useTickedChanges } from '~/loft/kit/publish/ticked-changes'
 import Bare from '~/loft/kit/things/Bare.vue'
+import { useAlternatives } from '~/loft/site/kit/alternatives'
 import { usePageParts } from '~/loft/site/kit/page-parts'
 import { partName } from '~/loft/site/kit/part-words'
 import { askSite } from '~/loft/site/kit/questions'
+import { useSharedParts } from '~/loft/site/kit/shared-parts'
 import { pageItself } from '~/loft/site/kit/site-desk'
 import Add from '~/loft/site/list/Add.vue'
 import Copy from '~/loft/site/list/Copy.vue'
@@ -37,6 +40,8 @@ const loft = useLoft()
 const writing = useWriting()
 const walked = useWalked()
 const parts = usePageParts()
+const alternatives = useAlternatives()
+const sharing = useSharedParts()
 const route = useRoute()
 const router = useRouter()
 const { problem, done, run } = useDeed()
@@ -172,7 +177,7 @@ async function addPart(kind: BlockKind) {
   await bring((place, after) => parts.add(kind, place, after))
 }
 const fromShelf = (id: string, shared: boolean) =>
-  bring((place, after) => (shared ? parts.shareHere(id, place, after) : parts.copyTo(id, place, after)), !shared)
+  bring((place, after) => (shared ? sharing.shareHere(id, place, after) : parts.copyTo(id, place, after)), !shared)
 async function bring(make: (place: Standing, after?: string) => Promise<string>, writes = true) {
   const holder = thing.value
   const chosenPart = chosen.value ? parts.part(chosen.value) : undefined
@@ -203,17 +208,8 @@ async function made(kind: VersionedThing, id: string) {
 async function removeWhole() {
   const here = thing.value
   if (!here) return
-  const ask = { params: { kind: here.kind as VersionedThing, key: here.id } }
-  const back = () =>
-    loft.base.get(here.kind, here.id)
-      ? loft.undo(here.kind, here.id)
-      : Promise.reject(new Error('It was new, and is gone.'))
-  if (
-    await run(
-      () => writing.act('DELETE things/:kind/:key', ask, { words: 'a removal', back }),
-      'It goes with the next edition.',
-    )
-  )
+  const params = { kind: here.kind as VersionedThing, key: here.id }
+  if (await run(() => loft.act('DELETE things/:kind/:key', { params }, 'a removal'), 'It goes with the next edition.'))
     path.value = '/'
 }
 
@@ -229,7 +225,7 @@ watch(
   { immediate: true },
 )
 async function join(copies: InvertedCopies) {
-  const group = await run(() => parts.join(copies))
+  const group = await run(() => alternatives.join(copies))
   if (typeof group === 'string') pane.value?.choose(group)
 }
 
@@ -253,18 +249,11 @@ const publishing = ref(false)
 const ticked = useTickedChanges(publishing)
 const mayPublish = computed(() => loft.changes.some(change => loft.mayChange(change, 'publish')))
 
-async function takeBack(again: boolean) {
-  const words = await run(() => (again ? writing.redo() : writing.undo()))
-  if (typeof words === 'string' && words) done.value = again ? `Done again: ${words}.` : `Taken back: ${words}.`
-}
+const { takeBack } = useTakingBack()
 
 function onKey(event: KeyboardEvent) {
   const target = event.composedPath()[0] as HTMLElement
   const typing = target.closest?.('input, textarea, select, [contenteditable=true]')
-  if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z' && !typing) {
-    event.preventDefault()
-    return void takeBack(event.shiftKey)
-  }
   if (typing || event.ctrlKey || event.metaKey) return
   // A list, a picker or a dialog has its own keys.
   if (target.closest?.('[role=tree], [role=listbox], [role=dialog], [role=radiogroup], button.token')) return
@@ -307,7 +296,7 @@ function onAltKey(event: KeyboardEvent) {
 onMounted(() => window.addEventListener('keydown', onKey))
 onUnmounted(() => {
   window.removeEventListener('keydown', onKey)
-  void writing.settled()
+  void loft.settled()
 })
 /** The bytes themselves: what the server sends such a visitor, in a window of its own. */
 async function asSent() {
@@ -374,7 +363,7 @@ const partTitle = (id: string) => {
           <span class="ml-auto flex items-center gap-1">
             <button
               class="btn quiet !px-1"
-              :disabled="!writing.canUndo"
+              :disabled="!loft.canTakeBack"
               title="Take back: Ctrl Z"
               aria-label="Take back"
               @click="takeBack(false)">
@@ -382,7 +371,7 @@ const partTitle = (id: string) => {
             </button>
             <button
               class="btn quiet !px-1"
-              :disabled="!writing.canRedo"
+              :disabled="!loft.canDoAgain"
               title="Do again: Ctrl Shift Z"
               aria-label="Do again"
               @click="takeBack(true)">

@@ -15,7 +15,8 @@ import { refuseNoKeeper } from '../standing/keepers'
 /** Bodies of versions are never changed in place: one that was right stays so. */
 const sound = new WeakSet<object>()
 
-const titled = ({ kind, key, body }: Version) => {
+/** What a person calls it. */
+export const titled = ({ kind, key, body }: Version) => {
   const { title, name, label } = (body ?? {}) as { title?: string; name?: string; label?: string }
   return `${kindNames[kind as 'page'] ?? kind} “${title ?? name ?? label ?? key}”`
 }

@@ -9,7 +9,8 @@ import { Problem } from '../../problem'
 import { authorise } from '../staff/authorise'
 import { staffKindOfEntry } from '../../../core/staff/entry-kind'
 import { refuseHeldRole } from './checks'
-import type { Permit, Turn } from './draft'
+import type { Turn } from './draft'
+import type { Permit } from './entries'
 import { readStaffRules } from '../staff/staff-rules'
 
 /** For putting an entry into the draft, or taking it out. */

@@ -34,7 +34,7 @@ export interface Publish {
   /** Names of the changes, `kind key`. Default: all of the draft. */
   chosen?: readonly string[] | null | undefined
   /** Asked once nobody can change the draft any more: throws where the keeper may not publish what it holds. */
-  authorise?(turn: Turn, publication: Publication): Promise<void>
+  authorise(turn: Turn, publication: Publication): void | Promise<void>
 }
 
 /** What would be published: the changes, and the edition that would result. */
@@ -50,7 +50,7 @@ export async function publish(db: AnyDb, { note, expects, actor, chosen, authori
     const { live } = turn.state
     if (live !== expects) throw new Problem('published-meanwhile', { live }, { live })
     const publication = publicationOf(turn, chosen)
-    await ask?.(turn, publication)
+    await ask(turn, publication)
     await refuseUnfit(turn, publication)
     return goLive(turn, publication, note)
   })

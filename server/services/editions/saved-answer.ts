@@ -4,6 +4,7 @@ import type { AnyDb } from '../../db/database'
 import type { Worker } from '../live/worker'
 import { draftChanges } from './changes'
 import type { DraftChange } from './changes'
+import type { Changed } from './draft'
 import { nameOf } from '../../../core/editions/contents'
 import { visible } from './visible'
 import { readState } from '../versions/versions'
@@ -13,13 +14,12 @@ export interface Saved {
   draftVersion: number
   /** What the draft says of each now; null where it says what is live. */
   changed: { kind: VersionedKind; key: string; change: DraftChange | null }[]
+  /** By which it can be taken back; null where it cannot. */
+  step: number | null
 }
 
 /** Whoever changed something is told what they may look at of it; of what they may not look at, nothing. */
-export async function savedAnswer(
-  { db, ...worker }: Worker & { db: AnyDb },
-  names: readonly { kind: VersionedKind; key: string }[],
-): Promise<Saved> {
+export async function savedAnswer({ db, ...worker }: Worker & { db: AnyDb }, { names, step }: Changed): Promise<Saved> {
   const state = await readState(db)
   const all = await draftChanges(db, state, names)
   const shown = await visible(
@@ -30,6 +30,7 @@ export async function savedAnswer(
   const changes = new Map(shown.map(({ body: _body, ...change }) => [nameOf(change), change]))
   return {
     draftVersion: state.draftVersion,
+    step,
     changed: names.map(({ kind, key }) => ({ kind, key, change: changes.get(`${kind} ${key}`) ?? null })),
   }
 }

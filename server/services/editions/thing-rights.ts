@@ -197,7 +197,10 @@ export async function permitLook(
   const staff = staffKindOf(thing, (body ?? {}) as Thing)
   const owned = await ownersOfThing(tx, thing, key)
   await authoriseOwned(tx, worker, { kind: staff, action: 'look' }, owned)
-  return (worker.rights.masterKey ? null : await seenOf(tx, worker, thing, staff, owned)) ?? everyPart
+  if (worker.rights.masterKey) return everyPart
+  const seen = await seenOf(tx, worker, thing, staff, owned)
+  if (!seen) throw new Problem('not-allowed')
+  return seen
 }
 
 /** For making a thing of the draft again what it is live: whoever may change it may undo it, part by part. */

@@ -24,11 +24,10 @@ import { keptPictures } from '../files/pictures'
 import { authorise } from '../staff/authorise'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
-import { changeDraft, checkExpected, positionBefore } from './draft'
-import type { Changed, Expects, Put, Turn } from './draft'
+import { changeDraft, checkExpected, contentIn, positionBefore } from './draft'
+import type { Changed, Expects, Put, Turn, Work } from './draft'
 import { permitEntry } from './entry-rights'
 import { authoriseAddition, authoriseChange, authoriseOwned, ownersOfThing, permitLook } from './thing-rights'
-import { contentOf } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
 import type { Worker } from '../live/worker'
 
@@ -43,7 +42,7 @@ export async function refuseSwitchedOff(tx: AnyDb, kind: VersionedThing, whole: 
 export type ThingInput = Record<string, unknown>
 
 /** What it names must be kept here, and stays from then on: told at the part that names it. */
-async function refuseUnkept(tx: Tx, kind: VersionedThing, whole: ThingInput, before?: ThingInput) {
+export async function refuseUnkept(tx: Tx, kind: VersionedThing, whole: ThingInput, before?: ThingInput) {
   for (const [of, kept, reason] of [
     ['pictures', keptPictures, 'unknown-picture'],
     ['files', keptFiles, 'unknown-file'],
@@ -68,9 +67,9 @@ interface Named {
 const titleOf = ({ key, body }: StoredVersion) => (body as { title?: string }).title ?? key
 
 /** Everything staff give of a thing: what rules see and the rest, without its id. */
-export async function wholeThing(turn: Pick<Turn, 'tx'>, stored: StoredVersion): Promise<ThingInput> {
+export async function wholeThing(turn: Pick<Turn, 'tx' | 'put'>, stored: StoredVersion): Promise<ThingInput> {
   const { id: _, ...body } = stored.body as { id: string }
-  return { ...body, ...(await contentOf(turn.tx, [stored.id])).get(stored.id) }
+  return { ...body, ...(await contentIn(turn, stored)) }
 }
 
 /** The input as the kind takes it; throws `bad-input` with the place. */
@@ -131,38 +130,38 @@ const addition = z.looseObject({ id: idShape, position: z.number().optional(), a
 const assignee = z.string().max(100).nullable().optional()
 
 /** Makes a thing in the draft: it is on no site and in no list before it is published. */
-export async function addThing(
+export const addThing = (
   db: AnyDb,
   worker: Worker,
   kind: VersionedThing,
   input: unknown,
   actor: Actor,
-): Promise<Changed> {
+): Promise<Changed> => changeDraft(db, actor, turn => addWork(turn, worker, kind, input))
+
+export async function addWork(turn: Turn, worker: Worker, kind: VersionedThing, input: unknown): Promise<Work> {
   const { id: key, position, assignedTo, ...rest } = parseWith(addition, input)
-  return changeDraft(db, actor, async turn => {
-    const whole = await parsed(kind, rest, turn.draft)
-    authoriseAddition(worker, kind, whole)
-    await refuseSwitchedOff(turn.tx, kind, whole)
-    await refuseUnkept(turn.tx, kind, whole)
-    if (assignedTo !== undefined && assignedTo !== null)
-      authorise(worker.rights, { kind: staffKindOf(kind, whole), action: 'add', fields: ['assignment'] })
-    if (turn.draft.get(kind, key) || turn.live.get(kind, key))
-      throw new Problem('thing-id-taken', { kind, id: key }, { at: '/id' })
-    refuseBadNames(turn.draft, kind, key, whole)
-    await turn.tx
-      .insert(thingTable)
-      .values({ kind, key, madeBy: actor.id, assignedTo: parseWith(assignee, assignedTo) ?? null })
-      .onConflictDoUpdate({
-        target: [thingTable.kind, thingTable.key],
-        set: { madeBy: actor.id, assignedTo: parseWith(assignee, assignedTo) ?? null },
-      })
-    return {
-      puts: [putOf(kind, key, whole, position)],
-      action: `${kind}.add`,
-      subject: `${kind} ${key}`,
-      detail: input as object as Record<string, unknown>,
-    }
-  })
+  const whole = await parsed(kind, rest, turn.draft)
+  authoriseAddition(worker, kind, whole)
+  await refuseSwitchedOff(turn.tx, kind, whole)
+  await refuseUnkept(turn.tx, kind, whole)
+  if (assignedTo !== undefined && assignedTo !== null)
+    authorise(worker.rights, { kind: staffKindOf(kind, whole), action: 'add', fields: ['assignment'] })
+  if (turn.draft.get(kind, key) || turn.live.get(kind, key))
+    throw new Problem('thing-id-taken', { kind, id: key }, { at: '/id' })
+  refuseBadNames(turn.draft, kind, key, whole)
+  await turn.tx
+    .insert(thingTable)
+    .values({ kind, key, madeBy: turn.actor.id, assignedTo: parseWith(assignee, assignedTo) ?? null })
+    .onConflictDoUpdate({
+      target: [thingTable.kind, thingTable.key],
+      set: { madeBy: turn.actor.id, assignedTo: parseWith(assignee, assignedTo) ?? null },
+    })
+  return {
+    puts: [putOf(kind, key, whole, position)],
+    action: `${kind}.add`,
+    subject: `${kind} ${key}`,
+    detail: input as object as Record<string, unknown>,
+  }
 }
 
 const change = z.looseObject({
@@ -175,41 +174,46 @@ const change = z.looseObject({
  * Changes what is given and leaves the rest; null takes a part away. Whom it is
  * assigned to holds at once, everything else from the next edition.
  */
-export async function changeThing(
+export const changeThing = (
   db: AnyDb,
+  worker: Worker,
+  place: Named & { expects?: Expects | undefined },
+  input: unknown,
+  actor: Actor,
+): Promise<Changed> => changeDraft(db, actor, turn => changeWork(turn, worker, place, input))
+
+export async function changeWork(
+  turn: Turn,
   worker: Worker,
   { kind, key, expects }: Named & { expects?: Expects | undefined },
   input: unknown,
-  actor: Actor,
-): Promise<Changed> {
+): Promise<Work> {
   const { position, assignedTo, ...given } = parseWith(change, input)
-  return changeDraft(db, actor, async turn => {
-    const current = thingIn(turn, { kind, key })
-    const before = await wholeThing(turn, current)
-    const wanted = Object.fromEntries(Object.entries({ ...before, ...given }).filter(([, value]) => value !== null))
-    const told = position === undefined ? {} : { position }
-    if (!Object.keys(given).length && position === undefined && assignedTo === undefined)
-      throw new Problem('nothing-to-change')
-    // What is asked for is looked at before what is wrong with it: of what may not be changed nobody is told more.
-    await authoriseChange(turn.tx, worker, kind, {
-      key,
-      before: { ...before, position: current.position },
-      after: { position: current.position, ...wanted, ...told },
-    })
-    if (assignedTo !== undefined) await assign(turn, worker, current, assignedTo)
-    if (Object.keys(given).length) await refuseSwitchedOff(turn.tx, kind, before)
-    const whole = await parsed(kind, wanted, turn.draft)
-    if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
-    refuseBadNames(turn.draft, kind, key, whole)
-    refuseFilled(turn.draft, kind, key, whole)
-    await refuseUnkept(turn.tx, kind, whole, before)
-    return {
-      puts: [putOf(kind, key, whole, position)],
-      action: `${kind}.change`,
-      subject: `${kind} ${key}`,
-      detail: given,
-    }
+  const current = thingIn(turn, { kind, key })
+  const before = await wholeThing(turn, current)
+  const wanted = Object.fromEntries(Object.entries({ ...before, ...given }).filter(([, value]) => value !== null))
+  const told = position === undefined ? {} : { position }
+  if (!Object.keys(given).length && position === undefined && assignedTo === undefined)
+    throw new Problem('nothing-to-change')
+  // What is asked for is looked at before what is wrong with it: of what may not be changed nobody is told more.
+  await authoriseChange(turn.tx, worker, kind, {
+    key,
+    before: { ...before, position: current.position },
+    after: { position: current.position, ...wanted, ...told },
   })
+  if (assignedTo !== undefined) await assign(turn, worker, current, assignedTo)
+  if (Object.keys(given).length) await refuseSwitchedOff(turn.tx, kind, before)
+  const whole = await parsed(kind, wanted, turn.draft)
+  if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
+  refuseBadNames(turn.draft, kind, key, whole)
+  refuseFilled(turn.draft, kind, key, whole)
+  await refuseUnkept(turn.tx, kind, whole, before)
+  return {
+    puts: [putOf(kind, key, whole, position)],
+    action: `${kind}.change`,
+    subject: `${kind} ${key}`,
+    detail: given,
+  }
 }
 
 function thingIn({ draft }: Turn, { kind, key }: Named): StoredVersion {
@@ -240,31 +244,35 @@ function refuseFilled(draft: StoredContents, kind: VersionedThing, key: string, 
 }
 
 /** Puts a thing before another of those beside it, or last of them. */
-export async function moveThing(
+export const moveThing = (
   db: AnyDb,
   worker: Worker,
-  { kind, key, before }: Named & { before: string | null },
+  place: Named & { before: string | null },
   actor: Actor,
-): Promise<Changed> {
-  return changeDraft(db, actor, async turn => {
-    const moved = thingIn(turn, { kind, key })
-    const owned = await ownersOfThing(turn.tx, kind, key)
-    const staff = staffKindOf(kind, moved.body as ThingInput)
-    await authoriseOwned(turn.tx, worker, { kind: staff, action: 'change', fields: ['place'] }, owned)
-    const beside = turn.draft.of(kind).filter(one => one.key !== key && placeOf(one) === placeOf(moved))
-    const position = positionBefore(beside, before)
-    if (position === null) throw new Problem('not-beside', { before }, { at: '/before' })
-    return {
-      puts: [{ kind, key, body: moved.body as object, position }],
-      action: `${kind}.move`,
-      subject: `${kind} ${key}`,
-      detail: { before },
-    }
-  })
+): Promise<Changed> => changeDraft(db, actor, turn => moveWork(turn, worker, place))
+
+export async function moveWork(
+  turn: Turn,
+  worker: Worker,
+  { kind, key, before }: Named & { before: string | null },
+): Promise<Work> {
+  const moved = thingIn(turn, { kind, key })
+  const owned = await ownersOfThing(turn.tx, kind, key)
+  const staff = staffKindOf(kind, moved.body as ThingInput)
+  await authoriseOwned(turn.tx, worker, { kind: staff, action: 'change', fields: ['place'] }, owned)
+  const beside = turn.draft.of(kind).filter(one => one.key !== key && placeOf(one) === placeOf(moved))
+  const position = positionBefore(beside, before)
+  if (position === null) throw new Problem('not-beside', { before }, { at: '/before' })
+  return {
+    puts: [{ kind, key, body: moved.body as object, position }],
+    action: `${kind}.move`,
+    subject: `${kind} ${key}`,
+    detail: { before },
+  }
 }
 
 /** What something lies or stands in, for telling what is beside it. */
-const placeOf = ({ kind, body }: StoredVersion): string => {
+export const placeOf = ({ kind, body }: Pick<StoredVersion, 'kind' | 'body'>): string => {
   const names = moduleOf(kind).names?.(body as never) ?? []
   const within = names.filter(one => one.within ?? one.kind !== kind).map(one => `${one.kind} ${one.id}`)
   return JSON.stringify([within, (body as { in?: unknown }).in ?? null])
@@ -292,29 +300,33 @@ const standsIn = ({ kind, body }: StoredVersion, name: string) =>
   )
 
 /** Takes a thing out in the draft, with what stands in it. */
-export async function removeThing(
+export const removeThing = (
   db: AnyDb,
   worker: Worker,
-  { kind, key, expects }: Named & { expects?: Expects | undefined },
+  place: Named & { expects?: Expects | undefined },
   actor: Actor,
-): Promise<Changed> {
-  return changeDraft(db, actor, async turn => {
-    thingIn(turn, { kind, key })
-    const going = withInside(turn.draft, { kind, key })
-    for (const one of going) {
-      const owned = await ownersOfThing(turn.tx, one.kind as VersionedThing, one.key)
-      const staff = staffKindOf(one.kind as VersionedThing, one.body as ThingInput)
-      await authoriseOwned(turn.tx, worker, { kind: staff, action: 'withdraw' }, owned)
-    }
-    if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
-    refuseBelow(turn.draft, { kind, key })
-    return {
-      puts: going.map(one => ({ kind: one.kind, key: one.key, body: null })),
-      action: `${kind}.remove`,
-      subject: `${kind} ${key}`,
-      removes: true,
-    }
-  })
+): Promise<Changed> => changeDraft(db, actor, turn => removeWork(turn, worker, place))
+
+export async function removeWork(
+  turn: Turn,
+  worker: Worker,
+  { kind, key, expects }: Named & { expects?: Expects | undefined },
+): Promise<Work> {
+  thingIn(turn, { kind, key })
+  const going = withInside(turn.draft, { kind, key })
+  for (const one of going) {
+    const owned = await ownersOfThing(turn.tx, one.kind as VersionedThing, one.key)
+    const staff = staffKindOf(one.kind as VersionedThing, one.body as ThingInput)
+    await authoriseOwned(turn.tx, worker, { kind: staff, action: 'withdraw' }, owned)
+  }
+  if (expects !== undefined) checkExpected(turn, { kind, key }, expects)
+  refuseBelow(turn.draft, { kind, key })
+  return {
+    puts: going.map(one => ({ kind: one.kind, key: one.key, body: null })),
+    action: `${kind}.remove`,
+    subject: `${kind} ${key}`,
+    removes: true,
+  }
 }
 
 /** What lies under a thing of its own kind does not go along with it silently. */
@@ -334,54 +346,62 @@ export const copyInput = z.strictObject({
 })
 
 /** Makes a copy of a thing, of all that stands in it, and of the gates on them: what was for some stays for some. */
-export async function copyThing(
+export const copyThing = (
   db: AnyDb,
+  worker: Worker,
+  place: Named,
+  input: z.infer<typeof copyInput>,
+  actor: Actor,
+): Promise<Changed> => changeDraft(db, actor, turn => copyWork(turn, worker, place, input))
+
+export async function copyWork(
+  turn: Turn,
   worker: Worker,
   { kind, key }: Named,
   input: z.infer<typeof copyInput>,
-  actor: Actor,
-): Promise<Changed> {
-  return changeDraft(db, actor, async turn => {
-    thingIn(turn, { kind, key })
-    const copied = withInside(turn.draft, { kind, key })
-    const newKeys = new Map<string, string>()
-    const fresh = freshNames(turn.draft)
-    for (const one of copied)
-      newKeys.set(`${one.kind} ${one.key}`, one === copied[0] ? input.id : fresh(one.kind, one.key))
-    if (turn.draft.get(kind, input.id) || turn.live.get(kind, input.id))
-      throw new Problem('thing-id-taken', { kind, id: input.id }, { at: '/id' })
-    const puts: Put[] = []
-    for (const one of copied) {
-      const as = one.kind as VersionedThing
-      const whole = await wholeThing(turn, one)
-      authoriseAddition(worker, as, whole)
-      await refuseSwitchedOff(turn.tx, as, whole)
-      const seen = await permitLook(turn.tx, worker, { kind: as, key: one.key, body: whole })
-      // A copy tells all that is in it.
-      const unseen = Object.keys(whole).filter(part => !seen(part))
-      for (const ask of rightsForParts(as, staffKindOf(as, whole), unseen))
-        authorise(worker.rights, { ...ask, action: 'look' })
-      const own = one === copied[0] ? { path: undefined, ...without(input, 'id') } : {}
-      const copy = await parsed(as, defined({ ...(renamed(whole, newKeys) as ThingInput), ...own }), turn.draft)
-      const newKey = newKeys.get(`${one.kind} ${one.key}`)!
-      if (one === copied[0]) refuseBadNames(turn.draft, as, newKey, copy)
-      puts.push(putOf(as, newKey, copy, one === copied[0] ? undefined : one.position))
-      await turn.tx
-        .insert(thingTable)
-        .values({ kind: as, key: newKey, madeBy: actor.id })
-        .onConflictDoUpdate({ target: [thingTable.kind, thingTable.key], set: { madeBy: actor.id, assignedTo: null } })
-    }
-    for (const gate of turn.draft.book.gates ?? []) {
-      const [on, id] = Object.entries(gate.on).find(([scope]) => scope !== 'below')!
-      const newKey = newKeys.get(`${on} ${String(id)}`)
-      if (newKey === undefined) continue
-      const entry = { kind: 'gate' as const, key: fresh('gate', gate.id), body: null as unknown }
-      const copy = { ...(renamed(gate, newKeys) as Gate), id: entry.key, on: { ...gate.on, [on]: newKey } } as Gate
-      await permitEntry(worker.rights)(turn, { ...entry, body: copy })
-      puts.push({ kind: 'gate', key: entry.key, body: copy })
-    }
-    return { puts, action: `${kind}.copy`, subject: `${kind} ${input.id}`, detail: { of: key } }
-  })
+): Promise<Work> {
+  thingIn(turn, { kind, key })
+  const copied = withInside(turn.draft, { kind, key })
+  const newKeys = new Map<string, string>()
+  const fresh = freshNames(turn.draft)
+  for (const one of copied)
+    newKeys.set(`${one.kind} ${one.key}`, one === copied[0] ? input.id : fresh(one.kind, one.key))
+  if (turn.draft.get(kind, input.id) || turn.live.get(kind, input.id))
+    throw new Problem('thing-id-taken', { kind, id: input.id }, { at: '/id' })
+  const puts: Put[] = []
+  for (const one of copied) {
+    const as = one.kind as VersionedThing
+    const whole = await wholeThing(turn, one)
+    authoriseAddition(worker, as, whole)
+    await refuseSwitchedOff(turn.tx, as, whole)
+    const seen = await permitLook(turn.tx, worker, { kind: as, key: one.key, body: whole })
+    // A copy tells all that is in it.
+    const unseen = Object.keys(whole).filter(part => !seen(part))
+    for (const ask of rightsForParts(as, staffKindOf(as, whole), unseen))
+      authorise(worker.rights, { ...ask, action: 'look' })
+    const own = one === copied[0] ? { path: undefined, ...without(input, 'id') } : {}
+    const copy = await parsed(as, defined({ ...(renamed(whole, newKeys) as ThingInput), ...own }), turn.draft)
+    const newKey = newKeys.get(`${one.kind} ${one.key}`)!
+    if (one === copied[0]) refuseBadNames(turn.draft, as, newKey, copy)
+    puts.push(putOf(as, newKey, copy, one === copied[0] ? undefined : one.position))
+    await turn.tx
+      .insert(thingTable)
+      .values({ kind: as, key: newKey, madeBy: turn.actor.id })
+      .onConflictDoUpdate({
+        target: [thingTable.kind, thingTable.key],
+        set: { madeBy: turn.actor.id, assignedTo: null },
+      })
+  }
+  for (const gate of turn.draft.book.gates ?? []) {
+    const [on, id] = Object.entries(gate.on).find(([scope]) => scope !== 'below')!
+    const newKey = newKeys.get(`${on} ${String(id)}`)
+    if (newKey === undefined) continue
+    const entry = { kind: 'gate' as const, key: fresh('gate', gate.id), body: null as unknown }
+    const copy = { ...(renamed(gate, newKeys) as Gate), id: entry.key, on: { ...gate.on, [on]: newKey } } as Gate
+    await permitEntry(worker.rights)(turn, { ...entry, body: copy })
+    puts.push({ kind: 'gate', key: entry.key, body: copy })
+  }
+  return { puts, action: `${kind}.copy`, subject: `${kind} ${input.id}`, detail: { of: key } }
 }
 
 const without = <T extends object, K extends keyof T>(value: T, key: K): Omit<T, K> => {

@@ -34,7 +34,7 @@ export async function keepFile(tx: Tx, path: string, told: StoredFile, actor: Ac
 
 /** The same for bytes at hand, such as those of a folder that is brought. `as`: the name they come under. */
 export async function keepBytes(
-  tx: AnyDb,
+  tx: Tx,
   bytes: Uint8Array,
   as: string,
   actor: Actor,

@@ -2,7 +2,7 @@
 import { inTransaction } from '../../db/turn'
 import { sql } from 'drizzle-orm'
 import { db } from '../../db/database'
-import type { AnyDb } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { lockFor } from '../../db/locks'
 import { newestMigration } from '../../db/newest-migration'
 import { hashOf, secret } from '../secrets/tokens'
@@ -16,7 +16,7 @@ export class NotStarting extends Error {
 const group = 'installation'
 
 /** Every server of a site signs with the same secret, or what one hands out the other refuses. The first to start says which. */
-export async function checkSecret(tx: AnyDb, given = secret()): Promise<void> {
+export async function checkSecret(tx: Tx, given = secret()): Promise<void> {
   const hash = hashOf(`installation ${given}`)
   const known = await readOwn<{ secretHash: string }>(tx, group)
   if (!known) return writeSetting(tx, group, { secretHash: hash }, 'Bravik')

@@ -15,8 +15,8 @@ export interface TreeMoves<R extends TreeRow> {
   nests(row: R): boolean
   /** Whether one may be put beside or under the other. */
   fits(row: R, other: R): boolean
-  moveBefore(row: R, before: string | null): Promise<unknown>
-  moveUnder(row: R, parent: string | null): Promise<unknown>
+  /** Under another, or null for under none; left out it lies where it lay. Before another of those there, or last. */
+  put(row: R, parent: string | null | undefined, before: string | null): Promise<unknown>
 }
 
 export function useTreeMoves<R extends TreeRow>(moves: TreeMoves<R>) {
@@ -28,10 +28,10 @@ export function useTreeMoves<R extends TreeRow>(moves: TreeMoves<R>) {
     const here = all.findIndex(one => one.id === row.id)
     const parent = moves.parentOf(row)
     const ways: Record<string, () => Promise<unknown> | undefined> = {
-      ArrowUp: () => (here > 0 ? moves.moveBefore(row, all[here - 1]!.id) : undefined),
-      ArrowDown: () => (here < all.length - 1 ? moves.moveBefore(row, all[here + 2]?.id ?? null) : undefined),
-      ArrowRight: () => (here > 0 && moves.nests(row) ? moves.moveUnder(row, all[here - 1]!.id) : undefined),
-      ArrowLeft: () => (parent === null ? undefined : moves.moveUnder(row, moves.above(row, parent))),
+      ArrowUp: () => (here > 0 ? moves.put(row, undefined, all[here - 1]!.id) : undefined),
+      ArrowDown: () => (here < all.length - 1 ? moves.put(row, undefined, all[here + 2]?.id ?? null) : undefined),
+      ArrowRight: () => (here > 0 && moves.nests(row) ? moves.put(row, all[here - 1]!.id, null) : undefined),
+      ArrowLeft: () => (parent === null ? undefined : moves.put(row, moves.above(row, parent), null)),
     }
     await ways[key]?.()
   }
@@ -50,11 +50,12 @@ export function useTreeMoves<R extends TreeRow>(moves: TreeMoves<R>) {
     const [one, to] = [dragged.value, over.value]
     dragged.value = over.value = null
     if (!one || !to) return
-    if (to.where === 'in') return void (await moves.moveUnder(one, row.id))
-    await moves.moveUnder(one, moves.parentOf(row))
+    const parent = moves.parentOf(row)
+    if (to.where === 'in') return void (await moves.put(one, row.id, null))
     const all = moves.siblings(row).filter(other => other.id !== one.id)
     const here = all.findIndex(other => other.id === row.id)
-    await moves.moveBefore(one, to.where === 'before' ? row.id : (all[here + 1]?.id ?? null))
+    const before = to.where === 'before' ? row.id : (all[here + 1]?.id ?? null)
+    await moves.put(one, parent === moves.parentOf(one) ? undefined : parent, before)
   }
   function drag(row: R | null): void {
     dragged.value = row

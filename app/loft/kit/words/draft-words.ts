@@ -1,14 +1,13 @@
 import type { Condition } from '~~/core/conditions/condition'
 import { isEntryKind } from '~~/core/editions/contents'
 import type { Gate } from '~~/core/rulebook/gate'
-import type { EntryKind, Landing, LandingMoment } from '~~/core/rulebook/rulebook'
+import type { Landing, LandingMoment } from '~~/core/rulebook/rulebook'
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import type { Lexicon } from '~~/core/sentences/lexicon'
 import { sayGate, sayText } from '~~/core/sentences/say'
 import { sayOffer } from '~~/core/sentences/say-offer'
 import { sayDelivery, sayRate, sayTax, sayTaxSettings, sayTerm } from '~~/core/sentences/say-tax'
 import type { Term } from '~~/core/sentences/say-tax'
-import { kindNames } from '~~/core/sentences/words'
 import type { GoodsEntry, ShownEntry } from '~~/core/tax/compiled-tax'
 import type { Exception } from '~~/core/tax/terms'
 import type { DraftChange } from '~/loft/core/loft-api'
@@ -77,22 +76,6 @@ export function parted(kind: string, body: Record<string, unknown> | null, lexic
   if (kind !== 'audience') return body
   return { ...(name ? { name } : {}), says: sayText((body as { is: Condition }).is, lexicon) }
 }
-
-export const changeName = ({ key, before, after }: Pick<DraftChange, 'key' | 'before' | 'after'>): string => {
-  const { name, title, label } = (after ?? before ?? {}) as Body
-  return name ?? title ?? label ?? key
-}
-
-/** Rules whose kind is called otherwise than in a rulebook. */
-const ruleNames: Partial<Record<EntryKind, string>> = {
-  delivery: 'way of delivery',
-  exception: 'other rate',
-  goods: 'goods taxed otherwise',
-  shown: 'prices shown otherwise',
-  'tax-settings': 'how tax is dealt with',
-}
-export const changeKind = ({ kind }: Pick<DraftChange, 'kind'>): string =>
-  isEntryKind(kind) ? (ruleNames[kind] ?? kind) : kindNames[kind as 'page']
 
 /** Where the operator works on it: what changes are ticked by. */
 export const changePlace = ({ kind }: Pick<DraftChange, 'kind'>): string => (isEntryKind(kind) ? 'Rules' : 'Content')

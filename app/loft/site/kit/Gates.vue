@@ -6,7 +6,6 @@ import type { Resource } from '~~/core/kinds/kinds'
 import type { Gate } from '~~/core/rulebook/gate'
 import { rightLeads } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
-import { useWriting } from '~/loft/core/writing'
 import { scopesAt } from '~/loft/kit/gates/gate-scopes'
 import type { OfferedScope } from '~/loft/kit/gates/gate-scopes'
 import GateEditor from '~/loft/kit/gates/GateEditor.vue'
@@ -21,7 +20,6 @@ import { capital } from '~/loft/kit/words/text-words'
 /** Who gets one thing: the gates on itself, edited in place. */
 const props = defineProps<{ thing: Resource; name: string; explanation: Explanation | null }>()
 const loft = useLoft()
-const writing = useWriting()
 const root = ref<HTMLElement | null>(null)
 const idle = useIdleGates(() => props.thing)
 const more = ref('')
@@ -43,22 +41,8 @@ const explained = (gate: Gate) => props.explanation?.gates.find(one => one.id ==
 const values = (gate: Gate, right: 'open' | 'find') =>
   explained(gate)?.rights.find(one => one.right === right)?.values ?? {}
 
-/** A gate said anew; null takes it away. It can be taken back. */
-function put(id: string, gate: Gate | null) {
-  const before = (loft.draft.gates ?? []).find(one => one.id === id) ?? null
-  loft.change('gate', id, gate)
-  writing.step({
-    words: 'what was said of who gets it',
-    back: async () => {
-      loft.change('gate', id, before)
-      await loft.settled()
-    },
-    again: async () => {
-      loft.change('gate', id, gate)
-      await loft.settled()
-    },
-  })
-}
+/** A gate said anew; null takes it away. */
+const put = (id: string, gate: Gate | null) => loft.change('gate', id, gate)
 function say(gate: Gate, right: 'open' | 'find', condition: Condition | null) {
   const { [right]: _, ...rest } = gate
   const next = condition ? { ...gate, [right]: condition } : rest

@@ -6,13 +6,13 @@ import { useLoft } from '~/loft/core/loft'
 import { cellOf } from '~/loft/core/worker/cells'
 import { positionsOf } from '~/loft/kit/things/positions'
 import ReachCell from '~/loft/kit/things/ReachCell.vue'
-import { usePageParts } from './page-parts'
+import { usePartPlaces } from './part-places'
 
 /** How one thing is reached by every tier: a cell for each, the one looked as ringed. */
 const props = defineProps<{ thing: Resource; tiers: { id: string; name: string }[]; tier: string }>()
 const emit = defineEmits<{ tier: [id: string] }>()
 const loft = useLoft()
-const parts = usePageParts()
+const parts = usePartPlaces()
 const bitsAt = (key: string, side: Parameters<typeof cellOf>[0], t: number) => {
   const at = positionsOf(loft.board?.things ?? []).get(key)
   return at === undefined ? 0 : cellOf(side, loft.board!.tiers.length, at, t)

@@ -4,7 +4,6 @@ import { kindNames } from '~~/core/sentences/words'
 import { appKinds } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import { mayGive } from '~/loft/core/thing-rights'
-import { useWriting } from '~/loft/core/writing'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -20,7 +19,6 @@ const props = defineProps<{
 }>()
 const emit = defineEmits<{ made: [kind: VersionedThing, id: string]; close: [] }>()
 const loft = useLoft()
-const writing = useWriting()
 const { problem, at, run } = useDeed()
 /** What may not be given is not asked. */
 const fields = computed(() => (appKinds[props.kind].fields ?? []).filter(one => mayGive(props.kind, one.key)))
@@ -48,13 +46,10 @@ async function add() {
     ...loft.index.all(props.kind).keys(),
   ])
   const done = await run(() =>
-    writing.act(
+    loft.act(
       'POST things/:kind',
       { params: { kind: props.kind }, body: { id, ...body } },
-      {
-        words: `a new ${kindNames[props.kind]}`,
-        back: () => loft.act('DELETE things/:kind/:key', { params: { kind: props.kind, key: id } }),
-      },
+      `a new ${kindNames[props.kind]}`,
     ),
   )
   if (done) emit('made', props.kind, id)

@@ -8,7 +8,6 @@ import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { appKinds } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import { cellOf } from '~/loft/core/worker/cells'
-import { useWriting } from '~/loft/core/writing'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
@@ -23,7 +22,6 @@ import type { KindRow, SiteRow } from './site-rows'
 const props = defineProps<{ chosen: { kind: string; id: string } | null; tier: string }>()
 const emit = defineEmits<{ choose: [kind: VersionedThing, id: string]; add: [kind: VersionedThing] }>()
 const loft = useLoft()
-const writing = useWriting()
 const { problem, run } = useDeed()
 const text = ref('')
 const sift = ref<'' | 'opens' | 'shut' | 'moved'>('')
@@ -152,37 +150,23 @@ const siblings = (row: SiteRow) => {
   return [...loft.index.all(row.kind).values()].filter(one => (one as { parent?: string }).parent === parent)
 }
 const mayMove = (row: SiteRow) => loft.view !== 'live' && may(row.kind, 'change')
-/** Before another of those beside it; null: last. */
-async function moveBefore(row: SiteRow, before: string | null) {
-  const all = siblings(row)
-  const was = all[all.findIndex(one => one.id === row.id) + 1]?.id ?? null
-  const ask = (to: string | null) => ({ params: { kind: row.kind, key: row.id }, body: { before: to } })
-  await run(() =>
-    writing.act('POST things/:kind/:key/move', ask(before), {
-      words: `where ${row.title} stands`,
-      back: () => loft.act('POST things/:kind/:key/move', ask(was)),
-    }),
-  )
-}
-async function moveUnder(row: SiteRow, parent: string | null) {
-  if (!nests(row.kind) || (thingOf(row)?.parent ?? null) === parent) return
-  const was = thingOf(row)?.parent ?? null
-  const ask = (to: string | null) => ({ params: { kind: row.kind, key: row.id }, body: { parent: to } })
-  await run(() =>
-    writing.act('PUT things/:kind/:key', ask(parent), {
-      words: `where ${row.title} lies`,
-      back: () => loft.act('PUT things/:kind/:key', ask(was)),
-    }),
-  )
-}
 const tree = useTreeMoves<SiteRow>({
   siblings,
   parentOf: row => thingOf(row)?.parent ?? null,
   above: (row, parent) => (loft.index.get(row.kind, parent) as { parent?: string } | undefined)?.parent ?? null,
   nests: row => nests(row.kind),
   fits: (row, other) => row.kind === other.kind,
-  moveBefore,
-  moveUnder,
+  put: (row, parent, before) =>
+    run(() =>
+      loft.steps(
+        () => [
+          parent === undefined
+            ? { do: 'move', kind: row.kind, key: row.id, before }
+            : { do: 'change', kind: row.kind, key: row.id, parts: { parent }, before },
+        ],
+        parent === undefined ? `where ${row.title} stands` : `where ${row.title} lies`,
+      ),
+    ),
 })
 async function moveByKey(row: SiteRow, key: string) {
   await tree.byKey(row, key)

@@ -86,7 +86,6 @@ watch(
     chosen.value = ''
   },
 )
-const ask = (key: string, body: Record<string, unknown>) => ({ params: { kind: 'menuItem' as const, key }, body })
 const siblings = ({ id }: { id: string }) => items.value.filter(one => one.under === itemOf(id)?.under)
 const tree = useTreeMoves<ItemRow>({
   siblings,
@@ -94,27 +93,17 @@ const tree = useTreeMoves<ItemRow>({
   above: (_, parent) => itemOf(parent)?.under ?? null,
   nests: () => true,
   fits: () => true,
-  async moveBefore(row, before) {
-    const all = siblings(row)
-    const was = all[all.findIndex(one => one.id === row.id) + 1]?.id ?? null
-    const to = (at: string | null) => ({ params: { kind: 'menuItem' as const, key: row.id }, body: { before: at } })
-    await run(() =>
-      writing.act('POST things/:kind/:key/move', to(before), {
-        words: `where ${row.label} stands`,
-        back: () => loft.act('POST things/:kind/:key/move', to(was)),
-      }),
-    )
-  },
-  async moveUnder(row, under) {
-    const was = itemOf(row.id)?.under ?? null
-    if (was === under) return
-    await run(() =>
-      writing.act('PUT things/:kind/:key', ask(row.id, { under }), {
-        words: `where ${row.label} stands`,
-        back: () => loft.act('PUT things/:kind/:key', ask(row.id, { under: was })),
-      }),
-    )
-  },
+  put: (row, place, before) =>
+    run(() =>
+      loft.steps(
+        () => [
+          place === undefined
+            ? { do: 'move', kind: 'menuItem', key: row.id, before }
+            : { do: 'change', kind: 'menuItem', key: row.id, parts: { under: place }, before },
+        ],
+        `where ${row.label} stands`,
+      ),
+    ),
 })
 const list = ref<HTMLElement | null>(null)
 const focusOn = (id: string | undefined) =>
@@ -149,13 +138,10 @@ const begun = [
 async function add(first: Record<string, unknown>) {
   const key = freshId(`${props.id}-${String(first.label)}`, [...loft.index.all('menuItem').keys()])
   const made = await run(() =>
-    writing.act(
+    loft.act(
       'POST things/:kind',
       { params: { kind: 'menuItem' }, body: { id: key, menu: props.id, ...first } },
-      {
-        words: 'a new entry',
-        back: () => loft.act('DELETE things/:kind/:key', { params: { kind: 'menuItem', key } }),
-      },
+      'a new entry',
     ),
   )
   if (made) chosen.value = key

@@ -116,14 +116,7 @@ watch(
 )
 const tiers = computed(() => loft.board?.tiers ?? [])
 async function remove() {
-  const kept = looked.value?.thing
-  const back = () =>
-    loft.base.get('menuItem', props.id)
-      ? loft.undo('menuItem', props.id)
-      : loft.act('POST things/:kind', { params: { kind: 'menuItem' }, body: { id: props.id, ...kept } })
-  const gone = await run(() =>
-    writing.act('DELETE things/:kind/:key', { params: name.value }, { words: 'a removal', back }),
-  )
+  const gone = await run(() => loft.act('DELETE things/:kind/:key', { params: name.value }, 'a removal'))
   if (gone) emit('gone')
 }
 const value = (event: Event) => (event.target as HTMLInputElement).value

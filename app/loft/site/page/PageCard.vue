@@ -44,7 +44,7 @@ const { looked, right, may, mayPart } = useThingRights(() => name.value)
 const called = computed(() => described(thing.value, loft.index).title)
 const inPlace = new Set(['title', 'summary'])
 const fields = computed(() => (appKindOf(thing.value.kind).fields ?? []).filter(one => !inPlace.has(one.key)))
-const notKept = computed(() => writing.notKept.get(`${name.value.kind} ${name.value.key}`))
+const notKept = computed(() => loft.troubles.get(`${name.value.kind} ${name.value.key}`))
 const wrongAt = computed(() => notKept.value?.at.slice(1) ?? '')
 
 /** Gates further out that decide here, with where they stand. */

@@ -7,7 +7,7 @@ import { useLoft } from '~/loft/core/loft'
 import { blockRight } from '~/loft/core/thing-rights'
 import { useWriting } from '~/loft/core/writing'
 import { capital } from '~/loft/kit/words/text-words'
-import { usePageParts } from '~/loft/site/kit/page-parts'
+import { usePartPlaces } from '~/loft/site/kit/part-places'
 import { partName } from '~/loft/site/kit/part-words'
 import type { PageAnswer } from '~/loft/site/kit/questions'
 import { partElement, siteDesk } from '~/loft/site/kit/site-desk'
@@ -101,7 +101,7 @@ provide(
 )
 defineExpose({ step, choose, edit })
 /** What stands on the shelf, to be shown here too or to begin with. */
-const parts = usePageParts()
+const parts = usePartPlaces()
 const writing = useWriting()
 watch(
   () => parts.onShelf().length,

@@ -1,6 +1,6 @@
 <script setup lang="ts">
-import type { PageView } from '~~/core/view/view'
 import { lookProperties } from '~~/core/site/look'
+import type { PageView } from '~~/core/view/view'
 import { useLoft } from '~/loft/core/loft'
 import Part from '~/loft/site/parts/Part.vue'
 import { useSheetRoot } from '~/loft/site/parts/sheet-root'

@@ -13,11 +13,13 @@ import Holds from '~/loft/kit/place/Holds.vue'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import NotKept from '~/loft/kit/things/NotKept.vue'
 import ThingFields from '~/loft/kit/things/ThingFields.vue'
+import { useAlternatives } from '~/loft/site/kit/alternatives'
 import Gates from '~/loft/site/kit/Gates.vue'
 import { usePageParts } from '~/loft/site/kit/page-parts'
 import { partName } from '~/loft/site/kit/part-words'
 import type { PartNote } from '~/loft/site/kit/questions'
 import Reaches from '~/loft/site/kit/Reaches.vue'
+import { useSharedParts } from '~/loft/site/kit/shared-parts'
 import { siteDesk } from '~/loft/site/kit/site-desk'
 import AccentOf from './AccentOf.vue'
 import Arrange from './Arrange.vue'
@@ -34,6 +36,8 @@ const desk = inject(siteDesk)!
 const loft = useLoft()
 const writing = useWriting()
 const parts = usePageParts()
+const alternatives = useAlternatives()
+const sharing = useSharedParts()
 const { problem, run } = useDeed()
 const gates = ref<{ edit(): Promise<void> } | null>(null)
 const historyShown = ref(false)
@@ -114,7 +118,7 @@ async function copyTo(where: string) {
 }
 /** The first is given to somebody; then the second is written. */
 async function giveOthers() {
-  const made = await run(() => parts.giveOthers(id.value))
+  const made = await run(() => alternatives.giveOthers(id.value))
   if (!made) return
   await writing.read([{ kind: 'block', key: made.second }])
   desk.pick(made.group, parts.gatesOn(new Set([id.value])).length ? made.second : id.value)
@@ -269,14 +273,14 @@ defineExpose({ edit: () => gates.value?.edit() })
         v-if="sharedHere && mayAdd"
         class="btn small quiet"
         title="What is shared stays as it is elsewhere"
-        @click="change(() => parts.makeOwn(sharedHere!))">
+        @click="change(() => sharing.makeOwn(sharedHere!))">
         Make a copy of its own here
       </button>
       <button
         v-else-if="mayAdd && may('change', ['place']) && !isOnShelf && !around"
         class="btn small quiet"
         title="It stands on the shelf, and can stand in many places; its gates travel with it"
-        @click="change(() => parts.share(id))">
+        @click="change(() => sharing.share(id))">
         Share
       </button>
       <button class="btn small quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">

@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { PageView, ViewBlock } from '~~/core/view/view'
 import { siteWords } from '~~/core/site-words/site-words'
 import { lookProperties } from '~~/core/site/look'
+import type { PageView, ViewBlock } from '~~/core/view/view'
 import { useLoft } from '~/loft/core/loft'
 import Block from '~/site/blocks/Block.vue'
 import { shownView } from '~/site/page-view'

@@ -3,12 +3,15 @@ import { namesPage } from '~~/core/arrange/arrangement'
 import type { ArrangeAsk, Arranged, ArrangedLeaf } from '~~/core/arrange/arrangement'
 import type { BlockBody } from '~~/core/blocks/blocks'
 import type { Standing } from '~~/core/kinds/block'
-import type { ViewBlock } from '~~/core/view/view'
 import { shownPicture, writersPictureAddress } from '~~/core/pictures/picture-file'
 import { renderText, writtenPassages } from '~~/core/texts/passages'
+import type { ViewBlock } from '~~/core/view/view'
 import { useLoft } from '~/loft/core/loft'
+import type { DraftStep } from '~/loft/core/loft-api'
 import { useWriting } from '~/loft/core/writing'
-import { usePageParts } from '~/loft/site/kit/page-parts'
+import { useAlternatives } from '~/loft/site/kit/alternatives'
+import { blockStep, usePageParts } from '~/loft/site/kit/page-parts'
+import { shelf } from '~/loft/site/kit/part-places'
 
 export type ArrangedUse = 'instead' | 'alternative' | 'teaser'
 
@@ -38,6 +41,7 @@ export function useArrangedParts() {
   const loft = useLoft()
   const writing = useWriting()
   const parts = usePageParts()
+  const { giveOthers } = useAlternatives()
 
   /** What a part says, read whole: its texts, calls and pictures in their order. */
   async function askOf(id: string): Promise<Pick<ArrangeAsk, 'title' | 'texts' | 'calls' | 'pictures'>> {
@@ -70,90 +74,56 @@ export function useArrangedParts() {
       .filter(page => namesPage(brief, page))
       .slice(0, 20)
 
-  const post = (id: string, place: Standing, one: { kind: string; title?: string | undefined; body: object }) =>
-    loft.act('POST things/:kind', {
-      params: { kind: 'block' },
-      body: { id, kind: one.kind, in: place, body: one.body, ...(one.title ? { title: one.title } : {}) },
-    })
-  /** A group with all of it. Keys are made once, so that it can be made again. */
-  async function put(key: string, place: Standing, made: readonly Arranged[]): Promise<void> {
-    await post(key, place, { kind: 'group', body: {} })
-    const inside = async (holder: string, list: readonly (Arranged | ArrangedLeaf)[]): Promise<void> => {
-      for (const [i, one] of list.entries()) {
+  /** A group with all of it. */
+  function made(key: string, place: Standing, list: readonly Arranged[], before: string | null = null): DraftStep[] {
+    const inside = (holder: string, ones: readonly (Arranged | ArrangedLeaf)[]): DraftStep[] =>
+      ones.flatMap((one, i) => {
         const id = `${holder.slice(0, 70)}-${i + 1}`
-        await post(id, { block: holder }, one)
-        if (one.kind === 'panels') await inside(id, one.parts)
-      }
-    }
-    await inside(key, made)
+        const { kind, title, body } = one
+        const thing = { id, kind, in: { block: holder }, body, ...(title ? { title } : {}) }
+        return [blockStep.add(thing), ...(one.kind === 'panels' ? inside(id, one.parts) : [])]
+      })
+    return [blockStep.add({ id: key, kind: 'group', in: place, body: {} }, before), ...inside(key, list)]
   }
 
   /** Keeps it in place of the part, which goes; the part's own gates stand on it from then on. */
-  async function keepInstead(id: string, made: readonly Arranged[]): Promise<string> {
-    await loft.settled()
-    const block = parts.part(id)!
-    const key = parts.fresh(id)
-    const gates = parts.gatesOn(new Set([id]))
-    const stand = async (on: string) => {
-      for (const gate of gates) loft.change('gate', gate.id, { ...gate, on: { block: on } })
-      await loft.settled()
-    }
-    const make = async () => {
-      await put(key, block.in, made)
-      await stand(key)
-      return parts.putBefore(key, id)
-    }
-    await make()
-    writing.step({
-      words: 'an arrangement',
-      back: async () => {
-        await stand(id)
-        return parts.dropWithGates(key)
-      },
-      again: make,
-    })
-    await parts.remove(id)
+  async function keepInstead(id: string, list: readonly Arranged[]): Promise<string> {
+    const key = parts.freshOf(id)
+    await loft.steps(
+      () => [
+        ...made(key, parts.part(id)!.in, list, id),
+        ...parts.gatesOn(new Set([id])).map(gate => loft.entryStep('gate', gate.id, { ...gate, on: { block: key } })),
+        blockStep.remove(id),
+      ],
+      'an arrangement',
+    )
     return key
   }
 
   /** Keeps it for those whom the part is not for, or as one more where there are several. Answers where, and it. */
-  async function keepAsAlternative(id: string, made: readonly Arranged[]): Promise<{ group: string; second: string }> {
+  async function keepAsAlternative(id: string, list: readonly Arranged[]): Promise<{ group: string; second: string }> {
     const holder = parts.holderOf(parts.part(id)!)
-    if (!holder?.oneOf) return parts.giveOthers(id, async (group, key) => put(key, { block: group }, made))
-    await loft.settled()
-    const key = parts.fresh(id)
+    if (!holder?.oneOf) return giveOthers(id, (group, key) => made(key, { block: group }, list))
+    const key = parts.freshOf(id)
     const last = loft.index.standingIn('block', holder.id).at(-1)!
-    const make = async () => {
-      await put(key, { block: holder.id }, made)
-      return parts.putBefore(key, last.id)
-    }
-    await make()
-    writing.step({ words: 'an alternative', back: () => parts.dropWithGates(key), again: make })
+    await loft.steps(() => made(key, { block: holder.id }, list, last.id), 'an alternative')
     return { group: holder.id, second: key }
   }
 
   /** Keeps it on the shelf, and in place of the part for whoever is refused by its own gate. */
-  async function keepAsTeaser(id: string, made: readonly Arranged[]): Promise<string> {
+  async function keepAsTeaser(id: string, list: readonly Arranged[]): Promise<string> {
     await loft.settled()
     const gates = parts.gatesOn(new Set([id])).filter(gate => gate.open)
     if (!gates.length)
       throw new Error('It has no gate of its own: nobody is refused it here. Say whom it is for first.')
-    const key = parts.fresh(id)
-    const make = async () => {
-      await put(key, { frame: 'shelf' }, made)
-      for (const gate of gates) loft.change('gate', gate.id, { ...gate, otherwise: { swap: { block: key } } })
-      await loft.settled()
-    }
-    await make()
-    writing.step({
-      words: 'a teaser',
-      back: async () => {
-        for (const gate of gates) loft.change('gate', gate.id, gate)
-        await loft.settled()
-        return parts.dropWithGates(key)
-      },
-      again: make,
-    })
+    const key = parts.freshOf(id)
+    await loft.steps(
+      () => [
+        ...made(key, shelf, list),
+        ...gates.map(gate => loft.entryStep('gate', gate.id, { ...gate, otherwise: { swap: { block: key } } })),
+      ],
+      'a teaser',
+    )
     return key
   }
   return { askOf, pagesIn, keepInstead, keepAsAlternative, keepAsTeaser }

@@ -1,4 +1,5 @@
 /** Starts what waits and repeats: the job queue, the mail stand-in, the months of activity. */
+import { dropOldSteps } from '../services/editions/step-journal'
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { besideDb } from '../db/database'
 import { environment } from '../environment'
@@ -50,6 +51,7 @@ async function upkeep(): Promise<void> {
     codes: () => dropOldCodes(database),
     reserved: () => dropOldReserved(database),
     baskets: () => dropOldBaskets(database),
+    steps: () => dropOldSteps(database),
     tills: () => dropOldTills(database),
     unconfirmed: () => forgetUnconfirmed(database),
   }

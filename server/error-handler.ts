@@ -10,7 +10,7 @@ export default defineNitroErrorHandler(async (error, event) => {
   const told = toldOf(error)
   if (told.status >= 500) {
     // Whoever tells of it can be found in the log.
-    told.body.instance = `urn:uuid:${event.context.requestId as string}`
+    told.body.instance = `urn:uuid:${String(event.context.requestId)}`
     log().error(
       { err: error, request: event.context.requestId },
       told.status === 503 ? 'could not answer' : 'unexpected error',

@@ -3,25 +3,24 @@ import type { H3Event } from 'h3'
 import { log } from './log'
 import { countRequest } from './metrics'
 import { isAnsweredByRoute } from '../core/site/own-addresses'
-import type { Caller } from './request'
 import { isStaff } from './services/staff/authorise'
 
 /** The route that answered, by its pattern: an address may hold what somebody wrote. */
 function routeOf(event: H3Event): string {
   const matched = (event.context.matchedRoute as { path?: string } | undefined)?.path
   const path = event.node.req.url?.split('?')[0] ?? ''
-  const action = event.context.action as string | undefined
+  const action = event.context.action
   if (action) return action.slice(action.indexOf(' ') + 1)
   if (matched && matched !== '/**') return matched
   if (path.startsWith('/_nuxt/')) return '/_nuxt/**'
   if (path === '/loft' || path.startsWith('/loft/')) return '/loft/**'
   if (path.startsWith('/walk/')) return '/walk/**'
   if (isAnsweredByRoute(path)) return 'no route'
-  return (event.context.ownPath as string | undefined) ?? (event.context.view ? 'page' : 'other')
+  return event.context.ownPath ?? (event.context.view ? 'page' : 'other')
 }
 
 function callerKind(event: H3Event): string {
-  const caller = event.context.caller as Caller | undefined
+  const caller = event.context.caller
   if (!caller) return 'unknown'
   if (!caller.signedIn) return 'guest'
   return isStaff(caller.decider) ? 'staff' : 'person'
@@ -36,7 +35,7 @@ export function followRequest(event: H3Event): void {
     countRequest(route, event.method, statusCode, ms)
     log().info(
       {
-        request: event.context.requestId as string,
+        request: event.context.requestId!,
         method: event.method,
         route,
         status: statusCode,

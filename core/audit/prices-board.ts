@@ -7,8 +7,9 @@ import type { Offer } from '../rulebook/shop-rules'
 import { offersOf } from '../shop/compiled-offers'
 import type { CompiledOffers } from '../shop/compiled-offers'
 import type { PricedProduct } from '../shop/priced-goods'
-import { pickedUnit, Pricer } from '../shop/pricer'
-import type { Picked } from '../shop/pricer'
+import { pickedUnit } from '../shop/picked'
+import { Pricer } from '../shop/pricer'
+import type { Picked } from '../shop/picked'
 import type { BoardTier } from './reach-board'
 
 export interface PricesBoard {

@@ -1,5 +1,6 @@
 /** Answers the cases of a file with the engine and compares the keys that are expected. */
-import { PlainDecider, RuleSet } from '../gates/plain-decider'
+import { RuleSet } from '../gates/rule-set'
+import { PlainDecider } from '../gates/plain-decider'
 import { canBeTaken, hasPrice } from '../gates/verdict'
 import { PlainPricing } from '../shop/plain-pricing'
 import { PlainTax } from '../tax/plain-tax'

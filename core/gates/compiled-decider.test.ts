@@ -8,7 +8,8 @@ import { CompiledRules, thingsOf } from './compiled'
 import { CompiledDecider } from './compiled-decider'
 import { explain } from './explain'
 import type { Resource } from '../kinds/kinds'
-import { PlainDecider, RuleSet } from './plain-decider'
+import { RuleSet } from './rule-set'
+import { PlainDecider } from './plain-decider'
 
 const world = wexlowCase()
 const recordOf = (id: string) => world.records.find(one => one.id === id)!
@@ -153,7 +154,7 @@ describe('rules compiled after others', () => {
     expect([...seen]).toEqual([])
     decider.bits({ kind: 'page', id: 'trade' })
     expect([...seen]).toEqual(['country'])
-    void decider.signedIn
+    decider.turnsOn('person')
     expect([...seen].sort()).toEqual(['country', 'person'])
   })
 })

@@ -116,9 +116,9 @@ export class CompiledDecider implements CompiledAsking {
     return gaveCode(this.visitor, this.asker.at, offer, code)
   }
 
-  /** Something told beside the answers depends on the basket. */
-  noteBasket(): void {
-    this.watched?.facts.add('basket')
+  /** Notes that something told beside the answers depends on this part of who asks. */
+  turnsOn(fact: FactGroup): void {
+    this.watched?.facts.add(fact)
   }
 
   /** Country and region of the request, as far as they are known. */

@@ -17,7 +17,7 @@ import { chainOf } from './chain'
 import type { Chain, Step } from './chain'
 import { foldRight } from './fold'
 import type { PathPattern } from '../site/path-pattern'
-import { RuleSet } from './plain-decider'
+import { RuleSet } from './rule-set'
 import { rightBit } from './verdict'
 
 /** Slots that must all be true for the rights in `bits`, plain and with the master key. Rights that ask the same are asked once. */

@@ -11,7 +11,8 @@ import type { Chain, PlacedGate, StepName } from './chain'
 import { foldRight, statedOf } from './fold'
 import { takeNoticeOf } from './otherwise'
 import type { Answer } from './otherwise'
-import type { PlainDecider, RuleSet } from './plain-decider'
+import type { RuleSet } from './rule-set'
+import type { PlainDecider } from './plain-decider'
 import type { Verdict } from './verdict'
 
 /** What one right of one gate says. `values` holds every part of the condition by JSON Pointer; `''` is the whole. */

@@ -7,7 +7,8 @@ import type { Gate } from '../rulebook/gate'
 import type { Visitor } from '../visitor/visitor'
 import { thingsOf } from './compiled'
 import { givingOf, withGate } from './giving'
-import { PlainDecider, RuleSet } from './plain-decider'
+import { RuleSet } from './rule-set'
+import { PlainDecider } from './plain-decider'
 import { rightBit } from './verdict'
 
 const world = wexlowCase()

@@ -15,7 +15,8 @@ import { chainOf } from './chain'
 import type { Chain } from './chain'
 import { explain } from './explain'
 import { foldRight, forgetsOpen, inForce } from './fold'
-import { PlainDecider, RuleSet } from './plain-decider'
+import { RuleSet } from './rule-set'
+import { PlainDecider } from './plain-decider'
 import { rightBit } from './verdict'
 
 export type Giving =

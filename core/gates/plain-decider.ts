@@ -3,43 +3,23 @@
  * every condition walked as written. Slow and easy to check; explanations are
  * made from it and the compiled decider is tested against it.
  */
-import { Asker, Holdings } from '../visitor/asker'
+import { Asker } from '../visitor/asker'
 import { evaluate } from '../conditions/evaluate'
 import type { Reading, Watch } from '../conditions/evaluate'
 import type { Condition } from '../conditions/condition'
 import type { Kind, Resource, Right, SiteRecord } from '../kinds/kinds'
 import { noticedKinds, rights } from '../kinds/kinds'
-import type { Rulebook } from '../rulebook/rulebook'
 import type { Visitor } from '../visitor/visitor'
-import type { Site } from '../site/site'
-import { SiteIndex } from '../site/site-index'
 import { TRUE } from '../tri'
-import { chainKey, chainOf, GateIndex } from './chain'
+import { chainKey, chainOf } from './chain'
 import type { Chain, Guard } from './chain'
 import { foldRight } from './fold'
 import type { Term } from './fold'
+import type { RuleSet } from './rule-set'
 import { otherwiseCandidates, otherwiseOf, takeNoticeOf } from './otherwise'
 import { queryFits } from '../site/path-pattern'
 import { combine, masterKeyBit, rightBit, verdictOf } from './verdict'
 import type { Verdict } from './verdict'
-
-/** What the rules are read over: a rulebook and a site, indexed. */
-export class RuleSet {
-  readonly index: SiteIndex
-  readonly gates: GateIndex
-  readonly holdings: Holdings
-  readonly audiences: ReadonlyMap<string, Condition>
-
-  constructor(
-    readonly rulebook: Rulebook,
-    site: Site | SiteIndex,
-  ) {
-    this.index = site instanceof SiteIndex ? site : new SiteIndex(site)
-    this.gates = new GateIndex(rulebook)
-    this.holdings = new Holdings(rulebook, this.index)
-    this.audiences = new Map((rulebook.audiences ?? []).map(audience => [audience.id, audience.is]))
-  }
-}
 
 /** `plain` without, `granted` with the master key where one is held. */
 export interface Bits {

@@ -19,7 +19,7 @@ import type { ReaderWord } from '../texts/passages'
 import { foldedCode } from '../visitor/given-code'
 import { requestPrint } from '../visitor/request-print'
 import type { RequestFacts } from '../visitor/request-print'
-import type { AssembleAsk, PageSource } from './assemble'
+import type { AssembleAsk, PageSource } from './page-source'
 import { wayName, waysTo } from './ways-to'
 import type { Way } from '../view/way'
 import { wayBack } from '../site/way-back'
@@ -109,9 +109,12 @@ export class PageQuestions {
     return code !== undefined && this.decider.gaveCode(offer, foldedCode(code))
   }
 
-  /** Where they are, as far as what is taxed there differs: asked while prices are made. */
-  get taxedAt(): string {
+  /** Notes that the page turns on where they are: prices were made with it. */
+  turnsOnPlace(): void {
     this.note('place')
+  }
+  /** Where they are, as far as what is taxed there differs. */
+  get taxedAt(): string {
     return taxOf(this.ask.rules).placeKey(this.decider.whereabouts)
   }
 

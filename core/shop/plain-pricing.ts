@@ -4,7 +4,7 @@
  */
 import Big from 'big.js'
 import { PlainDecider } from '../gates/plain-decider'
-import type { RuleSet } from '../gates/plain-decider'
+import type { RuleSet } from '../gates/rule-set'
 import type { Product } from '../kinds/product'
 import type { Off, ShopScope } from '../rulebook/shop-rules'
 import { TRUE } from '../tri'

@@ -12,22 +12,12 @@ import { saleRuns } from './prices-of'
 import type { Prices, Sale } from './prices-of'
 import type { BasketLine, Outcome, PricedBasket, PricedLine, PriceTrail, TrailStep } from './price-trail'
 import { discountOn, reducedPrice } from './reduction'
-import type { Reduction } from './reduction'
 import { shared } from './shared'
+import { winners, pickedUnit, stepOf, amountOf } from './picked'
+import type { Picked, Applying } from './picked'
 
 /** What may still come of an offer before it is looked at with a product. */
 type Standing = 'inactive' | 'notForVisitor' | 'codeMissing' | 'eligible'
-
-/** An offer that applies to a piece of whatever is of a weave, with the reduction of its band. */
-export interface Applying {
-  offer: CompiledOffer
-  reduction: Reduction
-}
-/** What a visitor gets of a weave at a quantity: `best` ones by order and id, and the stack. */
-export interface Picked {
-  best: readonly Applying[]
-  stack: readonly Applying[]
-}
 
 export interface QuickPrice {
   /** Minor units. */ unit: number
@@ -44,7 +34,6 @@ interface Basket {
   ofCategory(offer: CompiledOffer): number
 }
 
-const none: readonly CompiledOffer[] = []
 /** Kept apart for each, no more at once. */
 const mostQuantities = 64
 
@@ -354,71 +343,6 @@ export class Pricer {
   }
 }
 
-/** Of the current price, each single offer and the stack the lowest amount; -1 for no offer, `best.length` for the stack. */
-function winner({ best, stack }: Picked, regular: number, current: number, quantity: number): number {
-  let amount = current * quantity
-  let won = -1
-  for (let i = 0; i < best.length; i++) {
-    const { offer, reduction } = best[i]!
-    if (offer.base === 'unlessOnSale' && current < regular) continue
-    const made = reducedPrice(offer.base === 'regular' ? regular : current, reduction)
-    const all = offer.bonus ? amountOf(offer, made, current, quantity) : made * quantity
-    if (all >= amount) continue
-    amount = all
-    won = i
-  }
-  return stack.length && stackedUnit(stack, current) * quantity < amount ? best.length : won
-}
-
-function stackedUnit(stack: readonly Applying[], current: number): number {
-  let unit = current
-  for (let i = 0; i < stack.length; i++) unit = reducedPrice(unit, stack[i]!.reduction)
-  return unit
-}
-
-/** What one piece comes to of what was picked: a sale is always lower, so that what is current tells whether one runs. */
-export function pickedUnit(picked: Picked, regular: number, current: number, quantity: number): number {
-  const { best, stack } = picked
-  if (best.length === 0 && stack.length === 0) return current
-  if (quantity === 1) return lowestUnit(picked, regular, current)
-  const won = winner(picked, regular, current, quantity)
-  if (won < 0) return current
-  if (won === best.length) return stackedUnit(stack, current)
-  const { offer, reduction } = best[won]!
-  return offer.bonus ? current : reducedPrice(offer.base === 'regular' ? regular : current, reduction)
-}
-
-/** Of one piece, whose price is the amount: which offer made it does not matter. */
-function lowestUnit({ best, stack }: Picked, regular: number, current: number): number {
-  let unit = current
-  for (let i = 0; i < best.length; i++) {
-    const { offer, reduction } = best[i]!
-    if (offer.bonus || (offer.base === 'unlessOnSale' && current < regular)) continue
-    const made = reducedPrice(offer.base === 'regular' ? regular : current, reduction)
-    if (made < unit) unit = made
-  }
-  if (!stack.length) return unit
-  const stacked = stackedUnit(stack, current)
-  return stacked < unit ? stacked : unit
-}
-
-function winners(picked: Picked, regular: number, current: number, quantity: number): readonly CompiledOffer[] {
-  const won = winner(picked, regular, current, quantity)
-  if (won < 0) return none
-  return won === picked.best.length ? picked.stack.map(({ offer }) => offer) : [picked.best[won]!.offer]
-}
-
-/** Made whole at once, in one of few forms: very many are made. */
-function stepOf(
-  { id, by }: CompiledOffer,
-  outcome: Outcome,
-  { measure, at, made, all }: { measure: number; at: number; made: number; all: number },
-): TrailStep {
-  if (by === 'each') return { offer: id, outcome, band: at, unit: made, amount: all }
-  if (at < 0) return { offer: id, outcome, measure }
-  return { offer: id, outcome, measure, band: at, unit: made, amount: all }
-}
-
 const isRunning = ({ sale }: PriceTrail) => sale?.runs === true
 
 function measured(offer: CompiledOffer, product: PricedProduct, basket: Basket): number {
@@ -426,15 +350,9 @@ function measured(offer: CompiledOffer, product: PricedProduct, basket: Basket):
   return offer.by === 'product' ? basket.ofRoot(product.root) : basket.ofCategory(offer)
 }
 
-/** With a bonus, of every full `buy + get` units `get` are at its unit and the rest at the current price. */
-function amountOf({ bonus }: CompiledOffer, unit: number, current: number, quantity: number): number {
-  if (bonus === undefined) return unit * quantity
-  const given = Math.floor(quantity / (bonus.buy + bonus.get)) * bonus.get
-  return unit * given + current * (quantity - given)
-}
-
 /** The days of a sale as a condition, one object for each: what it was asked about is known by it. */
 const dates = new WeakMap<Sale, Condition>()
+
 function datesOf(sale: Sale): Condition {
   let condition = dates.get(sale)
   if (!condition) {

@@ -10,8 +10,9 @@ import { liesInCategory } from '../kinds/product'
 import type { Product } from '../kinds/product'
 import { goodsOf } from './priced-goods'
 import type { PricedProduct } from './priced-goods'
-import { pickedUnit } from './pricer'
-import type { Picked, Pricer, QuickPrice } from './pricer'
+import { pickedUnit } from './picked'
+import type { Picked } from './picked'
+import type { Pricer, QuickPrice } from './pricer'
 import { variantsOf } from './variants'
 
 export const shelfSorts = ['shown', 'name', 'price', 'price-high'] as const

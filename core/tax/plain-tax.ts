@@ -4,7 +4,7 @@
  */
 import Fraction from 'fraction.js'
 import { PlainDecider } from '../gates/plain-decider'
-import type { RuleSet } from '../gates/plain-decider'
+import type { RuleSet } from '../gates/rule-set'
 import type { Condition } from '../conditions/condition'
 import { PlainPricing } from '../shop/plain-pricing'
 import { isPriced } from '../shop/price-trail'

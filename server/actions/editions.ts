@@ -31,7 +31,7 @@ import { savedAnswer } from '../services/editions/saved-answer'
 import { Problem } from '../problem'
 import { within } from '../within'
 import { leaveTrace } from '../trace'
-import { numberParam } from '../request'
+import { numberParam } from '../request/body'
 import { change, look, on, oneOf } from './action'
 import type { Ask } from './action'
 

@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { afterCommit } from '../db/turn'
 import { Problem } from '../problem'
-import { numberParam } from '../request'
+import { numberParam } from '../request/body'
 import { reload } from '../services/live/snapshot'
 import { outbox, sendAgain } from '../services/mail/mail'
 import { askMailCheck, takeMailCode } from '../services/mail/mail-check'

@@ -1,6 +1,6 @@
 /** Actions on orders. */
 import { setResponseHeaders } from 'h3'
-import { numberParam } from '../request'
+import { numberParam } from '../request/body'
 import {
   changeOrder,
   exportOrders,

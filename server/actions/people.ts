@@ -8,8 +8,9 @@ import { mayStaff } from '../../core/staff/staff-rule'
 import type { StaffRights } from '../../core/staff/staff-rule'
 import { parseWith } from '../parse-with'
 import { Problem } from '../problem'
-import { mostInteger, numberParam, readBytes, readQueryJson, staffCallerIn } from '../request'
-import type { StaffCaller } from '../request'
+import { mostInteger, numberParam, readBytes, readQueryJson } from '../request/body'
+import { staffCallerIn } from '../request/staff-caller'
+import type { StaffCaller } from '../request/staff-caller'
 import { agentOf } from '../agent'
 import { weaknessOf } from '../services/secrets/password-strength'
 import { endSessions, sessionsOf } from '../services/entrance/sessions'
@@ -30,13 +31,12 @@ import {
 } from '../services/staff/people-seen'
 import type { PeopleField } from '../services/staff/people-seen'
 import { listInvitations, revokeInvitation } from '../services/people/invitations'
+import { giveHolding, holdingInput, takeHolding } from '../services/people/holdings'
 import {
   addNote,
   addPerson,
   changePerson,
   fieldsOf,
-  giveHolding,
-  holdingInput,
   listedPerson,
   listPeople,
   lockedPerson,
@@ -45,7 +45,6 @@ import {
   personChange,
   personInput,
   removePerson,
-  takeHolding,
 } from '../services/people/people'
 import { findNames } from '../services/staff/names'
 import { decodeCsv } from '../services/csv/read-csv'

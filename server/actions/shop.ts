@@ -1,7 +1,8 @@
 /** Actions on goods, and on what is in store. */
 import { getQuery, setResponseHeaders } from 'h3'
 import { z } from 'zod'
-import { numberParam, readBytes, staffCallerIn } from '../request'
+import { numberParam, readBytes } from '../request/body'
+import { staffCallerIn } from '../request/staff-caller'
 import { decodeCsv } from '../services/csv/read-csv'
 import { exportGoods, importGoods, planGoods } from '../services/shop/goods-csv'
 import {

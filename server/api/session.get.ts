@@ -1,5 +1,5 @@
 import { defineEventHandler, setResponseHeader } from 'h3'
-import { callerOf } from '../request'
+import { callerOf } from '../request/caller'
 
 export default defineEventHandler(async event => {
   const { signedIn } = await callerOf(event)

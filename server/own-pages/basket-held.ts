@@ -11,13 +11,20 @@ import { tillName } from '../services/orders/tills'
 import { holderOf } from './guest-holder'
 import type { OwnAsk } from './own-page'
 
+declare module 'h3' {
+  interface H3EventContext {
+    /** What lies in a guest's basket after this request. */
+    guestLines?: readonly KeptLine[]
+  }
+}
+
 type Asking = Pick<OwnAsk, 'event' | 'caller'>
 
 /** What was changed by this very request is in no cookie of it yet. */
-export const guestLines = (event: H3Event): KeptLine[] =>
-  (event.context.guestLines as KeptLine[] | undefined) ?? basketFromCookie(getCookie(event, basketCookie))
+export const guestLines = (event: H3Event): readonly KeptLine[] =>
+  event.context.guestLines ?? basketFromCookie(getCookie(event, basketCookie))
 
-export const linesOf = async ({ event, caller }: Asking): Promise<KeptLine[]> =>
+export const linesOf = async ({ event, caller }: Asking): Promise<readonly KeptLine[]> =>
   caller.signedIn ? basketOf(db(), caller.signedIn.personId) : guestLines(event)
 
 const days = 30
@@ -39,7 +46,9 @@ export async function changeLines(
   { event, caller }: Asking,
   change: (lines: KeptLine[]) => KeptLine[],
 ): Promise<KeptLine[]> {
-  const after = caller.signedIn ? await changeBasket(db(), caller.signedIn.personId, change) : change(guestLines(event))
+  const after = caller.signedIn
+    ? await changeBasket(db(), caller.signedIn.personId, change)
+    : change([...guestLines(event)])
   if (!caller.signedIn) keepGuestLines(event, after)
   const holder = holderOf(event, caller)
   if (holder) await keepNoMoreThan(db(), tillName(holder), after)

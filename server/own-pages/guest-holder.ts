@@ -2,7 +2,7 @@
 import { setCookie } from 'h3'
 import type { H3Event } from 'h3'
 import { isSecure } from '../forwarded'
-import type { Caller } from '../request'
+import type { Caller } from '../request/caller'
 import { hashOf, newToken } from '../services/secrets/tokens'
 import type { Holder } from '../services/shop/given-codes'
 import { guestCookie, guestMark, guestTokenOf } from '../services/shop/guest-codes'

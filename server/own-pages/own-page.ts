@@ -1,10 +1,17 @@
 /** A page the application answers itself, with its form: what it shows, and what sending the form does. */
 import type { H3Event } from 'h3'
 import type { OwnPagePath } from '../../core/site/own-addresses'
-import type { Caller } from '../request'
+import type { Caller } from '../request/caller'
 import type { Problem } from '../problem'
 import { wordOf } from './own-words'
 import type { OwnProblem } from './own-words'
+
+declare module 'h3' {
+  interface H3EventContext {
+    /** What a page of the application's own shows. */
+    own?: OwnView<object>
+  }
+}
 
 export interface OwnAsk {
   event: H3Event

@@ -3,7 +3,6 @@ import { createHash } from 'node:crypto'
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { contentPolicy } from '../content-policy'
 import { keepPage } from '../services/pages/kept-pages'
-import type { Slots } from '../services/pages/slots'
 
 export default defineNitroPlugin(nitro => {
   // What the console starts from is on its way while its scripts are still being read.
@@ -22,11 +21,11 @@ export default defineNitroPlugin(nitro => {
       )
       return
     }
-    const key = event.context.viewKey as string | undefined
+    const key = event.context.viewKey
     // The page of the site says itself that it was rendered; an empty shell, or any other page, is nobody's view.
-    if (key && event.context.renderedView === key && response.statusCode === event.context.view.status)
+    if (key && event.context.renderedView === key && response.statusCode === event.context.view?.status)
       keepPage(key, response.body)
-    const slots = event.context.slots as Slots | undefined
+    const slots = event.context.slots
     if (slots?.used) response.body = slots.fill(response.body)
   })
 })

@@ -1,6 +1,6 @@
 import { defineEventHandler, sendRedirect } from 'h3'
 import { problemOf } from '../problem'
-import { readForm } from '../request'
+import { readForm } from '../request/body'
 import { signInOver } from '../own-pages/sign-in-form'
 import { wayBack } from '../../core/site/way-back'
 

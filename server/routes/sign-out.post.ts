@@ -1,5 +1,5 @@
 import { defineEventHandler, sendRedirect } from 'h3'
-import { readText } from '../request'
+import { readText } from '../request/body'
 import { signOutOver } from '../own-pages/sign-in-form'
 
 export default defineEventHandler(async event => {

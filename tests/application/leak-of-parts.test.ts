@@ -6,7 +6,7 @@
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { condition } from '../../core/conditions/condition'
 import type { Condition } from '../../core/conditions/condition'
-import type { RuleSet } from '../../core/gates/plain-decider'
+import type { RuleSet } from '../../core/gates/rule-set'
 import { PlainDecider } from '../../core/gates/plain-decider'
 import { lexiconOf } from '../../core/sentences/lexicon'
 import { sayText } from '../../core/sentences/say'

@@ -5,7 +5,7 @@ import type { SiteSettings } from '~~/server/services/settings/settings'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import { counted } from '~/loft/kit/words/text-words'
@@ -40,9 +40,9 @@ async function put(change: Partial<Files>) {
   await load()
   if (!told) problem.value = why
 }
-const text = (event: Event) => (event.target as HTMLInputElement).value.trim()
+const trimmed = (event: Event) => (event.target as HTMLInputElement).value.trim()
 /** Nothing typed: no limit. */
-const limit = (event: Event) => (text(event) === '' ? undefined : Number(text(event)))
+const limit = (event: Event) => (trimmed(event) === '' ? undefined : Number(trimmed(event)))
 
 /** Families people think in; every kind stands in one. */
 const families: readonly { name: string; types: readonly FileType[] }[] = [
@@ -95,15 +95,15 @@ const rows = computed<Row[]>(() => {
     <div class="grid gap-3">
       <fieldset class="card grid gap-3" :disabled="!mayChange">
         <legend class="display text-[16px] font-bold">What is taken</legend>
-        <Field label="One file has at most, in MB" hint="A million bytes. What is here already stays.">
-          <input
-            type="number"
-            min="1"
-            max="50000"
-            class="!w-32"
-            :value="files.most"
-            @change="put({ most: Number(text($event)) })" />
-        </Field>
+        <TextField
+          label="One file has at most, in MB"
+          hint="A million bytes. What is here already stays."
+          type="number"
+          min="1"
+          max="50000"
+          input-class="!w-32"
+          :value="files.most"
+          @change="put({ most: Number($event) })" />
         <div v-for="family in families" :key="family.name" class="flex flex-wrap items-center gap-x-3 gap-y-1">
           <b class="w-36 text-[13px] text-soft">{{ family.name }}</b>
           <label v-for="type in family.types" :key="type" class="flex items-center gap-1.5">

@@ -5,7 +5,7 @@ import { isSitePath } from '~~/core/shapes'
 import type { Visitor } from '~~/core/visitor/visitor'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import Field from '~/loft/kit/fields/Field.vue'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
 import Switch from '~/loft/kit/fields/Switch.vue'
@@ -233,16 +233,12 @@ const targetWords: Record<string, string> = {
     <aside class="card h-fit" aria-label="Where would they land">
       <h2 class="mb-2 text-[17px]">Where would they land?</h2>
       <div class="grid gap-2">
-        <Field label="Somebody who is"
-          ><select v-model="tier">
-            <option v-for="one in tiers" :key="one.id" :value="one.id">{{ one.name }}</option>
-          </select></Field
+        <SelectField v-model="tier" label="Somebody who is"
+          ><option v-for="one in tiers" :key="one.id" :value="one.id">{{ one.name }}</option></SelectField
         >
-        <Field v-if="moment === 'signIn'" label="refused on the way in at"
-          ><select v-model="refused">
-            <option value="">no page</option>
-            <option v-for="page in loft.site.pages" :key="page.id" :value="page.id">{{ page.title }}</option>
-          </select></Field
+        <SelectField v-if="moment === 'signIn'" v-model="refused" label="refused on the way in at"
+          ><option value="">no page</option>
+          <option v-for="page in loft.site.pages" :key="page.id" :value="page.id">{{ page.title }}</option></SelectField
         >
       </div>
       <div v-if="answer?.explanation" class="mt-3" aria-live="polite">

@@ -16,6 +16,8 @@ import type { SiteLook } from '~~/core/site/look'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import Weave from '~/site/Weave.vue'
@@ -96,20 +98,19 @@ async function keep() {
           </tr>
         </tbody>
       </table>
-      <Field label="Typeface"
-        ><select v-model="tried.typeface">
-          <option v-for="(face, id) in typefaces" :key="id" :value="id">{{ face.says }}</option>
-        </select></Field
+      <SelectField v-model="tried.typeface" label="Typeface"
+        ><option v-for="(face, id) in typefaces" :key="id" :value="id">{{ face.says }}</option></SelectField
       >
       <div class="grid grid-cols-2 gap-3">
-        <Field label="Mark beside the name"
-          ><select v-model="tried.mark">
-            <option v-for="id in marks" :key="id" :value="id">{{ markNames[id] ?? `${id}, woven` }}</option>
-          </select></Field
+        <SelectField v-model="tried.mark" label="Mark beside the name"
+          ><option v-for="id in marks" :key="id" :value="id">{{ markNames[id] ?? `${id}, woven` }}</option></SelectField
         >
-        <Field v-if="tried.mark === 'letters'" label="Letters" hint="Of the name, where none are given."
-          ><input v-model.trim="tried.letters" maxlength="3"
-        /></Field>
+        <TextField
+          v-if="tried.mark === 'letters'"
+          v-model.trim="tried.letters"
+          label="Letters"
+          hint="Of the name, where none are given."
+          maxlength="3" />
       </div>
       <p class="text-[13px] text-soft">The name itself is under About the site.</p>
       <p v-if="mayChange" class="flex items-center gap-2">

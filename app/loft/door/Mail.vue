@@ -3,7 +3,7 @@ import type { ListedText } from '~~/server/services/mail/mail-texts'
 import type { SiteSettings } from '~~/server/services/settings/settings'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -143,20 +143,18 @@ const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(foun
         }}
       </p>
       <div v-if="settings?.settings.mail" class="flex flex-wrap gap-3">
-        <Field label="Sent by"
-          ><input
-            class="!w-[200px]"
-            :value="settings.settings.mail.senderName"
-            :disabled="!mayMail"
-            @change="saveSender({ senderName: ($event.target as HTMLInputElement).value })"
-        /></Field>
-        <Field label="from the address"
-          ><input
-            class="!w-[240px]"
-            :value="settings.settings.mail.senderAddress"
-            :disabled="!mayMail"
-            @change="saveSender({ senderAddress: ($event.target as HTMLInputElement).value })"
-        /></Field>
+        <TextField
+          label="Sent by"
+          input-class="!w-[200px]"
+          :value="settings.settings.mail.senderName"
+          :disabled="!mayMail"
+          @change="saveSender({ senderName: $event })" />
+        <TextField
+          label="from the address"
+          input-class="!w-[240px]"
+          :value="settings.settings.mail.senderAddress"
+          :disabled="!mayMail"
+          @change="saveSender({ senderAddress: $event })" />
       </div>
       <ul v-if="outbox.waiting.length" class="card">
         <li v-for="one in outbox.waiting" :key="one.id" class="flex flex-wrap items-baseline gap-x-2 py-0.5">
@@ -215,27 +213,26 @@ const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(foun
         <p v-if="openText.token && loft.may('mail-texts', 'change') && !mayWord" class="text-[13px] text-weld">
           It carries a link or code that lets its reader in: only the master key changes its words.
         </p>
-        <Field label="Subject"
-          ><input
-            v-model="openText.subject"
-            :disabled="!mayWord"
-            :aria-invalid="at.startsWith('/subject') ? 'true' : undefined"
-        /></Field>
-        <Field label="Plain text">
-          <textarea
-            v-model="openText.plain"
-            rows="8"
-            :disabled="!mayWord"
-            :aria-invalid="at.startsWith('/plain') ? 'true' : undefined" />
-        </Field>
-        <Field label="HTML">
-          <textarea
-            v-model="openText.html"
-            rows="8"
-            spellcheck="false"
-            :disabled="!mayWord"
-            :aria-invalid="at.startsWith('/html') ? 'true' : undefined" />
-        </Field>
+        <TextField
+          v-model="openText.subject"
+          label="Subject"
+          :disabled="!mayWord"
+          :aria-invalid="at.startsWith('/subject') ? 'true' : undefined" />
+        <TextField
+          v-model="openText.plain"
+          label="Plain text"
+          rows="8"
+          :disabled="!mayWord"
+          :aria-invalid="at.startsWith('/plain') ? 'true' : undefined"
+          lines />
+        <TextField
+          v-model="openText.html"
+          label="HTML"
+          rows="8"
+          spellcheck="false"
+          :disabled="!mayWord"
+          :aria-invalid="at.startsWith('/html') ? 'true' : undefined"
+          lines />
         <span v-if="mayWord" class="flex gap-2"
           ><button class="btn" :disabled="busy">Keep</button
           ><button type="button" class="btn quiet" @click="Object.assign(openText!, openText!.original)">

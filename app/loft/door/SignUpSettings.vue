@@ -2,7 +2,7 @@
 import type { SettingGroup, SiteSettings } from '~~/server/services/settings/settings'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import { factTypes } from '~/loft/kit/people/fact-kinds'
@@ -155,24 +155,24 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
     </fieldset>
     <fieldset v-if="all?.settings.payment || all?.settings.activity" class="card flex flex-wrap gap-4">
       <legend class="display text-[16px] font-bold">Also</legend>
-      <Field v-if="all.settings.payment" label="Days a level is still held while its renewal has not gone through"
-        ><input
-          type="number"
-          min="0"
-          max="60"
-          :value="all.settings.payment.graceDays"
-          :disabled="!loft.may('settings-payment', 'change')"
-          @change="put('payment', { graceDays: Number(($event.target as HTMLInputElement).value) })"
-      /></Field>
-      <Field v-if="all.settings.activity" label="Months activity is kept"
-        ><input
-          type="number"
-          min="1"
-          max="120"
-          :value="all.settings.activity.keepMonths"
-          :disabled="!loft.may('settings-activity', 'change')"
-          @change="put('activity', { keepMonths: Number(($event.target as HTMLInputElement).value) })"
-      /></Field>
+      <TextField
+        v-if="all.settings.payment"
+        label="Days a level is still held while its renewal has not gone through"
+        type="number"
+        min="0"
+        max="60"
+        :value="all.settings.payment.graceDays"
+        :disabled="!loft.may('settings-payment', 'change')"
+        @change="put('payment', { graceDays: Number($event) })" />
+      <TextField
+        v-if="all.settings.activity"
+        label="Months activity is kept"
+        type="number"
+        min="1"
+        max="120"
+        :value="all.settings.activity.keepMonths"
+        :disabled="!loft.may('settings-activity', 'change')"
+        @change="put('activity', { keepMonths: Number($event) })" />
     </fieldset>
   </div>
 </template>

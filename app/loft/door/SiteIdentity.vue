@@ -2,7 +2,7 @@
 import type { SiteIdentity } from '~~/server/services/settings/settings'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import PartsUsed from './PartsUsed.vue'
@@ -59,30 +59,28 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
           :aria-invalid="at === '/name' ? 'true' : undefined"
           @change="put({ name: value($event) })"
       /></label>
-      <Field label="Time zone of dates and hours in rules" :hint="`There it is ${now}.`"
-        ><input
-          list="site-zones"
-          :value="site.timezone"
-          :aria-invalid="at === '/timezone' ? 'true' : undefined"
-          @change="put({ timezone: value($event) })"
-      /></Field>
-      <Field label="Language and country of texts and prices" hint="Such as en, en-IE or es."
-        ><input
-          :value="site.locale"
-          maxlength="35"
-          :aria-invalid="at === '/locale' ? 'true' : undefined"
-          @change="put({ locale: value($event) })"
-      /></Field>
-      <Field
+      <TextField
+        label="Time zone of dates and hours in rules"
+        :hint="`There it is ${now}.`"
+        list="site-zones"
+        :value="site.timezone"
+        :aria-invalid="at === '/timezone' ? 'true' : undefined"
+        @change="put({ timezone: $event })" />
+      <TextField
+        label="Language and country of texts and prices"
+        hint="Such as en, en-IE or es."
+        :value="site.locale"
+        maxlength="35"
+        :aria-invalid="at === '/locale' ? 'true' : undefined"
+        @change="put({ locale: $event })" />
+      <TextField
         label="Currency of every amount"
         :hint="`Written ${price}. Amounts stay as they are: another currency converts nothing.`"
-        ><input
-          list="site-currencies"
-          :value="site.currency"
-          maxlength="3"
-          :aria-invalid="at === '/currency' ? 'true' : undefined"
-          @change="put({ currency: value($event).toUpperCase() })"
-      /></Field>
+        list="site-currencies"
+        :value="site.currency"
+        maxlength="3"
+        :aria-invalid="at === '/currency' ? 'true' : undefined"
+        @change="put({ currency: $event.toUpperCase() })" />
       <datalist id="site-zones">
         <option v-for="zone in zones" :key="zone" :value="zone" />
       </datalist>

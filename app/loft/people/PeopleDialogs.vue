@@ -3,7 +3,8 @@ import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import FileIn from '~/loft/kit/dialogs/FileIn.vue'
-import Field from '~/loft/kit/fields/Field.vue'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import FirmField from '~/loft/kit/fields/FirmField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -60,18 +61,21 @@ const taken = ({ people }: Plan) =>
 <template>
   <Dialog v-model:open="adding" title="A new person">
     <form class="grid gap-3" @submit.prevent="add">
-      <Field label="Name"><input v-model="fresh.name" required autocomplete="off" /></Field>
-      <Field label="E-mail address"
-        ><input
-          v-model="fresh.email"
-          type="email"
-          required
-          autocomplete="off"
-          :aria-invalid="at === '/email' ? 'true' : undefined"
-      /></Field>
-      <Field label="First password, ten characters or more"
-        ><input v-model="fresh.password" type="password" minlength="10" required autocomplete="new-password"
-      /></Field>
+      <TextField v-model="fresh.name" label="Name" required autocomplete="off" />
+      <TextField
+        v-model="fresh.email"
+        label="E-mail address"
+        type="email"
+        required
+        autocomplete="off"
+        :aria-invalid="at === '/email' ? 'true' : undefined" />
+      <TextField
+        v-model="fresh.password"
+        label="First password, ten characters or more"
+        type="password"
+        minlength="10"
+        required
+        autocomplete="new-password" />
       <Told :problem="problem" />
       <div class="flex justify-end gap-2">
         <button type="button" class="btn" @click="shown = null">Leave it</button><button class="btn">Add</button>
@@ -80,20 +84,18 @@ const taken = ({ people }: Plan) =>
   </Dialog>
   <Dialog v-model:open="inviting" title="Invite somebody">
     <form class="grid gap-3" @submit.prevent="invite">
-      <Field label="E-mail address"><input v-model="invited.email" type="email" required autocomplete="off" /></Field>
-      <Field label="Level they come with"
-        ><select v-model="invited.level">
-          <option value="">none besides the usual</option>
-          <option v-for="level in loft.live.levels" :key="level.id" :value="level.id">{{ level.name }}</option>
-        </select></Field
+      <TextField v-model="invited.email" label="E-mail address" type="email" required autocomplete="off" />
+      <SelectField v-model="invited.level" label="Level they come with"
+        ><option value="">none besides the usual</option>
+        <option v-for="level in loft.live.levels" :key="level.id" :value="level.id">
+          {{ level.name }}
+        </option></SelectField
       >
-      <Field label="Role they come with"
-        ><select v-model="invited.role">
-          <option value="">none</option>
-          <option v-for="role in loft.live.roles?.filter(one => !one.staff)" :key="role.id" :value="role.id">
-            {{ role.name }}
-          </option>
-        </select></Field
+      <SelectField v-model="invited.role" label="Role they come with"
+        ><option value="">none</option>
+        <option v-for="role in loft.live.roles?.filter(one => !one.staff)" :key="role.id" :value="role.id">
+          {{ role.name }}
+        </option></SelectField
       >
       <FirmField v-model="invited.firm" label="Firm they belong to" />
       <Told :problem="problem" :done="done" />

@@ -10,6 +10,7 @@ import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import OwnGoods from '~/loft/kit/people/OwnGoods.vue'
@@ -170,19 +171,17 @@ const standingWords: Record<string, string> = {
           <section class="card" aria-label="Profile">
             <h2 class="mb-1 text-[17px]">Profile</h2>
             <div class="grid gap-2">
-              <Field label="Name"
-                ><input
-                  :value="person.name"
-                  :disabled="!may('name')"
-                  @change="change({ name: ($event.target as HTMLInputElement).value }, 'Kept.')"
-              /></Field>
-              <Field label="E-mail address"
-                ><input
-                  type="email"
-                  :value="person.email"
-                  :disabled="!may('address')"
-                  @change="change({ email: ($event.target as HTMLInputElement).value }, 'Kept.')"
-              /></Field>
+              <TextField
+                label="Name"
+                :value="person.name"
+                :disabled="!may('name')"
+                @change="change({ name: $event }, 'Kept.')" />
+              <TextField
+                label="E-mail address"
+                type="email"
+                :value="person.email"
+                :disabled="!may('address')"
+                @change="change({ email: $event }, 'Kept.')" />
               <Field v-for="fact in facts" :key="fact.id" :label="fact.name ?? fact.id"
                 ><select
                   v-if="fact.type === 'choice' || fact.type === 'flag'"

@@ -5,7 +5,8 @@ import type { FactSource, PathPlace } from '~~/core/visitor/fact-source'
 import type { AskedFact } from '~~/server/services/facts/services'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import Field from '~/loft/kit/fields/Field.vue'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import { choicesIn, factTypes } from '~/loft/kit/people/fact-kinds'
@@ -69,10 +70,7 @@ const service = computed(() => {
   const from = fact.value?.from
   return from && 'service' in from ? from : null
 })
-const number = (event: Event) => {
-  const typed = (event.target as HTMLInputElement).value
-  return typed === '' ? undefined : Number(typed)
-}
+const number = (typed: string) => (typed === '' ? undefined : Number(typed))
 /** Without what is as usual. */
 const setService = (change: Partial<NonNullable<typeof service.value>>) =>
   setSource(
@@ -131,39 +129,39 @@ watch(chosen, () => {
     <section v-if="fact" class="card grid gap-3" :aria-label="fact.name ?? fact.id">
       <h2 class="display text-[16px] font-bold">{{ fact.name ?? fact.id }}</h2>
       <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-        <Field label="Name"
-          ><input
-            :value="fact.name ?? ''"
-            maxlength="100"
-            :disabled="!mayChange"
-            @change="set({ name: ($event.target as HTMLInputElement).value })"
-        /></Field>
-        <Field label="Comes from"
-          ><select
-            :value="whereOf(fact)"
-            :disabled="!mayChange"
-            @change="setWhere(($event.target as HTMLSelectElement).value as Where)">
-            <option v-for="(words, where) in whereWords" :key="where" :value="where">{{ words }}</option>
-          </select></Field
+        <TextField
+          label="Name"
+          :value="fact.name ?? ''"
+          maxlength="100"
+          :disabled="!mayChange"
+          @change="set({ name: $event })" />
+        <SelectField
+          label="Comes from"
+          :value="whereOf(fact)"
+          :disabled="!mayChange"
+          @change="setWhere($event as Where)"
+          ><option v-for="(words, where) in whereWords" :key="where" :value="where">{{ words }}</option></SelectField
         >
-        <Field v-if="fact.type === 'choice'" class="col-span-full" label="One of"
-          ><input
-            :value="fact.choices?.join(', ')"
-            :disabled="!mayChange"
-            @change="set({ choices: choicesIn(($event.target as HTMLInputElement).value) })"
-        /></Field>
-        <Field v-if="fact.from && 'query' in fact.from" label="Parameter" :hint="`As in /visit?${fact.from.query}=…`"
-          ><input
-            :value="fact.from.query"
-            :disabled="!mayChange"
-            @change="setSource({ query: ($event.target as HTMLInputElement).value })"
-        /></Field>
-        <Field v-if="fact.from && 'cookie' in fact.from" label="Cookie"
-          ><input
-            :value="fact.from.cookie"
-            :disabled="!mayChange"
-            @change="setSource({ cookie: ($event.target as HTMLInputElement).value })"
-        /></Field>
+        <TextField
+          v-if="fact.type === 'choice'"
+          class="col-span-full"
+          label="One of"
+          :value="fact.choices?.join(', ')"
+          :disabled="!mayChange"
+          @change="set({ choices: choicesIn($event) })" />
+        <TextField
+          v-if="fact.from && 'query' in fact.from"
+          label="Parameter"
+          :hint="`As in /visit?${fact.from.query}=…`"
+          :value="fact.from.query"
+          :disabled="!mayChange"
+          @change="setSource({ query: $event })" />
+        <TextField
+          v-if="fact.from && 'cookie' in fact.from"
+          label="Cookie"
+          :value="fact.from.cookie"
+          :disabled="!mayChange"
+          @change="setSource({ cookie: $event })" />
       </div>
       <p v-if="fact.from && !service" class="text-[13px] text-weld">
         Anybody can write this themselves: fit for showing something else, not for keeping something back.
@@ -174,48 +172,44 @@ watch(chosen, () => {
       </p>
       <template v-if="service">
         <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-          <Field label="Service" hint="Where it is, the server’s BRAVIK_FACT_SERVICES says."
-            ><input
-              list="fact-services"
-              :value="service.service"
-              :disabled="!mayChange"
-              @change="setService({ service: ($event.target as HTMLInputElement).value })"
-          /></Field>
-          <Field label="Stands in its answer at" hint="A JSON Pointer (RFC 6901)."
-            ><input
-              :value="service.at"
-              :disabled="!mayChange"
-              @change="setService({ at: ($event.target as HTMLInputElement).value })"
-          /></Field>
-          <Field
+          <TextField
+            label="Service"
+            hint="Where it is, the server’s BRAVIK_FACT_SERVICES says."
+            list="fact-services"
+            :value="service.service"
+            :disabled="!mayChange"
+            @change="setService({ service: $event })" />
+          <TextField
+            label="Stands in its answer at"
+            hint="A JSON Pointer (RFC 6901)."
+            :value="service.at"
+            :disabled="!mayChange"
+            @change="setService({ at: $event })" />
+          <TextField
             class="col-span-full"
             label="Path"
             :hint="`It may name ${pathPlaces.map(one => `{${one}}`).join(' ')}; of whom that is not known, it is not asked.`"
-            ><input
-              :value="service.path"
-              :disabled="!mayChange"
-              @change="setService({ path: ($event.target as HTMLInputElement).value })"
-          /></Field>
-          <Field label="Milliseconds it may take"
-            ><input
-              type="number"
-              min="50"
-              max="5000"
-              :value="service.withinMs"
-              :placeholder="String(usualWithinMs)"
-              :disabled="!mayChange"
-              @change="setService({ withinMs: number($event) })"
-          /></Field>
-          <Field label="Seconds an answer is kept"
-            ><input
-              type="number"
-              min="0"
-              max="86400"
-              :value="service.keepSeconds"
-              :placeholder="String(usualKeepSeconds)"
-              :disabled="!mayChange"
-              @change="setService({ keepSeconds: number($event) })"
-          /></Field>
+            :value="service.path"
+            :disabled="!mayChange"
+            @change="setService({ path: $event })" />
+          <TextField
+            label="Milliseconds it may take"
+            type="number"
+            min="50"
+            max="5000"
+            :value="service.withinMs"
+            :placeholder="String(usualWithinMs)"
+            :disabled="!mayChange"
+            @change="setService({ withinMs: number($event) })" />
+          <TextField
+            label="Seconds an answer is kept"
+            type="number"
+            min="0"
+            max="86400"
+            :value="service.keepSeconds"
+            :placeholder="String(usualKeepSeconds)"
+            :disabled="!mayChange"
+            @change="setService({ keepSeconds: number($event) })" />
         </div>
         <datalist id="fact-services"><option v-for="one in services" :key="one" :value="one" /></datalist>
         <p v-if="!services.includes(service.service)" class="text-[13px] text-weld">

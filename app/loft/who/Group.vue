@@ -5,7 +5,7 @@ import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import FirmCard from '~/loft/kit/people/FirmCard.vue'
@@ -95,7 +95,7 @@ function put(changes: object) {
     Object.fromEntries(Object.entries({ ...entry.value, ...changes }).filter(([, value]) => value !== undefined)),
   )
 }
-const named = (event: Event) => (event.target as HTMLInputElement).value.trim() || undefined
+const named = (text: string) => text.trim() || undefined
 const refused = computed(() => loft.refused[`${kind.value} ${id.value}`])
 const column = computed(() => group.value && columnOf(group.value, loft.draft))
 const thread = computed(() => (column.value && loft.threads.get(column.value.id)) ?? '#6b5b3e')
@@ -186,22 +186,20 @@ function addPermission() {
         :may-change="mayChange" />
       <DraftStrip class="mb-3" />
       <div v-if="entry" class="mb-3 flex flex-wrap items-end gap-3">
-        <Field label="Name, for you"
-          ><input
-            class="!w-[170px]"
-            :value="entry.name ?? entry.id"
-            :disabled="!mayChange"
-            @change="put({ name: named($event) })"
-        /></Field>
-        <Field label="Public name"
-          ><input
-            class="!w-[170px]"
-            maxlength="80"
-            :placeholder="kind === 'level' ? entry.name : 'none: nobody is told'"
-            :value="entry.publicName ?? ''"
-            :disabled="!mayChange"
-            @change="put({ publicName: named($event) })"
-        /></Field>
+        <TextField
+          label="Name, for you"
+          input-class="!w-[170px]"
+          :value="entry.name ?? entry.id"
+          :disabled="!mayChange"
+          @change="put({ name: named($event) })" />
+        <TextField
+          label="Public name"
+          input-class="!w-[170px]"
+          maxlength="80"
+          :placeholder="kind === 'level' ? entry.name : 'none: nobody is told'"
+          :value="entry.publicName ?? ''"
+          :disabled="!mayChange"
+          @change="put({ publicName: named($event) })" />
         <label class="flex h-[34px] items-center gap-1.5"
           ><input
             type="checkbox"
@@ -214,17 +212,20 @@ function addPermission() {
             " />
           shown to those who hold it</label
         >
-        <Field class="min-w-[220px] flex-1" label="What it is for"
-          ><input
-            :value="entry.note ?? ''"
-            :disabled="!mayChange"
-            placeholder="Nobody has said yet"
-            @change="put({ note: named($event) })"
-        /></Field>
+        <TextField
+          class="min-w-[220px] flex-1"
+          label="What it is for"
+          :value="entry.note ?? ''"
+          :disabled="!mayChange"
+          placeholder="Nobody has said yet"
+          @change="put({ note: named($event) })" />
       </div>
-      <Field v-else-if="loft.may('firms', 'change')" class="mb-3 w-[260px]" label="Name"
-        ><input :value="group.name" @change="rename(($event.target as HTMLInputElement).value)"
-      /></Field>
+      <TextField
+        v-else-if="loft.may('firms', 'change')"
+        class="mb-3 w-[260px]"
+        label="Name"
+        :value="group.name"
+        @change="rename($event)" />
       <Told class="mb-2" :problem="refused ?? problem" />
       <div class="grid grid-cols-3 gap-3 max-lg:grid-cols-1">
         <div class="grid h-fit min-w-0 gap-3">

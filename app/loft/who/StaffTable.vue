@@ -10,7 +10,7 @@ import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { useSeenAsRole } from '~/loft/core/seen-as-role'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import Grid from '~/loft/kit/grids/Grid.vue'
@@ -284,7 +284,7 @@ async function put(next: StaffRule[]) {
             It may do what {{ fresh.of.name }} may, sentence by sentence. Nobody holds it yet.
           </p>
           <p v-else class="text-soft">It may do nothing until a sentence says so. Nobody holds it yet.</p>
-          <Field label="Name"><input v-model="fresh.name" required maxlength="200" /></Field>
+          <TextField v-model="fresh.name" label="Name" required maxlength="200" />
           <Told :problem="problem" />
           <div class="flex items-center justify-end gap-2">
             <Holds class="mr-auto" when="next" />

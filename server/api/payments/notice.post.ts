@@ -1,5 +1,5 @@
 import { defineEventHandler, getHeader, sendNoContent } from 'h3'
-import { readText } from '../../request'
+import { readText } from '../../request/body'
 import { receiveNotice } from '../../services/orders/notices'
 import { signatureHeader } from '../../services/payments/stand-in'
 

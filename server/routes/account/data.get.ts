@@ -2,7 +2,7 @@ import { defineEventHandler, setResponseHeaders } from 'h3'
 import { kinds } from '../../../core/kinds/kinds'
 import type { Kind } from '../../../core/kinds/kinds'
 import { db } from '../../db/database'
-import { personCaller } from '../../request'
+import { personCaller } from '../../request/staff-caller'
 import { ownData } from '../../services/people/people-csv'
 
 /** Everything kept about the person who asks, as JSON. */

@@ -9,7 +9,7 @@ import {
 import { fetchAddress } from '../../../core/files/stored-file'
 import { countFetched, fetching, sendFetched } from '../../fetching'
 import { Problem } from '../../problem'
-import { headerOfFact } from '../../request'
+import { headerOfFact } from '../../request/facts'
 import { linkToken, mostADay } from '../../services/files/fetches'
 import { keepingFor } from '../../services/pages/page-view'
 

@@ -1,7 +1,7 @@
 import { defineEventHandler, getRouterParam, sendRedirect, setResponseHeaders } from 'h3'
 import { db } from '../../db/database'
 import { Problem } from '../../problem'
-import { callerOf } from '../../request'
+import { callerOf } from '../../request/caller'
 import { settled } from '../../services/facts/settled'
 import { record, tierOf } from '../../services/activity/activity'
 import type { BlockBody, BlockKind } from '../../../core/blocks/blocks'

@@ -14,7 +14,8 @@ import { closeTurn, openTurn, positionBefore, putWork } from './draft'
 import type { Changed, Put, Turn, Work } from './draft'
 import { orderEntry, putEntry, takeOutEntry } from './entries'
 import { permitEntry } from './entry-rights'
-import { addWork, changeWork, copyInput, copyWork, moveWork, placeOf, removeWork, withInside } from './things'
+import { copyInput, copyWork } from './copied-things'
+import { addWork, changeWork, moveWork, placeOf, removeWork, withInside } from './things'
 
 export const expected = z.strictObject({ id: z.int(), revision: z.int() }).nullable()
 const name = z.string().min(1).max(200)

@@ -1,21 +1,18 @@
 /** Things in the draft: made, changed, moved, copied with their gates, removed. */
 import { and, eq } from 'drizzle-orm'
 import { deepest, depthOf, heightOf, liesIn, namersOf } from '../../../core/check/site-check'
-import type { Gate } from '../../../core/rulebook/gate'
 import { localTime } from '../../../core/calendar'
 import { keptOfText } from '../../../core/pages/text-of'
 import { readTextIn } from '../../reading/read-ahead'
 import { lexiconOf } from '../../../core/sentences/lexicon'
 import { clockMs } from '../../clock'
 import { moduleOf } from '../../../core/kinds/kinds'
-import { rightsForParts } from '../../../core/staff/part-rights'
 import { parseWith } from '../../parse-with'
 import { z } from 'zod'
 import { readSettings } from '../settings/settings'
 import type { AnyDb, Tx } from '../../db/database'
 import { thing as thingTable } from '../../db/schema'
 import { id as idShape } from '../../kinds/server-kind'
-import { places } from '../../kinds/block'
 import { serverKinds, split, staffKindOf } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
 import { Problem } from '../../problem'
@@ -26,8 +23,7 @@ import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 import { changeDraft, checkExpected, contentIn, positionBefore } from './draft'
 import type { Changed, Expects, Put, Turn, Work } from './draft'
-import { permitEntry } from './entry-rights'
-import { authoriseAddition, authoriseChange, authoriseOwned, ownersOfThing, permitLook } from './thing-rights'
+import { authoriseAddition, authoriseChange, authoriseOwned, ownersOfThing } from './thing-rights'
 import type { StoredContents, StoredVersion } from '../versions/versions'
 import type { Worker } from '../live/worker'
 
@@ -59,7 +55,7 @@ export async function refuseUnkept(tx: Tx, kind: VersionedThing, whole: ThingInp
   }
 }
 
-interface Named {
+export interface Named {
   kind: VersionedThing
   key: string
 }
@@ -73,7 +69,7 @@ export async function wholeThing(turn: Pick<Turn, 'tx' | 'put'>, stored: StoredV
 }
 
 /** The input as the kind takes it; throws `bad-input` with the place. */
-async function parsed(kind: VersionedThing, input: unknown, draft: StoredContents): Promise<ThingInput> {
+export async function parsed(kind: VersionedThing, input: unknown, draft: StoredContents): Promise<ThingInput> {
   const { passages: _passages, broken: _broken, ...given } = input as ThingInput
   const fits = parseWith(serverKinds[kind].input, given) as ThingInput
   const problem = serverKinds[kind].problem?.(fits)
@@ -89,7 +85,7 @@ async function parsed(kind: VersionedThing, input: unknown, draft: StoredContent
   return { ...fits, ...keptOfText(fits, lexiconOf(book, index), today, reading) }
 }
 
-function putOf(kind: VersionedThing, key: string, whole: ThingInput, position?: number): Put {
+export function putOf(kind: VersionedThing, key: string, whole: ThingInput, position?: number): Put {
   const { body, content } = split(kind, whole)
   return { kind, key, body: { id: key, ...body }, content, ...(position === undefined ? {} : { position }) }
 }
@@ -98,12 +94,13 @@ function putOf(kind: VersionedThing, key: string, whole: ThingInput, position?: 
 const liesThere = (now: StoredVersion | undefined, kind: string, id: string) =>
   now !== undefined &&
   (moduleOf(now.kind).names?.(now.body as never) ?? []).some(one => one.within && one.kind === kind && one.id === id)
+
 /** Nothing stands yet in what is new. */
 const heightIn = (draft: StoredContents, kind: VersionedThing, key: string) =>
   draft.get(kind, key) ? heightOf(draft, `${kind} ${key}`) : 1
 
 /** Names that lead nowhere and addresses that are taken, told at the field that says so. */
-function refuseBadNames(draft: StoredContents, kind: VersionedThing, key: string, whole: ThingInput): void {
+export function refuseBadNames(draft: StoredContents, kind: VersionedThing, key: string, whole: ThingInput): void {
   const { body } = split(kind, whole)
   const thing = { id: key, ...body }
   for (const { at, kind: other, id, within } of moduleOf(kind).names?.(thing as never) ?? []) {
@@ -127,6 +124,7 @@ function refuseBadNames(draft: StoredContents, kind: VersionedThing, key: string
 }
 
 const addition = z.looseObject({ id: idShape, position: z.number().optional(), assignedTo: z.unknown().optional() })
+
 const assignee = z.string().max(100).nullable().optional()
 
 /** Makes a thing in the draft: it is on no site and in no list before it is published. */
@@ -216,7 +214,7 @@ export async function changeWork(
   }
 }
 
-function thingIn({ draft }: Turn, { kind, key }: Named): StoredVersion {
+export function thingIn({ draft }: Turn, { kind, key }: Named): StoredVersion {
   const found = draft.get(kind, key)
   if (!found) throw new Problem('not-found')
   return found
@@ -336,103 +334,4 @@ function refuseBelow(draft: StoredContents, { kind, key }: Named): void {
   if (!below.length) return
   const many = below.length === 1 ? `${kind} lies` : `${kind}s lie`
   throw new Problem('things-under-it', { many, below: below.map(titleOf) })
-}
-
-export const copyInput = z.strictObject({
-  id: idShape,
-  path: z.string().optional(),
-  title: z.string().optional(),
-  in: places.optional(),
-})
-
-/** Makes a copy of a thing, of all that stands in it, and of the gates on them: what was for some stays for some. */
-export const copyThing = (
-  db: AnyDb,
-  worker: Worker,
-  place: Named,
-  input: z.infer<typeof copyInput>,
-  actor: Actor,
-): Promise<Changed> => changeDraft(db, actor, turn => copyWork(turn, worker, place, input))
-
-export async function copyWork(
-  turn: Turn,
-  worker: Worker,
-  { kind, key }: Named,
-  input: z.infer<typeof copyInput>,
-): Promise<Work> {
-  thingIn(turn, { kind, key })
-  const copied = withInside(turn.draft, { kind, key })
-  const newKeys = new Map<string, string>()
-  const fresh = freshNames(turn.draft)
-  for (const one of copied)
-    newKeys.set(`${one.kind} ${one.key}`, one === copied[0] ? input.id : fresh(one.kind, one.key))
-  if (turn.draft.get(kind, input.id) || turn.live.get(kind, input.id))
-    throw new Problem('thing-id-taken', { kind, id: input.id }, { at: '/id' })
-  const puts: Put[] = []
-  for (const one of copied) {
-    const as = one.kind as VersionedThing
-    const whole = await wholeThing(turn, one)
-    authoriseAddition(worker, as, whole)
-    await refuseSwitchedOff(turn.tx, as, whole)
-    const seen = await permitLook(turn.tx, worker, { kind: as, key: one.key, body: whole })
-    // A copy tells all that is in it.
-    const unseen = Object.keys(whole).filter(part => !seen(part))
-    for (const ask of rightsForParts(as, staffKindOf(as, whole), unseen))
-      authorise(worker.rights, { ...ask, action: 'look' })
-    const own = one === copied[0] ? { path: undefined, ...without(input, 'id') } : {}
-    const copy = await parsed(as, defined({ ...(renamed(whole, newKeys) as ThingInput), ...own }), turn.draft)
-    const newKey = newKeys.get(`${one.kind} ${one.key}`)!
-    if (one === copied[0]) refuseBadNames(turn.draft, as, newKey, copy)
-    puts.push(putOf(as, newKey, copy, one === copied[0] ? undefined : one.position))
-    await turn.tx
-      .insert(thingTable)
-      .values({ kind: as, key: newKey, madeBy: turn.actor.id })
-      .onConflictDoUpdate({
-        target: [thingTable.kind, thingTable.key],
-        set: { madeBy: turn.actor.id, assignedTo: null },
-      })
-  }
-  for (const gate of turn.draft.book.gates ?? []) {
-    const [on, id] = Object.entries(gate.on).find(([scope]) => scope !== 'below')!
-    const newKey = newKeys.get(`${on} ${String(id)}`)
-    if (newKey === undefined) continue
-    const entry = { kind: 'gate' as const, key: fresh('gate', gate.id), body: null as unknown }
-    const copy = { ...(renamed(gate, newKeys) as Gate), id: entry.key, on: { ...gate.on, [on]: newKey } } as Gate
-    await permitEntry(worker.rights)(turn, { ...entry, body: copy })
-    puts.push({ kind: 'gate', key: entry.key, body: copy })
-  }
-  return { puts, action: `${kind}.copy`, subject: `${kind} ${input.id}`, detail: { of: key } }
-}
-
-const without = <T extends object, K extends keyof T>(value: T, key: K): Omit<T, K> => {
-  const { [key]: _, ...rest } = value
-  return rest
-}
-const defined = (thing: ThingInput): ThingInput =>
-  Object.fromEntries(Object.entries(thing).filter(([, value]) => value !== undefined))
-
-/** `{ kind: id }` of what is copied becomes `{ kind: new id }`, wherever it stands. */
-function renamed(value: unknown, newKeys: ReadonlyMap<string, string>): unknown {
-  if (Array.isArray(value)) return value.map(one => renamed(one, newKeys))
-  if (typeof value !== 'object' || value === null) return value
-  return Object.fromEntries(
-    Object.entries(value).map(([key, inner]) => [
-      key,
-      typeof inner === 'string' ? (newKeys.get(`${key} ${inner}`) ?? inner) : renamed(inner, newKeys),
-    ]),
-  )
-}
-
-/** Ids nobody has yet: the old one with a number behind. */
-function freshNames(draft: StoredContents) {
-  const given = new Set<string>()
-  return (kind: StoredVersion['kind'], key: string): string => {
-    const stem = key.slice(0, 70)
-    for (let n = 2; ; n++) {
-      const name = `${stem}-${n}`
-      if (draft.get(kind, name) || given.has(`${kind} ${name}`)) continue
-      given.add(`${kind} ${name}`)
-      return name
-    }
-  }
 }

@@ -5,7 +5,7 @@
 import { looksAtRequest, requestPrint } from '../../../core/visitor/request-print'
 import type { FactGroup } from '../../../core/visitor/fact-group'
 import { CompiledDecider } from '../../../core/gates/compiled-decider'
-import type { Caller } from '../../request'
+import type { Caller } from '../../request/caller'
 import type { Snapshot } from '../live/snapshot'
 
 /** Milliseconds: as long as what was known of the live edition is answered from. */

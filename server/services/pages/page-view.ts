@@ -5,7 +5,7 @@ import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import type { FactGroup } from '../../../core/visitor/fact-group'
 import type { Kind } from '../../../core/kinds/kinds'
 import { assemble } from '../../../core/pages/assemble'
-import type { PageSource } from '../../../core/pages/assemble'
+import type { PageSource } from '../../../core/pages/page-source'
 import type { QuestionAsk } from '../../../core/pages/questions'
 import type { Assembled, PageView, SignUpForm } from '../../../core/view/view'
 import { renderText } from '../../../core/texts/passages'
@@ -19,6 +19,13 @@ import type { Snapshot } from '../live/snapshot'
 import { panelOf } from './member-panels'
 import { slotsOf } from './slots'
 import type { Slots } from './slots'
+
+declare module 'h3' {
+  interface H3EventContext {
+    /** The page of the site, or the site around a page of the application's own. */
+    view?: PageView
+  }
+}
 
 export interface ViewAsk {
   snapshot: Snapshot

@@ -6,9 +6,16 @@
 import { hash, randomBytes } from 'node:crypto'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { levelShown } from '../../../core/rulebook/public-name'
-import type { SlotName } from '../../../core/pages/assemble'
+import type { SlotName } from '../../../core/pages/page-source'
 import { basketCountWords } from '../../../core/pages/basket-count'
 import { wayBack } from '../../../core/site/way-back'
+
+declare module 'h3' {
+  interface H3EventContext {
+    /** The visitor's own words, filled into what is sent. */
+    slots?: Slots
+  }
+}
 
 const slotNames = ['name', 'roles', 'levels', 'firm', 'back', 'basket'] as const satisfies readonly SlotName[]
 

@@ -13,7 +13,7 @@ import { lockedBook } from '../versions/versions'
 import { openForm, targetOf } from '../forms/forms'
 import { authorise } from '../staff/authorise'
 import { authoriseStaffRole, powerOf } from '../staff/staff-grants'
-import { giveLevel } from './people'
+import { giveLevel } from './holdings'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 

@@ -5,11 +5,10 @@ import type { SQL } from 'drizzle-orm'
 import { z } from 'zod'
 import { condition as conditionShape } from '../../../core/conditions/condition'
 import type { Condition } from '../../../core/conditions/condition'
-import type { Rulebook } from '../../../core/rulebook/rulebook'
-import { clockDate, clockMs } from '../../clock'
+import { clockDate } from '../../clock'
 import type { AnyDb, Tx } from '../../db/database'
-import { membership, person, personNote, roleGrant } from '../../db/schema'
-import { idsOf, rowsOf } from '../../db/rows-of'
+import { person, personNote } from '../../db/schema'
+import { idsOf } from '../../db/rows-of'
 import { Problem } from '../../problem'
 import { hashPassword } from '../secrets/passwords'
 import { admittedSql, idsSql } from './filter/people-filter'
@@ -18,17 +17,14 @@ import { endSessions } from '../entrance/sessions'
 import { emailAddress, password, personName } from '../entrance/sign-up'
 import { credentialLinks, dropLinks } from '../secrets/one-time-links'
 import { newId } from '../secrets/tokens'
-import type { Worker } from '../live/worker'
 import { lockedBook } from '../versions/versions'
-import { authorise } from '../staff/authorise'
-import { authoriseStaffRole, powerOf } from '../staff/staff-grants'
 import { lockedFirmOf } from '../standing/firm-members'
 import { refuseLastKeeper } from '../standing/keepers'
-import { knownLevel, knownRole } from '../standing/holdings'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
 export const standings = ['active', 'waiting', 'unconfirmed', 'suspended', 'declined'] as const
+
 export type Standing = (typeof standings)[number]
 
 export interface ListedPerson {
@@ -46,6 +42,7 @@ export interface ListedPerson {
 const standing = sql<Standing>`case when person.declined_at is not null then 'declined' when person.suspended_at is not null then 'suspended' when person.confirmed_at is null then 'unconfirmed' when person.approved_at is null then 'waiting' else 'active' end`
 
 export const stages = ['signedUp', 'confirmed', 'approved', 'bought'] as const
+
 const reached: Record<(typeof stages)[number], SQL | undefined> = {
   signedUp: undefined,
   confirmed: sql`person.confirmed_at is not null`,
@@ -62,7 +59,9 @@ export const peopleQuery = z.strictObject({
   /** The last row of the page before: what is asked for comes after it. */
   after: z.strictObject({ name: z.string(), id: z.string() }).optional(),
 })
+
 export type PeopleQuery = z.infer<typeof peopleQuery>
+
 export const pageSize = 100
 
 const searched = {
@@ -242,6 +241,7 @@ export const personChange = z.strictObject({
   suspended: z.boolean().optional(),
   cardAnswer: z.enum(['approve', 'decline']).optional(),
 })
+
 export type PersonChange = z.infer<typeof personChange>
 
 /** The fields, by the words of staff rules, that a change touches. */
@@ -317,119 +317,6 @@ async function refuseLoneOwner(tx: AnyDb, personId: string): Promise<void> {
     select f.name from firm_member mine join firm f on f.id = mine.firm_id where mine.person_id = ${personId} and mine.owner
     and exists (select 1 from firm_member fm where fm.firm_id = f.id and fm.person_id <> ${personId}) and not exists (select 1 from firm_member fm where fm.firm_id = f.id and fm.owner and fm.person_id <> ${personId})`)
   if (row) throw new Problem('firm-left-without-owner', { firm: row.name })
-}
-
-export const holdingInput = z.discriminatedUnion('what', [
-  z.strictObject({
-    what: z.literal('level'),
-    level: z.string(),
-    until: z.iso.datetime({ offset: true }).nullable().optional(),
-  }),
-  z.strictObject({
-    what: z.literal('role'),
-    role: z.string(),
-    /** Granting a staff role takes its id a second time. */ confirm: z.string().optional(),
-  }),
-])
-
-export async function giveHolding(
-  db: AnyDb,
-  { rights, snapshot }: Worker,
-  personId: string,
-  input: z.infer<typeof holdingInput>,
-  actor: Actor,
-): Promise<void> {
-  await inTransaction(db, async tx => {
-    const book = await lockedBook(tx)
-    await lockedPerson(tx, personId)
-    authorise(rights, { kind: 'people', action: 'change', fields: [input.what === 'role' ? 'roles' : 'levels'] })
-    if (input.what === 'role') authoriseStaffRole(rights, { ...powerOf(snapshot), book }, input.role, 'add')
-    if (input.what === 'level') await giveLevel(tx, book, [personId], input, actor)
-    else await giveRole(tx, book, personId, input, actor)
-    await leaveTrace(tx, actor, `person.give-${input.what}`, `person ${personId}`, input)
-  })
-}
-
-/** Gives a level to some people, from now; answers the memberships made. */
-export async function giveLevel(
-  tx: Tx,
-  book: Rulebook,
-  personIds: readonly string[],
-  { level, until: end }: { level: string; until?: string | null | undefined },
-  actor: Actor,
-): Promise<number[]> {
-  knownLevel(book, level)
-  const until = end ? new Date(end) : null
-  if (until && until.getTime() <= clockMs()) throw new Problem('end-is-past', {}, { at: '/until' })
-  const made = await tx.execute<{ id: string }>(sql`insert into membership (person_id, level, since, until, granted_by)
-    select id, ${level}, ${clockDate().toISOString()}::timestamptz, ${until?.toISOString() ?? null}::timestamptz, ${actor.name} from ${rowsOf(
-      personIds.map(id => ({ id })),
-      'id text',
-    )} returning id`)
-  return made.map(one => Number(one.id))
-}
-
-async function giveRole(
-  tx: Tx,
-  book: Rulebook,
-  personId: string,
-  { role: id, confirm }: { role: string; confirm?: string | undefined },
-  actor: Actor,
-): Promise<void> {
-  const role = knownRole(book, id)
-  if (role.staff && confirm !== role.id)
-    throw new Problem(
-      'name-staff-role',
-      { role: role.name ?? role.id },
-      {
-        at: '/confirm',
-      },
-    )
-  await tx.insert(roleGrant).values({ personId, role: id, grantedBy: actor.name }).onConflictDoNothing()
-}
-
-export async function takeHolding(
-  db: AnyDb,
-  { rights, snapshot }: Worker,
-  personId: string,
-  holding: { membership: number } | { role: string },
-  actor: Actor,
-): Promise<void> {
-  await inTransaction(db, async tx => {
-    const book = await lockedBook(tx)
-    await lockedPerson(tx, personId)
-    authorise(rights, { kind: 'people', action: 'change', fields: ['role' in holding ? 'roles' : 'levels'] })
-    if ('role' in holding) authoriseStaffRole(rights, { ...powerOf(snapshot), book }, holding.role, 'withdraw')
-    if ('role' in holding) await takeRole(tx, book, personId, holding.role)
-    else await endMembership(tx, personId, holding.membership, actor)
-    await leaveTrace(tx, actor, 'person.take', `person ${personId}`, holding)
-  })
-}
-
-/** Ends a membership now; the row stays as history. One that had not begun is taken out. */
-async function endMembership(tx: Tx, personId: string, id: number, actor: Actor): Promise<void> {
-  const now = clockDate()
-  const mine = and(eq(membership.id, id), eq(membership.personId, personId))
-  const ahead = await tx
-    .delete(membership)
-    .where(and(mine, sql`${membership.since} > ${now.toISOString()}::timestamptz`))
-    .returning({ id: membership.id })
-  if (ahead.length) return
-  const ended = await tx
-    .update(membership)
-    .set({ until: now, renews: false, endedBy: actor.name })
-    .where(and(mine, sql`(${membership.until} is null or ${membership.until} > ${now.toISOString()}::timestamptz)`))
-    .returning({ id: membership.id })
-  if (!ended.length) throw new Problem('ended-already')
-}
-
-async function takeRole(tx: Tx, book: Rulebook, personId: string, role: string): Promise<void> {
-  if (book.settings?.masterKeys?.includes(role)) await refuseLastKeeper(tx, book, [personId], role)
-  const gone = await tx
-    .delete(roleGrant)
-    .where(and(eq(roleGrant.personId, personId), eq(roleGrant.role, role)))
-    .returning({ role: roleGrant.role })
-  if (!gone.length) throw new Problem('not-found')
 }
 
 export async function lockedPerson(tx: Tx, personId: string): Promise<typeof person.$inferSelect> {

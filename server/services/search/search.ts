@@ -2,12 +2,9 @@
 import { inTransaction } from '../../db/turn'
 import { sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
-import { LRUCache } from 'lru-cache'
 import type { Condition } from '../../../core/conditions/condition'
-import { thingsOf } from '../../../core/gates/compiled'
 import type { CompiledRules } from '../../../core/gates/compiled'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
-import { weaveName } from '../../../core/gates/weave-name'
 import { rightBit } from '../../../core/gates/verdict'
 import { resourceKey } from '../../../core/kinds/kinds'
 import type { Kind, Resource } from '../../../core/kinds/kinds'
@@ -18,18 +15,21 @@ import { foundAt } from '../../../core/search/found-at'
 import type { Need } from '../../../core/search/fragments'
 import type { AnyDb } from '../../db/database'
 import { rowsOf } from '../../db/rows-of'
-import { searchKey, searchText, searchWord } from '../../db/schema'
-import type { Snapshot } from '../live/snapshot'
-import { weaveHash } from './index-texts'
-import type { Key } from './index-texts'
+import { searchText, searchWord } from '../../db/schema'
 import { configurationFor } from './languages'
+import { admittedKeys, keysOf } from './admitted-keys'
+import type { Standing } from './admitted-keys'
+import type { SearchAsk } from './search-ask'
 
 /** Pieces that are ranked: of a word that is everywhere these stand for the rest. */
 const mostRanked = 1000
+
 /** Pieces that hold all words of a phrase, and are looked through for whether in a row: each is unpacked for it. */
 const mostLookedThrough = 3000
+
 /** Pieces that are looked at by their rank. */
 const mostLooked = 400
+
 /** A search that finds less looks further, for words that stand apart. */
 const few = 5
 
@@ -41,6 +41,7 @@ export interface Said {
   text: string
   hit: boolean
 }
+
 export interface FoundThing {
   thing: Resource
   title: string
@@ -49,6 +50,7 @@ export interface FoundThing {
   /** Why it was found, in its own words; none where only its title says it. */
   quote: Said[]
 }
+
 export interface SearchAnswer {
   found: FoundThing[]
   /** There is more than is answered. */
@@ -66,14 +68,6 @@ interface Piece {
   rank: number
   /** Which of the words asked for it has, bit by bit. */
   has: number
-}
-
-export interface SearchAsk {
-  snapshot: Pick<Snapshot, 'rules' | 'contents'>
-  decider: CompiledDecider
-  text: string
-  /** Things answered; default 20. */
-  most?: number
 }
 
 /** Nothing for nothing asked. What is asked for is read by `readAsked`: no sign in it means anything to the database. */
@@ -357,62 +351,4 @@ function isShownIn(thing: Resource, rules: CompiledRules, decider: CompiledDecid
     at = around
   }
   return true
-}
-interface Standing {
-  id: string
-  in?: { block?: string }
-}
-
-/** Keys as they are kept, read again where they moved. */
-const keptKeys = new LRUCache<string, readonly (Key & { key: number })[]>({ max: 4 })
-
-/** The keys of pieces that this visitor is admitted to. */
-async function admittedKeys(tx: AnyDb, { snapshot, decider }: SearchAsk): Promise<number[]> {
-  const { rules } = snapshot
-  const examples = examplesOf(rules)
-  const admitted = new Map<string, boolean>()
-  const once = (name: string, decide: () => boolean) => {
-    let known = admitted.get(name)
-    if (known === undefined) admitted.set(name, (known = decide()))
-    return known
-  }
-  const has = (weave: string, right: 'search' | 'open' | 'take') =>
-    once(`${right} ${weave}`, () => {
-      const example = examples.get(weave)
-      return example !== undefined && (decider.bits(example) & rightBit[right]) !== 0
-    })
-  const within = (text: string) =>
-    text === '[]' || once(text, () => (JSON.parse(text) as Condition[]).every(one => decider.admitsOrKey(one)))
-  return (await keysOf(tx))
-    .filter(({ found, shows, need, within: whom }) => {
-      // What is shared in many places is found where it is shown.
-      const isFound = found === '' || has(found, 'search')
-      return isFound && has(shows, need) && within(whom)
-    })
-    .map(one => one.key)
-}
-
-async function keysOf(tx: AnyDb): Promise<readonly (Key & { key: number })[]> {
-  const [row] = await tx.execute<{ state: string }>(
-    sql`select current_database() || coalesce((select extract(epoch from changed_at)::text from setting where "group" = 'search-index'), '') as state`,
-  )
-  const known = keptKeys.get(row!.state)
-  if (known) return known
-  const rows = await tx.select().from(searchKey)
-  keptKeys.set(row!.state, rows)
-  return rows
-}
-
-/** A thing of each weave, by the name of the weave; made once for the rules of an edition. */
-const madeExamples = new WeakMap<CompiledRules, Map<string, Resource>>()
-function examplesOf(rules: CompiledRules): ReadonlyMap<string, Resource> {
-  let made = madeExamples.get(rules)
-  if (!made) {
-    made = new Map()
-    for (const thing of thingsOf(rules.index)) rules.weaveOf(thing)
-    for (const { example } of rules.weaves)
-      if (weaveName(example, rules) !== undefined) made.set(weaveHash(example, rules), example)
-    madeExamples.set(rules, made)
-  }
-  return made
 }

@@ -1,27 +1,25 @@
 /** Goods in and out as CSV (RFC 4180): all lines as one change of the draft, or none; each problem with its line and column. */
-import { inTransaction } from '../../db/turn'
 import { stringify } from 'csv-stringify/sync'
-import { harmlessCell } from '../../../core/texts/harmless-cell'
 import { sql } from 'drizzle-orm'
-import { isDate } from '../../../core/calendar'
 import { canonical } from '../../../core/canonical'
 import type { Product } from '../../../core/kinds/product'
-import { readMoney, typedMoney } from '../../../core/money'
-import { idPattern, isSitePath } from '../../../core/shapes'
-import { mayStaff } from '../../../core/staff/staff-rule'
+import { typedMoney } from '../../../core/money'
 import { rightsForParts } from '../../../core/staff/part-rights'
+import { mayStaff } from '../../../core/staff/staff-rule'
+import { harmlessCell } from '../../../core/texts/harmless-cell'
+import { clockDate } from '../../clock'
 import type { AnyDb, Tx } from '../../db/database'
 import { rowsOf } from '../../db/rows-of'
-import { clockDate } from '../../clock'
 import { stock, stockMove, thing as thingTable } from '../../db/schema'
-import { product as productKind } from '../../kinds/product'
+import { inTransaction } from '../../db/turn'
 import { split } from '../../kinds/kinds'
-import { Problem } from '../../problem'
-import type { Actor } from '../../trace'
-import { leaveTrace } from '../../trace'
+import { product as productKind } from '../../kinds/product'
 import { othersTurn } from '../../others-turn'
-import { linesAtOnce, readLines } from '../csv/read-csv'
-import type { CsvLine, LineProblem } from '../csv/read-csv'
+import { Problem } from '../../problem'
+import { leaveTrace } from '../../trace'
+import type { Actor } from '../../trace'
+import { linesAtOnce } from '../csv/read-csv'
+import type { LineProblem } from '../csv/read-csv'
 import { applyWork, openTurn } from '../editions/draft'
 import type { Put, Turn } from '../editions/draft'
 import { authoriseAddition, changedParts, lookable, ownersOfThings } from '../editions/thing-rights'
@@ -30,103 +28,13 @@ import type { Worker } from '../live/worker'
 import { authorise } from '../staff/authorise'
 import { contentOf, draftContents, readState } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
+import { names } from './goods-columns'
+import type { GoodsColumn } from './goods-columns'
+import { pick, readGoods, wholeOf, without } from './goods-file'
+import type { GoodsLine, Whole } from './goods-file'
 
-/** As many goods come in one file. */
-export const mostGoods = 200_000
 /** Problems that are told; whoever has more has the same one very often. */
 const mostTold = 200
-
-type Whole = Record<string, unknown>
-interface Columns {
-  currency: string
-}
-/** What a cell says: a value, null for nothing, or a problem. */
-type Cell = { value: unknown } | { problem: string }
-
-const text =
-  (most: number) =>
-  (cell: string): Cell =>
-    cell.length > most ? { problem: `At most ${most} characters.` } : { value: cell || null }
-const amount = (cell: string, { currency }: Columns): Cell => {
-  if (!cell) return { value: null }
-  const minor = readMoney(cell, currency)
-  if (minor === null || minor > 100_000_000) return { problem: `“${cell.slice(0, 40)}” is no amount in ${currency}.` }
-  return { value: minor }
-}
-const day = (cell: string): Cell =>
-  !cell || isDate(cell) ? { value: cell || null } : { problem: `“${cell.slice(0, 40)}” is no day such as 2026-11-24.` }
-const whole =
-  (most: number) =>
-  (cell: string): Cell => {
-    if (!cell) return { value: null }
-    return /^\d{1,9}$/.test(cell) && Number(cell) <= most
-      ? { value: Number(cell) }
-      : { problem: `“${cell.slice(0, 40)}” is no whole number from 0 to ${most}.` }
-  }
-
-const yesNo = (cell: string): Cell =>
-  ['', 'yes', 'no'].includes(cell.toLowerCase())
-    ? { value: cell ? cell.toLowerCase() === 'yes' : null }
-    : { problem: `“${cell.slice(0, 40)}” is neither yes nor no.` }
-
-/** Columns in the order in which they are written; each may be left out, and then leaves what it says as it is. */
-const columns = {
-  id: (cell: string): Cell =>
-    idPattern.test(cell) && cell.length <= 80
-      ? { value: cell }
-      : { problem: `“${cell.slice(0, 40)}” is no id: small letters, digits and dashes.` },
-  of: text(80),
-  title: text(200),
-  categories: (cell: string): Cell => ({ value: listed(cell) }),
-  options: (cell: string): Cell => {
-    const pairs = listed(cell).map(one =>
-      /^([^:]+):(.+)$/
-        .exec(one)
-        ?.slice(1)
-        .map(part => part.trim()),
-    )
-    const wrong = listed(cell)[pairs.indexOf(undefined)]
-    if (wrong !== undefined) return { problem: `“${wrong.slice(0, 40)}” is written as colour: moss.` }
-    return { value: pairs.length ? Object.fromEntries(pairs as [string, string][]) : null }
-  },
-  address: (cell: string): Cell =>
-    !cell || (isSitePath(cell) && cell.length <= 300)
-      ? { value: cell || null }
-      : { problem: `“${cell.slice(0, 40)}” is no address such as /shop/goods/fell-dk.` },
-  price: amount,
-  currency: (cell: string, { currency }: Columns): Cell =>
-    !cell || cell.toUpperCase() === currency
-      ? { value: null }
-      : { problem: `This site sells in ${currency}, not in ${cell.slice(0, 10)}.` },
-  sale: amount,
-  'sale from': day,
-  'sale until': day,
-  'tax category': text(60),
-  taxed: yesNo,
-  'delivery taxed': yesNo,
-  /** Grams. */ weight: whole(1_000_000),
-  /** Empty is yes: only what is not sent says so. */ sent: yesNo,
-  'gives level': text(80),
-  'gives roles': (cell: string): Cell => ({ value: listed(cell) }),
-  summary: text(1000),
-  stock: whole(1_000_000),
-  cost: amount,
-} satisfies Record<string, (cell: string, about: Columns) => Cell>
-export type GoodsColumn = keyof typeof columns
-const names = Object.keys(columns) as GoodsColumn[]
-
-const listed = (cell: string) =>
-  cell
-    .split(';')
-    .map(one => one.trim())
-    .filter(Boolean)
-
-/** A line read: what it says of the product, and of its stock. */
-interface GoodsLine {
-  line: number
-  id: string
-  given: Partial<Record<GoodsColumn, unknown>>
-}
 
 export interface GoodsPlan {
   added: number
@@ -141,85 +49,6 @@ interface Planned {
   fresh: string[]
   counts: { product: string; pieces?: number; cost?: number }[]
   plan: GoodsPlan
-}
-
-async function readGoods(csv: string, about: Columns): Promise<{ lines: GoodsLine[]; problems: LineProblem[] }> {
-  const read = await readLines(csv, mostGoods)
-  if (!Array.isArray(read)) return { lines: [], problems: [read] }
-  const problems = headerProblems(read)
-  if (problems.length) return { lines: [], problems }
-  const lines: GoodsLine[] = []
-  const seen = new Map<string, number>()
-  for (const [i, { record, info }] of read.entries()) {
-    if (i % linesAtOnce === 0) await othersTurn()
-    const given: GoodsLine['given'] = {}
-    for (const [name, cell] of Object.entries(record) as [GoodsColumn, string][]) {
-      // A spreadsheet's guard against formulas is no part of what it says.
-      const made = columns[name](cell.replace(/^'(?=[=+\-@\t\r])/, ''), about)
-      if ('problem' in made) problems.push({ line: info.lines, column: name, message: made.problem })
-      else given[name] = made.value
-    }
-    const id = given.id as string | undefined
-    if (id === undefined) continue
-    if (seen.has(id))
-      problems.push({ line: info.lines, column: 'id', message: `The same id stands in line ${seen.get(id)}.` })
-    seen.set(id, info.lines)
-    lines.push({ line: info.lines, id, given })
-  }
-  return { lines, problems }
-}
-
-function headerProblems(lines: readonly CsvLine[]): LineProblem[] {
-  if (!lines.length)
-    return [{ line: 1, message: `The file holds no goods. The first line names the columns: ${names.join(',')}.` }]
-  const header = Object.keys(lines[0]!.record)
-  const strange = header.filter(name => !Object.hasOwn(columns, name))
-  return [
-    ...strange.map(name => ({
-      line: 1,
-      column: name,
-      message: `There is no column “${name.slice(0, 40)}”. Known: ${names.join(', ')}.`,
-    })),
-    ...(header.includes('id') ? [] : [{ line: 1, message: 'The column “id” is missing.' }]),
-    ...(lines.length > mostGoods ? [{ line: mostGoods + 2, message: `At most ${mostGoods} goods at once.` }] : []),
-  ]
-}
-
-/** What stands in a line, put over what is there; a column that is empty takes away what it says. */
-function wholeOf(before: Whole, { given }: GoodsLine): Whole {
-  let next: Whole = { ...before }
-  const set = (key: string, value: unknown) => {
-    if (value === undefined) return
-    const isNothing = value === null || (Array.isArray(value) && !value.length)
-    next = isNothing ? without(next, [key]) : { ...next, [key]: value }
-  }
-  set('of', given.of)
-  set('title', given.title)
-  set('categories', given.categories)
-  set('options', given.options)
-  set('path', given.address)
-  set('price', given.price)
-  set('taxCategory', given['tax category'])
-  set('goodsTaxed', given.taxed)
-  set('deliveryTaxed', given['delivery taxed'])
-  set('weight', given.weight)
-  set('sent', given.sent)
-  if (given['gives level'] !== undefined || given['gives roles'] !== undefined) {
-    const gives = (before.gives ?? {}) as NonNullable<Product['gives']>
-    const level = given['gives level'] === undefined ? gives.level : (given['gives level'] ?? undefined)
-    const roles = (given['gives roles'] as string[] | undefined) ?? gives.roles ?? []
-    const whole = { ...(level === undefined ? {} : { level }), ...(roles.length ? { roles } : {}) }
-    set('gives', Object.keys(whole).length ? whole : null)
-  }
-  if (given.summary !== undefined) next.summary = given.summary ?? ''
-  if (given.sale !== undefined || given['sale from'] !== undefined || given['sale until'] !== undefined) {
-    const sale = (before.sale ?? {}) as { price?: number; from?: string; until?: string }
-    const price = given.sale === undefined ? sale.price : (given.sale as number | null)
-    const from = given['sale from'] === undefined ? sale.from : given['sale from']
-    const until = given['sale until'] === undefined ? sale.until : given['sale until']
-    set('sale', price == null ? null : { price, ...(from ? { from } : {}), ...(until ? { until } : {}) })
-  }
-  return next
 }
 
 async function plan(tx: AnyDb, worker: Worker, draft: StoredContents, csv: string): Promise<Planned> {
@@ -278,10 +107,6 @@ export const partedGoods = (id: string, whole: Whole) => {
   const { body, content } = split('product', whole)
   return { body: { id, ...body }, content }
 }
-const without = (from: Whole, keys: readonly string[]): Whole =>
-  Object.fromEntries(Object.entries(from).filter(([key]) => !keys.includes(key)))
-const pick = (from: Whole, keys: readonly string[]): Whole =>
-  Object.fromEntries(Object.entries(from).filter(([key]) => keys.includes(key)))
 
 function countOf({ id, given: { stock: pieces, cost } }: GoodsLine): Planned['counts'][number] | null {
   if (pieces == null && cost == null) return null
@@ -302,6 +127,7 @@ const columnOf: Record<string, GoodsColumn> = {
   'gives level': 'gives level',
   gives: 'gives roles',
 }
+
 /** What is wrong with one line beside the others and what is there. */
 function problemsOf(
   next: Whole,

@@ -3,7 +3,7 @@ import type { BulkPreview, BulkWhat } from '~~/server/services/people/bulk'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { endOfDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 
@@ -118,7 +118,7 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
           {{ one.name }}{{ 'staff' in one && one.staff ? ' (staff)' : '' }}
         </option>
       </select>
-      <Field v-if="act === 'giveLevel'" label="until, if it ends"><input v-model="until" type="date" /></Field>
+      <TextField v-if="act === 'giveLevel'" v-model="until" label="until, if it ends" type="date" />
     </div>
     <div v-if="preview" aria-live="polite">
       <p>

@@ -3,7 +3,7 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
 import { localInstant, localTime } from '~~/core/calendar'
 import { countries } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import EditionAt from './EditionAt.vue'
 
 const loft = useLoft()
@@ -38,7 +38,7 @@ const countryName = computed(() => listed.find(one => one.id === loft.context.co
         as of <b>{{ atWords }}</b>
       </PopoverButton>
       <PopoverPanel class="absolute left-0 top-9 z-20 w-64 rounded-xl border border-line bg-sheet p-3 shadow-xl">
-        <Field label="Every tier asks at"><input v-model="at" type="datetime-local" /></Field>
+        <TextField v-model="at" label="Every tier asks at" type="datetime-local" />
         <p class="mt-1 text-[12.5px] text-soft">The site's own clock, {{ zone }}.</p>
         <button class="btn mt-2" @click="loft.context.at = null">Now</button>
       </PopoverPanel>

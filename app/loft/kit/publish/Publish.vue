@@ -5,7 +5,7 @@ import { changeKind, changeName } from '~/loft/core/changed-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import { usePriceImpact, useTaxImpact } from '~/loft/kit/prices/price-impact'
 import PriceImpact from '~/loft/kit/prices/PriceImpact.vue'
@@ -91,9 +91,13 @@ async function plan() {
       <p v-if="ticked.told" class="mt-1 text-moss" role="status">{{ ticked.told }}</p>
     </details>
     <form class="mt-4 grid gap-3" @submit.prevent="publish">
-      <Field label="Note for this edition">
-        <textarea v-model="note" rows="3" maxlength="2000" placeholder="What changes, and why" />
-      </Field>
+      <TextField
+        v-model="note"
+        label="Note for this edition"
+        rows="3"
+        maxlength="2000"
+        placeholder="What changes, and why"
+        lines />
       <fieldset class="flex flex-wrap items-center gap-x-4 gap-y-2">
         <legend class="sr-only">When</legend>
         <label class="flex items-center gap-1.5"><input v-model="when" type="radio" value="now" /> Now</label>

@@ -7,7 +7,7 @@ import { read } from '~~/core/sentences/read'
 import { say, sayText } from '~~/core/sentences/say'
 import type { Token } from '~~/core/sentences/say'
 import type { TriWord } from '~~/core/tri'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
 import TokenPicker from './TokenPicker.vue'
 
@@ -97,14 +97,14 @@ const said = (token: Token) => sayText(partAt(props.condition, token.path), prop
 <template>
   <div ref="sentence" class="leading-[1.95] [overflow-wrap:anywhere]">
     <form v-if="asText" class="grid gap-1" @submit.prevent="takeText">
-      <Field :label="lead">
-        <textarea
-          v-model="typed"
-          rows="3"
-          spellcheck="false"
-          :aria-invalid="typedError ? 'true' : undefined"
-          @keydown.stop />
-      </Field>
+      <TextField
+        v-model="typed"
+        :label="lead"
+        rows="3"
+        spellcheck="false"
+        :aria-invalid="typedError ? 'true' : undefined"
+        lines
+        @keydown.stop />
       <p v-if="typedError" class="wrong" role="alert">
         At “{{ typed.slice(typedError.at, typedError.at + typedError.length) || 'the end' }}”: expected
         {{ typedError.expected }}.

@@ -3,7 +3,8 @@ import type { Product } from '~~/core/kinds/product'
 import { moneyWords, readMoney } from '~~/core/money'
 import { readPriceChange } from '~~/core/shop/price-change'
 import { useLoft } from '~/loft/core/loft'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
@@ -99,40 +100,34 @@ async function keep() {
       <h2 class="text-[18px]">{{ counted(ids.length, 'product') }} together</h2>
       <Holds when="next" class="ml-auto" />
     </header>
-    <Field label="What to do">
-      <select v-model="act">
-        <option v-for="one in offered" :key="one" :value="one">{{ acts[one] }}</option>
-      </select>
-    </Field>
+    <SelectField v-model="act" label="What to do"
+      ><option v-for="one in offered" :key="one" :value="one">{{ acts[one] }}</option></SelectField
+    >
     <template v-if="takesBy">
-      <Field :label="act === 'sale' ? 'From the price' : 'By'" :problem="wrong">
-        <input v-model="by" :placeholder="act === 'sale' ? '-20 %, -1.50, or 9.90' : '+5 %, -0.50, or 12.90'" />
-      </Field>
-      <Field label="Ends on">
-        <select v-model="step">
-          <option :value="1">the nearest {{ money(1) }}</option>
-          <option :value="5">the nearest {{ money(5) }}</option>
-          <option :value="10">the nearest {{ money(10) }}</option>
-          <option :value="50">the nearest {{ money(50) }}</option>
-          <option :value="100">the nearest {{ money(100) }}</option>
-        </select>
-      </Field>
+      <TextField
+        v-model="by"
+        :label="act === 'sale' ? 'From the price' : 'By'"
+        :problem="wrong"
+        :placeholder="act === 'sale' ? '-20 %, -1.50, or 9.90' : '+5 %, -0.50, or 12.90'" />
+      <SelectField v-model="step" label="Ends on"
+        ><option :value="1">the nearest {{ money(1) }}</option>
+        <option :value="5">the nearest {{ money(5) }}</option>
+        <option :value="10">the nearest {{ money(10) }}</option>
+        <option :value="50">the nearest {{ money(50) }}</option>
+        <option :value="100">the nearest {{ money(100) }}</option></SelectField
+      >
     </template>
     <div v-if="act === 'sale'" class="grid grid-cols-2 gap-2">
-      <Field label="from"><input v-model="from" type="date" /></Field>
-      <Field label="until"><input v-model="until" type="date" /></Field>
+      <TextField v-model="from" label="from" type="date" />
+      <TextField v-model="until" label="until" type="date" />
     </div>
-    <Field v-if="act.endsWith('Category')" label="Category">
-      <select v-model="category">
-        <option value="">choose one</option>
-        <option v-for="one in loft.index.all('category').values()" :key="one.id" :value="one.id">
-          {{ one.title ?? one.id }}
-        </option>
-      </select>
-    </Field>
-    <Field v-if="act === 'tax'" label="Tax category">
-      <input v-model="tax" maxlength="60" placeholder="standard" />
-    </Field>
+    <SelectField v-if="act.endsWith('Category')" v-model="category" label="Category"
+      ><option value="">choose one</option>
+      <option v-for="one in loft.index.all('category').values()" :key="one.id" :value="one.id">
+        {{ one.title ?? one.id }}
+      </option></SelectField
+    >
+    <TextField v-if="act === 'tax'" v-model="tax" label="Tax category" maxlength="60" placeholder="standard" />
     <section v-if="change" class="grid gap-1 text-[13.5px]" aria-live="polite">
       <p>
         <b>{{ moved.length ? `${counted(moved.length, 'product')} would change` : 'Nothing would change' }}</b><template

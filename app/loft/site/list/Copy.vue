@@ -2,7 +2,7 @@
 import type { VersionedThing } from '~~/core/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
@@ -43,8 +43,8 @@ async function make() {
             : '. No gate of its own comes along.'
         }}
       </p>
-      <Field label="Title"><input v-model="title" required /></Field>
-      <Field v-if="first.path" label="Address"><input v-model="path" required /></Field>
+      <TextField v-model="title" label="Title" required />
+      <TextField v-if="first.path" v-model="path" label="Address" required />
       <Told :problem="problem" />
       <div class="flex items-center justify-end gap-2">
         <Holds class="mr-auto" when="next" />

@@ -11,7 +11,8 @@ import { useLoft } from '~/loft/core/loft'
 import { cellOf } from '~/loft/core/worker/cells'
 import { useWriting } from '~/loft/core/writing'
 import Combobox from '~/loft/kit/fields/Combobox.vue'
-import Field from '~/loft/kit/fields/Field.vue'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import { askGates } from '~/loft/kit/gates/questions'
@@ -119,7 +120,6 @@ async function remove() {
   const gone = await run(() => loft.act('DELETE things/:kind/:key', { params: name.value }, 'a removal'))
   if (gone) emit('gone')
 }
-const value = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
@@ -132,20 +132,19 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
       <Holds v-if="mayChange" class="ml-auto shrink-0" when="next" />
     </p>
     <template v-if="item">
-      <Field :label="place === 'entrance' ? 'Says to guests' : 'Says'"
-        ><input
-          :value="item.label"
-          :disabled="!mayChange"
-          maxlength="200"
-          @input="value($event).trim() && set('label', value($event))"
-      /></Field>
-      <Field v-if="place === 'entrance'" label="Says to whoever is in"
-        ><input
-          :value="item.labelIn ?? 'Sign out'"
-          :disabled="!mayChange"
-          maxlength="200"
-          @input="set('labelIn', value($event).trim())"
-      /></Field>
+      <TextField
+        :label="place === 'entrance' ? 'Says to guests' : 'Says'"
+        :value="item.label"
+        :disabled="!mayChange"
+        maxlength="200"
+        @typed="$event.trim() && set('label', $event)" />
+      <TextField
+        v-if="place === 'entrance'"
+        label="Says to whoever is in"
+        :value="item.labelIn ?? 'Sign out'"
+        :disabled="!mayChange"
+        maxlength="200"
+        @typed="set('labelIn', $event.trim())" />
       <div class="grid gap-1">
         <span class="text-[13px] text-soft">Leads to</span>
         <Combobox
@@ -190,11 +189,13 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
             : 'No gate of its own: everybody gets it.'
         }}</template>
       </Gates>
-      <Field label="For others it"
-        ><select :value="item.whenRefused ?? ''" :disabled="!mayChange" @change="set('whenRefused', value($event))">
-          <option value="">as the menu says</option>
-          <option v-for="(words, key) in refusedWords" :key="key" :value="key">{{ words }}</option>
-        </select></Field
+      <SelectField
+        label="For others it"
+        :value="item.whenRefused ?? ''"
+        :disabled="!mayChange"
+        @change="set('whenRefused', $event)"
+        ><option value="">as the menu says</option>
+        <option v-for="(words, key) in refusedWords" :key="key" :value="key">{{ words }}</option></SelectField
       >
       <NotKept :of="name" />
     </template>

@@ -3,7 +3,7 @@ import { mostOfBrief } from '~~/core/arrange/arrangement'
 import type { ArrangeAsk, Arranged, Arrangement } from '~~/core/arrange/arrangement'
 import { loftApi } from '~/loft/core/loft-api'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
-import Field from '~/loft/kit/fields/Field.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -79,14 +79,14 @@ const kindWords: Record<Arranged['kind'], string> = {
     <form
       class="grid grid-cols-[minmax(0,1fr)_auto] items-end gap-x-4 gap-y-2 max-md:grid-cols-1"
       @submit.prevent="show">
-      <Field label="For whom it is, what it should bring about, which page it leads to">
-        <textarea
-          v-model="brief"
-          rows="2"
-          :maxlength="mostOfBrief"
-          required
-          placeholder="For islanders who come on Saturdays. They read it on the boat. Then they go to Visit the mill." />
-      </Field>
+      <TextField
+        v-model="brief"
+        label="For whom it is, what it should bring about, which page it leads to"
+        rows="2"
+        :maxlength="mostOfBrief"
+        required
+        placeholder="For islanders who come on Saturdays. They read it on the boat. Then they go to Visit the mill."
+        lines />
       <div class="grid gap-2">
         <Segments v-model="use" label="It is kept" :options="uses" />
         <label v-if="use === 'teaser'" class="flex items-center gap-2 text-[13px]"

@@ -2,7 +2,7 @@ import { defineEventHandler, getRouterParam } from 'h3'
 import { db } from '../../../db/database'
 import { sendPaper } from '../../../papers'
 import { Problem } from '../../../problem'
-import { callerOf } from '../../../request'
+import { callerOf } from '../../../request/caller'
 import { invoiceOf } from '../../../services/papers/invoices'
 
 /** An invoice or credit note as a file, by its number and what it is wanted as. */

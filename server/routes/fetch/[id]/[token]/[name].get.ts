@@ -1,6 +1,6 @@
 import { defineEventHandler, getRouterParams, setResponseHeaders } from 'h3'
 import { countFetched, fetching, sendFetched } from '../../../../fetching'
-import { callerOf } from '../../../../request'
+import { callerOf } from '../../../../request/caller'
 import { checkLink } from '../../../../services/files/fetches'
 
 /** The same by a link made for one signed-in browser: passed on, or later, it is good for nothing. */

@@ -1,0 +1,36 @@
+<script setup lang="ts">
+import type { InvertedCopies } from '~~/core/audit/inverted-copies'
+import type { Standing } from '~~/core/kinds/block'
+import type { Resource } from '~~/core/kinds/kinds'
+import { appKindOf } from '~/kinds/kinds'
+import { useLoft } from '~/loft/core/loft'
+import { askSite } from '~/loft/site/kit/questions'
+
+/** Parts of the page that were copied and given to opposite visitors by hand. */
+const props = defineProps<{ thing: Resource | null; mayWrite: boolean; titleOf: (part: string) => string }>()
+const emit = defineEmits<{ join: [copies: InvertedCopies] }>()
+const loft = useLoft()
+const inverted = shallowRef<InvertedCopies[]>([])
+watch(
+  [() => props.thing, () => loft.board],
+  async ([here]) => {
+    if (!here || !props.mayWrite || !appKindOf(here.kind).blocks) return void (inverted.value = [])
+    const found = await askSite('inverted', { place: { [here.kind]: here.id } as Standing, which: 'draft' })
+    if (props.thing?.id === here.id) inverted.value = found
+  },
+  { immediate: true },
+)
+</script>
+
+<template>
+  <p
+    v-for="copies in inverted"
+    :key="copies.dropped"
+    class="mb-2 flex flex-wrap items-baseline gap-x-3 rounded-lg border border-weld-line bg-weld-pale px-3 py-1.5 text-[13.5px]">
+    <span
+      ><b>{{ copies.parts.map(titleOf).join(' and ') }}</b> go to opposite visitors. As alternatives of one place,
+      nobody gets both or neither.</span
+    >
+    <button class="text-woad underline" @click="emit('join', copies)">Join them</button>
+  </p>
+</template>

@@ -8,6 +8,7 @@ const said = shallowRef<{ words: string; wrong: boolean } | null>(null)
 export function useTakingBack() {
   const loft = useLoft()
   async function takeBack(again: boolean): Promise<void> {
+    said.value = null
     try {
       const words = await (again ? loft.again() : loft.takeBack())
       if (words) said.value = { words: again ? `Done again: ${words}.` : `Taken back: ${words}.`, wrong: false }

@@ -9,10 +9,10 @@ import { build, installDependencies, root, temporaryFolder } from './steps.mjs'
 
 /** `npm run bench -- site`: one part alone. */
 const chosen = process.argv.slice(2)
-installDependencies()
+await installDependencies({ tests: true })
 // What files are compared with: asked for before anything takes its time.
 if ((!chosen.length || chosen[0] === 'fetch') && !existsSync('/usr/sbin/nginx')) aptInstall(['nginx-light'])
-build()
+await build()
 /** Each part has a database of its own: what one leaves behind is in nobody's way. */
 async function part(...args) {
   const folder = temporaryFolder('bench')

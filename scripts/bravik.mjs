@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process'
 import { program } from './programs.mjs'
 import { installDependencies, root } from './steps.mjs'
 
-installDependencies()
+await installDependencies()
 const result = spawnSync(...program('cli/bravik.ts', process.argv.slice(2)), {
   stdio: 'inherit',
   cwd: root,

@@ -2,8 +2,8 @@
 import { spawnSync } from 'node:child_process'
 import { bin, build, installDependencies, root } from './steps.mjs'
 
-installDependencies()
-build()
+await installDependencies({ tests: true })
+await build()
 const run = (...args) =>
   spawnSync(bin('vitest'), ['run', ...args, '--testTimeout', '1800000'], {
     cwd: root,

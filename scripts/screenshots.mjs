@@ -7,8 +7,8 @@ import { program } from './programs.mjs'
 import { serve } from './serving.mjs'
 import { build, installDependencies, prepare, root, temporaryFolder } from './steps.mjs'
 
-installDependencies()
-build()
+await installDependencies({ tests: true })
+await build()
 /** A site of its own: the demo, or an operator's new one. */
 async function site(demo) {
   const folder = temporaryFolder('pictures')

@@ -8,6 +8,7 @@ import { randomBytes } from 'node:crypto'
 import { mkdirSync, openSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { lockFolder, testPort } from './data-folder.mjs'
+import { phase, soFar } from './phases.mjs'
 import { startPostgres } from './postgres.mjs'
 import {
   bin,
@@ -16,10 +17,11 @@ import {
   environment,
   filesFolder,
   installDependencies,
-  prepare,
+  prepareBeside,
   root,
   secret,
   servedAs,
+  stopSteps,
 } from './steps.mjs'
 
 const development = process.argv.includes('--dev')
@@ -37,31 +39,37 @@ let noted = false
 let ending
 
 async function main() {
-  installDependencies()
+  await installDependencies({ tests: development })
   const { PORT, HOST, BRAVIK_HEAP_MB, address } = await environment()
   // Only the private database has to itself what lies in the folder: servers that share another may share it.
   if (!process.env.DATABASE_URL) await lockFolder(dataFolder)
   mkdirSync(dataFolder, { recursive: true })
   await testPort(PORT, HOST)
-  if (!development) build()
+  // What is built needs no database, and what is prepared nothing that is built.
+  const building = development ? undefined : build()
+  building?.catch(() => {})
+  const { url, keeperLink, demo } = await phase('Preparing the database', preparing)
+  await building
   if (ending) return
+  serve(url, { PORT, HOST, BRAVIK_HEAP_MB })
+  await phase('Starting', () => answering(address))
+  // For the command: where the running site keeps its data.
+  writeFileSync(note, JSON.stringify({ url, address, pid: process.pid }), { mode: 0o600 })
+  noted = true
+  console.log(`\nBravik serves ${address} after ${soFar()}\nThe loft (console) is at ${address}/loft`)
+  if (process.stdout.isTTY && !development) console.log(`The log is ${logFile}`)
+  if (keeperLink) console.log(`\nMake the first keeper, once, within a day:\n${address}${keeperLink}`)
+  else if (demo)
+    console.log('Sign in as ines@wexlow.example with the password wexlow-demo; the README lists the others.')
+}
+
+async function preparing() {
   let url = process.env.DATABASE_URL
   if (!url) {
     database = await startPostgres(dataFolder)
     url = database.url
   }
-  const { keeperLink, demo } = prepare(url, { BRAVIK_SECRET: secret(), BRAVIK_FILES: filesFolder() })
-  if (ending) return
-  serve(url, { PORT, HOST, BRAVIK_HEAP_MB })
-  await answering(address)
-  // For the command: where the running site keeps its data.
-  writeFileSync(note, JSON.stringify({ url, address, pid: process.pid }), { mode: 0o600 })
-  noted = true
-  console.log(`\nBravik serves ${address}\nThe loft (console) is at ${address}/loft`)
-  if (process.stdout.isTTY && !development) console.log(`The log is ${logFile}`)
-  if (keeperLink) console.log(`\nMake the first keeper, once, within a day:\n${address}${keeperLink}`)
-  else if (demo)
-    console.log('Sign in as ines@wexlow.example with the password wexlow-demo; the README lists the others.')
+  return { url, ...(await prepareBeside(url, { BRAVIK_SECRET: secret(), BRAVIK_FILES: filesFolder() })) }
 }
 
 const instance = randomBytes(12).toString('hex')
@@ -130,6 +138,7 @@ async function finish(code, message) {
   if (ending) return
   ending = true
   clearInterval(watch)
+  stopSteps()
   if (message) console.error(`\n${message}`)
   if (noted) rmSync(note, { force: true })
   if (server && !server.ended) {

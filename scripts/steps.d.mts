@@ -1,7 +1,7 @@
 export const root: string
 export const dataFolder: string
-export function installDependencies(): void
-export function build(): void
+export function installDependencies(wanted?: { tests?: boolean }): Promise<void>
+export function build(): Promise<void>
 export function bin(name: string): string
 export function prepare(
   url: string,

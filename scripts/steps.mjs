@@ -1,5 +1,5 @@
 /** The steps both commands share: dependencies, build, preparing the database. */
-import { execFileSync, spawnSync } from 'node:child_process'
+import { execFileSync, spawn, spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
 import {
   chmodSync,
@@ -16,6 +16,7 @@ import {
 import { tmpdir } from 'node:os'
 import { dirname, join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
+import { phase } from './phases.mjs'
 import { elsewhere } from './postgres.mjs'
 import { load, program } from './programs.mjs'
 
@@ -23,28 +24,48 @@ export const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 export const dataFolder = resolve(process.env.BRAVIK_DATA ?? join(root, '.data'))
 
 /**
- * Installs exactly what the lock file names, when that is not what is there.
- * Not `npm ci`: it refuses a lock file without the optional packages of other
- * platforms, and not every registry mirror has those. `--no-save` leaves the
- * lock file as it is.
+ * Installs exactly what the lock file names, when that is not what is there: for running what running needs, and with
+ * `tests` the rest. Not `npm ci`: it refuses a lock file without the optional packages of other platforms, and not every
+ * registry mirror has those. `--no-save` leaves the lock file as it is.
  */
-export function installDependencies() {
+export async function installDependencies({ tests = false } = {}) {
   const lock = dependenciesHash()
   const stamp = join(root, 'node_modules', '.bravik-lock')
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
-  console.log('Installing dependencies…')
-  const result = spawnSync('npm', ['install', '--no-save', '--no-audit', '--no-fund', '--loglevel=error'], {
-    cwd: root,
-    stdio: ['ignore', 'ignore', 'inherit'],
+  const installed = existsSync(stamp) ? readFileSync(stamp, 'utf8') : ''
+  if (installed === `${lock} all` || (!tests && installed === lock)) return
+  await phase('Installing dependencies', async () => {
+    const quiet = ['--no-save', '--no-audit', '--no-fund', '--loglevel=error', '--prefer-offline']
+    const { status, printed } = await run('npm', ['install', ...quiet, ...(tests ? [] : ['--omit=dev'])])
+    if (status !== 0) throw new Error(`npm install failed.\n${printed}`)
+    // Also where npm is told to run nobody's scripts. What is patched already stays so.
+    const patched = await run(process.execPath, [join(root, 'node_modules/patch-package/index.js'), '--error-on-fail'])
+    if (patched.status !== 0) throw new Error(`patches/ does not fit the dependencies.\n${patched.printed}`)
   })
-  if (result.status !== 0) throw new Error('npm install failed: see above.')
-  // Also where npm is told to run nobody's scripts. What is patched already stays so.
-  const patched = spawnSync(process.execPath, [join(root, 'node_modules/patch-package/index.js'), '--error-on-fail'], {
+  writeFileSync(stamp, tests ? `${lock} all` : lock)
+}
+
+const children = new Set()
+/** Runs a command beside whatever else is done; answers how it ended and what it printed. */
+function run(command, args, env = {}) {
+  const child = spawn(command, args, {
     cwd: root,
-    stdio: ['ignore', 'ignore', 'inherit'],
+    stdio: ['ignore', 'pipe', 'pipe'],
+    env: { ...process.env, NUXT_TELEMETRY_DISABLED: '1', ...env },
   })
-  if (patched.status !== 0) throw new Error('patches/ does not fit the dependencies: see above.')
-  writeFileSync(stamp, lock)
+  children.add(child)
+  let printed = ''
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', data => (printed += data))
+  return new Promise((resolve, reject) => {
+    child.once('error', reject)
+    child.once('close', status => {
+      children.delete(child)
+      resolve({ status, printed })
+    })
+  })
+}
+/** Ends what is still being done, as when the command is stopped. */
+export function stopSteps() {
+  for (const child of children) child.kill('SIGTERM')
 }
 
 /** Of what is installed: the lock file, and what we mend of it. */
@@ -70,16 +91,19 @@ function fingerprint() {
   return hash.digest('hex')
 }
 
+/** Megabytes of young objects: with room for them the bundlers spend a third less of their time on sorting them out. */
+const youngMb = 64
 /** Builds the application when its sources are not what was built. */
-export function build() {
+export async function build() {
   const stamp = join(root, '.output', '.bravik-sources')
   const sources = fingerprint()
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === sources) return
-  console.log('Building…')
-  const env = { ...process.env, NUXT_TELEMETRY_DISABLED: '1' }
-  delete env.DATABASE_URL
-  const result = spawnSync(bin('nuxt'), ['build'], { cwd: root, encoding: 'utf8', env, maxBuffer: 2 ** 26 })
-  if (result.status !== 0) throw new Error(`The build failed.\n${result.stdout}\n${result.stderr}`)
+  await phase('Building', async () => {
+    const options = `${process.env.NODE_OPTIONS ?? ''} --max-semi-space-size=${youngMb}`.trim()
+    // Of no database: what is built is the same for all.
+    const { status, printed } = await run(bin('nuxt'), ['build'], { NODE_OPTIONS: options, DATABASE_URL: undefined })
+    if (status !== 0) throw new Error(`The build failed.\n${printed}`)
+  })
   writeFileSync(stamp, sources)
 }
 
@@ -148,14 +172,22 @@ export const bin = name => join(root, 'node_modules', '.bin', name)
 
 /** Migrates and sets up the database at `url`; answers what `scripts/prepare.ts` printed. */
 export function prepare(url, env = {}) {
-  const { status, stdout, stderr } = spawnSync(...program('scripts/prepare.ts'), {
+  const done = spawnSync(...program('scripts/prepare.ts'), {
     cwd: root,
     encoding: 'utf8',
     env: { ...process.env, ...env, DATABASE_URL: url },
   })
+  return prepared(done.status, done.stdout, done.stderr.trim())
+}
+/** The same, while something else is done. */
+export async function prepareBeside(url, env = {}) {
+  const { status, printed } = await run(...program('scripts/prepare.ts'), { ...env, DATABASE_URL: url })
+  return prepared(status, printed, printed.trim())
+}
+function prepared(status, printed, said) {
   // It says itself, in a sentence, what keeps it.
-  if (status !== 0) throw new Error(stderr.trim() || 'The database could not be prepared.')
-  return JSON.parse(stdout.trim().split('\n').at(-1))
+  if (status !== 0) throw new Error(said || 'The database could not be prepared.')
+  return JSON.parse(printed.trim().split('\n').at(-1))
 }
 
 /** A secret of this installation, made once. */

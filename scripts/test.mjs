@@ -64,12 +64,12 @@ async function tests(cluster) {
 }
 
 async function main() {
-  installDependencies()
+  await installDependencies({ tests: true })
   if (!(process.env.PATH ?? '').split(delimiter).some(path => existsSync(join(path, 'chromium'))))
     aptInstall(['chromium'])
   if (!existsSync('/usr/sbin/nginx')) aptInstall(['nginx-light'])
   // Both take one core for a while; types are checked of names the build makes, so that comes first.
-  build()
+  await build()
   const checked = checks()
   const postgres = await startPostgres(folder, { fast: true })
   stopDatabase = postgres.stop

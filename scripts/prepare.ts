@@ -1,18 +1,16 @@
 /** Brings the database up to date and sets the site up when there is none. Prints what it did as one JSON line. */
-import { inTransaction } from '../server/db/turn'
 import { fileURLToPath } from 'node:url'
-import { sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { migrate } from 'drizzle-orm/postgres-js/migrator'
 import { connect } from '../server/db/database'
 import type { Connection } from '../server/db/database'
 import { lockNumbers } from '../server/db/locks'
 import { newestMigration } from '../server/db/newest-migration'
-import { person } from '../server/db/schema'
+import { person, setting, siteState } from '../server/db/schema'
 import { environment } from '../server/environment'
 import { codeOf } from '../server/log'
-import { makeFirstKeeperLink } from '../server/services/set-up/first-keeper'
-import { NotStarting, checkSecret } from '../server/services/set-up/installation'
-import { setUpDemo, setUpEmpty } from '../server/services/set-up/setup'
+import { installationGroup, secretHash } from '../server/services/set-up/secret-hash'
+import { NotStarting } from '../server/services/set-up/not-starting'
 
 const migrationsFolder = fileURLToPath(new URL('../server/db/migrations', import.meta.url))
 const demoFiles = new URL('../demo/files/', import.meta.url)
@@ -39,12 +37,37 @@ async function prepareSite(connection: Connection) {
   await migrate(connection.db, { migrationsFolder })
   await connection.sql`select set_config('lock_timeout', '0', false)`
   const demo = environment().BRAVIK_DEMO !== 'off'
-  const made = demo ? await setUpDemo(connection.db, demoFiles) : await setUpEmpty(connection.db)
-  if (environment().BRAVIK_SECRET) await inTransaction(connection.db, tx => checkSecret(tx))
-  const [people] = await connection.db.select({ count: sql<number>`count(*)::int` }).from(person)
-  const keeperLink = people?.count === 0 ? `/first-keeper?token=${await makeFirstKeeperLink(connection.db)}` : null
+  const made = await setUp(connection, demo)
+  await checkSecretOf(connection)
+  const keeperLink = (await connection.db.$count(person)) === 0 ? await linkOf(connection) : null
   await connection.sql`select pg_advisory_unlock(${lockNumbers.migration})`
   return { made, demo, keeperLink }
+}
+
+// A second start finds all of it done. What does it is read only where something is to be done: that takes longer than all the rest.
+
+async function setUp({ db }: Connection, demo: boolean): Promise<boolean> {
+  if (await db.$count(siteState)) return false
+  const { setUpDemo, setUpEmpty } = await import('../server/services/set-up/setup')
+  return demo ? setUpDemo(db, demoFiles) : setUpEmpty(db)
+}
+
+async function checkSecretOf({ db }: Connection): Promise<void> {
+  const { BRAVIK_SECRET: secret } = environment()
+  if (!secret) return
+  const [known] = await db
+    .select({ hash: sql<string>`${setting.body} ->> 'secretHash'` })
+    .from(setting)
+    .where(eq(setting.group, installationGroup))
+  if (known?.hash === secretHash(secret)) return
+  const { checkSecret } = await import('../server/services/set-up/installation')
+  const { inTransaction } = await import('../server/db/turn')
+  await inTransaction(db, tx => checkSecret(tx))
+}
+
+async function linkOf({ db }: Connection): Promise<string> {
+  const { makeFirstKeeperLink } = await import('../server/services/set-up/first-keeper')
+  return `/first-keeper?token=${await makeFirstKeeperLink(db)}`
 }
 
 /** What keeps the database from being used, in a sentence. */

@@ -5,21 +5,16 @@ import { db } from '../../db/database'
 import type { AnyDb, Tx } from '../../db/database'
 import { lockFor } from '../../db/locks'
 import { newestMigration } from '../../db/newest-migration'
-import { hashOf, secret } from '../secrets/tokens'
+import { secret } from '../secrets/tokens'
+import { installationGroup, secretHash } from './secret-hash'
 import { readOwn, writeSetting } from '../settings/settings'
-
-/** Told to whoever starts the server, as it is. */
-export class NotStarting extends Error {
-  override name = 'NotStarting'
-}
-
-const group = 'installation'
+import { NotStarting } from './not-starting'
 
 /** Every server of a site signs with the same secret, or what one hands out the other refuses. The first to start says which. */
 export async function checkSecret(tx: Tx, given = secret()): Promise<void> {
-  const hash = hashOf(`installation ${given}`)
-  const known = await readOwn<{ secretHash: string }>(tx, group)
-  if (!known) return writeSetting(tx, group, { secretHash: hash }, 'Bravik')
+  const hash = secretHash(given)
+  const known = await readOwn<{ secretHash: string }>(tx, installationGroup)
+  if (!known) return writeSetting(tx, installationGroup, { secretHash: hash }, 'Bravik')
   if (known.secretHash !== hash)
     throw new NotStarting(
       'BRAVIK_SECRET is another than the one this database is used with. Give every server of the site the same: the first one keeps it in the file “secret” of its data folder.',

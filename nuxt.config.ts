@@ -31,6 +31,7 @@ const chunkOf: ManualChunksOption = (id, { getModuleInfo }) => {
 const consoleInBrowserOnly: Plugin = {
   name: 'console-in-browser-only',
   enforce: 'pre',
+  applyToEnvironment: environment => environment.name === 'ssr',
   load: id => (/\/app\/(pages\/loft\/.*|layouts\/loft)\.vue$/.test(id) ? '<template><div /></template>' : null),
 }
 
@@ -69,7 +70,7 @@ export default defineNuxtConfig({
     typescript: { tsConfig: { compilerOptions: again('server') } },
   },
   vite: {
-    plugins: [tailwindcss()],
+    plugins: [tailwindcss(), consoleInBrowserOnly],
     // What it does in browsers needs a document, which the core in its worker has none of.
     resolve: {
       alias: {
@@ -77,7 +78,6 @@ export default defineNuxtConfig({
       },
     },
     worker: { format: 'es' },
-    $server: { plugins: [consoleInBrowserOnly] },
     build: { reportCompressedSize: false },
     $client: { build: { rollupOptions: { output: { manualChunks: chunkOf } } } },
   },
@@ -91,6 +91,10 @@ export default defineNuxtConfig({
     nodeTsConfig: { compilerOptions: again('node') },
   },
   hooks: {
+    // Every address of the console has its frame.
+    'pages:extend': pages => {
+      for (const page of pages) if (/^\/loft(\/|$)/.test(page.path)) page.meta = { ...page.meta, layout: 'loft' }
+    },
     // The thread that reads what people write is a file of its own.
     'nitro:init': nitro => {
       nitro.hooks.hook('compiled', async ({ options }) => {

@@ -2,6 +2,7 @@ import type { VersionedThing } from '~~/core/kinds/kinds'
 import { kindNames, kindPlurals } from '~~/core/sentences/words'
 import { appKinds } from '~/kinds/kinds'
 import type { AppBlock } from './app-block'
+import { shownThings, shows } from './shown-things'
 
 const kinds = (Object.keys(appKinds) as VersionedThing[]).filter(kind => appKinds[kind].walks)
 const holders = ['topic', 'folder', 'category', 'page'] as const
@@ -14,22 +15,14 @@ export const list: AppBlock = {
   says: 'Pages, posts or files, as far as the visitor may find them.',
   first: { of: { kind: 'post' } },
   fields: [
-    {
-      key: 'of',
-      label: 'Lists',
-      type: 'choice',
-      options: index => [
-        ...kinds.map(kind => ({ value: JSON.stringify({ kind }), label: `all ${kindPlurals[kind].toLowerCase()}` })),
-        ...holders.flatMap(kind =>
-          [...index.all(kind).values()].map(({ id, title = id }) => ({
-            value: JSON.stringify({ [kind]: id }),
-            label: holds[kind] ? `${holds[kind]} ${title}` : `the ${kindNames[kind]} ${title}`,
-          })),
+    shownThings('Lists', index => [
+      ...kinds.map(kind => shows({ kind }, `all ${kindPlurals[kind].toLowerCase()}`)),
+      ...holders.flatMap(kind =>
+        [...index.all(kind).values()].map(({ id, title = id }) =>
+          shows({ [kind]: id }, holds[kind] ? `${holds[kind]} ${title}` : `the ${kindNames[kind]} ${title}`),
         ),
-      ],
-      write: JSON.parse,
-      read: JSON.stringify,
-    },
+      ),
+    ]),
     { key: 'most', label: 'At most', type: 'number', hint: '100' },
   ],
 }

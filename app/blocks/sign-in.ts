@@ -1,9 +1,3 @@
-import type { AppBlock } from './app-block'
+import { entrance } from './entrance'
 
-export const signIn: AppBlock = {
-  name: 'sign-in form',
-  says: 'The way in, where one stands; shown to guests only.',
-  words: body => String(body.text ?? ''),
-  first: { text: 'For whoever is one of us already.' },
-  fields: [{ key: 'text', label: 'Words above it', type: 'text', wide: true }],
-}
+export const signIn = entrance('sign-in form', 'The way in, where one stands', 'For whoever is one of us already.')

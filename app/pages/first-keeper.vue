@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import type { WordKey } from '~~/core/site-words/english'
+import EmailField from '~/site/EmailField.vue'
 import Field from '~/site/Field.vue'
+import OwnPage from '~/site/OwnPage.vue'
+import PasswordField from '~/site/PasswordField.vue'
 import { useSay } from '~/site/site-say'
 
 const { query } = useRoute()
@@ -17,12 +20,10 @@ const problems: Record<string, WordKey> = {
 const problem = Object.hasOwn(problems, said('problem'))
   ? say(problems[said('problem')]!)
   : said('problem') && say('page.failed')
-useHead({ title: say('enter.keeper-title'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ say('enter.keeper-title') }}</h1>
+  <OwnPage :title="say('enter.keeper-title')">
     <p>{{ say('enter.keeper-text') }}</p>
     <form method="post" action="/first-keeper" class="form">
       <p v-if="problem" class="problem" role="alert">
@@ -30,21 +31,9 @@ useHead({ title: say('enter.keeper-title'), meta: [{ name: 'robots', content: 'n
       </p>
       <input type="hidden" name="token" :value="said('token')" />
       <Field name="name" :label="say('enter.name')" autocomplete="name" required :value="said('name')" />
-      <Field
-        name="email"
-        :label="say('enter.email')"
-        type="email"
-        autocomplete="username"
-        required
-        :value="said('email')" />
-      <Field
-        name="password"
-        :label="say('enter.password')"
-        :hint="say('enter.password-hint')"
-        type="password"
-        autocomplete="new-password"
-        required />
+      <EmailField :label="say('enter.email')" autocomplete="username" :value="said('email')" />
+      <PasswordField :label="say('enter.password')" fresh />
       <button class="button">{{ say('enter.keeper-open') }}</button>
     </form>
-  </article>
+  </OwnPage>
 </template>

@@ -1,29 +1,19 @@
 <script setup lang="ts">
-import Field from '~/site/Field.vue'
+import EmailField from '~/site/EmailField.vue'
 import Form from '~/site/Form.vue'
 import { useOwn } from '~/site/own-page'
-import { useSay } from '~/site/site-say'
-const { data, problems, values } = useOwn<{ asked: boolean }>()
-const say = useSay()
-useHead({ title: say('enter.another-password'), meta: [{ name: 'robots', content: 'noindex' }] })
+import OwnPage from '~/site/OwnPage.vue'
+const { data, problems, values, say } = useOwn<{ asked: boolean }>()
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ say('enter.another-password') }}</h1>
+  <OwnPage :title="say('enter.another-password')">
     <p v-if="data.asked" class="said" role="status">
       {{ say('enter.link-sent') }}
     </p>
     <Form v-else :problem="problems['']">
-      <Field
-        name="email"
-        :label="say('enter.email')"
-        type="email"
-        autocomplete="username"
-        required
-        :value="values.email"
-        :problem="problems.email" />
+      <EmailField :label="say('enter.email')" autocomplete="username" :value="values.email" :problem="problems.email" />
       <button class="button">{{ say('enter.send-link') }}</button>
     </Form>
-  </article>
+  </OwnPage>
 </template>

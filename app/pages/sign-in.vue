@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import OwnPage from '~/site/OwnPage.vue'
 import { usePageView } from '~/site/page-view'
 import { useSay } from '~/site/site-say'
 import Ways from '~/site/Ways.vue'
@@ -10,15 +11,10 @@ const told = ['wrong-sign-in', 'too-many-tries', 'not-confirmed', 'waiting', 'bu
 const done = query.done === 'reset' ? say('enter.reset-done') : ''
 const found = told.find(one => one === query.problem)
 const problem = found && say(`wrong.${found}`)
-useHead({ title: say('enter.sign-in'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ say('enter.sign-in') }}</h1>
-    <p v-if="done" class="said" role="status">
-      {{ done }}
-    </p>
+  <OwnPage :title="say('enter.sign-in')" :done="done">
     <form method="post" action="/sign-in" class="form">
       <p v-if="problem" id="problem" class="problem" role="alert">
         {{ problem }}
@@ -43,5 +39,5 @@ useHead({ title: say('enter.sign-in'), meta: [{ name: 'robots', content: 'noinde
     <p>
       <a href="/sign-up">{{ say('enter.sign-up') }}</a> · <a href="/forgot">{{ say('enter.forgot') }}</a>
     </p>
-  </article>
+  </OwnPage>
 </template>

@@ -2,13 +2,11 @@
 import type { SignUpData } from '~~/server/own-pages/entrance'
 import Form from '~/site/Form.vue'
 import { useOwn } from '~/site/own-page'
+import OwnPage from '~/site/OwnPage.vue'
 import Said from '~/site/Said.vue'
 import SignUpFields from '~/site/SignUpFields.vue'
-import { useSay } from '~/site/site-say'
 
-const { data, problems, values } = useOwn<SignUpData>()
-const say = useSay()
-useHead({ title: say('enter.sign-up'), meta: [{ name: 'robots', content: 'noindex' }] })
+const { data, problems, values, say } = useOwn<SignUpData>()
 /** Whoever comes from an order or a gift has said their address already. */
 const { query } = useRoute()
 const begun = typeof query.email === 'string' ? query.email.slice(0, 200) : ''
@@ -16,8 +14,7 @@ const shut = computed(() => data.mode === 'closed' || (data.mode === 'invitation
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ say('enter.sign-up') }}</h1>
+  <OwnPage :title="say('enter.sign-up')">
     <template v-if="shut">
       <p v-if="data.brokenInvitation">{{ say('enter.invitation-broken') }}</p>
       <p v-else-if="data.mode === 'invitation'">
@@ -34,11 +31,7 @@ const shut = computed(() => data.mode === 'closed' || (data.mode === 'invitation
       <button class="button">{{ say('enter.sign-up') }}</button>
     </Form>
     <p>
-      <Said word="enter.one-of-us"
-        ><template #link
-          ><a href="/sign-in">{{ say('enter.sign-in') }}</a></template
-        ></Said
-      >
+      <Said word="enter.one-of-us" href="/sign-in" :link="say('enter.sign-in')" />
     </p>
-  </article>
+  </OwnPage>
 </template>

@@ -1,14 +1,11 @@
 <script setup lang="ts">
 import { useOwn } from '~/site/own-page'
-import { useSay } from '~/site/site-say'
-const { data } = useOwn<{ then: string }>()
-const say = useSay()
-useHead({ title: say('enter.thanks'), meta: [{ name: 'robots', content: 'noindex' }] })
+import OwnPage from '~/site/OwnPage.vue'
+const { data, say } = useOwn<{ then: string }>()
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ say('enter.thanks') }}</h1>
+  <OwnPage :title="say('enter.thanks')">
     <p v-if="data.then === 'look-in-mail'">
       {{ say('enter.look-in-mail') }}
     </p>
@@ -21,5 +18,5 @@ useHead({ title: say('enter.thanks'), meta: [{ name: 'robots', content: 'noindex
         <a class="button" href="/sign-in">{{ say('enter.sign-in') }}</a>
       </p>
     </template>
-  </article>
+  </OwnPage>
 </template>

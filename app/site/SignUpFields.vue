@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import type { SignUpForm } from '~~/core/view/view'
+import EmailField from './EmailField.vue'
+import FactFields from './FactFields.vue'
 import Field from './Field.vue'
+import PasswordField from './PasswordField.vue'
 import Said from './Said.vue'
 import { useSay } from './site-say'
 
@@ -25,39 +28,13 @@ const say = useSay()
     required
     :value="values.name"
     :problem="problems.name" />
-  <p v-if="invited">
-    <Said word="enter.invited"
-      ><template #email
-        ><b>{{ invited }}</b></template
-      ></Said
-    >
-  </p>
-  <Field
+  <p v-if="invited"><Said word="enter.invited" :email="invited" /></p>
+  <EmailField
     v-else
-    name="email"
     :label="say('enter.email')"
-    type="email"
     autocomplete="username"
-    required
     :value="values.email"
     :problem="problems.email" />
-  <Field
-    name="password"
-    :label="say('enter.password')"
-    :hint="say('enter.password-hint')"
-    type="password"
-    autocomplete="new-password"
-    required
-    :problem="problems.password" />
-  <Field
-    v-for="fact in facts"
-    :key="fact.id"
-    :name="`fact-${fact.id}`"
-    :label="fact.name"
-    :hint="fact.required ? '' : say('enter.if-you-like')"
-    :type="fact.type as 'text'"
-    :choices="fact.choices"
-    :required="fact.required"
-    :value="values[`fact-${fact.id}`]"
-    :problem="problems[`fact-${fact.id}`]" />
+  <PasswordField :label="say('enter.password')" fresh :problem="problems.password" />
+  <FactFields :facts="facts" :value="field => values[field]" :problems="problems" says-optional />
 </template>

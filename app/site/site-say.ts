@@ -8,6 +8,9 @@ export function useSay() {
   return (key: WordKey, facts?: Readonly<Record<string, string | number>>) => sayWord(view.words, key, facts)
 }
 
+/** The page that is shown, and its words. */
+export const usePage = () => ({ view: usePageView(), say: useSay() })
+
 const dayParts = { day: 'numeric', month: 'long', year: 'numeric' } as const
 
 /** A day in the words of the page. */

@@ -2,6 +2,8 @@
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Line from '~/loft/kit/fields/Line.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import { traceSubject, traceVerb } from './trace-words'
 
@@ -10,8 +12,8 @@ const loft = useLoft()
 const route = useRoute()
 const { moment } = useDay()
 const { problem, busy, run } = useDeed()
-type Line = LoftAnswer<'GET trace'>['lines'][number]
-const lines = ref<Line[] | null>(null)
+type TraceLine = LoftAnswer<'GET trace'>['lines'][number]
+const lines = ref<TraceLine[] | null>(null)
 const more = ref<number | null>(null)
 
 const text = (name: string) => (typeof route.query[name] === 'string' ? (route.query[name] as string) : '')
@@ -37,7 +39,7 @@ watch(asked, () => load(), { immediate: true })
 /** Lines under the day they belong to, on the site's own calendar. */
 const { day } = useDay()
 const days = computed(() => {
-  const found: { day: string; lines: Line[] }[] = []
+  const found: { day: string; lines: TraceLine[] }[] = []
   for (const line of lines.value ?? []) {
     const on = day(line.at)
     if (found.at(-1)?.day === on) found.at(-1)!.lines.push(line)
@@ -45,9 +47,9 @@ const days = computed(() => {
   }
   return found
 })
-const ofThemselves = ({ subject, personId }: Line) => personId !== null && subject === `person ${personId}`
+const ofThemselves = ({ subject, personId }: TraceLine) => personId !== null && subject === `person ${personId}`
 const clock = (at: string) => moment(at).split(', ').at(-1)
-const detail = ({ detail: given }: Line) =>
+const detail = ({ detail: given }: TraceLine) =>
   given && Object.keys(given as object).length ? JSON.stringify(given, null, 2) : ''
 const whose = computed(() => lines.value?.find(line => line.personId === asked.value.person)?.who ?? asked.value.person)
 </script>
@@ -57,11 +59,7 @@ const whose = computed(() => lines.value?.find(line => line.personId === asked.v
     <div class="flex flex-wrap items-center gap-2">
       <label class="flex items-center gap-1.5 text-soft"
         >on the day
-        <input
-          class="input !w-auto"
-          type="date"
-          :value="asked.day"
-          @change="navigateTo(to({ day: ($event.target as HTMLInputElement).value }))" />
+        <Line class="!w-auto" type="date" :value="asked.day" @set="navigateTo(to({ day: $event }))" />
       </label>
       <NuxtLink v-if="asked.person" class="chip set" :to="to({ person: '' })" :aria-label="`Not only by ${whose}`"
         >by <b>{{ whose }}</b> ×</NuxtLink
@@ -119,6 +117,6 @@ const whose = computed(() => lines.value?.find(line => line.personId === asked.v
       {{ narrowed ? 'Nothing was done that fits.' : 'Nobody has changed anything yet.' }}
     </p>
     <p v-else-if="!lines && !problem" class="text-soft">Looking…</p>
-    <button v-if="more" class="btn w-fit" :disabled="busy" @click="load(more)">What was done before</button>
+    <Act v-if="more" class="w-fit" :disabled="busy" @click="load(more)">What was done before</Act>
   </div>
 </template>

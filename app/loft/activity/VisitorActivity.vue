@@ -6,8 +6,10 @@ import type { ActivitySummary, ListedActivity } from '~~/server/services/activit
 import { appKindOf } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
+import { useChartLook } from '~/loft/kit/grids/chart-look'
 import { activityWords } from '~/loft/kit/words/activity-words'
 import { capital } from '~/loft/kit/words/text-words'
 
@@ -74,14 +76,9 @@ const chart = computed(() => ({
     stack: 'all',
   })),
 }))
-const ink = ref('#5d6865')
-onMounted(() => {
-  ink.value = getComputedStyle(document.documentElement).getPropertyValue('--soft').trim()
-})
+const { ink, still } = useChartLook()
 const options = computed(() => ({
-  responsive: true,
-  maintainAspectRatio: false,
-  animation: false as const,
+  ...still,
   onClick: (_event: unknown, elements: { datasetIndex: number; index: number }[]) => {
     const first = elements[0]
     if (first)
@@ -157,11 +154,11 @@ const steps = computed(() => {
       <section class="card">
         <h2 class="mb-1 flex items-baseline gap-3 text-[17px]">
           {{ capital(kind ? activityWords[kind].many : 'everything') }} per day, by tier
-          <button
-            class="ml-auto text-[13px] font-normal text-woad underline"
+          <LinkButton
+            class="ml-auto text-[13px] font-normal"
             @click="open({}, capital(kind ? activityWords[kind].many : 'everything'))">
             the list behind the {{ total.toLocaleString('en') }}
-          </button>
+          </LinkButton>
         </h2>
         <div class="h-[240px]">
           <Bar
@@ -227,7 +224,7 @@ const steps = computed(() => {
     <aside v-if="list" class="card h-fit w-[330px] shrink-0 max-lg:w-full" aria-label="The list behind the number">
       <h2 id="behind" tabindex="-1" class="mb-1 flex items-baseline gap-2 text-[17px]">
         {{ list.title }} <span class="text-soft">{{ list.count.toLocaleString('en') }}</span>
-        <button class="ml-auto text-[13px] font-normal text-woad underline" @click="list = null">close</button>
+        <LinkButton class="ml-auto text-[13px] font-normal" @click="list = null">close</LinkButton>
       </h2>
       <ul class="grid max-h-[600px] gap-1 overflow-y-auto" tabindex="0" aria-label="Newest first">
         <li v-for="(row, i) in list.rows" :key="i" class="border-t border-line pt-1">

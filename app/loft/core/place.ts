@@ -1,5 +1,6 @@
 /** What a place of the console tells about itself. One module per place, one line in `places.ts`. */
-import type { Component } from 'vue'
+import { defineAsyncComponent } from 'vue'
+import type { AsyncComponentLoader, Component } from 'vue'
 import type { StaffAction, StaffKindId } from '~~/core/staff/staff-kinds'
 import type { useLoft } from './loft'
 
@@ -29,6 +30,14 @@ export interface Place {
   /** The first stands at the place's own address, the others behind `?tab=`. */
   tabs?: readonly Tab[]
 }
+
+/** A tab whose screen is loaded once somebody opens it. */
+export const tab = (
+  key: string,
+  label: string,
+  screen: AsyncComponentLoader,
+  rest: Omit<Tab, 'key' | 'label' | 'component'>,
+): Tab => ({ key, label, component: defineAsyncComponent(screen), ...rest })
 
 /** A place that is entered by who may look at one of its tabs. */
 export const tabbed = (place: Omit<Place, 'may'> & { tabs: readonly Tab[] }): Place => ({

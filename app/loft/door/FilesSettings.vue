@@ -5,8 +5,10 @@ import type { SiteSettings } from '~~/server/services/settings/settings'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
-import TextField from '~/loft/kit/fields/TextField.vue'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import { counted } from '~/loft/kit/words/text-words'
 
@@ -106,13 +108,14 @@ const rows = computed<Row[]>(() => {
           @change="put({ most: Number($event) })" />
         <div v-for="family in families" :key="family.name" class="flex flex-wrap items-center gap-x-3 gap-y-1">
           <b class="w-36 text-[13px] text-soft">{{ family.name }}</b>
-          <label v-for="type in family.types" :key="type" class="flex items-center gap-1.5">
-            <input
-              type="checkbox"
-              :checked="files.types.includes(type)"
-              @change="toggle(type, ($event.target as HTMLInputElement).checked)" />
+          <Tick
+            v-for="type in family.types"
+            :key="type"
+            class="flex items-center gap-1.5"
+            :on="files.types.includes(type)"
+            @set="toggle(type, $event)">
             {{ type }}
-          </label>
+          </Tick>
         </div>
         <p class="text-[13px] text-soft">
           What a file is, is told from its bytes: one that is not what its name says is not taken.
@@ -150,14 +153,9 @@ const rows = computed<Row[]>(() => {
           >all read and found whole since {{ moment(kept.readSince) }}</span
         >
         <span v-else-if="kept.files" class="text-soft">{{ kept.unread }} not read through yet</span>
-        <button
-          v-if="mayChange && kept.files"
-          type="button"
-          class="btn quiet ml-auto"
-          :disabled="reading.busy.value"
-          @click="readThrough">
+        <Act v-if="mayChange && kept.files" quiet class="ml-auto" :disabled="reading.busy.value" @click="readThrough">
           Read them all now
-        </button>
+        </Act>
       </template>
       <Told class="w-full" :problem="reading.problem.value" :done="reading.done.value" />
       <p class="w-full text-[13px] text-soft">

@@ -5,11 +5,17 @@ import { isSitePath } from '~~/core/shapes'
 import type { Visitor } from '~~/core/visitor/visitor'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import SelectField from '~/loft/kit/fields/SelectField.vue'
+import Act from '~/loft/kit/buttons/Act.vue'
+import OrderButtons from '~/loft/kit/buttons/OrderButtons.vue'
+import Unfold from '~/loft/kit/buttons/Unfold.vue'
+import InForce from '~/loft/kit/fields/InForce.vue'
+import Line from '~/loft/kit/fields/Line.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
-import Switch from '~/loft/kit/fields/Switch.vue'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import { momentWords } from '~/loft/kit/words/draft-words'
@@ -104,6 +110,12 @@ const targetWords: Record<string, string> = {
   application: 'Bravik answers that address itself.',
   none: 'No sentence fits: they land on the front page.',
 }
+provideWritable(() => mayChange.value)
+const orderNames = (what: string) => ({
+  earlier: `Move ${what} up`,
+  later: `Move ${what} down`,
+  remove: `Remove ${what}`,
+})
 </script>
 
 <template>
@@ -124,18 +136,11 @@ const targetWords: Record<string, string> = {
           class="card flex flex-wrap items-start gap-x-3 gap-y-1 !py-2"
           :class="answer?.explanation?.landing === landing.id ? '!border-moss-line' : ''">
           <b class="mt-1 w-4 text-weld">{{ i + 1 }}</b>
-          <Switch
-            class="mt-[7px]"
-            :model-value="landing.active !== false"
-            :disabled="!mayChange"
-            :label="`Landing ${i + 1} in force`"
-            @update:model-value="put(landing, { active: $event ? undefined : false })" />
+          <InForce class="mt-[7px]" :of="landing" :what="`Landing ${i + 1}`" @set="put(landing, $event)" />
           <div class="min-w-[220px] flex-1" :class="{ 'switched-off': landing.active === false }">
             <SentenceEditor
               lead="For"
               :condition="landing.for"
-              :lexicon="loft.lexicon"
-              :values="{}"
               :editable="mayChange"
               @change="put(landing, { for: ($event ?? { everyone: true }) as Condition })" />
             <p v-for="finding in findingsOf(landing.id)" :key="finding.code" class="wrong">
@@ -148,72 +153,55 @@ const targetWords: Record<string, string> = {
               {{ unknownParts(landing.to).join(', ') }} stands there as it is: only {name}, {id} and {level} are filled
               in.
             </p>
-            <input
+            <Line
               v-if="noting === landing.id"
-              class="input mt-1"
+              class="mt-1"
               maxlength="2000"
-              :aria-label="`Note of landing ${i + 1}`"
+              :name="`Note of landing ${i + 1}`"
               placeholder="A note: why it leads there"
               :value="landing.note ?? ''"
-              @change="note(landing, ($event.target as HTMLInputElement).value)"
+              @set="note(landing, $event)"
               @keydown.esc="noting = null" />
             <p v-else-if="landing.note" class="note">{{ landing.note }}</p>
           </div>
           <label class="flex items-center gap-1.5"
             >to
-            <input
-              class="input !w-[130px]"
+            <Line
+              class="!w-[130px]"
               :value="landing.to"
-              :disabled="!mayChange"
-              :aria-label="`Where landing ${i + 1} leads`"
-              @change="setPath(landing, ($event.target as HTMLInputElement).value)"
+              :name="`Where landing ${i + 1} leads`"
+              @set="setPath(landing, $event)"
           /></label>
-          <label
+          <Tick
             class="mt-1.5 flex items-center gap-1.5 text-[13px] text-soft"
             title="Even before a page they were refused on the way in"
-            ><input
-              type="checkbox"
-              :checked="landing.always === true"
-              :disabled="!mayChange"
-              @change="put(landing, { always: ($event.target as HTMLInputElement).checked || undefined })" />
-            always</label
+            :on="landing.always === true"
+            @set="put(landing, { always: $event || undefined })">
+            always</Tick
           >
-          <button
+          <Unfold
             v-if="mayChange"
-            class="mt-1.5 text-[13px] text-woad underline"
-            :aria-label="`Note on landing ${i + 1}`"
-            :aria-expanded="noting === landing.id"
-            @click="noting = noting === landing.id ? null : landing.id">
-            note
-          </button>
-          <button
-            class="mt-1.5 text-[13px] text-woad underline"
-            :aria-label="`History of landing ${i + 1}`"
-            :aria-expanded="historyOf === landing.id"
-            @click="historyOf = historyOf === landing.id ? null : landing.id">
-            history
-          </button>
+            :id="landing.id"
+            v-model:which="noting"
+            class="mt-1.5 text-[13px]"
+            :name="`Note on landing ${i + 1}`"
+            >note</Unfold
+          >
+          <Unfold
+            :id="landing.id"
+            v-model:which="historyOf"
+            class="mt-1.5 text-[13px]"
+            :name="`History of landing ${i + 1}`"
+            >history</Unfold
+          >
           <span v-if="mayChange" class="ml-auto flex gap-1">
-            <button
-              class="btn quiet !px-2"
-              :disabled="i === 0"
-              :aria-label="`Move landing ${i + 1} up`"
-              @click="move(landing, -1)">
-              ↑
-            </button>
-            <button
-              class="btn quiet !px-2"
-              :disabled="i === landings.length - 1"
-              :aria-label="`Move landing ${i + 1} down`"
-              @click="move(landing, 1)">
-              ↓
-            </button>
-            <button
-              class="btn quiet !px-2"
-              :aria-label="`Remove landing ${i + 1}`"
-              @click="loft.change('landing', landing.id, null)">
-              ×
-            </button>
+            <OrderButtons
+              look="!px-2"
+              :names="orderNames(`landing ${i + 1}`)"
+              :at="i"
+              :of="landings.length"
+              @move="move(landing, $event)"
+              @remove="loft.change('landing', landing.id, null)" />
           </span>
           <VersionHistory
             v-if="historyOf === landing.id"
@@ -228,18 +216,18 @@ const targetWords: Record<string, string> = {
         An address can tell of whoever comes: <code>{name}</code> is their name, <code>{id}</code> their number,
         <code>{level}</code> the highest level they hold, such as <code>/home/{level}</code>.
       </p>
-      <button v-if="loft.may('landings', 'add')" class="btn w-fit" @click="add">+ Landing</button>
+      <Act v-if="loft.may('landings', 'add')" class="w-fit" @click="add">+ Landing</Act>
     </div>
     <aside class="card h-fit" aria-label="Where would they land">
       <h2 class="mb-2 text-[17px]">Where would they land?</h2>
       <div class="grid gap-2">
-        <SelectField v-model="tier" label="Somebody who is"
-          ><option v-for="one in tiers" :key="one.id" :value="one.id">{{ one.name }}</option></SelectField
-        >
-        <SelectField v-if="moment === 'signIn'" v-model="refused" label="refused on the way in at"
-          ><option value="">no page</option>
-          <option v-for="page in loft.site.pages" :key="page.id" :value="page.id">{{ page.title }}</option></SelectField
-        >
+        <SelectField v-model="tier" label="Somebody who is" :of="tiers" />
+        <SelectField
+          v-if="moment === 'signIn'"
+          v-model="refused"
+          label="refused on the way in at"
+          :of="loft.site.pages"
+          none="no page" />
       </div>
       <div v-if="answer?.explanation" class="mt-3" aria-live="polite">
         <p>

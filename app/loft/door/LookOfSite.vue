@@ -15,10 +15,11 @@ import {
 import type { SiteLook } from '~~/core/site/look'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
 import Field from '~/loft/kit/fields/Field.vue'
-import TextField from '~/loft/kit/fields/TextField.vue'
-import SelectField from '~/loft/kit/fields/SelectField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import Weave from '~/site/Weave.vue'
 
@@ -114,10 +115,8 @@ async function keep() {
       </div>
       <p class="text-[13px] text-soft">The name itself is under About the site.</p>
       <p v-if="mayChange" class="flex items-center gap-2">
-        <button class="btn" :disabled="busy || !changed || !can || wrong.length > 0" @click="keep">
-          Keep this look
-        </button>
-        <button v-if="changed" class="btn quiet" @click="tried = { ...kept }">As it was</button>
+        <Act :disabled="busy || !changed || !can || wrong.length > 0" @click="keep"> Keep this look </Act>
+        <Act v-if="changed" quiet @click="tried = { ...kept }">As it was</Act>
       </p>
       <Told :problem="at === '/colour' || at === '/ground' ? '' : problem" :done="done" />
     </fieldset>

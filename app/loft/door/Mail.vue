@@ -3,9 +3,10 @@ import type { ListedText } from '~~/server/services/mail/mail-texts'
 import type { SiteSettings } from '~~/server/services/settings/settings'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import TextField from '~/loft/kit/fields/TextField.vue'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 
 /** Does mail work, what do the mails say, and what went out. */
@@ -106,6 +107,10 @@ const saveSender = (changes: object) =>
     'Kept.',
   ).then(load)
 const placeholders = computed(() => openText.value?.values.map(one => `{${one}}`).join(' ') ?? '')
+const senderFields = {
+  senderName: { label: 'Sent by', inputClass: '!w-[200px]' },
+  senderAddress: { label: 'from the address', inputClass: '!w-[240px]' },
+} as const
 const views = computed(() => [
   ...(loft.may('settings-mail', 'look') ? [{ value: 'outbox' as const, label: 'Outbox' }] : []),
   ...(texts.value.length ? [{ value: 'texts' as const, label: 'Texts' }] : []),
@@ -121,7 +126,7 @@ const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(foun
         <span :class="settings.mailWorks ? 'text-moss' : 'text-weld'">{{
           settings.mailWorks ? 'Mail works: a code came back.' : 'It is not known whether mail works.'
         }}</span>
-        <button v-if="mayMail" class="btn" :disabled="busy" @click="askCheck">Does mail work?</button>
+        <Act v-if="mayMail" :disabled="busy" @click="askCheck">Does mail work?</Act>
         <form v-if="asked" class="flex gap-2" @submit.prevent="takeCode">
           <input
             v-model="code"
@@ -144,30 +149,25 @@ const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(foun
       </p>
       <div v-if="settings?.settings.mail" class="flex flex-wrap gap-3">
         <TextField
-          label="Sent by"
-          input-class="!w-[200px]"
-          :value="settings.settings.mail.senderName"
+          v-for="(one, key) in senderFields"
+          :key="key"
+          v-bind="one"
+          :value="settings.settings.mail[key]"
           :disabled="!mayMail"
-          @change="saveSender({ senderName: $event })" />
-        <TextField
-          label="from the address"
-          input-class="!w-[240px]"
-          :value="settings.settings.mail.senderAddress"
-          :disabled="!mayMail"
-          @change="saveSender({ senderAddress: $event })" />
+          @change="saveSender({ [key]: $event })" />
       </div>
       <ul v-if="outbox.waiting.length" class="card">
         <li v-for="one in outbox.waiting" :key="one.id" class="flex flex-wrap items-baseline gap-x-2 py-0.5">
           <b>{{ one.text }}</b> <span class="[overflow-wrap:anywhere]">to {{ one.recipient }}</span>
           <span :class="one.state === 'failed' ? 'wrong' : 'text-weld'">{{ stateOf(one) }}</span>
-          <button
+          <Act
             v-if="mayMail && one.again"
-            class="btn ml-auto"
+            class="ml-auto"
             :disabled="busy"
-            :aria-label="`Send ${one.text} to ${one.recipient} again`"
+            :name="`Send ${one.text} to ${one.recipient} again`"
             @click="sendAgain(one.id)">
             Send again
-          </button>
+          </Act>
         </li>
       </ul>
       <ul class="grid gap-1">
@@ -235,9 +235,7 @@ const links = (plain: string) => [...plain.matchAll(/https?:\/\/\S+/g)].map(foun
           lines />
         <span v-if="mayWord" class="flex gap-2"
           ><button class="btn" :disabled="busy">Keep</button
-          ><button type="button" class="btn quiet" @click="Object.assign(openText!, openText!.original)">
-            as Bravik brings it
-          </button></span
+          ><Act quiet @click="Object.assign(openText!, openText!.original)"> as Bravik brings it </Act></span
         >
       </form>
       <p v-else class="text-soft">Choose a text to read or change it.</p>

@@ -4,6 +4,7 @@ import { appBlocks } from '~/blocks/blocks'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import { capital } from '~/loft/kit/words/text-words'
 
@@ -30,15 +31,16 @@ async function set(kind: BlockKind, used: boolean) {
       not changed.
     </p>
     <div class="grid grid-cols-2 gap-x-4 gap-y-1 max-md:grid-cols-1">
-      <label v-for="(one, kind) in appBlocks" :key="kind" class="flex items-baseline gap-2">
-        <input
-          type="checkbox"
-          :checked="!off.includes(kind)"
-          @change="set(kind, ($event.target as HTMLInputElement).checked)" />
+      <Tick
+        v-for="(one, kind) in appBlocks"
+        :key="kind"
+        class="flex items-baseline gap-2"
+        :on="!off.includes(kind)"
+        @set="set(kind, $event)">
         <span
           >{{ capital(one.name) }} <span class="text-[12.5px] text-soft">{{ one.says }}</span></span
         >
-      </label>
+      </Tick>
     </div>
     <Told :problem="problem" :done="done" />
   </fieldset>

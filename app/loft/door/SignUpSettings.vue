@@ -2,8 +2,12 @@
 import type { SettingGroup, SiteSettings } from '~~/server/services/settings/settings'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import TextField from '~/loft/kit/fields/TextField.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import Press from '~/loft/kit/buttons/Press.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import { factTypes } from '~/loft/kit/people/fact-kinds'
 import NewFact from '~/loft/kit/people/NewFact.vue'
@@ -49,6 +53,15 @@ const howAsked = (id: string) => {
   return found ? (found.required ? 'needed' : 'if they like') : 'no'
 }
 
+const spans = [
+  {
+    of: 'payment',
+    key: 'graceDays',
+    field: { label: 'Days a level is still held while its renewal has not gone through', min: 0, max: 60 },
+  },
+  { of: 'activity', key: 'keepMonths', field: { label: 'Months activity is kept', min: 1, max: 120 } },
+] as const
+
 /** Facts that come from elsewhere nobody is asked for. */
 const asked = computed(() => (loft.draft.facts ?? []).filter(one => !one.from))
 const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? false
@@ -63,12 +76,11 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
         ><input type="radio" name="mode" :checked="signUp.mode === key" @change="set({ mode: key })" />
         {{ words }}</label
       >
-      <label class="mt-2 flex items-center gap-2"
-        ><input
-          type="checkbox"
-          :checked="signUp.confirmByMail ?? all?.mailWorks"
-          @change="set({ confirmByMail: ($event.target as HTMLInputElement).checked })" />
-        Confirm the address by mail first</label
+      <Tick
+        class="mt-2 flex items-center gap-2"
+        :on="signUp.confirmByMail ?? all?.mailWorks ?? false"
+        @set="set({ confirmByMail: $event })">
+        Confirm the address by mail first</Tick
       >
       <p v-if="!all?.mailWorks" class="text-[13px] text-weld">
         It is not known whether mail works: check it under
@@ -79,21 +91,15 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
             : 'Before that this cannot be switched on.'
         }}
       </p>
-      <label class="flex items-center gap-2"
-        ><input
-          type="checkbox"
-          :checked="signUp.approveByHand"
-          @change="set({ approveByHand: ($event.target as HTMLInputElement).checked })" />
-        Look at each sign-up by hand</label
+      <Tick class="flex items-center gap-2" :on="signUp.approveByHand" @set="set({ approveByHand: $event })">
+        Look at each sign-up by hand</Tick
       >
     </fieldset>
     <fieldset class="card grid gap-2" :disabled="!mayChange || busy">
       <legend class="display text-[16px] font-bold">What they start with</legend>
       <label class="field max-w-[320px]"
-        >Level<select
-          :value="signUp.startLevel ?? ''"
-          @change="set({ startLevel: ($event.target as HTMLSelectElement).value || null })">
-          <option value="">
+        >Level<Choice :value="signUp.startLevel ?? ''" :of="live?.levels" @change="set({ startLevel: $event || null })"
+          ><option value="">
             as the levels say{{
               live?.levels?.some(one => one.onSignUp)
                 ? `: ${live.levels
@@ -102,21 +108,19 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
                     .join(', ')}`
                 : ': none'
             }}
-          </option>
-          <option v-for="level in live?.levels" :key="level.id" :value="level.id">{{ level.name }}</option>
-        </select></label
+          </option></Choice
+        ></label
       >
       <p class="flex flex-wrap items-center gap-1.5">
         <span class="text-[13px] text-soft">Roles</span>
-        <button
+        <Press
           v-for="role in live?.roles?.filter(one => !one.staff)"
           :key="role.id"
-          class="token"
-          :class="signUp.startRoles.includes(role.id) ? 'met' : 'add'"
-          :aria-pressed="signUp.startRoles.includes(role.id)"
+          token
+          :on="signUp.startRoles.includes(role.id)"
           @click="toggleRole(role.id)">
           {{ role.name }}
-        </button>
+        </Press>
       </p>
     </fieldset>
     <fieldset class="card grid gap-2">
@@ -130,49 +134,37 @@ const isLive = (id: string) => live.value?.facts?.some(one => one.id === id) ?? 
           <span class="w-[180px] text-soft"
             >{{ factTypes[fact.type] }}{{ fact.choices ? ` ${fact.choices.join(', ')}` : '' }}</span
           >
-          <select
+          <Choice
             v-if="isLive(fact.id)"
-            class="input !w-auto"
+            fits
             :value="howAsked(fact.id)"
             :disabled="!mayChange || busy"
-            :aria-label="`Ask for ${fact.name} on sign-up`"
-            @change="setFact(fact.id, ($event.target as HTMLSelectElement).value)">
-            <option value="no">not asked</option>
-            <option value="if they like">asked, if they like</option>
-            <option value="needed">asked, and needed</option>
-          </select>
+            :of="{ no: 'not asked', 'if they like': 'asked, if they like', needed: 'asked, and needed' }"
+            :name="`Ask for ${fact.name} on sign-up`"
+            @change="setFact(fact.id, $event)" />
           <Holds v-else when="next" />
-          <button
+          <LinkButton
             v-if="mayChange"
-            class="ml-auto text-[13px] text-woad underline"
-            :aria-label="`Remove the fact ${fact.name}`"
+            class="ml-auto text-[13px]"
+            :name="`Remove the fact ${fact.name}`"
             @click="loft.change('fact', fact.id, null)">
             remove
-          </button>
+          </LinkButton>
         </li>
       </ul>
       <NewFact v-if="mayChange" />
     </fieldset>
     <fieldset v-if="all?.settings.payment || all?.settings.activity" class="card flex flex-wrap gap-4">
       <legend class="display text-[16px] font-bold">Also</legend>
-      <TextField
-        v-if="all.settings.payment"
-        label="Days a level is still held while its renewal has not gone through"
-        type="number"
-        min="0"
-        max="60"
-        :value="all.settings.payment.graceDays"
-        :disabled="!loft.may('settings-payment', 'change')"
-        @change="put('payment', { graceDays: Number($event) })" />
-      <TextField
-        v-if="all.settings.activity"
-        label="Months activity is kept"
-        type="number"
-        min="1"
-        max="120"
-        :value="all.settings.activity.keepMonths"
-        :disabled="!loft.may('settings-activity', 'change')"
-        @change="put('activity', { keepMonths: Number($event) })" />
+      <template v-for="one in spans" :key="one.of">
+        <TextField
+          v-if="all.settings[one.of]"
+          type="number"
+          v-bind="one.field"
+          :value="(all.settings[one.of] as Record<string, number>)[one.key]"
+          :disabled="!loft.may(`settings-${one.of}`, 'change')"
+          @change="put(one.of, { [one.key]: Number($event) } as never)" />
+      </template>
     </fieldset>
   </div>
 </template>

@@ -2,8 +2,8 @@
 import type { SiteIdentity } from '~~/server/services/settings/settings'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import PartsUsed from './PartsUsed.vue'
 

@@ -6,9 +6,15 @@ import { baseOf, differsBySignIn, isLanguageTag, wordKeys } from '~~/core/site-w
 import type { Said } from '~~/core/site-words/site-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choosable from '~/loft/kit/buttons/Choosable.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
+import Line from '~/loft/kit/fields/Line.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
-import { saveFile } from '~/loft/kit/fields/save-file'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
+import { saveFile } from '~/loft/kit/files/save-file'
 import { capital } from '~/loft/kit/words/text-words'
 
 /** What the public pages say of themselves, language by language: what comes with it, and what is said instead. */
@@ -137,6 +143,7 @@ async function byBrowser(on: boolean) {
   )
   if (told) await loft.load()
 }
+provideWritable(() => mayChange.value)
 </script>
 
 <template>
@@ -144,14 +151,14 @@ async function byBrowser(on: boolean) {
     <nav class="grid h-fit gap-3" aria-label="Words by chapter">
       <ul class="grid gap-0.5">
         <li v-for="id in chapterIds" :key="id">
-          <button
+          <Choosable
             class="flex w-full justify-between gap-2 rounded px-2 py-1 text-left hover:bg-band"
-            :class="chapter === id && !sought ? 'bg-band font-semibold' : ''"
-            :aria-current="chapter === id && !sought ? 'true' : undefined"
+            :on="chapter === id && !sought"
+            look="bg-band font-semibold"
             @click="((chapter = id), (sought = ''))">
             {{ chapters[id] }}
             <span v-if="changedIn(id)" class="text-[12.5px] font-normal text-weld">{{ changedIn(id) }} ours</span>
-          </button>
+          </Choosable>
         </li>
       </ul>
       <div class="grid gap-2 border-t border-line pt-3 text-[13px]">
@@ -167,21 +174,16 @@ async function byBrowser(on: boolean) {
           <span v-if="tag === own" class="text-soft">the site’s own</span>
         </p>
         <div v-if="mayChange" class="flex flex-wrap gap-1.5">
-          <button v-for="tag in bundled" :key="tag" class="btn small quiet" :disabled="busy" @click="offer(tag)">
+          <Act v-for="tag in bundled" :key="tag" small quiet :disabled="busy" @click="offer(tag)">
             + {{ nameOf(tag) }}
-          </button>
+          </Act>
           <label class="btn small quiet cursor-pointer"
             >Bring a file<input class="sr-only" type="file" accept=".json,application/json" @change="bring"
           /></label>
         </div>
-        <label v-if="all.length > 1" class="flex items-baseline gap-2">
-          <input
-            type="checkbox"
-            :checked="settings.byBrowser"
-            :disabled="!mayChange"
-            @change="byBrowser(($event.target as HTMLInputElement).checked)" />
+        <Tick v-if="all.length > 1" class="flex items-baseline gap-2" :on="settings.byBrowser" @set="byBrowser($event)">
           <span>the browser’s language, where the address names none</span>
-        </label>
+        </Tick>
         <p v-if="all.length > 1" class="text-soft">
           An address names one by its page’s language, or by <code>?lang={{ settings.offered[0] }}</code
           >.
@@ -190,17 +192,10 @@ async function byBrowser(on: boolean) {
     </nav>
     <section class="grid h-fit gap-2" :aria-label="`Words in ${nameOf(language)}`">
       <div class="flex flex-wrap items-center gap-2">
-        <input
-          v-model="sought"
-          class="input !w-[230px]"
-          type="search"
-          placeholder="Find a word"
-          aria-label="Find a word" />
+        <FindField v-model="sought" class="!w-[230px]" what="Find a word" />
         <span class="text-[13px] text-soft">{{ nameOf(language) }}</span>
-        <button class="btn small quiet ml-auto" @click="take">Take as a file</button>
-        <button v-if="mayChange && language !== own" class="btn small quiet" @click="withdraw">
-          Offer it no longer
-        </button>
+        <Act small quiet class="ml-auto" @click="take">Take as a file</Act>
+        <Act v-if="mayChange && language !== own" small quiet @click="withdraw"> Offer it no longer </Act>
       </div>
       <Told :problem="wrongKey && problemOf(wrongKey as WordKey) ? '' : problem" :done="done" />
       <table class="w-full text-[13.5px]">
@@ -224,31 +219,29 @@ async function byBrowser(on: boolean) {
                   <span class="w-[68px] shrink-0 text-[12.5px] text-soft">{{
                     state === 'guest' ? 'guests' : 'signed in'
                   }}</span>
-                  <input
-                    class="input"
+                  <Line
                     :value="textOf(key, state)"
                     :placeholder="usual(key)"
-                    :disabled="!mayChange"
-                    :aria-label="`${usual(key)}, to ${state === 'guest' ? 'guests' : 'people signed in'}`"
-                    @change="set(key, state, ($event.target as HTMLInputElement).value)" />
+                    :name="`${usual(key)}, to ${state === 'guest' ? 'guests' : 'people signed in'}`"
+                    @set="set(key, state, $event)" />
                 </label>
               </span>
               <span v-else class="flex items-center gap-2">
-                <input
-                  class="input"
+                <Line
                   :value="textOf(key, 'all')"
                   :placeholder="usual(key)"
-                  :disabled="!mayChange"
-                  :aria-label="usual(key)"
+                  :name="usual(key)"
                   :aria-invalid="problemOf(key) ? 'true' : undefined"
-                  @change="set(key, 'all', ($event.target as HTMLInputElement).value)" />
-                <button
+                  @set="set(key, 'all', $event)" />
+                <Act
                   v-if="mayChange && differsBySignIn(key)"
-                  class="btn small quiet shrink-0"
-                  :aria-label="`Say “${usual(key)}” apart to guests and people signed in`"
+                  small
+                  quiet
+                  class="shrink-0"
+                  :name="`Say “${usual(key)}” apart to guests and people signed in`"
                   @click="tellApart(key)">
                   apart
-                </button>
+                </Act>
               </span>
               <span v-if="problemOf(key)" class="wrong" role="alert">{{ problemOf(key) }}</span>
             </td>

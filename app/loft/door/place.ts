@@ -1,59 +1,22 @@
-import { defineAsyncComponent } from 'vue'
-import { mayLook, tabbed } from '~/loft/core/place'
+import { mayLook, tab, tabbed } from '~/loft/core/place'
 
 /** How people come in, where they go, and what the site says to them. */
 export const door = tabbed({
   label: 'Door',
   path: '/loft/door',
   tabs: [
-    {
-      key: 'sign-up',
-      label: 'Sign-up',
+    tab('sign-up', 'Sign-up', () => import('./SignUpSettings.vue'), {
       may: mayLook('settings-sign-up'),
-      component: defineAsyncComponent(() => import('./SignUpSettings.vue')),
       holds: 'once',
-    },
-    {
-      key: 'landings',
-      label: 'Landings',
-      may: mayLook('landings'),
-      component: defineAsyncComponent(() => import('./Landings.vue')),
-      holds: 'next',
-    },
-    {
-      key: 'site',
-      label: 'About the site',
-      may: mayLook('settings-site'),
-      component: defineAsyncComponent(() => import('./SiteIdentity.vue')),
-      holds: 'once',
-    },
-    {
-      key: 'words',
-      label: 'Words',
-      may: mayLook('settings-words'),
-      component: defineAsyncComponent(() => import('./WordsOfSite.vue')),
-      holds: 'once',
-    },
-    {
-      key: 'look',
-      label: 'Look',
-      may: mayLook('settings-look'),
-      component: defineAsyncComponent(() => import('./LookOfSite.vue')),
-      holds: 'once',
-    },
-    {
-      key: 'files',
-      label: 'Files',
-      may: mayLook('settings-files'),
-      component: defineAsyncComponent(() => import('./FilesSettings.vue')),
-      holds: 'once',
-    },
-    {
-      key: 'mail',
-      label: 'Mail',
+    }),
+    tab('landings', 'Landings', () => import('./Landings.vue'), { may: mayLook('landings'), holds: 'next' }),
+    tab('site', 'About the site', () => import('./SiteIdentity.vue'), { may: mayLook('settings-site'), holds: 'once' }),
+    tab('words', 'Words', () => import('./WordsOfSite.vue'), { may: mayLook('settings-words'), holds: 'once' }),
+    tab('look', 'Look', () => import('./LookOfSite.vue'), { may: mayLook('settings-look'), holds: 'once' }),
+    tab('files', 'Files', () => import('./FilesSettings.vue'), { may: mayLook('settings-files'), holds: 'once' }),
+    tab('mail', 'Mail', () => import('./Mail.vue'), {
       may: loft => loft.may('mail-texts', 'look') || loft.may('settings-mail', 'look'),
-      component: defineAsyncComponent(() => import('./Mail.vue')),
       holds: 'once',
-    },
+    }),
   ],
 })

@@ -6,7 +6,11 @@ import { changeKind, changeName } from '~/loft/core/changed-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { DraftChange, Jsonified } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
+import Tick from '~/loft/kit/fields/Tick.vue'
+import Told from '~/loft/kit/fields/Told.vue'
 import Compared from '~/loft/kit/publish/Compared.vue'
 import Publish from '~/loft/kit/publish/Publish.vue'
 import { useTickedChanges } from '~/loft/kit/publish/ticked-changes'
@@ -108,28 +112,22 @@ async function withdraw(plan: Jsonified<Planned>) {
           {{ ticked.impact.gain }} gain, {{ ticked.impact.lose }} lose</span
         >
         <TickOnly :ticked="ticked" />
-        <button
-          v-if="ticked.mayPublish"
-          class="btn live ml-auto"
-          :disabled="!ticked.chosen.length"
-          @click="publishing = true">
+        <Act v-if="ticked.mayPublish" class="live ml-auto" :disabled="!ticked.chosen.length" @click="publishing = true">
           Publish edition {{ loft.edition + 1 }}…
-        </button>
+        </Act>
       </section>
-      <p v-if="told || ticked.told" class="mt-2 text-moss" role="status">{{ ticked.told || told }}</p>
-      <p v-if="problem" class="wrong mt-2" role="alert">{{ problem }}</p>
+      <Told class="mt-2" :problem="problem" :done="ticked.told || told" />
       <ol class="mt-3 grid gap-3">
         <li
           v-for="(change, i) in loft.changes.slice(0, mostShown)"
           :key="nameOf(change)"
           class="card grid grid-cols-[20px_1fr_auto] gap-x-3"
           :class="ticked.isTicked(change) ? '' : 'opacity-70'">
-          <input
-            type="checkbox"
+          <Tick
             class="mt-1"
-            :checked="ticked.isTicked(change)"
-            :aria-label="`Publish ${changeName(change)}`"
-            @change="ticked.tick([nameOf(change)], ($event.target as HTMLInputElement).checked)" />
+            :on="ticked.isTicked(change)"
+            :name="`Publish ${changeName(change)}`"
+            @set="ticked.tick([nameOf(change)], $event)" />
           <div class="grid gap-1">
             <p>
               <span class="text-soft">{{ changeKind(change) }}</span> <b>{{ changeName(change) }}</b>{{ ' ' }}
@@ -150,20 +148,19 @@ async function withdraw(plan: Jsonified<Planned>) {
             <Compared v-if="compared?.name === nameOf(change)" :words="compared.words" />
           </div>
           <span class="flex flex-col gap-1">
-            <button
+            <Act
               v-if="loft.mayChange(change, 'change')"
-              class="btn"
-              :aria-label="`Undo the change of ${changeName(change)}`"
+              :name="`Undo the change of ${changeName(change)}`"
               @click="undo(change)">
               Undo
-            </button>
-            <button
-              class="btn quiet"
+            </Act>
+            <Act
+              quiet
               :aria-expanded="compared?.name === nameOf(change)"
-              :aria-label="`Compare ${changeName(change)} word by word`"
+              :name="`Compare ${changeName(change)} word by word`"
               @click="compare(change)">
               Words
-            </button>
+            </Act>
           </span>
         </li>
       </ol>
@@ -181,9 +178,9 @@ async function withdraw(plan: Jsonified<Planned>) {
             </p>
             <p class="text-[13px] text-soft">{{ plan.plannedBy }}{{ plan.note ? ` · ${plan.note}` : '' }}</p>
             <p v-if="plan.problem" class="wrong">Not published: {{ plan.problem }}</p>
-            <button class="btn quiet" @click="withdraw(plan)">
+            <Act quiet @click="withdraw(plan)">
               {{ plan.state === 'refused' ? 'Put away' : 'Take it back' }}
-            </button>
+            </Act>
           </li>
         </ul>
       </section>
@@ -208,7 +205,7 @@ async function withdraw(plan: Jsonified<Planned>) {
               :to="`/loft/shop?edition=${edition.number}`"
               >Its prices</NuxtLink
             >
-            <button class="text-woad underline" @click="goingBack = edition.number">Back to it…</button>
+            <LinkButton @click="goingBack = edition.number">Back to it…</LinkButton>
           </p>
         </li>
       </ol>

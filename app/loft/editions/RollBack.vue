@@ -4,6 +4,7 @@ import type { SentVersion } from '~~/server/services/console/start'
 import { changeKind, changeName } from '~/loft/core/changed-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -74,9 +75,9 @@ async function goBack(atOnce: boolean) {
       <span v-if="differing" class="mr-auto text-[13px] text-soft"
         >{{ chosen.length }} of {{ differing.length }} ticked</span
       >
-      <button type="button" class="btn" @click="edition = null">Leave it</button>
-      <button class="btn" :disabled="busy || !chosen.length" @click="goBack(false)">Into the draft</button>
-      <button class="btn live" :disabled="busy || !chosen.length" @click="goBack(true)">Publish it at once</button>
+      <Act @click="edition = null">Leave it</Act>
+      <Act :disabled="busy || !chosen.length" @click="goBack(false)">Into the draft</Act>
+      <Act class="live" :disabled="busy || !chosen.length" @click="goBack(true)">Publish it at once</Act>
     </div>
   </Dialog>
 </template>

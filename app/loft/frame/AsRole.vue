@@ -3,6 +3,8 @@ import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import { useLoft } from '~/loft/core/loft'
 import { useSeenAsRole } from '~/loft/core/seen-as-role'
 import type { Withheld } from '~/loft/core/seen-as-role'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { kindOf, staffNames } from '~/loft/kit/words/staff-words'
 import { shutPlaces } from './places'
 
@@ -41,10 +43,10 @@ const lacking = computed(() => shut.value.length + here.value.length)
       <span role="status"
         >The loft as <b>{{ name }}</b> has it: with its sentences alone, read only.</span
       >
-      <button v-if="loft.data" class="text-woad underline" :aria-expanded="open" @click="open = !open">
+      <LinkButton v-if="loft.data" :aria-expanded="open" @click="open = !open">
         {{ lacking ? `${lacking} withheld, and why` : 'nothing withheld here' }}
-      </button>
-      <button class="btn small ml-auto" @click="end()">Back to yourself</button>
+      </LinkButton>
+      <Act small class="ml-auto" @click="end()">Back to yourself</Act>
     </div>
     <div v-if="open" class="grid max-h-[34vh] grid-cols-2 gap-x-8 overflow-y-auto py-2 max-md:grid-cols-1">
       <div>
@@ -55,12 +57,9 @@ const lacking = computed(() => shut.value.length + here.value.length)
             <template v-if="one.lacks[0]"
               >“{{ sentence(one.lacks[0]) }}.”
               <span v-if="others(one.lacks)" class="text-soft">or about {{ others(one.lacks) }}</span>
-              <button
-                class="ml-1 text-woad underline"
-                :aria-label="`Say it: ${sentence(one.lacks[0])}`"
-                @click="end(said(one.lacks[0]))">
+              <LinkButton class="ml-1" :name="`Say it: ${sentence(one.lacks[0])}`" @click="end(said(one.lacks[0]))">
                 say it
-              </button></template
+              </LinkButton></template
             >
           </li>
           <li v-if="!shut.length" class="text-soft">It has all of them.</li>
@@ -71,9 +70,7 @@ const lacking = computed(() => shut.value.length + here.value.length)
         <ul>
           <li v-for="one in here" :key="JSON.stringify(one)" class="py-0.5">
             <span class="text-soft">missing: </span>“{{ sentence(one) }}.”
-            <button class="ml-1 text-woad underline" :aria-label="`Say it: ${sentence(one)}`" @click="end(said(one))">
-              say it
-            </button>
+            <LinkButton class="ml-1" :name="`Say it: ${sentence(one)}`" @click="end(said(one))"> say it </LinkButton>
           </li>
           <li v-if="!here.length" class="text-soft">Nothing it asked for.</li>
         </ul>

@@ -2,6 +2,7 @@
 import type { Gate } from '~~/core/rulebook/gate'
 import { sayGate } from '~~/core/sentences/say'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
 
 const loft = useLoft()
 const said = (body: unknown) => {
@@ -26,8 +27,8 @@ const said = (body: unknown) => {
     <p><span class="text-soft">theirs</span> {{ said(loft.conflict.theirs?.body) }}</p>
     <p><span class="text-soft">yours</span> {{ said(loft.conflict.mine) }}</p>
     <span class="ml-auto flex gap-2">
-      <button class="btn" @click="loft.settle('theirs')">Take theirs</button>
-      <button class="btn" @click="loft.settle('mine')">Keep mine</button>
+      <Act @click="loft.settle('theirs')">Take theirs</Act>
+      <Act @click="loft.settle('mine')">Keep mine</Act>
     </span>
   </section>
 </template>

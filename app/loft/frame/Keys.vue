@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Act from '~/loft/kit/buttons/Act.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 const open = defineModel<boolean>('open', { required: true })
 const keys = [
@@ -37,7 +38,7 @@ const keys = [
       </template>
     </dl>
     <div class="mt-4 text-right">
-      <button class="btn" @click="open = false">Close</button>
+      <Act @click="open = false">Close</Act>
     </div>
   </Dialog>
 </template>

@@ -2,6 +2,7 @@
 import type { BulkWhat } from '~~/server/services/people/bulk'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 
@@ -48,13 +49,13 @@ async function undo(id: number) {
           <span class="text-[13px] text-soft">{{ one.by }}, {{ moment(one.at) }}</span></span
         >
         <span v-if="one.undoneAt" class="ml-auto text-[13px] text-soft">undone</span>
-        <button
+        <LinkButton
           v-else
-          class="ml-auto text-[13px] text-woad underline"
-          :aria-label="`Undo: ${one.people} ${words(one.what)}`"
+          class="ml-auto text-[13px]"
+          :name="`Undo: ${one.people} ${words(one.what)}`"
           @click="undo(one.id)">
           undo
-        </button>
+        </LinkButton>
       </li>
     </ul>
     <Told :problem="problem" />

@@ -2,6 +2,7 @@
 import type { FirmView } from '~~/server/services/people/firms'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import FirmCard from '~/loft/kit/people/FirmCard.vue'
@@ -44,13 +45,13 @@ async function add() {
           <NuxtLink class="hover:underline" :to="`/loft/groups/firm/${encodeURIComponent(firm.id)}`">{{
             firm.name
           }}</NuxtLink>
-          <button
+          <LinkButton
             v-if="loft.may('firms', 'withdraw')"
-            class="ml-auto text-[13px] font-normal text-woad underline"
-            :aria-label="`Remove the firm ${firm.name}`"
+            class="ml-auto text-[13px] font-normal"
+            :name="`Remove the firm ${firm.name}`"
             @click="act(() => loftApi('DELETE firms/:id', { params: { id: firm.id } }))">
             remove
-          </button>
+          </LinkButton>
         </h2>
         <FirmCard class="col-span-full" :firm="firm" @changed="reload" />
       </li>

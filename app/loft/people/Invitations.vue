@@ -2,6 +2,7 @@
 import type { ListedInvitation } from '~~/server/services/people/invitations'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 
@@ -51,14 +52,14 @@ const revoke = async (one: ListedInvitation) => {
         <b class="min-w-0 [overflow-wrap:anywhere]">{{ one.email }}</b>
         <span class="text-soft">{{ brings(one) }} · until {{ day(one.expiresAt) }}</span>
         <span v-if="one.void" class="text-weld">nobody can take it up any more</span>
-        <button
+        <Act
           v-if="mayRevoke(one)"
-          class="btn ml-auto"
+          class="ml-auto"
           :disabled="busy"
-          :aria-label="`Take back the invitation of ${one.email}`"
+          :name="`Take back the invitation of ${one.email}`"
           @click="revoke(one)">
           Take back
-        </button>
+        </Act>
       </li>
     </ul>
     <p v-if="list && !list.length" class="text-soft">Nobody is invited just now.</p>

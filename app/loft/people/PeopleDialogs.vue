@@ -1,12 +1,13 @@
 <script setup lang="ts">
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import FileIn from '~/loft/kit/dialogs/FileIn.vue'
-import SelectField from '~/loft/kit/fields/SelectField.vue'
-import TextField from '~/loft/kit/fields/TextField.vue'
 import FirmField from '~/loft/kit/fields/FirmField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import { counted } from '~/loft/kit/words/text-words'
 /** New people: one by hand, one by invitation, many from a file. */
@@ -53,9 +54,13 @@ async function invite() {
   )
   if (sent) invited.email = ''
 }
-const empty: Plan = { people: 0, problems: [] }
-const taken = ({ people }: Plan) =>
-  `${counted(people, 'person', 'people')} taken over. They choose a password by mail when they first sign in.`
+const file = {
+  title: 'People from a file',
+  to: 'people/import',
+  empty: { people: 0, problems: [] } as Plan,
+  taken: ({ people }: Plan) =>
+    `${counted(people, 'person', 'people')} taken over. They choose a password by mail when they first sign in.`,
+}
 </script>
 
 <template>
@@ -78,40 +83,31 @@ const taken = ({ people }: Plan) =>
         autocomplete="new-password" />
       <Told :problem="problem" />
       <div class="flex justify-end gap-2">
-        <button type="button" class="btn" @click="shown = null">Leave it</button><button class="btn">Add</button>
+        <Act @click="shown = null">Leave it</Act><button class="btn">Add</button>
       </div>
     </form>
   </Dialog>
   <Dialog v-model:open="inviting" title="Invite somebody">
     <form class="grid gap-3" @submit.prevent="invite">
       <TextField v-model="invited.email" label="E-mail address" type="email" required autocomplete="off" />
-      <SelectField v-model="invited.level" label="Level they come with"
-        ><option value="">none besides the usual</option>
-        <option v-for="level in loft.live.levels" :key="level.id" :value="level.id">
-          {{ level.name }}
-        </option></SelectField
-      >
-      <SelectField v-model="invited.role" label="Role they come with"
-        ><option value="">none</option>
-        <option v-for="role in loft.live.roles?.filter(one => !one.staff)" :key="role.id" :value="role.id">
-          {{ role.name }}
-        </option></SelectField
-      >
+      <SelectField
+        v-model="invited.level"
+        label="Level they come with"
+        :of="loft.live.levels"
+        none="none besides the usual" />
+      <SelectField
+        v-model="invited.role"
+        label="Role they come with"
+        :of="loft.live.roles?.filter(one => !one.staff)"
+        none="none" />
       <FirmField v-model="invited.firm" label="Firm they belong to" />
       <Told :problem="problem" :done="done" />
       <div class="flex justify-end gap-2">
-        <button type="button" class="btn" @click="shown = null">Close</button
-        ><button class="btn" :disabled="busy">Send the invitation</button>
+        <Act @click="shown = null">Close</Act><button class="btn" :disabled="busy">Send the invitation</button>
       </div>
     </form>
   </Dialog>
-  <FileIn
-    v-model:open="importing"
-    title="People from a file"
-    to="people/import"
-    :empty="empty"
-    :taken="taken"
-    @taken="emit('changed')">
+  <FileIn v-model:open="importing" :of="file" @taken="emit('changed')">
     <p class="text-soft">
       A CSV file in UTF-8. The first line names the columns: <code>name,email,levels,roles</code> and any profile fact
       by its id. Several levels or roles are parted by a semicolon. All lines are taken over, or none.

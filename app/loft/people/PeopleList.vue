@@ -4,7 +4,11 @@ import type { Condition } from '~~/core/conditions/condition'
 import type { ListedPerson, PeopleQuery, Standing } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import Table from '~/loft/kit/grids/Table.vue'
 import BulkCard from '~/loft/kit/people/BulkCard.vue'
@@ -127,38 +131,30 @@ function tickAll(all: boolean) {
   <div class="grid h-full grid-cols-[1fr_380px] gap-4 max-lg:grid-cols-1">
     <div class="flex min-h-0 min-w-0 flex-col">
       <div class="mb-2 flex flex-wrap items-center gap-2">
-        <input
-          v-model="search"
-          type="search"
-          class="input !w-[220px]"
-          placeholder="Name or address"
-          aria-label="Find people by name or address" />
-        <select v-model="standing" class="input !w-auto" aria-label="Standing">
-          <option value="">any standing</option>
-          <option
-            v-for="(words, key) in {
-              active: 'active',
-              waiting: 'waiting',
-              unconfirmed: 'not confirmed',
-              suspended: 'suspended',
-              declined: 'declined',
-            }"
-            :key="key"
-            :value="key">
-            {{ words }}
-          </option>
-        </select>
-        <button v-if="!condition && !saying" class="btn quiet" @click="saying = true">+ who are…</button>
+        <FindField v-model="search" class="!w-[220px]" what="Find people by name or address" hint="Name or address" />
+        <Choice
+          v-model:value="standing"
+          fits
+          name="Standing"
+          :of="{
+            active: 'active',
+            waiting: 'waiting',
+            unconfirmed: 'not confirmed',
+            suspended: 'suspended',
+            declined: 'declined',
+          }"
+          none="any standing" />
+        <Act v-if="!condition && !saying" quiet @click="saying = true">+ who are…</Act>
         <span class="text-soft" aria-live="polite"
           >{{ people ? count.toLocaleString('en') : '…' }} {{ count === 1 ? 'person' : 'people' }}</span
         >
         <span class="ml-auto flex flex-wrap gap-2">
           <template v-if="loft.may('people', 'add')">
-            <button class="btn" @click="dialog = 'invite'">Invite</button>
-            <button class="btn" @click="dialog = 'import'">Import</button>
+            <Act @click="dialog = 'invite'">Invite</Act>
+            <Act @click="dialog = 'import'">Import</Act>
           </template>
           <a class="btn" href="/api/loft/people/export">Export</a>
-          <button v-if="loft.may('people', 'add')" class="btn" @click="dialog = 'add'">+ Person</button>
+          <Act v-if="loft.may('people', 'add')" @click="dialog = 'add'">+ Person</Act>
         </span>
       </div>
       <p v-if="stage" class="mb-2">
@@ -171,40 +167,20 @@ function tickAll(all: boolean) {
         </button>
       </p>
       <div v-if="saying || condition" class="mb-2 flex flex-wrap items-start gap-2">
-        <TokenPicker
-          v-if="!condition"
-          :lexicon="loft.lexicon"
-          initial=""
-          label="Who the list is about"
-          @pick="say"
-          @close="saying = false" />
+        <TokenPicker v-if="!condition" initial="" label="Who the list is about" @pick="say" @close="saying = false" />
         <template v-else>
-          <SentenceEditor
-            lead="Only"
-            :condition="condition"
-            :lexicon="loft.lexicon"
-            :values="{}"
-            editable
-            @change="condition = $event" />
-          <button class="btn quiet" @click="condition = null">everybody again</button>
+          <SentenceEditor lead="Only" :condition="condition" editable @change="condition = $event" />
+          <Act quiet @click="condition = null">everybody again</Act>
         </template>
       </div>
       <Told :problem="problem" />
       <div class="min-h-0 flex-1 overflow-auto">
         <Table label="People" :columns="columns" :rows="people ?? []" :chosen="who ? undefined : chosenId">
           <template #head-tick>
-            <input
-              type="checkbox"
-              :checked="everyone"
-              :aria-label="`Tick all ${count} people found`"
-              @change="tickAll(($event.target as HTMLInputElement).checked)" />
+            <Tick :on="everyone" :name="`Tick all ${count} people found`" @set="tickAll($event)" />
           </template>
           <template #tick="{ row: person }">
-            <input
-              type="checkbox"
-              :checked="everyone || ticked.has(person.id)"
-              :aria-label="`Tick ${person.name}`"
-              @change="tick(person.id)" />
+            <Tick :on="everyone || ticked.has(person.id)" :name="`Tick ${person.name}`" @set="tick(person.id)" />
           </template>
           <template #name="{ row: person }">
             <button
@@ -237,7 +213,7 @@ function tickAll(all: boolean) {
             >
           </template>
         </Table>
-        <button v-if="more" class="btn mt-2" @click="load(people!.at(-1))">Show more</button>
+        <Act v-if="more" class="mt-2" @click="load(people!.at(-1))">Show more</Act>
         <p v-if="people && !people.length" class="py-4 text-soft">Nobody fits.</p>
       </div>
     </div>

@@ -8,10 +8,13 @@ import type { ListedPerson } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
-import Dialog from '~/loft/kit/dialogs/Dialog.vue'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Sure from '~/loft/kit/dialogs/Sure.vue'
+import AddLine from '~/loft/kit/fields/AddLine.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import Field from '~/loft/kit/fields/Field.vue'
-import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import OwnGoods from '~/loft/kit/people/OwnGoods.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
@@ -40,7 +43,6 @@ const { day, moment } = useDay()
 const { problem, done, busy, run } = useDeed()
 const all = ref<Everything | null>(null)
 const activity = ref<ListedActivity[]>([])
-const note = ref('')
 const removing = ref(false)
 const typed = ref('')
 const id = computed(() => String(route.params.id))
@@ -101,10 +103,8 @@ function setFact(factId: string, type: string, text: string) {
   const value = text === '' ? null : type === 'number' ? Number(text) : type === 'flag' ? text === 'yes' : text
   change({ facts: { [factId]: value } }, 'Kept.')
 }
-async function addNote() {
-  if (await act(() => loftApi('POST people/:id/notes', { params: { id: id.value }, body: { text: note.value } })))
-    note.value = ''
-}
+const addNote = (text: string) =>
+  act(() => loftApi('POST people/:id/notes', { params: { id: id.value }, body: { text } }))
 async function walk() {
   const { at, country, device } = loft.context
   const visitor = {
@@ -147,12 +147,11 @@ const standingWords: Record<string, string> = {
         >
         <span class="ml-auto flex flex-wrap items-center gap-2">
           <Holds when="once" />
-          <button v-if="loft.may('gates', 'look')" class="btn max-w-[260px] !shrink" @click="walk">
+          <Act v-if="loft.may('gates', 'look')" class="max-w-[260px] !shrink" @click="walk">
             <span class="truncate">Walk as {{ person.name }}</span>
-          </button>
-          <button
+          </Act>
+          <Act
             v-if="may('standing')"
-            class="btn"
             :disabled="busy"
             @click="
               change(
@@ -161,8 +160,8 @@ const standingWords: Record<string, string> = {
               )
             ">
             {{ person.standing === 'suspended' ? 'Let in again' : 'Suspend' }}
-          </button>
-          <button v-if="loft.may('people', 'withdraw')" class="btn" @click="removing = true">Remove…</button>
+          </Act>
+          <Act v-if="loft.may('people', 'withdraw')" @click="removing = true">Remove…</Act>
         </span>
       </div>
       <div class="grid grid-cols-[minmax(0,360px)_minmax(0,1fr)] gap-4 max-lg:grid-cols-[minmax(0,1fr)]">
@@ -183,7 +182,7 @@ const standingWords: Record<string, string> = {
                 :disabled="!may('address')"
                 @change="change({ email: $event }, 'Kept.')" />
               <Field v-for="fact in facts" :key="fact.id" :label="fact.name ?? fact.id"
-                ><select
+                ><Choice
                   v-if="fact.type === 'choice' || fact.type === 'flag'"
                   :value="
                     fact.type === 'flag'
@@ -195,12 +194,9 @@ const standingWords: Record<string, string> = {
                       : String(fact.value ?? '')
                   "
                   :disabled="!may('facts')"
-                  @change="setFact(fact.id, fact.type, ($event.target as HTMLSelectElement).value)">
-                  <option value="">not known</option>
-                  <option v-for="choice in fact.type === 'flag' ? ['yes', 'no'] : fact.choices" :key="choice">
-                    {{ choice }}
-                  </option>
-                </select>
+                  :of="fact.type === 'flag' ? ['yes', 'no'] : fact.choices"
+                  none="not known"
+                  @change="setFact(fact.id, fact.type, $event)" />
                 <input
                   v-else
                   :type="fact.type === 'number' ? 'number' : fact.type === 'date' ? 'date' : 'text'"
@@ -231,12 +227,12 @@ const standingWords: Record<string, string> = {
                 {{ moment(session.seenAt) }} <span class="text-soft">{{ session.agent }}</span>
               </li>
             </ul>
-            <button
+            <Act
               v-if="may('standing') && all.sessions.length"
-              class="btn mt-2"
+              class="mt-2"
               @click="act(() => loftApi('DELETE people/:id/sessions', { params: { id } }), 'Signed out everywhere.')">
               Sign them out everywhere
-            </button>
+            </Act>
           </section>
         </div>
         <div class="grid h-fit min-w-0 gap-3">
@@ -264,14 +260,14 @@ const standingWords: Record<string, string> = {
                   {{ one.text }} <span class="text-[13px] text-soft">{{ one.by }}, {{ day(one.at) }}</span>
                 </li>
               </ul>
-              <form v-if="may('notes')" class="mt-2 flex gap-2" @submit.prevent="addNote">
-                <input
-                  v-model="note"
-                  class="input"
-                  placeholder="For the staff only"
-                  :aria-label="`A note about ${person.name}`"
-                  required /><button class="btn">Note</button>
-              </form>
+              <AddLine
+                v-if="may('notes')"
+                class="mt-2"
+                :name="`A note about ${person.name}`"
+                hint="For the staff only"
+                :add="addNote"
+                >Note</AddLine
+              >
             </section>
           </div>
           <PersonOrders v-if="loft.may('orders', 'look', ['buyer'])" :person="person.id" :name="person.name" />
@@ -295,18 +291,17 @@ const standingWords: Record<string, string> = {
           </section>
         </div>
       </div>
-      <Dialog v-model:open="removing" title="Remove for good?">
+      <Sure
+        v-model:open="removing"
+        title="Remove for good?"
+        :doing="`Remove ${person.name}`"
+        :held="typed.trim() !== person.name"
+        @do="remove">
         <p>
           Everything about <b>{{ person.name }}</b> goes: levels, roles, notes, sessions. Type their name to go on.
         </p>
         <input v-model="typed" class="input mt-3" aria-label="Their name" autocomplete="off" />
-        <div class="mt-4 flex justify-end gap-2">
-          <button class="btn" @click="removing = false">Leave it</button
-          ><button class="btn live" :disabled="typed.trim() !== person.name" @click="remove">
-            Remove {{ person.name }}
-          </button>
-        </div>
-      </Dialog>
+      </Sure>
     </template>
   </div>
 </template>

@@ -3,9 +3,11 @@ import type { ListedPerson } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
-import Dialog from '~/loft/kit/dialogs/Dialog.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { endOfDay, useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
+import EntersLoft from '~/loft/kit/people/EntersLoft.vue'
 import { holdsNow } from './holds-now'
 
 /** What one person holds, and giving and taking it. */
@@ -80,13 +82,13 @@ const memberships = computed(() => [
         <span class="text-[13px] text-soft"
           >from {{ day(held.since) }}{{ held.until ? ` until ${day(held.until)}` : '' }}</span
         >
-        <button
+        <LinkButton
           v-if="mayLevels && !hasEnded(held)"
-          class="ml-auto shrink-0 text-[13px] text-woad underline"
-          :aria-label="`Take ${levelName(held.level)} from ${person.name}`"
+          class="ml-auto shrink-0 text-[13px]"
+          :name="`Take ${levelName(held.level)} from ${person.name}`"
           @click="take({ membership: held.id })">
           take
-        </button>
+        </LinkButton>
       </li>
       <li v-if="ended.length > endedShown" class="text-[13px] text-soft">
         and {{ ended.length - endedShown }} that ended before
@@ -94,12 +96,13 @@ const memberships = computed(() => [
       <li v-if="!person.memberships.length" class="text-soft">None.</li>
     </ul>
     <form v-if="mayLevels" class="mb-4 flex gap-2" @submit.prevent="giveLevel">
-      <select v-model="level" class="input" aria-label="Level to give" required>
-        <option value="">give a level…</option>
-        <option v-for="one in live.levels" :key="one.id" :value="one.id">
-          {{ one.name }}
-        </option>
-      </select>
+      <Choice
+        v-model:value="level"
+        class="input"
+        name="Level to give"
+        required
+        :of="live.levels"
+        none="give a level…" />
       <input v-model="until" type="date" class="input !w-[140px]" aria-label="Until, if it ends" />
       <button class="btn" :disabled="!level || busy">Give</button>
     </form>
@@ -111,13 +114,13 @@ const memberships = computed(() => [
           class="text-[13px] text-soft"
           >staff</span
         >
-        <button
+        <LinkButton
           v-if="mayRoles && (!roleOf(id)?.staff || loft.may('staff', 'withdraw'))"
-          class="ml-auto shrink-0 text-[13px] text-woad underline"
-          :aria-label="`Take ${roleOf(id)?.name ?? id} from ${person.name}`"
+          class="ml-auto shrink-0 text-[13px]"
+          :name="`Take ${roleOf(id)?.name ?? id} from ${person.name}`"
           @click="take({ role: id })">
           take
-        </button>
+        </LinkButton>
       </li>
       <li v-if="!person.roles.length" class="text-soft">None.</li>
     </ul>
@@ -138,14 +141,6 @@ const memberships = computed(() => [
       <button class="btn" :disabled="!role || busy">Give</button>
     </form>
     <Told :problem="problem" />
-    <Dialog v-model:open="confirmingStaff" title="Hand out a staff role?">
-      <p>
-        <b>{{ person.name }}</b> becomes <b>{{ roleOf(role)?.name }}</b> and enters the loft. One person.
-      </p>
-      <div class="mt-4 flex justify-end gap-2">
-        <button class="btn" @click="confirmingStaff = false">Leave it</button
-        ><button class="btn live" @click="giveRole(role)">Make {{ person.name }} {{ roleOf(role)?.name }}</button>
-      </div>
-    </Dialog>
+    <EntersLoft v-model:open="confirmingStaff" :person="person.name" :role="roleOf(role)?.name" @do="giveRole(role)" />
   </aside>
 </template>

@@ -3,6 +3,7 @@ import { moneyWords } from '~~/core/money'
 import { purchaseStateWords } from '~~/core/orders/order-words'
 import type { PaidTold } from '~~/server/services/memberships/purchases'
 import { useLoft } from '~/loft/core/loft'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
 import type { HeldOnce } from './person-history'
 
@@ -52,12 +53,12 @@ const money = (minor: number) => moneyWords(minor, loft.site.currency ?? 'EUR', 
           :to="`/loft/shop?tab=orders&order=${one.order}`"
           >with order {{ one.order }}</NuxtLink
         >
-        <button
+        <LinkButton
           v-else-if="one.state === 'paid' && !one.asked && loft.may('orders', 'change', ['refunds'])"
-          class="ml-auto text-[13px] text-woad underline"
+          class="ml-auto text-[13px]"
           @click="emit('refund', one.number)">
           give the money back
-        </button>
+        </LinkButton>
       </li>
     </ul>
   </section>

@@ -7,6 +7,7 @@ import { described } from '~/kinds/described'
 import type { ChosenThing } from '~/kinds/described'
 import { appKindOf } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
+import FindField from '~/loft/kit/fields/FindField.vue'
 import GateEditor from '~/loft/kit/gates/GateEditor.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
 import { reachVerbs, verdictWords } from '~/loft/kit/words/reach-words'
@@ -65,12 +66,7 @@ const opened = computed(() => answer.value?.bits.reduce((sum, one) => sum + (one
         >opens {{ opened }} of {{ loft.board.things.length }} · lands on {{ answer.landing.to ?? '/' }} after signing
         in</span
       >
-      <input
-        v-model="filter"
-        type="search"
-        class="input ml-auto !w-[170px]"
-        placeholder="Filter"
-        aria-label="Filter what they reach" />
+      <FindField v-model="filter" class="ml-auto !w-[170px]" what="Filter what they reach" hint="Filter" />
     </div>
     <div class="grid max-h-[330px] grid-cols-2 gap-x-6 overflow-y-auto max-md:grid-cols-1">
       <template v-for="kind in kinds" :key="kind">

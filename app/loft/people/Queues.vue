@@ -2,9 +2,10 @@
 import type { ListedPerson } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
+import EntersLoft from '~/loft/kit/people/EntersLoft.vue'
+import Decision from './Decision.vue'
 import Invitations from './Invitations.vue'
 
 /** Who waits to be looked at: sign-ups to approve, applications to decide. */
@@ -68,6 +69,18 @@ const asking = computed({
     if (!open) confirming.value = null
   },
 })
+const letIn = (name: string) => ({
+  hint: 'Words, if declined',
+  name: `Words to ${name}, if declined`,
+  does: 'Let in',
+  called: `Let ${name} in`,
+})
+const takeOn = (name: string, as: string) => ({
+  hint: 'Words to them',
+  name: `Words to ${name}`,
+  does: 'Accept',
+  called: `Accept ${name} as ${as}`,
+})
 </script>
 
 <template>
@@ -81,17 +94,13 @@ const asking = computed({
         <li v-for="person in queues?.signUps" :key="person.id" class="card flex flex-wrap items-center gap-x-4 gap-y-2">
           <NuxtLink :to="`/loft/people/${person.id}`" class="font-semibold hover:underline">{{ person.name }}</NuxtLink>
           <span class="text-soft">{{ person.email }} · {{ moment(person.createdAt) }}</span>
-          <span v-if="decides" class="ml-auto flex flex-wrap gap-2">
-            <input
-              v-model="words[person.id]"
-              class="input !w-[220px]"
-              placeholder="Words, if declined"
-              :aria-label="`Words to ${person.name}, if declined`" />
-            <button class="btn" :disabled="busy" @click="decide(person, false)">Decline</button>
-            <button class="btn" :disabled="busy" :aria-label="`Let ${person.name} in`" @click="decide(person, true)">
-              Let in
-            </button>
-          </span>
+          <Decision
+            v-if="decides"
+            v-model:said="words[person.id]"
+            class="ml-auto"
+            :words="letIn(person.name)"
+            :disabled="busy"
+            @decide="decide(person, $event)" />
         </li>
       </ul>
       <p v-if="queues && !queues.signUps.length" class="text-soft">
@@ -125,37 +134,22 @@ const asking = computed({
               </dd>
             </template>
           </dl>
-          <span v-if="loft.may('people', 'change', ['roles'])" class="flex flex-wrap gap-2">
-            <input
-              v-model="words[one.id]"
-              class="input !w-[340px]"
-              placeholder="Words to them"
-              :aria-label="`Words to ${one.person.name}`" />
-            <button class="btn" :disabled="busy" @click="answer(one, false)">Decline</button>
-            <button
-              class="btn"
-              :disabled="busy"
-              :aria-label="`Accept ${one.person.name} as ${targetName(one.target)}`"
-              @click="answer(one, true)">
-              Accept
-            </button>
-          </span>
+          <Decision
+            v-if="loft.may('people', 'change', ['roles'])"
+            v-model:said="words[one.id]"
+            wide
+            :words="takeOn(one.person.name, targetName(one.target))"
+            :disabled="busy"
+            @decide="answer(one, $event)" />
         </li>
       </ul>
       <p v-if="queues && !queues.applications.length" class="text-soft">Nobody asks for anything.</p>
     </section>
     <Invitations />
-    <Dialog v-model:open="asking" title="Hand out a staff role?">
-      <p>
-        <b>{{ confirming?.person.name }}</b> becomes <b>{{ targetName(confirming?.target ?? '') }}</b> and enters the
-        loft. One person.
-      </p>
-      <div class="mt-4 flex justify-end gap-2">
-        <button class="btn" @click="confirming = null">Leave it</button
-        ><button class="btn live" @click="answer(confirming!, true, confirming!.target.split(' ')[1])">
-          Make {{ confirming?.person.name }} {{ targetName(confirming?.target ?? '') }}
-        </button>
-      </div>
-    </Dialog>
+    <EntersLoft
+      v-model:open="asking"
+      :person="confirming?.person.name"
+      :role="targetName(confirming?.target ?? '')"
+      @do="answer(confirming!, true, confirming!.target.split(' ')[1])" />
   </div>
 </template>

@@ -1,5 +1,4 @@
-import { defineAsyncComponent } from 'vue'
-import { mayLook, tabbed, waiting } from '~/loft/core/place'
+import { mayLook, tab, tabbed, waiting } from '~/loft/core/place'
 
 /** Persons: who there is, who waits, who buys together. */
 export const people = tabbed({
@@ -8,27 +7,12 @@ export const people = tabbed({
   count: waiting,
   also: ['/loft/groups/firm'],
   tabs: [
-    {
-      key: 'people',
-      label: 'Persons',
-      may: mayLook('people'),
-      component: defineAsyncComponent(() => import('./PeopleList.vue')),
-      holds: 'once',
-    },
-    {
-      key: 'queues',
-      label: 'Queues',
+    tab('people', 'Persons', () => import('./PeopleList.vue'), { may: mayLook('people'), holds: 'once' }),
+    tab('queues', 'Queues', () => import('./Queues.vue'), {
       may: loft => loft.may('people', 'look', ['standing']),
       count: waiting,
-      component: defineAsyncComponent(() => import('./Queues.vue')),
       holds: 'once',
-    },
-    {
-      key: 'firms',
-      label: 'Firms',
-      may: mayLook('firms'),
-      component: defineAsyncComponent(() => import('./Firms.vue')),
-      holds: 'once',
-    },
+    }),
+    tab('firms', 'Firms', () => import('./Firms.vue'), { may: mayLook('firms'), holds: 'once' }),
   ],
 })

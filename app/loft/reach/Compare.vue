@@ -8,11 +8,15 @@ import { described } from '~/kinds/described'
 import { appKindOf } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
-import Segments from '~/loft/kit/fields/Segments.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
 import { scopeWords } from '~/loft/kit/gates/gate-scopes'
 import { isLook, lookWords, useLookName, useLooks } from '~/loft/kit/looks/looks'
 import LookSelect from '~/loft/kit/looks/LookSelect.vue'
 import Chips from '~/loft/kit/place/Chips.vue'
+import WhichRules from '~/loft/kit/place/WhichRules.vue'
 import ReachCell from '~/loft/kit/things/ReachCell.vue'
 import { worded } from '~/loft/kit/words/draft-words'
 import { askReach } from './questions'
@@ -193,31 +197,24 @@ const thread = (only: 'one' | 'two') => loft.threads.get(only === 'one' ? one.va
     <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
       <h1 class="text-[21px]">Compare</h1>
       <LookSelect v-model="one" lead="what" label="The one" anybody="The one, as anybody" />
-      <button class="btn quiet !px-1.5" title="The other way round" aria-label="The other way round" @click="swap">
-        ⇄
-      </button>
+      <SignButton
+        sign="⇄"
+        class="btn quiet !px-1.5"
+        title="The other way round"
+        name="The other way round"
+        @click="swap" />
       <LookSelect v-model="two" lead="gets and" label="The other" anybody="The other, as anybody" />
       <span class="text-soft">does not</span>
-      <Segments
-        v-model="loft.view"
-        label="Which rules"
-        :options="[
-          { value: 'live', label: `Live · edition ${loft.edition}` },
-          { value: 'draft', label: 'Draft' },
-        ]" />
+      <WhichRules />
       <Chips />
     </div>
     <div class="flex flex-wrap items-center gap-2">
-      <input
-        v-model="text"
-        type="search"
-        class="input !w-[200px]"
-        placeholder="Only by name or address"
-        aria-label="Only by name or address" />
-      <select v-model="kind" class="input !w-auto" aria-label="Kind of thing">
-        <option value="">the whole site</option>
-        <option v-for="of in presentKinds" :key="of" :value="of">all {{ kindPlurals[of].toLowerCase() }}</option>
-      </select>
+      <FindField v-model="text" class="!w-[200px]" what="Only by name or address" />
+      <Choice v-model:value="kind" fits name="Kind of thing" none="the whole site"
+        ><option v-for="of in presentKinds" :key="of" :value="of">
+          all {{ kindPlurals[of].toLowerCase() }}
+        </option></Choice
+      >
       <button v-if="within" class="chip set" @click="scopeTo(null)">
         in <b>{{ withinWords }}</b> ✕
       </button>
@@ -274,23 +271,22 @@ const thread = (only: 'one' | 'two') => loft.threads.get(only === 'one' ? one.va
               ><span v-if="row.others.length" class="text-soft"> · also by {{ row.others.join(', ') }}</span>
             </span>
             <span class="flex justify-end gap-3 text-[13px]">
-              <button
+              <LinkButton
                 v-if="appKindOf(row.thing.kind).blocks || appKindOf(row.thing.kind).parent"
-                class="text-woad underline"
-                :aria-label="`in it: compare only in ${row.title}`"
+                :name="`in it: compare only in ${row.title}`"
                 @click="scopeTo(row.thing)">
                 in it
-              </button>
+              </LinkButton>
               <NuxtLink class="text-woad underline" :to="whyLink(row)" :aria-label="`why: ${row.title}`">why</NuxtLink>
             </span>
           </li>
         </ul>
-        <button
+        <LinkButton
           v-if="section.count > section.rows.length"
-          class="px-3.5 py-1.5 text-[13px] text-woad underline"
+          class="px-3.5 py-1.5 text-[13px]"
           @click="shownAll = new Set([...shownAll, section.key])">
           {{ (section.count - section.rows.length).toLocaleString('en') }} more
-        </button>
+        </LinkButton>
       </section>
     </template>
     <p v-else class="text-soft">Comparing…</p>

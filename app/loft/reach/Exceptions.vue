@@ -3,6 +3,8 @@ import { moduleOf, scopes } from '~~/core/kinds/kinds'
 import type { Resource } from '~~/core/kinds/kinds'
 import { described } from '~/kinds/described'
 import { useLoft } from '~/loft/core/loft'
+import FindField from '~/loft/kit/fields/FindField.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import { entriesLeadingTo, isException, useExceptions } from './exceptions'
 
 /** Which of these things open to everyone whatever is said of them all: one tick each. */
@@ -56,36 +58,27 @@ const isBelow = (thing: Resource) => (exceptions.of(thing)?.on as { below?: bool
     <p class="text-[13px] text-soft">
       What is ticked opens to everyone, whatever is said here. Entries of menus that lead there go with it.
     </p>
-    <input
-      v-model="wanted"
-      type="search"
-      class="input"
-      placeholder="Find one"
-      aria-label="Find an exception"
-      @keydown.stop />
+    <FindField v-model="wanted" what="Find an exception" hint="Find one" @keydown.stop />
     <ul class="grid max-h-[260px] gap-0.5 overflow-y-auto">
       <li
         v-for="one in rows"
         :key="`${one.thing.kind} ${one.thing.id}`"
         class="flex items-baseline gap-2 text-[13.5px]">
-        <label class="flex min-w-0 flex-1 items-baseline gap-2"
-          ><input
-            type="checkbox"
-            :checked="one.isOne"
-            :disabled="!exceptions.may.value"
-            @change="one.isOne ? exceptions.end(one.thing) : exceptions.make(one.thing, one.title)" />
+        <Tick
+          class="flex min-w-0 flex-1 items-baseline gap-2"
+          :on="one.isOne"
+          :disabled="!exceptions.may.value"
+          @set="one.isOne ? exceptions.end(one.thing) : exceptions.make(one.thing, one.title)">
           <span class="truncate" :class="one.isOne ? 'font-semibold' : ''">{{ one.title }}</span>
-          <span class="min-w-0 truncate text-[12px] text-soft">{{ one.note }}</span></label
+          <span class="min-w-0 truncate text-[12px] text-soft">{{ one.note }}</span></Tick
         >
-        <label
+        <Tick
           v-if="one.isOne && mayHaveBelow(one.thing)"
           class="ml-auto flex shrink-0 items-baseline gap-1 text-[12.5px] text-soft"
-          ><input
-            type="checkbox"
-            :checked="isBelow(one.thing)"
-            :disabled="!exceptions.may.value"
-            @change="exceptions.setBelow(one.thing, !isBelow(one.thing))" />
-          and below</label
+          :on="isBelow(one.thing)"
+          :disabled="!exceptions.may.value"
+          @set="exceptions.setBelow(one.thing, !isBelow(one.thing))">
+          and below</Tick
         >
       </li>
     </ul>

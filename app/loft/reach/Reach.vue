@@ -11,13 +11,18 @@ import { appKindOf } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
 import type { Cells } from '~/loft/core/worker/questions'
-import Segments from '~/loft/kit/fields/Segments.vue'
+import Press from '~/loft/kit/buttons/Press.vue'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
 import { askGates } from '~/loft/kit/gates/questions'
 import { asIfWords } from '~/loft/kit/looks/as-if-words'
 import LookAs from '~/loft/kit/looks/LookAs.vue'
 import { isLook, lookWords, plainLook, readLook, useLookName, useLooks } from '~/loft/kit/looks/looks'
+import BoardAndPane from '~/loft/kit/place/BoardAndPane.vue'
 import Chips from '~/loft/kit/place/Chips.vue'
 import FirstSteps from '~/loft/kit/place/FirstSteps.vue'
+import WhichRules from '~/loft/kit/place/WhichRules.vue'
 import DraftStrip from '~/loft/kit/publish/DraftStrip.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
 import { askReach } from './questions'
@@ -249,109 +254,83 @@ function walk() {
   if (tier.value && thing.value?.note.startsWith('/') && appKindOf(thing.value.kind).walks)
     navigateTo(`/loft/site?path=${encodeURIComponent(thing.value.note)}&as=${encodeURIComponent(tier.value.id)}`)
 }
+const does = {
+  why: () => pane.value?.focus(),
+  edit: () => pane.value?.edit(),
+  walk: () => void walk(),
+  compare: () => void compare(),
+  group: () => void (filter.alike = !filter.alike),
+}
 </script>
 
 <template>
   <div class="h-full max-lg:h-auto">
-    <div class="flex h-full pb-[27px] max-lg:flex-col max-lg:pb-0">
-      <div class="flex min-w-0 flex-1 flex-col gap-2.5 px-4 pt-3 max-lg:min-h-[70vh]">
-        <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
-          <h1 class="text-[21px]">Who reaches what</h1>
-          <Segments
-            v-model="loft.view"
-            label="Which rules"
-            :options="[
-              { value: 'live', label: `Live · edition ${loft.edition}` },
-              { value: 'draft', label: 'Draft' },
-              { value: 'changes', label: 'Only changes' },
-            ]" />
-          <Chips />
-          <NuxtLink
-            v-if="tier"
-            class="text-[13.5px] text-woad underline"
-            :to="{ path: '/loft/compare', query: { one: tier.id, two: comparedWith(tier.id) } }"
-            >Compare two</NuxtLink
-          >
-        </div>
-        <FirstSteps />
-        <DraftStrip />
-        <div class="flex flex-wrap items-center gap-2">
-          <input
-            v-model="filter.text"
-            type="search"
-            class="input !w-[180px]"
-            placeholder="Filter by name or address"
-            aria-label="Filter by name or address" />
-          <select v-model="filter.kind" class="input !w-auto" aria-label="Kind of thing">
-            <option value="">every kind</option>
-            <option v-for="kind in presentKinds" :key="kind" :value="kind">
-              {{ kindPlurals[kind] }}
-            </option>
-          </select>
-          <button
-            class="btn quiet"
-            :class="{ '!border-soft !text-ink': filter.mixed }"
-            :aria-pressed="filter.mixed"
-            @click="filter.mixed = !filter.mixed">
-            where tiers differ
-          </button>
-          <button
-            class="btn quiet"
-            :class="{ '!border-soft !text-ink': filter.alike }"
-            :aria-pressed="filter.alike"
-            @click="filter.alike = !filter.alike">
-            group alike <span class="kbd">G</span>
-          </button>
-          <span v-for="(text, i) in looks" :key="i" class="chip set !pr-1">
-            <b>{{ lookWords(text, loft.lexicon, lookName) }}</b>
-            <LookAs :model-value="text" label="…" title="Change" @update:model-value="putLook($event, text)" />
-            <button
-              :aria-label="`Leave ${lookWords(text, loft.lexicon, lookName)}`"
-              class="px-1"
-              @click="putLook(null, text)">
-              ✕
-            </button>
-          </span>
-          <span v-if="looks.length < mostLooks || making" class="chip"
-            ><LookAs
-              :model-value="making ?? (tier && !isLook(tier.id) ? tier.id : 'guest')"
-              label="+ anybody"
-              @closed="making = null"
-              @update:model-value="make"
-          /></span>
-          <span v-if="unshown" class="wrong" role="alert">{{ unshown }}</span>
-          <span v-if="comparing !== null" class="text-soft" role="status"
-            >Compare {{ loft.board?.tiers[comparing]?.name }} with: move to another column and press C again.</span
-          >
-          <button v-if="filter.differ" class="chip set" @click="filter.differ = null">
-            where <b>{{ differWords }}</b> differ ✕
-          </button>
-        </div>
-        <div class="min-h-0 flex-1">
-          <ReachBoard
-            v-if="loft.board"
-            ref="boardView"
-            :board="loft.board"
-            :index="loft.index"
-            :rows="rows"
-            :threads="loft.threads"
-            :which="which"
-            :notes="notes"
-            :asleep="asleep"
-            :selected="selected"
-            :ticked="ticked"
-            @tick="tick"
-            @select="select"
-            @fold="fold"
-            @why="pane?.focus()"
-            @edit="pane?.edit()"
-            @walk="walk"
-            @compare="compare"
-            @group="filter.alike = !filter.alike" />
-        </div>
+    <BoardAndPane class="pb-[27px] max-lg:pb-0" board="gap-2.5 pt-3 max-lg:min-h-[70vh]">
+      <div class="flex flex-wrap items-center gap-x-3 gap-y-2">
+        <h1 class="text-[21px]">Who reaches what</h1>
+        <WhichRules changes />
+        <Chips />
+        <NuxtLink
+          v-if="tier"
+          class="text-[13.5px] text-woad underline"
+          :to="{ path: '/loft/compare', query: { one: tier.id, two: comparedWith(tier.id) } }"
+          >Compare two</NuxtLink
+        >
       </div>
-      <aside
-        class="h-full w-[356px] shrink-0 border-l border-line bg-sheet max-lg:h-auto max-lg:w-full max-lg:border-l-0 max-lg:border-t">
+      <FirstSteps />
+      <DraftStrip />
+      <div class="flex flex-wrap items-center gap-2">
+        <FindField v-model="filter.text" class="!w-[180px]" what="Filter by name or address" />
+        <Choice v-model:value="filter.kind" fits name="Kind of thing" none="every kind"
+          ><option v-for="kind in presentKinds" :key="kind" :value="kind">
+            {{ kindPlurals[kind] }}
+          </option></Choice
+        >
+        <Press :on="filter.mixed" @click="filter.mixed = !filter.mixed"> where tiers differ </Press>
+        <Press :on="filter.alike" @click="filter.alike = !filter.alike"> group alike <span class="kbd">G</span> </Press>
+        <span v-for="(text, i) in looks" :key="i" class="chip set !pr-1">
+          <b>{{ lookWords(text, loft.lexicon, lookName) }}</b>
+          <LookAs :model-value="text" label="…" title="Change" @update:model-value="putLook($event, text)" />
+          <SignButton
+            sign="✕"
+            :name="`Leave ${lookWords(text, loft.lexicon, lookName)}`"
+            class="px-1"
+            @click="putLook(null, text)" />
+        </span>
+        <span v-if="looks.length < mostLooks || making" class="chip"
+          ><LookAs
+            :model-value="making ?? (tier && !isLook(tier.id) ? tier.id : 'guest')"
+            label="+ anybody"
+            @closed="making = null"
+            @update:model-value="make"
+        /></span>
+        <span v-if="unshown" class="wrong" role="alert">{{ unshown }}</span>
+        <span v-if="comparing !== null" class="text-soft" role="status"
+          >Compare {{ loft.board?.tiers[comparing]?.name }} with: move to another column and press C again.</span
+        >
+        <button v-if="filter.differ" class="chip set" @click="filter.differ = null">
+          where <b>{{ differWords }}</b> differ ✕
+        </button>
+      </div>
+      <div class="min-h-0 flex-1">
+        <ReachBoard
+          v-if="loft.board"
+          ref="boardView"
+          :board="loft.board"
+          :index="loft.index"
+          :rows="rows"
+          :threads="loft.threads"
+          :which="which"
+          :notes="notes"
+          :asleep="asleep"
+          :selected="selected"
+          :ticked="ticked"
+          :does="does"
+          @tick="tick"
+          @select="select"
+          @fold="fold" />
+      </div>
+      <template #pane>
         <SeveralPane v-if="ticked.size" ref="pane" :things="tickedThings" :which="which" @untick="ticked = new Set()" />
         <WhyPane
           v-else-if="thing && tier"
@@ -374,8 +353,8 @@ function walk() {
           {{ row.title }}: choose one of the {{ row.positions.length }} things to see why it is reached or not.
         </p>
         <p v-else class="p-5 text-soft">Choose a cell to see why.</p>
-      </aside>
-    </div>
+      </template>
+    </BoardAndPane>
     <footer
       class="fixed inset-x-0 bottom-0 z-10 flex h-[27px] items-center gap-5 border-t border-line bg-sheet px-4 text-[12.5px] text-soft max-lg:hidden">
       <span class="flex items-center gap-1.5"><i class="cell unseen w-6" /> unseen</span>

@@ -19,16 +19,14 @@ const props = defineProps<{
   /** Where gates stand that are switched off. */ asleep: SleepingGates
   selected: { row: string; tier: number }
   /** Names, `kind id`, of things that are ticked. */ ticked: ReadonlySet<string>
+  /** What keys do besides moving, ticking and folding. */ does: Readonly<
+    Record<'why' | 'edit' | 'walk' | 'compare' | 'group', () => void>
+  >
 }>()
 const emit = defineEmits<{
   select: [row: string, tier: number]
   fold: [key: string]
   /** By position. */ tick: [things: readonly number[]]
-  why: []
-  edit: []
-  walk: []
-  compare: []
-  group: []
 }>()
 
 const rowHeight = 27
@@ -65,17 +63,38 @@ function tickHere() {
 }
 
 const acts: Record<string, () => void> = {
-  Enter: () => emit('why'),
-  e: () => emit('edit'),
-  w: () => emit('walk'),
-  c: () => emit('compare'),
-  g: () => emit('group'),
+  Enter: () => props.does.why(),
+  e: () => props.does.edit(),
+  w: () => props.does.walk(),
+  c: () => props.does.compare(),
+  g: () => props.does.group(),
   t: tickHere,
   ' ': () => {
     const row = props.rows[at.value]
     if (row) emit('fold', foldKey(row))
   },
 }
+const walk = computed(() => ({
+  columns: props.board.tiers.length,
+  row: at.value,
+  column: props.selected.tier,
+  active: at.value >= 0 ? cellId(props.selected.row, props.selected.tier) : undefined,
+  acts,
+}))
+/** What rows of both sorts are told, and what is heard of them. */
+const told = (row: Row) => ({
+  tiers: props.board.tiers,
+  cells: cells.value,
+  threads: props.threads,
+  chosen: chosenIn(row),
+  ticking: props.ticked.size > 0,
+  ticked: isTicked(row),
+})
+const heard = (row: Row) => ({
+  tick: () => emit('tick', positionsIn(row)),
+  fold: () => emit('fold', foldKey(row)),
+  select: (tier: number) => emit('select', row.key, tier),
+})
 defineExpose({
   focus: () => grid.value?.focus(),
   show: (key: string) =>
@@ -97,11 +116,7 @@ defineExpose({
     :row-class="row => (row.type === 'group' ? 'bg-band' : '')"
     :template="columns"
     :width="620"
-    :columns="board.tiers.length"
-    :row="at"
-    :column="selected.tier"
-    :active="at >= 0 ? cellId(selected.row, selected.tier) : undefined"
-    :acts="acts"
+    :walk="walk"
     nothing="Nothing fits these filters."
     @go="go">
     <template #head>
@@ -125,34 +140,20 @@ defineExpose({
     <template #default="{ row }">
       <ReachGroupRow
         v-if="row.type === 'group'"
+        v-bind="told(row)"
         :row="row"
         :asleep="row.everything ? asleep.everywhere : row.kind ? asleep.onKind(row.kind) : ''"
-        :tiers="board.tiers"
-        :cells="cells"
         :counted="countedOf(row)"
-        :threads="threads"
-        :chosen="chosenIn(row)"
-        :ticking="ticked.size > 0"
-        :ticked="isTicked(row)"
-        @tick="emit('tick', positionsIn(row))"
-        @fold="emit('fold', foldKey(row))"
-        @select="emit('select', row.key, $event)" />
+        v-on="heard(row)" />
       <ReachThingRow
         v-else
+        v-bind="told(row)"
         :row="row"
         :described="described(row, index)"
         :asleep="asleep.on(row, index)"
-        :tiers="board.tiers"
-        :cells="cells"
         :before="which === 'live' ? cells : board.live"
-        :threads="threads"
-        :chosen="chosenIn(row)"
-        :ticking="ticked.size > 0"
-        :ticked="isTicked(row)"
-        @tick="emit('tick', [row.position])"
-        @fold="emit('fold', foldKey(row))"
-        @select="emit('select', row.key, $event)"
-        @edit="emit('edit')" />
+        v-on="heard(row)"
+        @edit="does.edit" />
     </template>
   </VirtualGrid>
 </template>

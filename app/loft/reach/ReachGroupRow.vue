@@ -5,6 +5,7 @@ import type { Cells } from '~/loft/core/worker/questions'
 import Asleep from './Asleep.vue'
 import { cellId } from './reach-rows'
 import type { GroupRow } from './reach-rows'
+import RowTick from './RowTick.vue'
 
 const props = defineProps<{
   row: GroupRow
@@ -51,15 +52,7 @@ const said = (counts: number[]) => `${counts[3]} taken, ${counts[2]} opened, ${c
     <button v-if="row.kind || row.everything" tabindex="-1" class="said-of-all" @click="emit('select', chosen ?? 0)">
       what is said of {{ row.everything ? 'it' : 'all' }}
     </button>
-    <input
-      v-if="!row.everything"
-      type="checkbox"
-      tabindex="-1"
-      class="tick"
-      :class="{ shown: ticking }"
-      :checked="ticked"
-      :aria-label="`Tick all ${row.title}`"
-      @click.stop="emit('tick')" />
+    <RowTick v-if="!row.everything" :on="ticked" :shown="ticking" :of="`all ${row.title}`" @tick="emit('tick')" />
   </span>
   <span
     v-for="(tier, t) in tiers"

@@ -6,6 +6,7 @@ import ReachCell from '~/loft/kit/things/ReachCell.vue'
 import Asleep from './Asleep.vue'
 import { cellId } from './reach-rows'
 import type { ThingRow } from './reach-rows'
+import RowTick from './RowTick.vue'
 
 const props = defineProps<{
   row: ThingRow
@@ -44,14 +45,7 @@ const bits = (list: Cells, t: number) => cellOf(list, props.tiers.length, props.
     <span class="min-w-0 truncate text-[12px] text-soft">{{
       row.below && !row.open ? `and ${row.below} below` : described.note
     }}</span>
-    <input
-      type="checkbox"
-      tabindex="-1"
-      class="tick"
-      :class="{ shown: ticking }"
-      :checked="ticked"
-      :aria-label="`Tick ${described.title}`"
-      @click.stop="emit('tick')" />
+    <RowTick :on="ticked" :shown="ticking" :of="described.title" @tick="emit('tick')" />
   </span>
   <span
     v-for="(tier, t) in tiers"

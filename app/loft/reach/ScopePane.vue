@@ -5,6 +5,8 @@ import type { Gate, Otherwise } from '~~/core/rulebook/gate'
 import { kindPlurals } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
 import { cellOf } from '~/loft/core/worker/cells'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import GateEditor from '~/loft/kit/gates/GateEditor.vue'
 import OtherwiseEditor from '~/loft/kit/gates/OtherwiseEditor.vue'
@@ -111,13 +113,13 @@ defineExpose({
           :class="{ editing: editing === gate.id }">
           <p class="flex flex-wrap items-baseline gap-x-1.5 text-[13px] text-soft">
             <b class="text-ink">{{ gate.name ?? gate.id }}</b>
-            <button
+            <LinkButton
               v-if="mayEdit"
-              class="ml-auto text-[12.5px] text-woad underline"
-              :aria-label="editing === gate.id ? 'Done with the gate' : `Edit the gate ${gate.name ?? gate.id}`"
+              class="ml-auto text-[12.5px]"
+              :name="editing === gate.id ? 'Done with the gate' : `Edit the gate ${gate.name ?? gate.id}`"
               @click="editing = editing === gate.id ? null : gate.id">
               {{ editing === gate.id ? 'done' : 'edit' }}
-            </button>
+            </LinkButton>
           </p>
           <GateEditor
             :gate="gate"
@@ -128,7 +130,7 @@ defineExpose({
         </div>
         <p v-if="!gates.length" class="text-[13.5px] text-soft">Everyone, but for what gates further in say.</p>
         <p v-if="mayAdd && !gates.length">
-          <button class="btn small" @click="add">For some only… <span class="kbd">E</span></button>
+          <Act small @click="add">For some only… <span class="kbd">E</span></Act>
         </p>
       </section>
       <Exceptions v-if="isShut" :things="things" :addressed="!kind" />
@@ -146,7 +148,6 @@ defineExpose({
           <legend class="sr-only">What the refused get of {{ all }}</legend>
           <OtherwiseEditor
             :otherwise="settings.otherwise?.[key]"
-            :lexicon="loft.lexicon"
             :for-block="kind !== undefined && !moduleOf(kind).path"
             :unsaid="kind ? 'as said of the whole site' : 'absent: nothing is sent'"
             @change="answer" />

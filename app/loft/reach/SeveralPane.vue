@@ -5,6 +5,7 @@ import type { Resource } from '~~/core/kinds/kinds'
 import type { Gate } from '~~/core/rulebook/gate'
 import { described } from '~/kinds/described'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { scopesOfAll } from '~/loft/kit/gates/gate-scopes'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
@@ -84,13 +85,7 @@ defineExpose({ focus: () => root.value?.focus(), edit })
         >.
       </p>
       <template v-if="mayAdd">
-        <SentenceEditor
-          lead="Opens to"
-          :condition="said"
-          :lexicon="loft.lexicon"
-          :values="{}"
-          editable
-          @change="said = $event ?? { everyone: true }" />
+        <SentenceEditor lead="Opens to" :condition="said" editable @change="said = $event ?? { everyone: true }" />
         <fieldset class="grid gap-1 text-[13.5px]">
           <legend class="text-soft">It stands on</legend>
           <label v-for="one in offered" :key="one.key" class="flex items-baseline gap-2"
@@ -110,8 +105,8 @@ defineExpose({ focus: () => root.value?.focus(), edit })
       <p v-else class="text-soft">Gates are said in the draft, by whoever may add them.</p>
     </div>
     <div class="flex shrink-0 flex-wrap gap-2 border-t border-line px-[18px] py-2.5">
-      <button v-if="mayAdd" class="btn" :disabled="!offered.length || tooMany" @click="stand">Let it stand</button>
-      <button class="btn quiet" @click="emit('untick')">Untick all</button>
+      <Act v-if="mayAdd" :disabled="!offered.length || tooMany" @click="stand">Let it stand</Act>
+      <Act quiet @click="emit('untick')">Untick all</Act>
     </div>
   </section>
 </template>

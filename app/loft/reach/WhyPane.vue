@@ -9,6 +9,9 @@ import type { AsIf } from '~~/core/visitor/as-if'
 import type { ChosenThing } from '~/kinds/described'
 import { appKindOf } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import { scopesAt } from '~/loft/kit/gates/gate-scopes'
 import GateEditor from '~/loft/kit/gates/GateEditor.vue'
 import GateHere from '~/loft/kit/gates/GateHere.vue'
@@ -208,17 +211,15 @@ defineExpose({ edit, focus: () => root.value?.focus() })
           <p class="flex flex-wrap items-baseline gap-x-1.5 text-[13px] text-soft">
             {{ place(gate) }} <b v-if="gate.gate.name && gate.step !== 'self'" class="text-ink">{{ gate.gate.name }}</b>
             <span v-if="which === 'draft' && changedIds.has(gate.id)">· edited in this draft</span>
-            <button
+            <LinkButton
               v-if="mayEdit && editing !== gate.id"
-              class="ml-auto text-[12.5px] text-woad underline"
-              :aria-label="`Edit the gate ${gate.gate.name ?? gate.id}`"
+              class="ml-auto text-[12.5px]"
+              :name="`Edit the gate ${gate.gate.name ?? gate.id}`"
               @click="editing = gate.id">
               edit
-            </button>
+            </LinkButton>
             <Holds v-if="editing === gate.id" class="ml-auto" when="next" />
-            <button v-if="editing === gate.id" class="text-[12.5px] text-woad underline" @click="editing = null">
-              done
-            </button>
+            <LinkButton v-if="editing === gate.id" class="text-[12.5px]" @click="editing = null"> done </LinkButton>
           </p>
           <GateEditor
             :gate="bookGate(gate.id) ?? gate.gate"
@@ -239,21 +240,19 @@ defineExpose({ edit, focus: () => root.value?.focus() })
             @change="loft.change('gate', gate.id, $event)" />
         </li>
       </ol>
-      <label
+      <Tick
         v-if="which === 'draft' && ownScope && exceptions.may.value && (exception || (further && !ownGate))"
         class="flex items-baseline gap-2 text-[13.5px]"
-        ><input
-          type="checkbox"
-          :checked="!!exception"
-          @change="exception ? exceptions.end(thing) : exceptions.make(thing, thing.title)" />
-        An exception: open to everyone, whatever stands further out</label
+        :on="!!exception"
+        @set="exception ? exceptions.end(thing) : exceptions.make(thing, thing.title)">
+        An exception: open to everyone, whatever stands further out</Tick
       >
       <p v-if="explanation && !speaking.length" class="text-soft">
         No gate stands here: everyone who reaches what is around it comes in.
       </p>
     </div>
     <div class="flex shrink-0 flex-wrap gap-2 border-t border-line px-[18px] py-2.5">
-      <button v-if="mayEdit && deciding" class="btn" @click="edit">Edit gate <span class="kbd">E</span></button>
+      <Act v-if="mayEdit && deciding" @click="edit">Edit gate <span class="kbd">E</span></Act>
       <GateHere v-if="mayEdit && !ownGate && ownScope" :thing="thing" words="+ Gate here" @add="addHere" />
       <NuxtLink
         v-if="canWalk"

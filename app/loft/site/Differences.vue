@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import type { PageDifference } from '~/loft/site/page/page-differences'
 
 /** What two who are looked at beside each other are sent otherwise. */
@@ -20,8 +21,8 @@ const emit = defineEmits<{ choose: [part: string] }>()
         : 'Both are sent the same'
     }}</b>
     <span v-for="one in differences" :key="one.key">
-      <button v-if="one.part !== undefined" class="text-woad underline" @click="emit('choose', one.part)">
-        {{ titleOf(one.part) }}</button><span v-else>{{ one.what }}</span
+      <LinkButton v-if="one.part !== undefined" @click="emit('choose', one.part)">
+        {{ titleOf(one.part) }}</LinkButton><span v-else>{{ one.what }}</span
       ><span class="text-soft">{{ one.only === 'both' ? ' differs' : ` only ${names[one.only]}` }}</span>
     </span>
   </section>

@@ -4,6 +4,7 @@ import type { Standing } from '~~/core/kinds/block'
 import type { Resource } from '~~/core/kinds/kinds'
 import { appKindOf } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { askSite } from '~/loft/site/kit/questions'
 
 /** Parts of the page that were copied and given to opposite visitors by hand. */
@@ -31,6 +32,6 @@ watch(
       ><b>{{ copies.parts.map(titleOf).join(' and ') }}</b> go to opposite visitors. As alternatives of one place,
       nobody gets both or neither.</span
     >
-    <button class="text-woad underline" @click="emit('join', copies)">Join them</button>
+    <LinkButton @click="emit('join', copies)">Join them</LinkButton>
   </p>
 </template>

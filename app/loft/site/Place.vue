@@ -6,6 +6,7 @@ import { isOwnAddress } from '~~/core/site/own-addresses'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { useWriting } from '~/loft/core/writing'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import { isLook, plainLook } from '~/loft/kit/looks/looks'
 import Publish from '~/loft/kit/publish/Publish.vue'
@@ -26,9 +27,9 @@ import Differences from './Differences.vue'
 import InvertedParts from './InvertedParts.vue'
 import { useLookedAt } from './looked-at'
 import { useSheetWidth } from './sheet-width'
-import SiteBar from './SiteBar.vue'
 import { useSiteKeys } from './site-keys'
 import type { PaneKeys } from './site-keys'
+import SiteBar from './SiteBar.vue'
 
 /** The site, written where it is seen: everything there is, the thing at hand as a tier gets it, and who gets each part. */
 const loft = useLoft()
@@ -36,23 +37,9 @@ const writing = useWriting()
 const parts = usePageParts()
 const alternatives = useAlternatives()
 const { problem, done, run } = useDeed()
-const {
-  path,
-  tier,
-  second,
-  tiers,
-  bare,
-  thing,
-  which,
-  editions,
-  mayWrite,
-  shownAs,
-  isReal,
-  unshown,
-  wordsOf,
-  choose,
-  follow,
-} = useLookedAt()
+const lookedAt = useLookedAt()
+const { path, tier, second, tiers, bare, thing, which, editions, mayWrite } = lookedAt
+const { shownAs, isReal, unshown, wordsOf, choose, follow } = lookedAt
 const width = useSheetWidth(tier)
 const own = computed(() => isOwnAddress(path.value))
 
@@ -141,6 +128,14 @@ const partTitle = (id: string) => {
   const part = parts.part(id)
   return partName({ ...part, ...writing.looked({ kind: 'block', key: id })?.thing })
 }
+/** What both panes show, each as its tier. */
+const paneOf = (shown: string) => ({
+  path: path.value,
+  tiers: tiers.value,
+  thread: threadOf(shown),
+  width: width.value || null,
+  leftOut: leftOut.value,
+})
 </script>
 
 <template>
@@ -165,9 +160,7 @@ const partTitle = (id: string) => {
               A real person: what is theirs alone shows in “As sent”, which is noted.</span
             ></span
           >
-          <button v-if="isLook(tier) && !isReal" class="text-woad underline" @click="tier = plainLook(tier)">
-            As they are
-          </button>
+          <LinkButton v-if="isLook(tier) && !isReal" @click="tier = plainLook(tier)"> As they are </LinkButton>
           <NuxtLink
             v-if="second"
             class="text-woad underline"
@@ -211,12 +204,8 @@ const partTitle = (id: string) => {
               v-model:chosen="chosen"
               v-model:writes="writes"
               v-model:picked="picked"
-              :path="path"
+              v-bind="paneOf(tier)"
               :answer="answer"
-              :tiers="tiers"
-              :thread="threadOf(tier)"
-              :width="width || null"
-              :left-out="leftOut"
               :narrow="!!second"
               @follow="follow"
               @add="addPart"
@@ -229,12 +218,8 @@ const partTitle = (id: string) => {
                 :chosen="null"
                 :writes="false"
                 :picked="{}"
-                :path="path"
+                v-bind="paneOf(second)"
                 :answer="other.answer.value"
-                :tiers="tiers"
-                :thread="threadOf(second)"
-                :width="width || null"
-                :left-out="leftOut"
                 beside
                 @follow="follow" />
             </div>
@@ -248,12 +233,12 @@ const partTitle = (id: string) => {
       <span v-if="!bare" class="truncate"
         >Made by the site itself as {{ differNames.one }} would get it;
         {{ leftOut ? 'refused parts are left out.' : 'hatched parts are told to you, not sent to them.' }}
-        <button class="text-woad underline" :aria-pressed="leftOut" @click="leftOut = !leftOut">
+        <LinkButton :aria-pressed="leftOut" @click="leftOut = !leftOut">
           {{ leftOut ? 'Show what is refused' : 'Only what they get' }}
-        </button>
-        <button v-if="loft.may('gates', 'look')" class="ml-2 text-woad underline" @click="asSent">
+        </LinkButton>
+        <LinkButton v-if="loft.may('gates', 'look')" class="ml-2" @click="asSent">
           As sent, in a window
-        </button></span
+        </LinkButton></span
       >
       <span v-if="!bare" class="ml-auto flex shrink-0 items-center gap-1.5">
         <span class="kbd">1</span>–<span class="kbd">{{ Math.min(9, tiers.length) }}</span> tier

@@ -1,6 +1,9 @@
 <script setup lang="ts">
 import { useLoft } from '~/loft/core/loft'
 import { useTakingBack } from '~/loft/core/taking-back'
+import Act from '~/loft/kit/buttons/Act.vue'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import LookSelect from '~/loft/kit/looks/LookSelect.vue'
 import Chips from '~/loft/kit/place/Chips.vue'
 import { widths } from './sheet-width'
@@ -26,50 +29,48 @@ const mayPublish = computed(() => loft.changes.some(change => loft.mayChange(cha
   <div class="flex flex-wrap items-center gap-x-2 gap-y-1.5 px-4 pb-2 pt-2.5">
     <LookSelect v-model="tier" lead="as" label="As which tier" anybody="Look as anybody" />
     <LookSelect v-if="second" v-model="second" lead="beside" label="The second tier" anybody="Look beside as anybody">
-      <button class="px-2 text-soft hover:text-ink" aria-label="Close the second" @click="second = ''">✕</button>
+      <SignButton sign="✕" class="px-2 text-soft hover:text-ink" name="Close the second" @click="second = ''" />
     </LookSelect>
-    <button v-if="!second" class="btn quiet !px-1.5" @click="second = tiers.find(one => one.id !== tier)?.id ?? ''">
+    <Act v-if="!second" quiet class="!px-1.5" @click="second = tiers.find(one => one.id !== tier)?.id ?? ''">
       + beside
-    </button>
-    <select v-model="which" class="input !min-h-[30px] !w-[88px] !px-1.5" aria-label="Which rules">
-      <option value="draft">Draft</option>
+    </Act>
+    <Choice v-model:value="which" class="input !min-h-[30px] !w-[88px] !px-1.5" name="Which rules"
+      ><option value="draft">Draft</option>
       <option value="live">Live, edition {{ loft.edition }}</option>
-      <option v-for="one in editions" :key="one" :value="String(one)">Edition {{ one }}, as it was</option>
-    </select>
+      <option v-for="one in editions" :key="one" :value="String(one)">Edition {{ one }}, as it was</option></Choice
+    >
     <Chips />
     <label class="chip" :class="{ set: width }"
       >at <b>{{ widths[width] }}</b>
-      <select v-model="width" class="absolute h-7 w-24 cursor-pointer opacity-0" aria-label="How wide">
-        <option v-for="(words, value) in widths" :key="value" :value="Number(value)">{{ words }}</option>
-      </select>
+      <Choice v-model:value="width" class="absolute h-7 w-24 cursor-pointer opacity-0" name="How wide"
+        ><option v-for="(words, value) in widths" :key="value" :value="Number(value)">{{ words }}</option></Choice
+      >
     </label>
     <span class="ml-auto flex items-center gap-1">
-      <button
+      <SignButton
+        sign="↶"
         class="btn quiet !px-1"
         :disabled="!loft.canTakeBack"
         title="Take back: Ctrl Z"
-        aria-label="Take back"
-        @click="takeBack(false)">
-        ↶
-      </button>
-      <button
+        name="Take back"
+        @click="takeBack(false)" />
+      <SignButton
+        sign="↷"
         class="btn quiet !px-1"
         :disabled="!loft.canDoAgain"
         title="Do again: Ctrl Shift Z"
-        aria-label="Do again"
-        @click="takeBack(true)">
-        ↷
-      </button>
-      <button
+        name="Do again"
+        @click="takeBack(true)" />
+      <Act
         v-if="loft.changes.length && mayWrite"
-        class="btn !border-weld-line !bg-weld-pale !font-medium"
+        class="!border-weld-line !bg-weld-pale !font-medium"
         :disabled="!mayPublish"
         @click="emit('publish')">
         <span
           ><b>{{ loft.changes.length }} {{ loft.changes.length === 1 ? 'change' : 'changes' }}</b
           ><template v-if="!second">, {{ hereCount }} here</template></span
         >
-      </button>
+      </Act>
     </span>
   </div>
 </template>

@@ -107,21 +107,6 @@ export function useLookedAt() {
     path.value = to.split(/[?#]/)[0] || '/'
   }
 
-  return {
-    path,
-    tier,
-    second,
-    tiers,
-    bare,
-    thing,
-    which,
-    editions,
-    mayWrite,
-    shownAs,
-    isReal,
-    unshown,
-    wordsOf,
-    choose,
-    follow,
-  }
+  const looked = { path, tier, second, tiers, bare, thing, which, editions, mayWrite }
+  return { ...looked, shownAs, isReal, unshown, wordsOf, choose, follow }
 }

@@ -1,8 +1,11 @@
 <script setup lang="ts">
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
 /** Whether people may ask for a level or role, and what they are asked. Holds at once. */
 const props = defineProps<{ target: string; staff?: boolean }>()
 const loft = useLoft()
@@ -40,17 +43,17 @@ function drop(i: number) {
   form.value?.questions.splice(i, 1)
   save('Kept.')
 }
+provideWritable(() => mayChange.value)
 </script>
 
 <template>
   <div>
-    <label v-if="form" class="flex items-center gap-2"
-      ><input
-        v-model="form.open"
-        type="checkbox"
-        :disabled="!mayChange"
-        @change="save(form!.open ? 'Open: people can apply now.' : 'Closed.')" />
-      {{ staff ? 'Staff can ask for it' : 'Anybody signed in can apply' }}</label
+    <Tick
+      v-if="form"
+      v-model:on="form.open"
+      class="flex items-center gap-2"
+      @set="save(form!.open ? 'Open: people can apply now.' : 'Closed.')">
+      {{ staff ? 'Staff can ask for it' : 'Anybody signed in can apply' }}</Tick
     >
     <template v-if="form?.open">
       <label class="field mt-2"
@@ -59,13 +62,13 @@ function drop(i: number) {
       <ul class="mt-2 grid gap-1">
         <li v-for="(words, i) in form.questions" :key="i" class="flex items-baseline gap-2">
           {{ words }}
-          <button
+          <LinkButton
             v-if="mayChange"
-            class="ml-auto min-h-6 text-[13px] text-woad underline"
-            :aria-label="`take out the question ${words}`"
+            class="ml-auto min-h-6 text-[13px]"
+            :name="`take out the question ${words}`"
             @click="drop(i)">
             take out
-          </button>
+          </LinkButton>
         </li>
       </ul>
       <form v-if="mayChange" class="mt-2 flex gap-2" @submit.prevent="add">

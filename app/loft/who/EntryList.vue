@@ -2,14 +2,19 @@
 import type { Audience, Level, Role, Tier } from '~~/core/rulebook/people-rules'
 import type { EntryKind } from '~~/core/rulebook/rulebook'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import Unfold from '~/loft/kit/buttons/Unfold.vue'
+import Line from '~/loft/kit/fields/Line.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { slug } from '~/loft/kit/things/slug'
-import { visitorWords } from '~/loft/kit/words/visitor-words'
 import { columnOf, levelGroup, newColumn, roleGroup } from './group'
 import type { GroupKind } from './group'
 import LevelTerms from './LevelTerms.vue'
+import TierTerms from './TierTerms.vue'
 import { usersInWords } from './users-in-words'
 
 /** Levels, roles, audiences or tiers: made, renamed, ranked and removed, all in the draft. */
@@ -61,6 +66,11 @@ function addColumn(entry: Entry) {
   loft.change('tier', tier.id, tier)
 }
 const historyOf = ref<string | null>(null)
+const ranks = [
+  [-1, '↑', 'lower'],
+  [1, '↓', 'higher'],
+] as const
+const called = (entry: Entry) => entry.name ?? entry.id
 /** A copy has everything of the role but its holders. */
 function copy(role: Role) {
   const id = freshId(
@@ -96,22 +106,7 @@ const users = computed(
       entries.value.map(({ id }) => [id, usersInWords(loft.draft, loft.index, { kind: kind.value, id }).join(', ')]),
     ),
 )
-const tierLevel = (tier: Tier) => tier.visitor.levels?.[0]?.level ?? ''
-const setTierLevel = (tier: Tier, level: string) =>
-  put(tier, { visitor: { ...tier.visitor, levels: level ? [{ level, since: '2026-01-01T00:00:00Z' }] : undefined } })
-/** What is kept of a tier besides level and roles: it was looked at as if. */
-function moreOf({ visitor: { levels: _levels, roles: _roles, ...visitor } }: Tier): string {
-  const bare = { ...visitor, person: visitor.person ? { id: 'somebody' } : null }
-  return visitorWords(bare, loft.lexicon, loft.site.timezone ?? 'UTC', Date.now())
-    .split(', ')
-    .slice(1)
-    .join(', ')
-}
-function toggleTierRole(tier: Tier, role: string) {
-  const held = tier.visitor.roles ?? []
-  const roles = held.includes(role) ? held.filter(one => one !== role) : [...held, role]
-  put(tier, { visitor: { ...tier.visitor, roles: roles.length ? roles : undefined } })
-}
+provideWritable(() => mayChange.value)
 </script>
 
 <template>
@@ -119,111 +114,71 @@ function toggleTierRole(tier: Tier, role: string) {
     <p class="text-soft">{{ about[sort] }}</p>
     <ul class="grid gap-2">
       <li v-for="(entry, i) in entries" :key="entry.id" class="card flex flex-wrap items-center gap-x-4 gap-y-2 !py-2">
-        <input
-          class="input !w-[190px] font-semibold"
-          :aria-label="`Name of ${entry.name ?? entry.id}`"
-          :value="entry.name ?? entry.id"
-          :disabled="!mayChange"
-          @change="put(entry, { name: ($event.target as HTMLInputElement).value || undefined })" />
+        <Line
+          class="!w-[190px] font-semibold"
+          :name="`Name of ${called(entry)}`"
+          :value="called(entry)"
+          @set="put(entry, { name: $event || undefined })" />
         <template v-if="sort === 'levels'">
           <span class="text-soft">rank {{ (entry as Level).rank }}</span>
           <span v-if="mayChange" class="flex gap-1"
-            ><button
-              class="btn quiet !px-2"
-              :disabled="i === 0"
-              :aria-label="`Rank ${entry.name} lower`"
-              @click="move(entry as Level, -1)">
-              ↑ lower</button
-            ><button
-              class="btn quiet !px-2"
-              :disabled="i === entries.length - 1"
-              :aria-label="`Rank ${entry.name} higher`"
-              @click="move(entry as Level, 1)">
-              ↓ higher
-            </button></span
+            ><Act
+              v-for="[by, sign, word] in ranks"
+              :key="word"
+              quiet
+              class="!px-2"
+              :disabled="!entries[i + by]"
+              :name="`Rank ${entry.name} ${word}`"
+              @click="move(entry as Level, by)"
+              >{{ sign }} {{ word }}</Act
+            ></span
           >
         </template>
         <template v-if="sort === 'roles'">
-          <input
-            class="input !w-[330px] max-md:!w-full"
+          <Line
+            class="!w-[330px] max-md:!w-full"
             placeholder="What the role is for"
-            :aria-label="`What ${entry.name ?? entry.id} is for`"
+            :name="`What ${called(entry)} is for`"
             :value="entry.note ?? ''"
-            :disabled="!mayChange"
-            @change="put(entry, { note: ($event.target as HTMLInputElement).value || undefined })" />
-          <button
-            v-if="mayAdd"
-            class="text-[13px] text-woad underline"
-            :aria-label="`Copy ${entry.name ?? entry.id}`"
-            @click="copy(entry as Role)">
-            copy
-          </button>
+            @set="put(entry, { note: $event || undefined })" />
+          <LinkButton v-if="mayAdd" class="text-[13px]" :name="`Copy ${called(entry)}`" @click="copy(entry as Role)"
+            >copy</LinkButton
+          >
         </template>
         <div v-if="sort === 'audiences'" class="min-w-[320px] flex-1">
           <SentenceEditor
             lead="Is"
             :condition="(entry as Audience).is"
-            :lexicon="loft.lexicon"
-            :values="{}"
             :editable="mayChange"
             @change="$event && put(entry, { is: $event })" />
         </div>
-        <template v-if="sort === 'tiers'">
-          <i class="h-1.5 w-12 rounded-full" :style="{ background: loft.threads.get(entry.id) }" />
-          <template v-if="(entry as Tier).visitor.person">
-            <select
-              class="input !w-auto"
-              :aria-label="`Level of the tier ${entry.name}`"
-              :value="tierLevel(entry as Tier)"
-              :disabled="!mayChange"
-              @change="setTierLevel(entry as Tier, ($event.target as HTMLSelectElement).value)">
-              <option value="">no level</option>
-              <option v-for="level in loft.draft.levels" :key="level.id" :value="level.id">
-                {{ level.name }}
-              </option>
-            </select>
-            <span class="flex flex-wrap gap-1.5"
-              ><button
-                v-for="role in loft.draft.roles"
-                :key="role.id"
-                class="token"
-                :class="(entry as Tier).visitor.roles?.includes(role.id) ? 'met' : '!font-normal text-soft'"
-                :aria-pressed="(entry as Tier).visitor.roles?.includes(role.id) ?? false"
-                :disabled="!mayChange"
-                @click="toggleTierRole(entry as Tier, role.id)">
-                {{ role.name }}
-              </button></span
-            >
-          </template>
-          <span v-else class="text-soft">nobody signed in</span>
-          <span v-if="moreOf(entry as Tier)" class="text-[13px] text-soft">{{ moreOf(entry as Tier) }}</span>
-        </template>
+        <TierTerms v-if="sort === 'tiers'" :tier="entry as Tier" :editable="mayChange" @change="put(entry, $event)" />
         <template v-if="sort === 'levels' || sort === 'roles'">
           <NuxtLink class="text-[13px] text-woad underline" :to="`/loft/groups/${kind}/${entry.id}`"
-            >who holds it, what it opens<span class="sr-only">: {{ entry.name ?? entry.id }}</span></NuxtLink
+            >who holds it, what it opens<span class="sr-only">: {{ called(entry) }}</span></NuxtLink
           >
           <button
             v-if="loft.mayEntry('tier', 'add') && !columnOf({ kind: kind as GroupKind, id: entry.id }, loft.draft)"
             class="token add"
-            :aria-label="`+ its column on Reach, for ${entry.name ?? entry.id}`"
+            :aria-label="`+ its column on Reach, for ${called(entry)}`"
             @click="addColumn(entry)">
             + its column on Reach
           </button>
         </template>
-        <button
-          class="ml-auto text-[13px] text-woad underline"
-          :aria-label="`History of ${entry.name ?? entry.id}`"
-          :aria-expanded="historyOf === entry.id"
-          @click="historyOf = historyOf === entry.id ? null : entry.id">
-          history
-        </button>
-        <button
+        <Unfold
+          :id="entry.id"
+          v-model:which="historyOf"
+          class="ml-auto text-[13px]"
+          :name="`History of ${called(entry)}`"
+          >history</Unfold
+        >
+        <LinkButton
           v-if="mayWithdraw"
-          class="text-[13px] text-woad underline"
-          :aria-label="`Remove ${entry.name ?? entry.id}`"
-          @click="loft.change(kind, entry.id, null)">
-          remove
-        </button>
+          class="text-[13px]"
+          :name="`Remove ${called(entry)}`"
+          @click="loft.change(kind, entry.id, null)"
+          >remove</LinkButton
+        >
         <LevelTerms
           v-if="sort === 'levels'"
           class="w-full"

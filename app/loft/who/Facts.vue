@@ -5,10 +5,13 @@ import type { FactSource, PathPlace } from '~~/core/visitor/fact-source'
 import type { AskedFact } from '~~/server/services/facts/services'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choosable from '~/loft/kit/buttons/Choosable.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
 import SelectField from '~/loft/kit/fields/SelectField.vue'
 import TextField from '~/loft/kit/fields/TextField.vue'
-import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
 import { choicesIn, factTypes } from '~/loft/kit/people/fact-kinds'
 import NewFact from '~/loft/kit/people/NewFact.vue'
 import { usersInWords } from './users-in-words'
@@ -79,6 +82,58 @@ const setService = (change: Partial<NonNullable<typeof service.value>>) =>
     ) as FactSource,
   )
 
+/** What a service is asked by, field by field. */
+const serviceFields: {
+  key: keyof NonNullable<typeof service.value>
+  field: { label: string; type?: string } & Record<string, unknown>
+}[] = [
+  {
+    key: 'service',
+    field: { label: 'Service', hint: 'Where it is, the server’s BRAVIK_FACT_SERVICES says.', list: 'fact-services' },
+  },
+  { key: 'at', field: { label: 'Stands in its answer at', hint: 'A JSON Pointer (RFC 6901).' } },
+  {
+    key: 'path',
+    field: {
+      class: 'col-span-full',
+      label: 'Path',
+      hint: `It may name ${pathPlaces.map(one => `{${one}}`).join(' ')}; of whom that is not known, it is not asked.`,
+    },
+  },
+  {
+    key: 'withinMs',
+    field: {
+      label: 'Milliseconds it may take',
+      type: 'number',
+      min: 50,
+      max: 5000,
+      placeholder: String(usualWithinMs),
+    },
+  },
+  {
+    key: 'keepSeconds',
+    field: {
+      label: 'Seconds an answer is kept',
+      type: 'number',
+      min: 0,
+      max: 86_400,
+      placeholder: String(usualKeepSeconds),
+    },
+  },
+]
+/** A source that is one word: what it is called, and what it is. */
+const plain = computed(() => {
+  const from = fact.value?.from
+  if (!from || 'service' in from) return null
+  return 'query' in from
+    ? {
+        field: { label: 'Parameter', hint: `As in /visit?${from.query}=…` },
+        value: from.query,
+        set: (query: string) => setSource({ query }),
+      }
+    : { field: { label: 'Cookie' }, value: from.cookie, set: (cookie: string) => setSource({ cookie }) }
+})
+
 const known = reactive<Record<PathPlace, string>>({ person: '', email: '', firm: '', country: '', language: '' })
 const asked = computed(() => pathPlaces.filter(place => service.value?.path.includes(`{${place}}`)))
 const tried = ref<AskedFact | null>(null)
@@ -105,6 +160,7 @@ watch(chosen, () => {
   tried.value = null
   problem.value = ''
 })
+provideWritable(() => mayChange.value)
 </script>
 
 <template>
@@ -112,15 +168,14 @@ watch(chosen, () => {
     <div class="grid gap-3">
       <ul class="grid gap-0.5" aria-label="Facts">
         <li v-for="one in facts" :key="one.id">
-          <button
+          <Choosable
             class="grid w-full grid-cols-[minmax(0,1fr)_auto] gap-x-3 rounded px-2 py-1.5 text-left hover:bg-band"
-            :class="fact?.id === one.id ? 'bg-band' : ''"
-            :aria-current="fact?.id === one.id ? 'true' : undefined"
+            :on="fact?.id === one.id"
             @click="chosen = one.id">
             <b class="truncate">{{ one.name ?? one.id }}</b>
             <span class="text-[13px] text-soft">{{ factTypes[one.type] }}</span>
             <span class="col-span-full truncate text-[13px] text-soft">{{ saysWhere(one) }}</span>
-          </button>
+          </Choosable>
         </li>
         <li v-if="!facts.length" class="text-soft">No facts yet.</li>
       </ul>
@@ -129,39 +184,15 @@ watch(chosen, () => {
     <section v-if="fact" class="card grid gap-3" :aria-label="fact.name ?? fact.id">
       <h2 class="display text-[16px] font-bold">{{ fact.name ?? fact.id }}</h2>
       <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
-        <TextField
-          label="Name"
-          :value="fact.name ?? ''"
-          maxlength="100"
-          :disabled="!mayChange"
-          @change="set({ name: $event })" />
-        <SelectField
-          label="Comes from"
-          :value="whereOf(fact)"
-          :disabled="!mayChange"
-          @change="setWhere($event as Where)"
-          ><option v-for="(words, where) in whereWords" :key="where" :value="where">{{ words }}</option></SelectField
-        >
+        <TextField label="Name" :value="fact.name ?? ''" maxlength="100" @change="set({ name: $event })" />
+        <SelectField label="Comes from" :value="whereOf(fact)" :of="whereWords" @change="setWhere($event as Where)" />
         <TextField
           v-if="fact.type === 'choice'"
           class="col-span-full"
           label="One of"
           :value="fact.choices?.join(', ')"
-          :disabled="!mayChange"
           @change="set({ choices: choicesIn($event) })" />
-        <TextField
-          v-if="fact.from && 'query' in fact.from"
-          label="Parameter"
-          :hint="`As in /visit?${fact.from.query}=…`"
-          :value="fact.from.query"
-          :disabled="!mayChange"
-          @change="setSource({ query: $event })" />
-        <TextField
-          v-if="fact.from && 'cookie' in fact.from"
-          label="Cookie"
-          :value="fact.from.cookie"
-          :disabled="!mayChange"
-          @change="setSource({ cookie: $event })" />
+        <TextField v-if="plain" v-bind="plain.field" :value="plain.value" @change="plain.set" />
       </div>
       <p v-if="fact.from && !service" class="text-[13px] text-weld">
         Anybody can write this themselves: fit for showing something else, not for keeping something back.
@@ -173,43 +204,11 @@ watch(chosen, () => {
       <template v-if="service">
         <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">
           <TextField
-            label="Service"
-            hint="Where it is, the server’s BRAVIK_FACT_SERVICES says."
-            list="fact-services"
-            :value="service.service"
-            :disabled="!mayChange"
-            @change="setService({ service: $event })" />
-          <TextField
-            label="Stands in its answer at"
-            hint="A JSON Pointer (RFC 6901)."
-            :value="service.at"
-            :disabled="!mayChange"
-            @change="setService({ at: $event })" />
-          <TextField
-            class="col-span-full"
-            label="Path"
-            :hint="`It may name ${pathPlaces.map(one => `{${one}}`).join(' ')}; of whom that is not known, it is not asked.`"
-            :value="service.path"
-            :disabled="!mayChange"
-            @change="setService({ path: $event })" />
-          <TextField
-            label="Milliseconds it may take"
-            type="number"
-            min="50"
-            max="5000"
-            :value="service.withinMs"
-            :placeholder="String(usualWithinMs)"
-            :disabled="!mayChange"
-            @change="setService({ withinMs: number($event) })" />
-          <TextField
-            label="Seconds an answer is kept"
-            type="number"
-            min="0"
-            max="86400"
-            :value="service.keepSeconds"
-            :placeholder="String(usualKeepSeconds)"
-            :disabled="!mayChange"
-            @change="setService({ keepSeconds: number($event) })" />
+            v-for="one in serviceFields"
+            :key="one.key"
+            v-bind="one.field"
+            :value="service[one.key]"
+            @change="setService({ [one.key]: one.field.type ? number($event) : $event })" />
         </div>
         <datalist id="fact-services"><option v-for="one in services" :key="one" :value="one" /></datalist>
         <p v-if="!services.includes(service.service)" class="text-[13px] text-weld">
@@ -236,9 +235,9 @@ watch(chosen, () => {
       <Told :problem="problem || tryProblem" />
       <p class="flex items-baseline gap-3 text-[13px] text-soft">
         <span>{{ users.length ? `Named by ${users.join(', ')}.` : 'Nothing names it yet.' }}</span>
-        <button v-if="mayChange" class="btn small quiet ml-auto shrink-0" @click="loft.change('fact', fact.id, null)">
+        <Act v-if="mayChange" small quiet class="ml-auto shrink-0" @click="loft.change('fact', fact.id, null)">
           Remove this fact
-        </button>
+        </Act>
       </p>
     </section>
   </div>

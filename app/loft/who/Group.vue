@@ -5,8 +5,12 @@ import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import TextField from '~/loft/kit/fields/TextField.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import Press from '~/loft/kit/buttons/Press.vue'
+import AddLine from '~/loft/kit/fields/AddLine.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import FirmCard from '~/loft/kit/people/FirmCard.vue'
 import OwnGoods from '~/loft/kit/people/OwnGoods.vue'
@@ -121,17 +125,26 @@ watch(
   { immediate: true },
 )
 const names = computed(() => staffNames(loft.draft))
-const permissionName = ref('')
 function grant(permission: string) {
   const held = (entry.value as Role).permissions ?? []
   const permissions = held.includes(permission) ? held.filter(one => one !== permission) : [...held, permission]
   put({ permissions: permissions.length ? permissions : undefined })
 }
-function addPermission() {
-  const key = slug(permissionName.value)
-  if (key && !loft.draft.permissions?.some(one => one.id === key))
-    loft.change('permission', key, { id: key, name: permissionName.value })
-  permissionName.value = ''
+const nameFields = computed(() => {
+  const { name, id, publicName } = entry.value as Role
+  const untold = kind.value === 'level' ? name : 'none: nobody is told'
+  return [
+    { key: 'name', field: { label: 'Name, for you', value: name ?? id } },
+    {
+      key: 'publicName',
+      field: { label: 'Public name', value: publicName ?? '', placeholder: untold, maxlength: 80 },
+    },
+  ]
+})
+function addPermission(name: string) {
+  const key = slug(name)
+  if (key && !loft.draft.permissions?.some(one => one.id === key)) loft.change('permission', key, { id: key, name })
+  return true
 }
 </script>
 
@@ -165,16 +178,13 @@ function addPermission() {
           + its column on Reach
         </button>
         <span v-if="entry" class="ml-auto flex gap-3 text-[13px]">
-          <button class="text-woad underline" :aria-expanded="historyShown" @click="historyShown = !historyShown">
-            history
-          </button>
-          <button
+          <LinkButton :aria-expanded="historyShown" @click="historyShown = !historyShown"> history </LinkButton>
+          <LinkButton
             v-if="!isKey && loft.mayEntry(kind as EntryKind, 'withdraw')"
-            class="text-woad underline"
-            :aria-label="`Remove ${group.name}`"
+            :name="`Remove ${group.name}`"
             @click="loft.change(kind as EntryKind, id, null)">
             remove
-          </button>
+          </LinkButton>
         </span>
       </div>
       <VersionHistory
@@ -187,30 +197,22 @@ function addPermission() {
       <DraftStrip class="mb-3" />
       <div v-if="entry" class="mb-3 flex flex-wrap items-end gap-3">
         <TextField
-          label="Name, for you"
+          v-for="one in nameFields"
+          :key="one.key"
+          v-bind="one.field"
           input-class="!w-[170px]"
-          :value="entry.name ?? entry.id"
           :disabled="!mayChange"
-          @change="put({ name: named($event) })" />
-        <TextField
-          label="Public name"
-          input-class="!w-[170px]"
-          maxlength="80"
-          :placeholder="kind === 'level' ? entry.name : 'none: nobody is told'"
-          :value="entry.publicName ?? ''"
-          :disabled="!mayChange"
-          @change="put({ publicName: named($event) })" />
-        <label class="flex h-[34px] items-center gap-1.5"
-          ><input
-            type="checkbox"
-            :checked="kind === 'level' ? entry.shown !== false : entry.shown === true && entry.publicName !== undefined"
-            :disabled="!mayChange || (kind === 'role' && !entry.publicName)"
-            @change="
-              put({
-                shown: ($event.target as HTMLInputElement).checked === (kind === 'level') ? undefined : kind === 'role',
-              })
-            " />
-          shown to those who hold it</label
+          @change="put({ [one.key]: named($event) })" />
+        <Tick
+          class="flex h-[34px] items-center gap-1.5"
+          :on="kind === 'level' ? entry.shown !== false : entry.shown === true && entry.publicName !== undefined"
+          :disabled="!mayChange || (kind === 'role' && !entry.publicName)"
+          @set="
+            put({
+              shown: $event === (kind === 'level') ? undefined : kind === 'role',
+            })
+          ">
+          shown to those who hold it</Tick
         >
         <TextField
           class="min-w-[220px] flex-1"
@@ -270,25 +272,22 @@ function addPermission() {
             </h2>
             <p class="mb-1 text-[13px] text-soft">For rules of the site's own, such as “may See drafts”.</p>
             <p class="flex flex-wrap gap-1.5">
-              <button
+              <Press
                 v-for="permission in loft.draft.permissions"
                 :key="permission.id"
-                class="token"
-                :class="(entry as Role).permissions?.includes(permission.id) ? 'met' : 'add'"
-                :aria-pressed="(entry as Role).permissions?.includes(permission.id) ?? false"
+                token
                 :disabled="!mayChange"
+                :on="(entry as Role).permissions?.includes(permission.id) ?? false"
                 @click="grant(permission.id)">
                 {{ permission.name ?? permission.id }}
-              </button>
+              </Press>
             </p>
-            <form v-if="loft.may('roles', 'add')" class="mt-2 flex gap-2" @submit.prevent="addPermission">
-              <input
-                v-model="permissionName"
-                class="input"
-                placeholder="Name of a permission"
-                aria-label="Name of a new permission"
-                required /><button class="btn">+ Add</button>
-            </form>
+            <AddLine
+              v-if="loft.may('roles', 'add')"
+              class="mt-2"
+              name="Name of a new permission"
+              hint="Name of a permission"
+              :add="addPermission" />
           </section>
         </div>
       </div>

@@ -5,6 +5,8 @@ import { sayGate, textOf } from '~~/core/sentences/say'
 import { kindNames } from '~~/core/sentences/words'
 import { described } from '~/kinds/described'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
 import { freshId } from '~/loft/kit/things/fresh-id'
@@ -98,7 +100,7 @@ watch(
       <template v-else-if="giving.state === 'inside'">
         <p>It stands in the {{ what(giving.in) }}, which does not open to {{ group.name }}: that comes first.</p>
         <p>
-          <button class="btn" @click="choose(giving.in)">Give them the {{ kindNames[giving.in.kind] }} first</button>
+          <Act @click="choose(giving.in)">Give them the {{ kindNames[giving.in.kind] }} first</Act>
         </p>
       </template>
       <template v-else>
@@ -107,7 +109,7 @@ watch(
             {{ giving.isNew ? 'A gate on this alone' : 'The gate on it' }}, which then says
           </p>
           <p class="mb-1.5">{{ said(giving.here) }}</p>
-          <button class="btn" @click="give(giving.here)">Give them this {{ kindNames[chosen.kind] }}</button>
+          <Act @click="give(giving.here)">Give them this {{ kindNames[chosen.kind] }}</Act>
         </div>
         <div v-if="giving.wide">
           <p class="text-[13px] text-soft">
@@ -115,7 +117,7 @@ watch(
             {{ giving.besides }} more {{ giving.besides === 1 ? 'thing' : 'things' }}, which then says
           </p>
           <p class="mb-1.5">{{ said(giving.wide) }}</p>
-          <button class="btn" @click="give(giving.wide)">Give them all it stands before</button>
+          <Act @click="give(giving.wide)">Give them all it stands before</Act>
         </div>
         <p v-if="!giving.here && !giving.wide">
           More than one gate keeps {{ group.name }} out of the {{ what(chosen) }}.
@@ -124,7 +126,7 @@ watch(
           >
         </p>
       </template>
-      <button class="w-fit text-[13px] text-woad underline" @click="chosen = null">Leave it</button>
+      <LinkButton class="w-fit text-[13px]" @click="chosen = null">Leave it</LinkButton>
     </div>
     <p v-if="given" class="mt-2 text-moss" role="status">{{ given }}</p>
   </section>

@@ -4,10 +4,12 @@ import type { Condition } from '~~/core/conditions/condition'
 import type { ListedPerson } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
-import Dialog from '~/loft/kit/dialogs/Dialog.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { endOfDay, useDay, useDeed } from '~/loft/kit/fields/loft-form'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import BulkCard from '~/loft/kit/people/BulkCard.vue'
+import EntersLoft from '~/loft/kit/people/EntersLoft.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import TokenPicker from '~/loft/kit/sentences/TokenPicker.vue'
 import type { Group } from './group'
@@ -109,6 +111,17 @@ async function changed() {
   many.value = null
   await load()
 }
+/** What is done with those who are ticked, or else with all a sentence is true of. */
+const bulk = computed(() => {
+  const target = props.group.id
+  if (ticked.value.size) {
+    const act = isLevel.value ? ('takeLevel' as const) : ('takeRole' as const)
+    return { who: { ids: [...ticked.value] }, count: ticked.value.size, only: { act, target } }
+  }
+  const act = isLevel.value ? ('giveLevel' as const) : ('giveRole' as const)
+  const { condition, count } = many.value ?? {}
+  return many.value && { who: { query: { condition } }, count: count!, only: { act, target } }
+})
 </script>
 
 <template>
@@ -120,26 +133,25 @@ async function changed() {
     <p v-if="!holders" class="text-soft">Who holds it shows to who may look at people.</p>
     <ul v-else class="max-h-[230px] overflow-y-auto" tabindex="0" aria-label="Holders">
       <li v-for="person in holders.people" :key="person.id" class="flex items-baseline gap-2 py-[1px]">
-        <input
+        <Tick
           v-if="mayTake && isOwn(person)"
-          type="checkbox"
-          :aria-label="`Tick ${person.name}`"
-          :checked="ticked.has(person.id)"
-          @change="tick(person.id)" />
+          :name="`Tick ${person.name}`"
+          :on="ticked.has(person.id)"
+          @set="tick(person.id)" />
         <NuxtLink class="truncate hover:underline" :to="`/loft/people/${person.id}`">{{ person.name }}</NuxtLink>{{
           ' '
         }}
         <span class="truncate text-[13px] text-soft">{{
           !isOwn(person) ? 'through a level or firm' : untilOf(person) ? `until ${day(untilOf(person)!)}` : ''
         }}</span>
-        <button
+        <LinkButton
           v-if="mayTake && isOwn(person)"
-          class="ml-auto shrink-0 text-[13px] text-woad underline"
-          :aria-label="`Take ${group.name} from ${person.name}`"
+          class="ml-auto shrink-0 text-[13px]"
+          :name="`Take ${group.name} from ${person.name}`"
           :disabled="busy"
           @click="take(person)">
           take
-        </button>
+        </LinkButton>
       </li>
       <li v-if="!holders.count" class="text-soft">Nobody yet.</li>
       <li v-if="holders.count > holders.people.length" class="text-[13px] text-soft">
@@ -174,7 +186,6 @@ async function changed() {
       <p v-if="!group.staff" class="mt-2 text-[13px]">
         <TokenPicker
           v-if="saying"
-          :lexicon="loft.lexicon"
           initial=""
           label="Give it to everybody who is"
           @pick="giveMany"
@@ -184,31 +195,17 @@ async function changed() {
     </template>
     <Told :problem="problem" :done="done" />
     <BulkCard
-      v-if="ticked.size"
+      v-if="bulk"
+      :key="bulk.only.act"
       class="mt-2"
-      :who="{ ids: [...ticked] }"
-      :count="ticked.size"
-      :only="{ act: isLevel ? 'takeLevel' : 'takeRole', target: group.id }"
+      v-bind="bulk"
       @changed="changed"
-      @leave="ticked = new Set()" />
-    <BulkCard
-      v-else-if="many"
-      class="mt-2"
-      :who="{ query: { condition: many.condition } }"
-      :count="many.count"
-      :only="{ act: isLevel ? 'giveLevel' : 'giveRole', target: group.id }"
-      @changed="changed"
-      @leave="many = null" />
-    <Dialog :open="confirming !== null" title="Hand out a staff role?" @update:open="confirming = null">
-      <p>
-        <b>{{ confirming?.name }}</b> becomes <b>{{ group.name }}</b> and enters the loft. One person.
-      </p>
-      <div class="mt-4 flex justify-end gap-2">
-        <button class="btn" @click="confirming = null">Leave it</button
-        ><button class="btn live" @click="give(confirming!, group.id)">
-          Make {{ confirming?.name }} {{ group.name }}
-        </button>
-      </div>
-    </Dialog>
+      @leave="ticked.size ? (ticked = new Set()) : (many = null)" />
+    <EntersLoft
+      :open="confirming !== null"
+      :person="confirming?.name"
+      :role="group.name"
+      @update:open="confirming = null"
+      @do="give(confirming!, group.id)" />
   </section>
 </template>

@@ -3,6 +3,9 @@ import { setFor, staffSets } from '~~/core/staff/staff-kinds'
 import type { StaffAction, StaffKindId, StaffSet } from '~~/core/staff/staff-kinds'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 import { useLoft } from '~/loft/core/loft'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import Press from '~/loft/kit/buttons/Press.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { actionWords, kindOf } from '~/loft/kit/words/staff-words'
 
 /** The sentences of one role about one kind of thing: words are switched on and off in place. */
@@ -65,37 +68,26 @@ const sets = computed(() =>
     <div v-for="(rule, i) in rules" :key="i" class="leading-[1.95]">
       <b>{{ roleName }}</b> may
       <template v-for="action in kind.actions" :key="action">
-        <button
-          class="token"
-          :class="rule.actions.includes(action) ? 'met' : 'add'"
-          :aria-pressed="rule.actions.includes(action)"
-          :disabled="busy"
-          @click="toggleAction(i, action)">
-          {{ actionWords[action] }}</button>{{ ' ' }}
+        <Press token :disabled="busy" :on="rule.actions.includes(action)" @click="toggleAction(i, action)">
+          {{ actionWords[action] }}</Press>{{ ' ' }}
       </template>
       {{ kind.many
       }}<template v-if="kind.owned">
         made by
-        <select
+        <Choice
           class="token"
           :value="rule.whose"
           :disabled="busy"
-          aria-label="Made by whom"
-          @change="setWhose(i, ($event.target as HTMLSelectElement).value as StaffRule['whose'])">
-          <option v-for="(words, whose) in whoseWords" :key="whose" :value="whose">
-            {{ words }}
-          </option>
-        </select>
-        <select
+          name="Made by whom"
+          :of="whoseWords"
+          @change="setWhose(i, $event as StaffRule['whose'])" />
+        <Choice
           v-if="rule.whose === 'audience'"
           class="token"
           :value="rule.audience"
-          aria-label="Which audience"
-          @change="replace(i, { ...rule, audience: ($event.target as HTMLSelectElement).value })">
-          <option v-for="audience in loft.live.audiences" :key="audience.id" :value="audience.id">
-            {{ audience.name }}
-          </option>
-        </select> </template
+          name="Which audience"
+          :of="loft.live.audiences"
+          @change="replace(i, { ...rule, audience: $event })" /> </template
       >.
       <p v-if="kind.fields && rule.actions.some(action => action !== 'withdraw')" class="text-[13.5px]">
         of each:
@@ -109,9 +101,7 @@ const sets = computed(() =>
             {{ field }}</button>{{ ' ' }}
         </template>
       </p>
-      <button class="text-[13px] text-woad underline" :disabled="busy" @click="replace(i, null)">
-        take this sentence out
-      </button>
+      <LinkButton class="text-[13px]" :disabled="busy" @click="replace(i, null)"> take this sentence out </LinkButton>
     </div>
     <p v-if="!rules.length" class="text-soft">Nothing of it so far.</p>
     <p v-if="kind.later" class="text-[13px] text-soft">

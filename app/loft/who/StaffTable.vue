@@ -9,12 +9,14 @@ import type { StaffCell } from '~~/core/staff/staff-table'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { useSeenAsRole } from '~/loft/core/seen-as-role'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
-import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import Grid from '~/loft/kit/grids/Grid.vue'
-import Holds from '~/loft/kit/place/Holds.vue'
+import Making from '~/loft/kit/place/Making.vue'
 import { slug } from '~/loft/kit/things/slug'
 import { actionWords, kindOf, staffNames } from '~/loft/kit/words/staff-words'
 import { capital } from '~/loft/kit/words/text-words'
@@ -233,20 +235,16 @@ async function put(next: StaffRule[]) {
       <p class="flex flex-wrap items-baseline gap-x-3 text-[13px] text-soft">
         {{ column.name }}
         <span v-if="column.id" class="ml-auto flex gap-3">
-          <button
+          <LinkButton
             v-if="maySee(column)"
-            class="text-woad underline"
             :title="`The console as ${column.name} has it, read only`"
             @click="seenAs.begin(column.id)">
             see its loft
-          </button>
+          </LinkButton>
           <NuxtLink class="text-woad underline" :to="`/loft/groups/role/${column.id}`">who holds it</NuxtLink>
-          <button
-            v-if="mayMake && !column.masterKey"
-            class="text-woad underline"
-            @click="fresh = { of: column, name: `${column.name} 2` }">
+          <LinkButton v-if="mayMake && !column.masterKey" @click="fresh = { of: column, name: `${column.name} 2` }">
             copy the role
-          </button>
+          </LinkButton>
         </span>
       </p>
       <h2 class="mb-2 text-[18px]">
@@ -273,7 +271,7 @@ async function put(next: StaffRule[]) {
         On every screen and every route. A new staff role may sign in and change its own profile, nothing else.
       </p>
       <p v-if="mayMake" class="mt-3">
-        <button class="btn" @click="fresh = { of: null, name: '' }">+ A staff role</button>
+        <Act @click="fresh = { of: null, name: '' }">+ A staff role</Act>
       </p>
       <Dialog
         :open="fresh !== null"
@@ -286,11 +284,7 @@ async function put(next: StaffRule[]) {
           <p v-else class="text-soft">It may do nothing until a sentence says so. Nobody holds it yet.</p>
           <TextField v-model="fresh.name" label="Name" required maxlength="200" />
           <Told :problem="problem" />
-          <div class="flex items-center justify-end gap-2">
-            <Holds class="mr-auto" when="next" />
-            <button type="button" class="btn" @click="fresh = null">Leave it</button>
-            <button class="btn" :disabled="busy">Make the role</button>
-          </div>
+          <Making doing="Make the role" :busy="busy" @leave="fresh = null" />
         </form>
       </Dialog>
     </aside>

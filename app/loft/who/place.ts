@@ -1,5 +1,5 @@
 import { defineAsyncComponent } from 'vue'
-import { mayLook, tabbed } from '~/loft/core/place'
+import { mayLook, tab, tabbed } from '~/loft/core/place'
 import type { Tab } from '~/loft/core/place'
 
 const EntryList = defineAsyncComponent(() => import('./EntryList.vue'))
@@ -23,19 +23,7 @@ export const who = tabbed({
     rules('roles', 'Visitor roles', mayLook('roles')),
     rules('audiences', 'Audiences', mayLook('gates')),
     rules('tiers', 'Tiers', mayLook('gates')),
-    {
-      key: 'facts',
-      label: 'Facts',
-      may: mayLook('settings-sign-up'),
-      component: defineAsyncComponent(() => import('./Facts.vue')),
-      holds: 'next',
-    },
-    {
-      key: 'staff',
-      label: 'Staff roles',
-      may: mayLook('staff'),
-      component: defineAsyncComponent(() => import('./StaffTable.vue')),
-      holds: 'once',
-    },
+    tab('facts', 'Facts', () => import('./Facts.vue'), { may: mayLook('settings-sign-up'), holds: 'next' }),
+    tab('staff', 'Staff roles', () => import('./StaffTable.vue'), { may: mayLook('staff'), holds: 'once' }),
   ],
 })

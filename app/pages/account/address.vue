@@ -1,26 +1,19 @@
 <script setup lang="ts">
 import Form from '~/site/Form.vue'
 import { useOwn } from '~/site/own-page'
+import OwnPage from '~/site/OwnPage.vue'
 import Said from '~/site/Said.vue'
-import { useSay } from '~/site/site-say'
-const { data, problems } = useOwn<{ token: string; email: string | null }>()
-const say = useSay()
-useHead({ title: say('account.your-new-address'), meta: [{ name: 'robots', content: 'noindex' }] })
+const { data, problems, say } = useOwn<{ token: string; email: string | null }>()
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ say('account.your-new-address') }}</h1>
+  <OwnPage :title="say('account.your-new-address')">
     <Form v-if="data.email || problems['']" :problem="problems['']" :hidden="{ token: data.token }">
       <p>
-        <Said word="account.sign-in-as"
-          ><template #email
-            ><b>{{ data.email }}</b></template
-          ></Said
-        >
+        <Said word="account.sign-in-as" :email="data.email" />
       </p>
       <button class="button">{{ say('account.take-address') }}</button>
     </Form>
     <p v-else>{{ say('account.address-broken') }}</p>
-  </article>
+  </OwnPage>
 </template>

@@ -3,14 +3,13 @@ import { moneyWords } from '~~/core/money'
 import type { BuyData } from '~~/server/own-pages/account'
 import Form from '~/site/Form.vue'
 import { useOwn, useSaidProblem } from '~/site/own-page'
+import OwnPage from '~/site/OwnPage.vue'
 import { usePageView } from '~/site/page-view'
-import { useSay, useSiteDay } from '~/site/site-say'
+import { useSiteDay } from '~/site/site-say'
 
-const { data, problems } = useOwn<BuyData>()
-const say = useSay()
+const { data, problems, say } = useOwn<BuyData>()
 const said = useSaidProblem()
 const { locale } = usePageView().words
-useHead({ title: say('buy.your-level'), meta: [{ name: 'robots', content: 'noindex' }] })
 const money = (minor: number) => moneyWords(minor, data.currency, locale)
 const every = (amount: string, span: 'month' | 'year' | 'once') => say(`price.${span}`, { amount })
 const day = useSiteDay(data.timezone)
@@ -18,14 +17,11 @@ const chosen = computed(() => data.chosen)
 </script>
 
 <template>
-  <article class="narrow">
-    <nav class="trail" :aria-label="say('page.trail')">
-      <a href="/account">{{ say('account.title') }}</a>
-    </nav>
-    <h1>{{ chosen ? say('home.become', { name: chosen.name }) : say('buy.choose') }}</h1>
-    <p v-if="problems[''] || data.refusal" class="problem" role="alert">
-      {{ problems[''] ?? said(data.refusal ?? '') }}
-    </p>
+  <OwnPage
+    :title="say('buy.your-level')"
+    of-account
+    :heading="chosen ? say('home.become', { name: chosen.name }) : say('buy.choose')"
+    :problem="problems[''] ?? (data.refusal ? said(data.refusal) : undefined)">
     <template v-if="chosen">
       <p v-if="chosen.sort === 'upgrade'">{{ say('buy.upgrade') }}</p>
       <p v-else-if="chosen.sort === 'downgrade'">
@@ -75,5 +71,5 @@ const chosen = computed(() => data.chosen)
       </li>
       <li v-if="!data.levels.length">{{ say('buy.none') }}</li>
     </ul>
-  </article>
+  </OwnPage>
 </template>

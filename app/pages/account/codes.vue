@@ -3,11 +3,10 @@ import type { CodesData } from '~~/server/own-pages/codes'
 import Field from '~/site/Field.vue'
 import Form from '~/site/Form.vue'
 import { useOwn } from '~/site/own-page'
-import { useSay, useSiteTime } from '~/site/site-say'
+import OwnPage from '~/site/OwnPage.vue'
+import { useSiteTime } from '~/site/site-say'
 
-const { data, problems, values } = useOwn<CodesData>()
-const say = useSay()
-useHead({ title: say('code.title'), meta: [{ name: 'robots', content: 'noindex' }] })
+const { data, problems, values, say } = useOwn<CodesData>()
 const time = useSiteTime(data.timezone)
 const back = computed(() => values.back ?? data.back)
 /** Whoever uses one of the list stays at the list. */
@@ -16,8 +15,7 @@ const hidden = computed((): Record<string, string> => (back.value ? { back: back
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ say('code.title') }}</h1>
+  <OwnPage :title="say('code.title')">
     <Form action="/account/codes" :problem="problems['']" :hidden="hidden">
       <p>{{ say('code.text') }}</p>
       <Field
@@ -42,5 +40,5 @@ const hidden = computed((): Record<string, string> => (back.value ? { back: back
         </form>
       </li>
     </ul>
-  </article>
+  </OwnPage>
 </template>

@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import type { ProfileData } from '~~/server/own-pages/account'
+import EmailField from '~/site/EmailField.vue'
+import FactFields from '~/site/FactFields.vue'
 import Field from '~/site/Field.vue'
 import Form from '~/site/Form.vue'
 import { useOwn } from '~/site/own-page'
+import OwnPage from '~/site/OwnPage.vue'
+import PasswordField from '~/site/PasswordField.vue'
 import Said from '~/site/Said.vue'
-import { useSay } from '~/site/site-say'
 
-const { data, problems, values } = useOwn<ProfileData>()
-const say = useSay()
-useHead({ title: say('account.profile'), meta: [{ name: 'robots', content: 'noindex' }] })
+const { data, problems, values, say } = useOwn<ProfileData>()
 const done: Record<string, string> = {
   profile: say('account.kept'),
   password: say('account.password-done'),
@@ -22,17 +23,7 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
 </script>
 
 <template>
-  <article class="narrow">
-    <nav class="trail" :aria-label="say('page.trail')">
-      <a href="/account">{{ say('account.title') }}</a>
-    </nav>
-    <h1>{{ say('account.profile') }}</h1>
-    <p v-if="done[data.done]" class="said" role="status">
-      {{ done[data.done] }}
-    </p>
-    <p v-if="problems['']" class="problem" role="alert">
-      {{ problems[''] }}
-    </p>
+  <OwnPage :title="say('account.profile')" of-account :done="done[data.done]" :problem="problems['']">
     <Form v-if="data.unproven && data.done !== 'prove'" :hidden="{ what: 'prove' }">
       <p>{{ say('account.unproven', { email: data.email }) }}</p>
       <button class="button plain">{{ say('account.prove') }}</button>
@@ -45,60 +36,29 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         required
         :value="of('profile', 'name', data.name)"
         :problem="problems.name" />
-      <Field
-        v-for="fact in data.facts"
-        :key="fact.id"
-        :name="`fact-${fact.id}`"
-        :label="fact.name"
-        :type="fact.type as 'text'"
-        :choices="fact.choices"
-        :value="of('profile', `fact-${fact.id}`, fact.value)"
-        :problem="problems[`fact-${fact.id}`]" />
+      <FactFields
+        :facts="data.facts"
+        :value="(field, id) => of('profile', field, data.facts.find(one => one.id === id)?.value)"
+        :problems="problems" />
       <button class="button">{{ say('account.keep') }}</button>
     </Form>
     <Form :hidden="{ what: 'address' }">
       <h2>{{ say('account.another-address') }}</h2>
       <p>
-        <Said word="account.signed-in-as"
-          ><template #email
-            ><b>{{ data.email }}</b></template
-          ></Said
-        >
+        <Said word="account.signed-in-as" :email="data.email" />
       </p>
-      <Field
-        name="email"
-        :label="say('account.new-address')"
-        type="email"
-        required
-        :value="of('address', 'email')"
-        :problem="problems.email" />
-      <Field
+      <EmailField :label="say('account.new-address')" :value="of('address', 'email')" :problem="problems.email" />
+      <PasswordField
         id="address-password"
         name="oldPassword"
         :label="say('account.your-password')"
-        type="password"
-        autocomplete="current-password"
-        required
         :problem="problems.addressPassword" />
       <button class="button plain">{{ say('account.take-new-address') }}</button>
     </Form>
     <Form :hidden="{ what: 'password' }">
       <h2>{{ say('enter.another-password') }}</h2>
-      <Field
-        name="oldPassword"
-        :label="say('account.password-now')"
-        type="password"
-        autocomplete="current-password"
-        required
-        :problem="problems.oldPassword" />
-      <Field
-        name="password"
-        :label="say('enter.new-password')"
-        :hint="say('enter.password-hint')"
-        type="password"
-        autocomplete="new-password"
-        required
-        :problem="problems.password" />
+      <PasswordField name="oldPassword" :label="say('account.password-now')" :problem="problems.oldPassword" />
+      <PasswordField :label="say('enter.new-password')" fresh :problem="problems.password" />
       <button class="button plain">{{ say('account.take-new-password') }}</button>
     </Form>
     <section class="form">
@@ -114,5 +74,5 @@ const of = (what: string, key: string, otherwise = '') => (values.what === what 
         <button class="button plain">{{ say('account.feed-end') }}</button>
       </Form>
     </section>
-  </article>
+  </OwnPage>
 </template>

@@ -3,22 +3,16 @@ import type { ApplyData } from '~~/server/own-pages/application'
 import Field from '~/site/Field.vue'
 import Form from '~/site/Form.vue'
 import { useOwn } from '~/site/own-page'
-import { useSay } from '~/site/site-say'
+import OwnPage from '~/site/OwnPage.vue'
 
-const { data, problems, values } = useOwn<ApplyData>()
+const { data, problems, values, say } = useOwn<ApplyData>()
 const visitorOnes = computed(() => data.open.filter(one => !one.staff))
 const kinds = computed(() => [...new Set(data.open.flatMap(one => one.kinds))])
-const say = useSay()
-useHead({ title: say('apply.title'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
-  <article class="narrow">
-    <nav class="trail" :aria-label="say('page.trail')">
-      <a href="/account">{{ say('account.title') }}</a>
-    </nav>
+  <OwnPage :title="say('apply.title')" of-account :heading="data.target ? data.name : say('apply.title')">
     <template v-if="data.target">
-      <h1>{{ data.name }}</h1>
       <p v-if="data.intro">
         {{ data.intro }}
       </p>
@@ -34,7 +28,6 @@ useHead({ title: say('apply.title'), meta: [{ name: 'robots', content: 'noindex'
       </Form>
     </template>
     <template v-else>
-      <h1>{{ say('apply.title') }}</h1>
       <ul class="choices">
         <li v-for="one in visitorOnes" :key="one.target">
           <b>{{ one.name }}</b><a :href="one.path">{{ say('apply.title') }}</a>
@@ -58,5 +51,5 @@ useHead({ title: say('apply.title'), meta: [{ name: 'robots', content: 'noindex'
         </ul>
       </template>
     </template>
-  </article>
+  </OwnPage>
 </template>

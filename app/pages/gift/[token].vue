@@ -2,19 +2,16 @@
 import type { GiftData } from '~~/server/own-pages/gift'
 import Form from '~/site/Form.vue'
 import { useOwn } from '~/site/own-page'
+import OwnPage from '~/site/OwnPage.vue'
 import { usePageView } from '~/site/page-view'
-import { useSay } from '~/site/site-say'
 
-const { data, problems } = useOwn<GiftData>()
-const say = useSay()
+const { data, problems, say } = useOwn<GiftData>()
 const { locale } = usePageView().words
 const day = (at: string) => new Date(at).toLocaleDateString(locale, { timeZone: data.timezone, dateStyle: 'long' })
-useHead({ title: say('gift.title'), meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ say('gift.title') }}</h1>
+  <OwnPage :title="say('gift.title')">
     <p>{{ say('gift.text', { from: data.from }) }}</p>
     <ul>
       <li v-for="what in data.what" :key="what">
@@ -32,5 +29,5 @@ useHead({ title: say('gift.title'), meta: [{ name: 'robots', content: 'noindex' 
       </p>
       <p>{{ say('gift.until', { day: day(data.until) }) }}</p>
     </template>
-  </article>
+  </OwnPage>
 </template>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 /** Any other address of the console. */
-definePageMeta({ layout: 'loft' })
 useHead({ title: 'No such place · Bravik' })
 </script>
 

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 import { activity } from '~/loft/activity/place'
 import TabbedPlace from '~/loft/kit/place/TabbedPlace.vue'
-
-definePageMeta({ layout: 'loft' })
 </script>
 
 <template>

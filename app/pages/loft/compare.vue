@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import Compare from '~/loft/reach/Compare.vue'
-
-definePageMeta({ layout: 'loft' })
 </script>
 
 <template>

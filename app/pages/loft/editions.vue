@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import Editions from '~/loft/editions/Editions.vue'
-
-definePageMeta({ layout: 'loft' })
 </script>
 
 <template>

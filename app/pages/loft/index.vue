@@ -1,7 +1,5 @@
 <script setup lang="ts">
 import Reach from '~/loft/reach/Reach.vue'
-
-definePageMeta({ layout: 'loft' })
 </script>
 
 <template>

@@ -1,7 +1,3 @@
-<script setup lang="ts">
-definePageMeta({ layout: 'loft' })
-</script>
-
 <template>
   <NuxtPage />
 </template>

@@ -1,8 +1,6 @@
 <script setup lang="ts">
 import TabbedPlace from '~/loft/kit/place/TabbedPlace.vue'
 import { who } from '~/loft/who/place'
-
-definePageMeta({ layout: 'loft' })
 </script>
 
 <template>

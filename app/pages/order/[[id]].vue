@@ -3,24 +3,22 @@ import { moneyWords } from '~~/core/money'
 import type { OrderData } from '~~/server/own-pages/order'
 import Form from '~/site/Form.vue'
 import { useOwn } from '~/site/own-page'
+import OwnPage from '~/site/OwnPage.vue'
 import { usePageView } from '~/site/page-view'
 import Receipt from '~/site/page/Receipt.vue'
-import { useSay, useSiteTime } from '~/site/site-say'
+import { useSiteTime } from '~/site/site-say'
 
-const { data } = useOwn<OrderData>()
-const say = useSay()
+const { data, say } = useOwn<OrderData>()
 const { locale } = usePageView().words
 const { order, mine } = data
 const money = (minor: number) => moneyWords(minor, data.currency, locale)
 const time = useSiteTime(data.timezone)
 const title = order ? say('order.title', { number: String(order.number) }) : say('order.mine')
-useHead({ title, meta: [{ name: 'robots', content: 'noindex' }] })
 const names = new Intl.DisplayNames(locale, { type: 'region' })
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ title }}</h1>
+  <OwnPage :title="title">
     <template v-if="order">
       <p role="status">
         {{ say(order.stands) }}
@@ -77,5 +75,5 @@ const names = new Intl.DisplayNames(locale, { type: 'region' })
       </table>
       <p v-else>{{ say('order.none') }}</p>
     </template>
-  </article>
+  </OwnPage>
 </template>

@@ -3,22 +3,19 @@ import { moneyWords } from '~~/core/money'
 import type { PayData } from '~~/server/own-pages/pay'
 import Form from '~/site/Form.vue'
 import { useOwn, useSaidProblem } from '~/site/own-page'
+import OwnPage from '~/site/OwnPage.vue'
 import { usePageView } from '~/site/page-view'
-import { useSay } from '~/site/site-say'
 
-const { data, problems } = useOwn<PayData>()
-const say = useSay()
+const { data, problems, say } = useOwn<PayData>()
 const said = useSaidProblem()
 const { locale } = usePageView().words
-useHead({ title: say('buy.till'), meta: [{ name: 'robots', content: 'noindex' }] })
 const settled: Record<string, string> = { paid: say('buy.is-paid'), refunded: say('buy.given-back') }
 const what = data.order ? say('order.title', { number: data.what.slice(1) }) : data.what
 const home = data.order ? what : say('account.title')
 </script>
 
 <template>
-  <article class="narrow">
-    <h1>{{ say('buy.till') }}</h1>
+  <OwnPage :title="say('buy.till')">
     <p class="notice">{{ say('buy.stand-in') }}</p>
     <table class="receipt">
       <tbody>
@@ -46,5 +43,5 @@ const home = data.order ? what : say('account.title')
         <a v-else href="/account">{{ say('buy.leave') }}</a>
       </span>
     </Form>
-  </article>
+  </OwnPage>
 </template>

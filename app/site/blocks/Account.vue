@@ -1,11 +1,9 @@
 <script setup lang="ts">
-import { usePageView } from '~/site/page-view'
-import { useSay } from '~/site/site-say'
+import { usePage } from '~/site/site-say'
 import type { ViewOf } from './shown'
 
 defineProps<{ block: ViewOf<'account'> }>()
-const view = usePageView()
-const say = useSay()
+const { view, say } = usePage()
 </script>
 
 <template>

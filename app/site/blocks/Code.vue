@@ -2,6 +2,7 @@
 import { usePageView } from '~/site/page-view'
 import { useSay } from '~/site/site-say'
 import type { ViewOf } from './shown'
+import Titled from './Titled.vue'
 
 /** A code, with a button that gives it; or one that shows them a code of their own. */
 defineProps<{ block: ViewOf<'code'> }>()
@@ -10,8 +11,7 @@ const { here } = usePageView()
 </script>
 
 <template>
-  <section class="panel code">
-    <h2 v-if="block.title">{{ block.title }}</h2>
+  <Titled class="panel code" :title="block.title">
     <p v-if="block.text">{{ block.text }}</p>
     <p v-if="block.code">
       <b class="code-word">{{ block.code }}</b>
@@ -23,5 +23,5 @@ const { here } = usePageView()
       <input v-else type="hidden" name="own" :value="block.offer" />
       <button class="button">{{ say(block.code ? 'code.use' : 'code.ask') }}</button>
     </form>
-  </section>
+  </Titled>
 </template>

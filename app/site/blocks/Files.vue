@@ -1,14 +1,14 @@
 <script setup lang="ts">
 import { useSay } from '~/site/site-say'
 import type { ViewOf } from './shown'
+import Titled from './Titled.vue'
 
 defineProps<{ block: ViewOf<'files'> }>()
 const say = useSay()
 </script>
 
 <template>
-  <section class="files">
-    <h2 v-if="block.title">{{ block.title }}</h2>
+  <Titled class="files" :title="block.title">
     <ul>
       <li v-for="(one, i) in block.files" :key="i">
         <b v-if="one.title"
@@ -25,5 +25,5 @@ const say = useSay()
         </p>
       </li>
     </ul>
-  </section>
+  </Titled>
 </template>

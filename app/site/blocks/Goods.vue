@@ -5,16 +5,14 @@ import { useSay } from '~/site/site-say'
 import Weave from '~/site/Weave.vue'
 import { wovenPalette } from '~/site/woven-palette'
 import type { ViewOf } from './shown'
+import Titled from './Titled.vue'
 
 defineProps<{ block: ViewOf<'goods'> }>()
 const say = useSay()
 </script>
 
 <template>
-  <section class="goods">
-    <h2 v-if="block.title">
-      {{ block.title }}
-    </h2>
+  <Titled class="goods" :title="block.title">
     <ShelfBar v-if="block.shelf" :shelf="block.shelf" />
     <ul v-if="block.things.length" class="cards">
       <li v-for="one in block.things" :key="one.href">
@@ -38,5 +36,5 @@ const say = useSay()
       <span>{{ say('goods.page', { page: String(block.shelf.page), pages: String(block.shelf.pages) }) }}</span>
       <a v-if="block.shelf.after" :href="block.shelf.after" rel="next">{{ say('goods.after') }}</a>
     </nav>
-  </section>
+  </Titled>
 </template>

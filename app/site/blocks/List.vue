@@ -1,15 +1,13 @@
 <script setup lang="ts">
 import Listed from '~/site/Listed.vue'
 import type { ViewOf } from './shown'
+import Titled from './Titled.vue'
 
 defineProps<{ block: ViewOf<'list'> }>()
 </script>
 
 <template>
-  <section class="list">
-    <h2 v-if="block.title">
-      {{ block.title }}
-    </h2>
+  <Titled class="list" :title="block.title">
     <Listed :things="block.things" />
-  </section>
+  </Titled>
 </template>

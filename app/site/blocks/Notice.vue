@@ -1,12 +1,10 @@
 <script setup lang="ts">
-import { usePageView } from '~/site/page-view'
-import { useSay } from '~/site/site-say'
+import { usePage } from '~/site/site-say'
 import Ways from '~/site/Ways.vue'
 import type { ViewOf } from './shown'
 
 defineProps<{ block: ViewOf<'notice'> }>()
-const view = usePageView()
-const say = useSay()
+const { view, say } = usePage()
 </script>
 
 <template>

@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import { pictureSizes } from '~/site/picture-sizes'
-import Weave from '~/site/Weave.vue'
+import Shown from '~/site/Shown.vue'
 import type { ViewOf } from './shown'
 
 defineProps<{ block: ViewOf<'picture'> }>()
@@ -8,16 +7,11 @@ defineProps<{ block: ViewOf<'picture'> }>()
 
 <template>
   <figure class="picture">
-    <img
-      v-if="block.src"
-      :src="block.src"
-      :srcset="block.srcset"
-      :sizes="block.srcset && pictureSizes"
+    <Shown
+      :picture="block.src ? block : (block.pattern ?? 'plain')"
+      :palette="block.palette ?? 'fleece'"
       :alt="block.alt"
-      :width="block.width"
-      :height="block.height"
-      loading="lazy" />
-    <Weave v-else :pattern="block.pattern ?? 'plain'" :palette="block.palette ?? 'fleece'" :alt="block.alt" />
+      :loading="block.src ? 'lazy' : undefined" />
     <figcaption v-if="block.caption">
       {{ block.caption }}
     </figcaption>

@@ -2,6 +2,7 @@
 import { longestSearch } from '~~/core/search/asked'
 import { useSay } from '~/site/site-say'
 import type { ViewOf } from './shown'
+import Titled from './Titled.vue'
 
 /** A line to search by; on its own page with what is found. */
 defineProps<{ block: ViewOf<'search'> }>()
@@ -10,8 +11,7 @@ const field = useId()
 </script>
 
 <template>
-  <section class="search">
-    <h2 v-if="block.title">{{ block.title }}</h2>
+  <Titled class="search" :title="block.title">
     <form method="get" :action="block.action" role="search" :data-found="block.asked ? 'found' : undefined">
       <label class="unseen" :for="field">{{ say('search.label') }}</label>
       <input
@@ -39,5 +39,5 @@ const field = useId()
         </li>
       </ol>
     </div>
-  </section>
+  </Titled>
 </template>

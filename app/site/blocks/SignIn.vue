@@ -1,17 +1,15 @@
 <script setup lang="ts">
-import { usePageView } from '~/site/page-view'
-import { useSay } from '~/site/site-say'
+import { usePage } from '~/site/site-say'
 import type { ViewOf } from './shown'
+import Titled from './Titled.vue'
 
 /** The way in, which leads back to the page it stands on. */
 defineProps<{ block: ViewOf<'signIn'> }>()
-const view = usePageView()
-const say = useSay()
+const { view, say } = usePage()
 </script>
 
 <template>
-  <section class="notice sign-in">
-    <h2 v-if="block.title">{{ block.title }}</h2>
+  <Titled class="notice sign-in" :title="block.title">
     <p v-if="block.text">{{ block.text }}</p>
     <!-- In a walk a form would act for the keeper. -->
     <p v-if="view.walked">
@@ -28,5 +26,5 @@ const say = useSay()
     <p>
       <a href="/sign-up">{{ say('enter.sign-up') }}</a> <a href="/forgot">{{ say('enter.forgot') }}</a>
     </p>
-  </section>
+  </Titled>
 </template>

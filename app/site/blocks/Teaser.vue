@@ -1,13 +1,11 @@
 <script setup lang="ts">
-import { usePageView } from '~/site/page-view'
 import Said from '~/site/Said.vue'
-import { useSay } from '~/site/site-say'
+import { usePage } from '~/site/site-say'
 import Ways from '~/site/Ways.vue'
 import type { ViewOf } from './shown'
 
 defineProps<{ block: ViewOf<'teaser'> }>()
-const view = usePageView()
-const say = useSay()
+const { view, say } = usePage()
 </script>
 
 <template>
@@ -20,11 +18,7 @@ const say = useSay()
     </p>
     <p class="invite">
       {{ say('part.rest') }}
-      <Said v-if="block.guest" word="part.rest-guest"
-        ><template #link
-          ><a :href="view.signIn">{{ say('part.sign-in') }}</a></template
-        ></Said
-      >
+      <Said v-if="block.guest" word="part.rest-guest" :href="view.signIn" :link="say('part.sign-in')" />
     </p>
     <Ways v-if="block.ways" :ways="block.ways" />
   </section>

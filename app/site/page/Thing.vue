@@ -2,10 +2,9 @@
 import type { PageView } from '~~/core/view/view'
 import Block from '~/site/blocks/Block.vue'
 import Listed from '~/site/Listed.vue'
-import { pictureSizes } from '~/site/picture-sizes'
+import Shown from '~/site/Shown.vue'
 import { useSay } from '~/site/site-say'
 import Ways from '~/site/Ways.vue'
-import Weave from '~/site/Weave.vue'
 import { wovenPalette } from '~/site/woven-palette'
 import Goods from './Goods.vue'
 
@@ -19,20 +18,11 @@ const say = useSay()
     <nav v-if="view.trail.length" class="trail" :aria-label="say('page.trail')">
       <a v-for="step in view.trail" :key="step.href" :href="step.href">{{ step.title }}</a>
     </nav>
-    <Weave
-      v-if="typeof view.picture === 'string'"
-      :pattern="view.picture"
-      :palette="view.goods ? wovenPalette(view.here) : 'fleece'"
-      alt="" />
-    <img
-      v-else-if="view.picture"
-      class="head-picture"
-      :src="view.picture.src"
-      :srcset="view.picture.srcset"
-      :sizes="view.picture.srcset && pictureSizes"
-      :width="view.picture.width"
-      :height="view.picture.height"
-      alt="" />
+    <Shown
+      v-if="view.picture"
+      :class="{ 'head-picture': typeof view.picture !== 'string' }"
+      :picture="view.picture"
+      :palette="view.goods ? wovenPalette(view.here) : 'fleece'" />
     <slot name="head">
       <h1>{{ view.title || say('page.for-members') }}</h1>
       <p v-if="view.summary" class="summary">

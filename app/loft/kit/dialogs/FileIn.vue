@@ -1,6 +1,7 @@
 <script setup lang="ts" generic="P extends { problems: { line: number; column?: string; message: string }[] }">
 import type { Ref } from 'vue'
 import { askedAsRole } from '~/loft/core/seen-as-role'
+import Act from '~/loft/kit/buttons/Act.vue'
 import Field from '~/loft/kit/fields/Field.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -13,10 +14,12 @@ import Dialog from './Dialog.vue'
  */
 const open = defineModel<boolean>('open', { required: true })
 const props = defineProps<{
-  title: string
-  /** Where it is sent. */ to: string
-  /** What is told of a file nothing is wrong with, before what the server says. */ empty: P
-  /** What is said once it is taken over. */ taken: (plan: P) => string
+  of: {
+    title: string
+    /** Where it is sent. */ to: string
+    /** What is told of a file nothing is wrong with, before what the server says. */ empty: P
+    /** What is said once it is taken over. */ taken(plan: P): string
+  }
 }>()
 const emit = defineEmits<{ taken: [] }>()
 const { problem, done, busy, run } = useDeed()
@@ -27,14 +30,14 @@ watch(open, () => {
   plan.value = file.value = null
 })
 async function send(dry: boolean): Promise<P> {
-  const answer = await fetch(`/api/loft/${props.to}${dry ? '?dry=1' : ''}`, {
+  const answer = await fetch(`/api/loft/${props.of.to}${dry ? '?dry=1' : ''}`, {
     method: 'POST',
     body: file.value!,
     headers: { ...askedAsRole(), 'content-type': 'text/csv' },
   })
   const told = (await answer.json()) as Partial<P> & { detail?: string }
   if (!answer.ok && !told.problems) throw new Error(told.detail ?? 'That did not work.')
-  return { ...props.empty, ...told }
+  return { ...props.of.empty, ...told }
 }
 async function look(event: Event) {
   file.value = (event.target as HTMLInputElement).files?.[0] ?? null
@@ -47,13 +50,13 @@ async function take() {
   if (!made) return
   plan.value = made
   if (made.problems.length) return
-  done.value = props.taken(made)
+  done.value = props.of.taken(made)
   emit('taken')
 }
 </script>
 
 <template>
-  <Dialog v-model:open="open" :title="title" wide>
+  <Dialog v-model:open="open" :title="of.title" wide>
     <div class="grid gap-3">
       <slot />
       <Field label="The file"><input type="file" accept=".csv,text/csv" @change="look" /></Field>
@@ -74,10 +77,8 @@ async function take() {
         </div>
       </template>
       <div class="flex justify-end gap-2">
-        <button class="btn" @click="open = false">Close</button
-        ><button class="btn" :disabled="busy || !plan || plan.problems.length > 0 || done !== ''" @click="take">
-          Take over
-        </button>
+        <Act @click="open = false">Close</Act
+        ><Act :disabled="busy || !plan || plan.problems.length > 0 || done !== ''" @click="take"> Take over </Act>
       </div>
     </div>
   </Dialog>

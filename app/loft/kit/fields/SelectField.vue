@@ -1,24 +1,39 @@
-<script setup lang="ts" generic="T">
-import Field from './Field.vue'
+<script setup lang="ts" generic="T extends string | number | null | undefined">
+import Choice from './Choice.vue'
+import type { Choices } from './choices'
 import { useControl } from './control'
+import Field from './Field.vue'
 
 /** One of several, with its name before them; the options are the slot. */
 defineOptions({ inheritAttrs: false })
-defineProps<{ label?: string; hint?: string; problem?: string; inputClass?: string | Record<string, boolean> }>()
+defineProps<{
+  label?: string
+  hint?: string
+  problem?: string
+  inputClass?: string | Record<string, boolean>
+  of?: Choices
+  none?: string
+}>()
 const model = defineModel<T>()
 const emit = defineEmits<{ change: [text: string] }>()
 const { attrs, rest, isBound } = useControl()
-const chosen = (event: Event) => emit('change', (event.target as HTMLSelectElement).value)
+const shown = computed({
+  get: () => (isBound ? model.value : (attrs.value as T)),
+  set: value => isBound && (model.value = value),
+})
 </script>
 
 <template>
   <Field :label="label" :hint="hint" :problem="problem" :class="attrs.class">
     <template v-if="$slots.label" #label><slot name="label" /></template>
-    <select v-if="isBound" v-model="model" v-bind="rest" :class="inputClass" @change="chosen">
+    <Choice
+      v-bind="rest"
+      v-model:value="shown"
+      :class="inputClass"
+      :of="of"
+      :none="none"
+      @change="emit('change', $event)">
       <slot />
-    </select>
-    <select v-else v-bind="rest" :class="inputClass" :value="attrs.value" @change="chosen">
-      <slot />
-    </select>
+    </Choice>
   </Field>
 </template>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
-import Field from './Field.vue'
 import { useControl } from './control'
+import Field from './Field.vue'
+import { useWritable } from './writable'
 
 /** A line of text or a number, or with `lines` several, with its name before it: told as it is typed, and once it is done. */
 defineOptions({ inheritAttrs: false })
@@ -14,6 +15,7 @@ defineProps<{
 const model = defineModel<string | number | null>()
 const emit = defineEmits<{ typed: [text: string]; change: [text: string] }>()
 const { attrs, rest, isBound } = useControl()
+const may = useWritable()
 function typed(event: Event) {
   const { value } = event.target as HTMLInputElement
   emit('typed', value)
@@ -26,7 +28,13 @@ const shown = computed(() => (isBound ? (model.value ?? '') : (attrs.value as st
 <template>
   <Field :label="label" :hint="hint" :problem="problem" :class="attrs.class">
     <template v-if="$slots.label" #label><slot name="label" /></template>
-    <textarea v-if="lines" v-bind="rest" :class="inputClass" :value="shown" @input="typed" @change="done" />
-    <input v-else v-bind="rest" :class="inputClass" :value="shown" @input="typed" @change="done" />
+    <component
+      :is="lines ? 'textarea' : 'input'"
+      v-bind="rest"
+      :disabled="attrs.disabled === '' || !!attrs.disabled || !may()"
+      :class="inputClass"
+      :value="shown"
+      @input="typed"
+      @change="done" />
   </Field>
 </template>

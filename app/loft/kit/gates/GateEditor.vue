@@ -8,7 +8,10 @@ import type { Gate, Otherwise } from '~~/core/rulebook/gate'
 import { sayTreatment } from '~~/core/sentences/say'
 import { rightLeads } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Line from '~/loft/kit/fields/Line.vue'
 import Switch from '~/loft/kit/fields/Switch.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import { rightsAt } from './gate-scopes'
@@ -26,7 +29,12 @@ const loft = useLoft()
 const historyShown = ref(false)
 
 const order: Right[] = ['open', 'find', 'search', 'price', 'take']
-const stated = computed(() => order.filter(right => props.gate[right]))
+const stated = computed(() =>
+  order.flatMap(right => {
+    const condition = props.gate[right]
+    return condition ? [{ right, lead: rightLeads[right], condition, values: values(right) }] : []
+  }),
+)
 const missing = computed(() => {
   const known = rightsAt(props.gate.on)
   return order.filter(right => !props.gate[right] && known.includes(right))
@@ -79,12 +87,9 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
       @update:model-value="put({ active: $event ? undefined : false })" />
     <div class="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)] gap-1.5">
       <SentenceEditor
-        v-for="right in stated"
+        v-for="{ right, ...said } in stated"
         :key="right"
-        :lead="rightLeads[right]"
-        :condition="gate[right]!"
-        :lexicon="loft.lexicon"
-        :values="values(right)"
+        v-bind="said"
         :editable="editing"
         @change="setRight(right, $event)" />
       <p v-if="off" class="text-[13px] font-semibold text-weld">Switched off: it says nothing until it is on again.</p>
@@ -94,37 +99,30 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
             + {{ rightLeads[right].toLowerCase() }}…
           </button>
         </p>
-        <OtherwiseEditor
-          :otherwise="gate.otherwise"
-          :lexicon="loft.lexicon"
-          :for-block="onBlock"
-          @change="setOtherwise" />
+        <OtherwiseEditor :otherwise="gate.otherwise" :for-block="onBlock" @change="setOtherwise" />
         <fieldset v-if="hasNotice" class="grid gap-1.5">
           <legend class="text-[13px] text-soft">Who sees it and may not buy it reads</legend>
-          <input
-            class="input"
+          <Line
             maxlength="500"
             placeholder="Sacks and cones are for shops."
-            aria-label="Why it is not sold"
+            name="Why it is not sold"
             :value="gate.takeNotice?.text ?? ''"
-            @change="setNotice(($event.target as HTMLInputElement).value, gate.takeNotice?.link ?? '')"
+            @set="setNotice($event, gate.takeNotice?.link ?? '')"
             @keydown.stop />
-          <input
+          <Line
             v-if="gate.takeNotice"
-            class="input"
             maxlength="300"
             placeholder="and is led to, such as /trade"
-            aria-label="Where whoever may not buy it is led"
+            name="Where whoever may not buy it is led"
             :value="gate.takeNotice.link ?? ''"
-            @change="setNotice(gate.takeNotice.text, ($event.target as HTMLInputElement).value)"
+            @set="setNotice(gate.takeNotice.text, $event)"
             @keydown.stop />
         </fieldset>
-        <label class="flex items-center gap-2 text-[13.5px] text-soft"
-          ><input
-            type="checkbox"
-            :checked="gate.inherit !== false"
-            @change="put({ inherit: ($event.target as HTMLInputElement).checked ? undefined : false })" />
-          on top of the gates further out</label
+        <Tick
+          class="flex items-center gap-2 text-[13.5px] text-soft"
+          :on="gate.inherit !== false"
+          @set="put({ inherit: $event ? undefined : false })">
+          on top of the gates further out</Tick
         >
         <textarea
           class="input"
@@ -136,15 +134,15 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
           @change="put({ note: ($event.target as HTMLTextAreaElement).value.trim() || undefined })"
           @keydown.stop />
         <p class="flex flex-wrap items-center gap-2">
-          <input
-            class="input !w-[170px]"
-            aria-label="Name of the gate"
+          <Line
+            class="!w-[170px]"
+            name="Name of the gate"
             placeholder="Name of the gate"
             :value="gate.name ?? ''"
-            @change="put({ name: ($event.target as HTMLInputElement).value || undefined })"
+            @set="put({ name: $event || undefined })"
             @keydown.stop />
-          <button class="btn quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">History</button>
-          <button class="btn quiet" @click="emit('remove')">Remove the gate</button>
+          <Act quiet :aria-pressed="historyShown" @click="historyShown = !historyShown">History</Act>
+          <Act quiet @click="emit('remove')">Remove the gate</Act>
         </p>
         <VersionHistory v-if="historyShown" :id="gate.id" kind="gate" may-change />
       </template>

@@ -1,6 +1,8 @@
 <script setup lang="ts">
 import type { Resource } from '~~/core/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { scopesAt } from './gate-scopes'
 import type { OfferedScope } from './gate-scopes'
 
@@ -25,14 +27,14 @@ function add() {
 
 <template>
   <span v-if="offered.length" class="flex min-w-0 flex-wrap items-center gap-1.5">
-    <button class="btn small" @click="add">
+    <Act small @click="add">
       {{ words }} <span v-if="keys" class="kbd">{{ keys }}</span>
-    </button>
-    <select
-      v-model="scope"
+    </Act>
+    <Choice
+      v-model:value="scope"
       class="input !min-h-[26px] !w-auto min-w-0 max-w-full !py-0 !text-[12.5px]"
-      aria-label="Where the gate stands">
-      <option v-for="(one, i) in offered" :key="one.key" :value="i ? one.key : ''">{{ one.label }}</option>
-    </select>
+      name="Where the gate stands"
+      ><option v-for="(one, i) in offered" :key="one.key" :value="i ? one.key : ''">{{ one.label }}</option></Choice
+    >
   </span>
 </template>

@@ -4,14 +4,19 @@ import type { DimmedPart, Otherwise, Treatment } from '~~/core/rulebook/gate'
 import type { Lexicon } from '~~/core/sentences/lexicon'
 import { dimmedWords } from '~~/core/sentences/say'
 import { isSitePath } from '~~/core/shapes'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import Line from '~/loft/kit/fields/Line.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
+import { useLexicon } from '~/loft/kit/sentences/lexicon'
 
 /** What the refused get: for everybody, or for guests and members apart. */
 const props = defineProps<{
   otherwise: Otherwise | undefined
-  lexicon: Lexicon
+  lexicon?: Lexicon
   forBlock: boolean
   /** What holds where nothing is said. Default: what gates further out say. */ unsaid?: string
 }>()
+const lexicon = useLexicon(() => props.lexicon)
 const emit = defineEmits<{ change: [otherwise: Otherwise | undefined] }>()
 
 const words: Record<string, string> = {
@@ -53,7 +58,7 @@ const sortOf = (treatment: Treatment | undefined) => (treatment ? Object.keys(tr
 function fresh(sort: string): Treatment | undefined {
   if (sort === 'none') return undefined
   if (sort === 'notice') return { notice: { text: 'This part is for members.' } }
-  if (sort === 'swap') return { swap: { block: props.lexicon.things.block[0]?.id ?? '' } }
+  if (sort === 'swap') return { swap: { block: lexicon.value.things.block[0]?.id ?? '' } }
   if (sort === 'redirect') return { redirect: { to: '/' } }
   return { [sort]: true } as Treatment
 }
@@ -94,21 +99,17 @@ function setNotice(state: 'guest' | 'signedIn', text: string) {
     <div v-for="[state, label] in states" :key="state" class="grid gap-1.5">
       <label class="flex items-center gap-2"
         ><span class="text-soft">{{ label }}</span>
-        <select
-          class="input !w-auto !py-0.5"
-          :value="sortOf(parts[state])"
-          @change="set(state, fresh(($event.target as HTMLSelectElement).value))">
-          <option v-for="sort in sorts" :key="sort" :value="sort">
+        <Choice fits class="!py-0.5" :value="sortOf(parts[state])" @change="set(state, fresh($event))"
+          ><option v-for="sort in sorts" :key="sort" :value="sort">
             {{ sort === 'none' ? (unsaid ?? words.none) : words[sort] }}
-          </option>
-        </select></label
+          </option></Choice
+        ></label
       >
       <template v-if="parts[state] && 'notice' in parts[state]!">
-        <input
-          class="input"
-          aria-label="Text of the notice"
+        <Line
+          name="Text of the notice"
           :value="parts[state].notice.text"
-          @change="setNotice(state, ($event.target as HTMLInputElement).value)"
+          @set="setNotice(state, $event)"
           @keydown.stop />
       </template>
       <span
@@ -117,39 +118,30 @@ function setNotice(state: 'guest' | 'signedIn', text: string) {
         role="group"
         aria-label="What a dimmed part keeps">
         <span class="text-soft">keeps its</span>
-        <label v-for="(word, part) in dimmedWords" :key="part" class="flex items-baseline gap-1"
-          ><input
-            type="checkbox"
-            :checked="keptOf(parts[state]).includes(part)"
-            @change="setKept(state, part, ($event.target as HTMLInputElement).checked)" />
-          {{ word }}</label
+        <Tick
+          v-for="(word, part) in dimmedWords"
+          :key="part"
+          class="flex items-baseline gap-1"
+          :on="keptOf(parts[state]).includes(part)"
+          @set="setKept(state, part, $event)">
+          {{ word }}</Tick
         >
       </span>
       <label v-else-if="parts[state] && 'redirect' in parts[state]!" class="flex items-center gap-2"
         ><span class="text-soft">to</span
-        ><input
-          class="input"
-          :value="parts[state].redirect.to"
-          @change="setPath(state, ($event.target as HTMLInputElement).value)"
-          @keydown.stop
+        ><Line :value="parts[state].redirect.to" @set="setPath(state, $event)" @keydown.stop
       /></label>
-      <select
+      <Choice
         v-else-if="parts[state] && 'swap' in parts[state]!"
         class="input"
-        aria-label="The block shown instead"
+        name="The block shown instead"
         :value="parts[state].swap.block"
-        @change="set(state, { swap: { block: ($event.target as HTMLSelectElement).value } })">
-        <option v-for="block in lexicon.things.block" :key="block.id" :value="block.id">
-          {{ block.name }}
-        </option>
-      </select>
+        :of="lexicon.things.block"
+        @change="set(state, { swap: { block: $event } })" />
     </div>
     <p v-if="problem" class="wrong" role="alert">
       {{ problem }}
     </p>
-    <label class="flex items-center gap-2 text-soft"
-      ><input type="checkbox" :checked="apart" @change="setApart(($event.target as HTMLInputElement).checked)" /> guests
-      and members apart</label
-    >
+    <Tick class="flex items-center gap-2 text-soft" :on="apart" @set="setApart($event)"> guests and members apart</Tick>
   </div>
 </template>

@@ -1,19 +1,8 @@
 <script setup lang="ts">
+import type { GridWalk } from './walk'
+
 /** A grid that is walked with the keys: one stop for the tab key, arrows from cell to cell, and keys of its own. */
-const props = defineProps<{
-  label: string
-  /** How many there are, and where one is. A row below 0 is none. */
-  rows: number
-  columns: number
-  row: number
-  column: number
-  /** Id of the element that is the cell one is at. */
-  active?: string | undefined
-  /** What other keys do; letters small. */
-  acts?: Record<string, () => void>
-  /** What is typed that is no key of its own begins something, such as a sentence. */
-  typed?: ((text: string) => void) | undefined
-}>()
+const props = defineProps<GridWalk & { label: string; /** How many there are. */ rows: number }>()
 const emit = defineEmits<{ go: [row: number, column: number] }>()
 const root = ref<HTMLElement | null>(null)
 const page = 15

@@ -1,6 +1,7 @@
 <script setup lang="ts" generic="R">
 import { useVirtualizer } from '@tanstack/vue-virtual'
 import Grid from './Grid.vue'
+import type { GridWalk } from './walk'
 
 /** A grid of any number of rows under headings that stay in sight: only the rows that are seen are drawn. */
 const props = defineProps<{
@@ -9,15 +10,10 @@ const props = defineProps<{
   keyOf(row: R): string
   /** Pixels. */ heightOf(row: R): number
   rowClass?(row: R): string
-  /** Of the grid's columns, in CSS; the least width of them all, in pixels; how many are walked. */
+  /** Of the grid's columns, in CSS, and the least width of them all, in pixels. */
   template: string
   width: number
-  columns: number
-  row: number
-  column: number
-  active?: string | undefined
-  acts?: Record<string, () => void>
-  typed?: ((text: string) => void) | undefined
+  walk: GridWalk
   /** Said where there is no row. */ nothing: string
 }>()
 const emit = defineEmits<{ go: [row: number, column: number]; /** Those that are drawn. */ shown: [rows: R[]] }>()
@@ -58,17 +54,7 @@ defineExpose({
 </script>
 
 <template>
-  <Grid
-    ref="grid"
-    :label="label"
-    :rows="rows.length"
-    :columns="columns"
-    :row="row"
-    :column="column"
-    :active="active"
-    :acts="acts ?? {}"
-    :typed="typed"
-    @go="(to, at) => emit('go', to, at)">
+  <Grid ref="grid" :label="label" :rows="rows.length" v-bind="walk" @go="(to, at) => emit('go', to, at)">
     <div :style="{ minWidth: `${width}px` }">
       <div
         role="row"

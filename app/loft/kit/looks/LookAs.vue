@@ -5,6 +5,7 @@ import type { Tier } from '~~/core/rulebook/people-rules'
 import type { AsIf, AsIfKey } from '~~/core/visitor/as-if'
 import { useLoft } from '~/loft/core/loft'
 import { askNames } from '~/loft/core/loft-api'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import FirmField from '~/loft/kit/fields/FirmField.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
@@ -121,14 +122,14 @@ const words = computed(() => (isLook(text.value) ? lookWords(text.value, loft.le
       <h3 class="mb-2 text-[16px]">Look as anybody</h3>
       <div class="grid grid-cols-[52px_1fr] items-center gap-x-2 gap-y-1.5">
         <label :for="`${list}-who`" class="text-soft">Who</label>
-        <select
+        <Choice
           :id="`${list}-who`"
           class="input"
           :value="'tier' in look.base ? look.base.tier : ''"
-          @change="put({ tier: ($event.target as HTMLSelectElement).value }, look.parts)">
-          <option v-if="'person' in look.base" value="" disabled>{{ baseName(look.base) }}</option>
-          <option v-for="one in loft.draft.tiers" :key="one.id" :value="one.id">{{ one.name ?? one.id }}</option>
-        </select>
+          :of="loft.draft.tiers"
+          @change="put({ tier: $event }, look.parts)"
+          ><option v-if="'person' in look.base" value="" disabled>{{ baseName(look.base) }}</option></Choice
+        >
         <template v-if="mayPerson">
           <span class="text-soft">or</span>
           <span>
@@ -159,14 +160,13 @@ const words = computed(() => (isLook(text.value) ? lookWords(text.value, loft.le
             </button>
           </span>
           <form class="grid gap-1.5" @submit.prevent="add">
-            <select v-model="key" class="input" aria-label="What else is so of them">
-              <option v-for="one in offeredAsIf" :key="one" :value="one">{{ asIfFields[one].lead }}…</option>
-            </select>
+            <Choice v-model:value="key" class="input" name="What else is so of them"
+              ><option v-for="one in offeredAsIf" :key="one" :value="one">{{ asIfFields[one].lead }}…</option></Choice
+            >
             <span class="flex gap-1.5">
-              <select v-if="choices" v-model="value" class="input" :aria-label="field.lead">
-                <option value="" disabled>choose</option>
-                <option v-for="one in choices" :key="one.id" :value="one.id">{{ one.name }}</option>
-              </select>
+              <Choice v-if="choices" v-model:value="value" class="input" :name="field.lead" :of="choices"
+                ><option value="" disabled>choose</option></Choice
+              >
               <FirmField v-else-if="field.firm" v-model="value" label="Firm" />
               <input
                 v-else
@@ -190,14 +190,14 @@ const words = computed(() => (isLook(text.value) ? lookWords(text.value, loft.le
                 min="1"
                 aria-label="How many" />
               <template v-if="fact">
-                <select
+                <Choice
                   v-if="fact.type === 'flag' || fact.choices"
-                  v-model="said"
+                  v-model:value="said"
                   class="input"
-                  aria-label="Their answer">
-                  <option value="" disabled>choose</option>
-                  <option v-for="one in fact.choices ?? ['yes', 'no']" :key="one" :value="one">{{ one }}</option>
-                </select>
+                  name="Their answer"
+                  :of="fact.choices ?? ['yes', 'no']"
+                  ><option value="" disabled>choose</option></Choice
+                >
                 <input
                   v-else
                   v-model="said"

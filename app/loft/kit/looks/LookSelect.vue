@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useLoft } from '~/loft/core/loft'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import LookAs from './LookAs.vue'
 /** Somebody to look as, in the colour of their thread: a tier at once, anybody else behind “as if…”. */
 const look = defineModel<string>({ required: true })
@@ -12,14 +13,14 @@ const ground = computed(() => `color-mix(in oklab, ${loft.threads.get(look.value
 <template>
   <span class="inline-flex h-[30px] items-stretch rounded-lg border border-line bg-sheet">
     <span class="flex items-center px-2.5 text-soft">{{ lead }}</span>
-    <select
-      v-model="look"
+    <Choice
+      v-model:value="look"
       class="as max-w-[170px] cursor-pointer px-2.5 font-semibold text-white"
       :style="{ background: ground }"
-      :aria-label="label">
-      <option v-if="!loft.tiers.some(one => one.id === look)" :value="look" disabled>…</option>
-      <option v-for="one in loft.tiers" :key="one.id" :value="one.id">{{ one.name }}</option>
-    </select>
+      :name="label"
+      :of="loft.tiers"
+      ><option v-if="!loft.tiers.some(one => one.id === look)" :value="look" disabled>…</option></Choice
+    >
     <LookAs v-model="look" :title="anybody" />
     <slot />
   </span>

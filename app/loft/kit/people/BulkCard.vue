@@ -2,9 +2,11 @@
 import type { BulkPreview, BulkWhat } from '~~/server/services/people/bulk'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import Dialog from '~/loft/kit/dialogs/Dialog.vue'
-import TextField from '~/loft/kit/fields/TextField.vue'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Sure from '~/loft/kit/dialogs/Sure.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { endOfDay, useDeed } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 
 /** One change for many people: what it would move is said before it is done. */
@@ -103,21 +105,22 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
     </h2>
     <p v-if="only">{{ act.startsWith('give') ? 'Give them' : 'Take from them' }} {{ name }}.</p>
     <div v-if="!only || act === 'giveLevel'" class="flex flex-wrap gap-2">
-      <select v-if="!only" v-model="act" class="input !w-auto max-w-full" aria-label="What to do">
-        <option v-for="[key, words] in acts" :key="key" :value="key">
+      <Choice v-if="!only" v-model:value="act" fits class="max-w-full" name="What to do"
+        ><option v-for="[key, words] in acts" :key="key" :value="key">
           {{ words }}
-        </option>
-      </select>
-      <select
+        </option></Choice
+      >
+      <Choice
         v-if="!only"
-        v-model="target"
-        class="input !w-auto max-w-full"
-        :aria-label="isRole ? 'Which role' : 'Which level'">
-        <option value="">which…</option>
-        <option v-for="one in choices" :key="one.id" :value="one.id">
+        v-model:value="target"
+        fits
+        class="max-w-full"
+        :name="isRole ? 'Which role' : 'Which level'"
+        none="which…"
+        ><option v-for="one in choices" :key="one.id" :value="one.id">
           {{ one.name }}{{ 'staff' in one && one.staff ? ' (staff)' : '' }}
-        </option>
-      </select>
+        </option></Choice
+      >
       <TextField v-if="act === 'giveLevel'" v-model="until" label="until, if it ends" type="date" />
     </div>
     <div v-if="preview" aria-live="polite">
@@ -138,21 +141,20 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
     </div>
     <Told :problem="problem" />
     <div class="flex gap-2">
-      <button class="btn" @click="emit('leave')">{{ 'ids' in who ? 'Untick' : 'Leave it' }}</button>
-      <button class="btn" :disabled="!preview?.affected || busy" @click="apply">Do it</button>
+      <Act @click="emit('leave')">{{ 'ids' in who ? 'Untick' : 'Leave it' }}</Act>
+      <Act :disabled="!preview?.affected || busy" @click="apply">Do it</Act>
     </div>
-    <Dialog v-model:open="confirming" title="Hand out a staff role?">
+    <Sure
+      v-model:open="confirming"
+      title="Hand out a staff role?"
+      :doing="`Make ${preview?.affected} ${preview?.affected === 1 ? 'person' : 'people'} ${name}`"
+      :held="typed.trim().toLowerCase() !== wanted.toLowerCase()"
+      @do="apply">
       <p>
         <b>{{ preview?.affected }} {{ preview?.affected === 1 ? 'person' : 'people' }}</b> would become
         <b>{{ name }}</b> and enter the loft. Type <b>{{ wanted }}</b> to go on.
       </p>
       <input v-model="typed" class="input mt-3" aria-label="The role and the number of people" autocomplete="off" />
-      <div class="mt-4 flex justify-end gap-2">
-        <button class="btn" @click="confirming = false">Leave it</button
-        ><button class="btn live" :disabled="typed.trim().toLowerCase() !== wanted.toLowerCase()" @click="apply">
-          Make {{ preview?.affected }} {{ preview?.affected === 1 ? 'person' : 'people' }} {{ name }}
-        </button>
-      </div>
-    </Dialog>
+    </Sure>
   </aside>
 </template>

@@ -3,6 +3,9 @@ import type { FirmView } from '~~/server/services/people/firms'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 
@@ -38,6 +41,29 @@ async function join(id: string) {
   search.value = ''
   found.value = []
 }
+/** What it shares with its people, and how each is taken back. */
+const shares = computed(() => [
+  ...props.firm.levels
+    .filter(one => runs(one.until))
+    .map(held => {
+      const name = nameOf(live.value?.levels, held.level)
+      const words = held.until ? `${name} until ${day(held.until)}` : name
+      return { key: held.id, words, ends: `End ${name} of`, end: { endLevel: held.id } }
+    }),
+  ...props.firm.roles.map(role => {
+    const name = nameOf(live.value?.roles, role)
+    return { key: role, words: name, ends: `Take ${name} from`, end: { takeRole: role } }
+  }),
+])
+const givable = computed(() => [
+  ...(live.value?.levels ?? []).map(one => ({
+    value: JSON.stringify({ giveLevel: one.id }),
+    label: one.name ?? one.id,
+  })),
+  ...(live.value?.roles ?? [])
+    .filter(one => !one.staff && !props.firm.roles.includes(one.id))
+    .map(one => ({ value: JSON.stringify({ giveRole: one.id }), label: one.name ?? one.id })),
+])
 </script>
 
 <template>
@@ -53,15 +79,10 @@ async function join(id: string) {
           <NuxtLink class="font-semibold hover:underline" :to="`/loft/people/${person.id}`">{{ person.name }}</NuxtLink>
           <span v-if="person.owner" class="text-[13px] text-soft">owner</span>
           <span v-if="mayChange" class="ml-auto flex gap-3 text-[13px]">
-            <button v-if="!person.owner" class="text-woad underline" @click="change({ makeOwner: person.id })">
-              make owner
-            </button>
-            <button
-              class="text-woad underline"
-              :aria-label="`take out ${person.name}, of ${firm.name}`"
-              @click="change({ removePerson: person.id })">
+            <LinkButton v-if="!person.owner" @click="change({ makeOwner: person.id })"> make owner </LinkButton>
+            <LinkButton :name="`take out ${person.name}, of ${firm.name}`" @click="change({ removePerson: person.id })">
               take out
-            </button>
+            </LinkButton>
           </span>
         </li>
         <li v-if="!firm.people.length && !unnamed" class="text-soft">Nobody yet: the first becomes its owner.</li>
@@ -87,44 +108,24 @@ async function join(id: string) {
     <div>
       <h3 class="mb-1 text-[14px]">Shares</h3>
       <p class="flex flex-wrap gap-1.5">
-        <span v-for="held in firm.levels.filter(one => runs(one.until))" :key="held.id" class="token"
-          >{{ nameOf(live?.levels, held.level) }}<template v-if="held.until"> until {{ day(held.until) }}</template
-          ><button
+        <span v-for="one in shares" :key="one.key" class="token"
+          >{{ one.words
+          }}<SignButton
             v-if="mayChange"
+            sign="×"
             class="ml-1.5 text-woad"
-            :aria-label="`End ${nameOf(live?.levels, held.level)} of ${firm.name}`"
-            @click="change({ endLevel: held.id })">
-            ×
-          </button></span
-        >
-        <span v-for="role in firm.roles" :key="role" class="token"
-          >{{ nameOf(live?.roles, role)
-          }}<button
-            v-if="mayChange"
-            class="ml-1.5 text-woad"
-            :aria-label="`Take ${nameOf(live?.roles, role)} from ${firm.name}`"
-            @click="change({ takeRole: role })">
-            ×
-          </button></span
-        >
-        <select
+            :name="`${one.ends} ${firm.name}`"
+            @click="change(one.end)"
+        /></span>
+        <Choice
           v-if="mayChange"
           class="token add max-w-full"
-          :aria-label="`A level or role for ${firm.name}`"
-          :value="''"
+          :name="`A level or role for ${firm.name}`"
+          value=""
           :disabled="busy"
-          @change="change(JSON.parse(($event.target as HTMLSelectElement).value))">
-          <option value="">+ level or role</option>
-          <option v-for="level in live?.levels" :key="level.id" :value="JSON.stringify({ giveLevel: level.id })">
-            {{ level.name }}
-          </option>
-          <option
-            v-for="role in live?.roles?.filter(one => !one.staff && !firm.roles.includes(one.id))"
-            :key="role.id"
-            :value="JSON.stringify({ giveRole: role.id })">
-            {{ role.name }}
-          </option>
-        </select>
+          :of="givable"
+          none="+ level or role"
+          @change="change(JSON.parse($event))" />
       </p>
     </div>
   </div>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Fact } from '~~/core/rulebook/people-rules'
 import { useLoft } from '~/loft/core/loft'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { factTypes, freshFact } from './fact-kinds'
 
 /** A fact more that rules can name. */
@@ -26,9 +27,7 @@ function add() {
       placeholder="Name of a fact"
       aria-label="Name of a new fact"
       required />
-    <select v-model="fresh.type" class="input !w-auto" aria-label="What sort of fact">
-      <option v-for="(words, type) in factTypes" :key="type" :value="type">{{ words }}</option>
-    </select>
+    <Choice v-model:value="fresh.type" fits name="What sort of fact" :of="factTypes" />
     <input
       v-if="fresh.type === 'choice'"
       v-model="fresh.choices"

@@ -2,6 +2,8 @@
 import type { Category } from '~~/core/kinds/category'
 import type { Gate } from '~~/core/rulebook/gate'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
@@ -91,14 +93,11 @@ async function make() {
     <form v-if="asking" class="grid gap-2" @submit.prevent="make">
       <input v-model="title" class="input" maxlength="100" aria-label="Name of the category" />
       <label class="flex flex-wrap items-center gap-2 text-[13.5px]"
-        >for everybody else it
-        <select v-model="way" class="input !w-auto" aria-label="What everybody else gets">
-          <option v-for="(words, one) in ways" :key="one" :value="one">{{ words }}</option>
-        </select></label
-      >
+        >for everybody else it <Choice v-model:value="way" fits name="What everybody else gets" :of="ways"
+      /></label>
       <span class="flex gap-2"
         ><button class="btn small" :disabled="busy">Make it</button
-        ><button type="button" class="btn quiet small" @click="asking = false">Leave it</button></span
+        ><Act small quiet @click="asking = false">Leave it</Act></span
       >
     </form>
     <Told :problem="problem" :done="done" />

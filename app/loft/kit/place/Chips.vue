@@ -3,6 +3,8 @@ import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
 import { localInstant, localTime } from '~~/core/calendar'
 import { countries } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import TextField from '~/loft/kit/fields/TextField.vue'
 import EditionAt from './EditionAt.vue'
 
@@ -29,6 +31,25 @@ const atWords = computed(() => {
   return `${new Date(`${date}T00:00Z`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })}, ${time}`
 })
 const countryName = computed(() => listed.find(one => one.id === loft.context.country)?.name ?? 'any country')
+/** What else every tier asks as. */
+const asked = computed(() => [
+  {
+    key: 'country' as const,
+    lead: 'in',
+    says: countryName.value,
+    name: 'Country of every tier',
+    of: listed,
+    none: 'any country',
+  },
+  {
+    key: 'device' as const,
+    lead: 'on',
+    says: loft.context.device ? `a ${loft.context.device}` : 'any device',
+    name: 'Device of every tier',
+    of: ['phone', 'tablet', 'desktop'],
+    none: 'any device',
+  },
+])
 </script>
 
 <template>
@@ -40,31 +61,19 @@ const countryName = computed(() => listed.find(one => one.id === loft.context.co
       <PopoverPanel class="absolute left-0 top-9 z-20 w-64 rounded-xl border border-line bg-sheet p-3 shadow-xl">
         <TextField v-model="at" label="Every tier asks at" type="datetime-local" />
         <p class="mt-1 text-[12.5px] text-soft">The site's own clock, {{ zone }}.</p>
-        <button class="btn mt-2" @click="loft.context.at = null">Now</button>
+        <Act class="mt-2" @click="loft.context.at = null">Now</Act>
       </PopoverPanel>
     </Popover>
     <EditionAt />
-    <label class="chip" :class="{ set: loft.context.country }"
-      >in <b>{{ countryName }}</b>
-      <select
-        v-model="loft.context.country"
+    <label v-for="one in asked" :key="one.key" class="chip" :class="{ set: loft.context[one.key] }"
+      >{{ one.lead }} <b>{{ one.says }}</b>
+      <Choice
         class="absolute h-7 w-28 cursor-pointer opacity-0"
-        aria-label="Country of every tier">
-        <option :value="null">any country</option>
-        <option v-for="country in listed" :key="country.id" :value="country.id">{{ country.name }}</option>
-      </select>
-    </label>
-    <label class="chip" :class="{ set: loft.context.device }"
-      >on <b>{{ loft.context.device ? `a ${loft.context.device}` : 'any device' }}</b>
-      <select
-        v-model="loft.context.device"
-        class="absolute h-7 w-24 cursor-pointer opacity-0"
-        aria-label="Device of every tier">
-        <option :value="null">any device</option>
-        <option value="phone">phone</option>
-        <option value="tablet">tablet</option>
-        <option value="desktop">desktop</option>
-      </select>
+        :name="one.name"
+        :value="loft.context[one.key]"
+        :of="one.of"
+        :none="one.none"
+        @change="loft.context[one.key] = ($event || null) as null" />
     </label>
   </div>
 </template>

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { usePriceImpact, useTaxImpact } from '~/loft/kit/prices/price-impact'
 import { counted } from '~/loft/kit/words/text-words'
 import Publish from './Publish.vue'
@@ -62,9 +63,9 @@ const unsaved = computed(() => Object.entries(loft.refused))
     >
     <span class="ml-auto flex gap-2">
       <NuxtLink v-if="!$route.path.startsWith('/loft/editions')" to="/loft/editions" class="btn">See each</NuxtLink>
-      <button v-if="mayPublish" class="btn live" :disabled="!count || unsaved.length > 0" @click="publishing = true">
+      <Act v-if="mayPublish" class="live" :disabled="!count || unsaved.length > 0" @click="publishing = true">
         Publish edition {{ loft.edition + 1 }}…
-      </button>
+      </Act>
     </span>
     <Publish v-model:open="publishing" :ticked="ticked" listed @done="ticked.left = new Set()" />
   </section>

@@ -4,6 +4,7 @@ import { nameOf } from '~~/core/editions/contents'
 import { changeKind, changeName } from '~/loft/core/changed-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -118,7 +119,7 @@ async function plan() {
       </p>
       <Told :problem="problem" />
       <div class="flex justify-end gap-2">
-        <button type="button" class="btn" @click="open = false">Back to the draft</button>
+        <Act @click="open = false">Back to the draft</Act>
         <button class="btn live" :disabled="busy || !count || !ticked.mayPublish">
           {{ busy ? 'Publishing…' : when === 'later' ? 'Plan it' : `Publish edition ${loft.edition + 1}` }}
         </button>

@@ -3,6 +3,7 @@ import type { HistoryRow } from '~~/server/services/editions/history'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { Jsonified } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import { comparedWords } from '~/loft/kit/words/compared-words'
@@ -55,13 +56,14 @@ async function bringBack(version: number) {
         <p class="flex flex-wrap items-baseline gap-x-2">
           <b>{{ spanOf(row) }}</b>
           <span class="text-[13px] text-soft">{{ row.changedBy }}, {{ moment(row.changedAt) }}</span>
-          <button
+          <Act
             v-if="i > 0 && mayChange"
-            class="btn quiet ml-auto"
-            :aria-label="`Bring back what it was in edition ${row.from}`"
+            quiet
+            class="ml-auto"
+            :name="`Bring back what it was in edition ${row.from}`"
             @click="bringBack(row.version)">
             Bring it back
-          </button>
+          </Act>
         </p>
         <p v-if="row.note" class="text-[13px] text-soft">{{ row.note }}</p>
         <Compared :words="differences[i]!" />

@@ -7,8 +7,10 @@ import { read } from '~~/core/sentences/read'
 import { say, sayText } from '~~/core/sentences/say'
 import type { Token } from '~~/core/sentences/say'
 import type { TriWord } from '~~/core/tri'
-import TextField from '~/loft/kit/fields/TextField.vue'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
+import { useLexicon } from './lexicon'
 import TokenPicker from './TokenPicker.vue'
 
 /** One condition as a sentence whose tokens are edited in place. `values` tints each by how the visitor in question fares. */
@@ -16,10 +18,11 @@ const { today: todayNow } = useDay()
 const props = defineProps<{
   lead: string
   condition: Condition
-  lexicon: Lexicon
-  values: Record<string, TriWord>
+  lexicon?: Lexicon
+  values?: Record<string, TriWord>
   editable: boolean
 }>()
+const lexicon = useLexicon(() => props.lexicon)
 const emit = defineEmits<{ change: [condition: Condition | null] }>()
 
 const opened = ref<{ path: (string | number)[]; join?: 'all' | 'any' } | null>(null)
@@ -27,11 +30,11 @@ const asText = ref(false)
 const typed = ref('')
 const sentence = ref<HTMLElement | null>(null)
 const history: Condition[] = []
-const tokens = computed(() => say(props.condition, props.lexicon))
+const tokens = computed(() => say(props.condition, lexicon.value))
 const last = computed(() => tokens.value.findLast(token => token.type === 'leaf' || token.type === 'whole'))
 
 const tint = (token: Token) => {
-  const value = props.values[pointer(token.path)]
+  const value = props.values?.[pointer(token.path)]
   return value === true ? 'met' : value === false ? 'unmet' : value === 'unknown' ? 'unknown' : ''
 }
 const fares: Record<string, string> = { met: 'met', unmet: 'not met', unknown: 'not known' }
@@ -78,20 +81,20 @@ function onKey(event: KeyboardEvent, token: Token) {
 }
 
 const typedError = computed(() => {
-  const result = read(typed.value, props.lexicon, todayNow())
+  const result = read(typed.value, lexicon.value, todayNow())
   return result.ok ? null : result.error
 })
 function takeText() {
-  const result = read(typed.value, props.lexicon, todayNow())
+  const result = read(typed.value, lexicon.value, todayNow())
   if (!result.ok) return
   asText.value = false
   apply(result.condition)
 }
 function openText() {
-  typed.value = sayText(props.condition, props.lexicon)
+  typed.value = sayText(props.condition, lexicon.value)
   asText.value = true
 }
-const said = (token: Token) => sayText(partAt(props.condition, token.path), props.lexicon)
+const said = (token: Token) => sayText(partAt(props.condition, token.path), lexicon.value)
 </script>
 
 <template>
@@ -111,7 +114,7 @@ const said = (token: Token) => sayText(partAt(props.condition, token.path), prop
       </p>
       <span class="flex gap-2"
         ><button class="btn" :disabled="!!typedError">Take this</button
-        ><button type="button" class="btn quiet" @click="asText = false">Leave it</button></span
+        ><Act quiet @click="asText = false">Leave it</Act></span
       >
     </form>
     <template v-else>

@@ -9,12 +9,14 @@ import { useLoft } from '~/loft/core/loft'
 import { askNames } from '~/loft/core/loft-api'
 import Combobox from '~/loft/kit/fields/Combobox.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
+import { useLexicon } from './lexicon'
 
 /**
  * A field that understands everything a rule can say: pick what it offers, or type a whole phrase. Empty, it
  * teaches what can be said, in families. Persons and firms are asked of the server as their names are typed.
  */
-const props = defineProps<{ lexicon: Lexicon; initial: string; label: string }>()
+const props = defineProps<{ lexicon?: Lexicon; initial: string; label: string }>()
+const lexicon = useLexicon(() => props.lexicon)
 const emit = defineEmits<{ pick: [condition: Condition]; close: [] }>()
 
 const loft = useLoft()
@@ -27,7 +29,7 @@ const today = todayNow()
 const isTyped = computed(() => cursor.value !== null)
 
 const offered = computed(() =>
-  suggest(isTyped.value ? text.value : '', cursor.value ?? 0, props.lexicon, today).map((one, i, all) => ({
+  suggest(isTyped.value ? text.value : '', cursor.value ?? 0, lexicon.value, today).map((one, i, all) => ({
     ...one,
     key: one.text,
     /** The family, where one begins. */
@@ -35,7 +37,7 @@ const offered = computed(() =>
   })),
 )
 type Offered = (typeof offered.value)[number]
-const whole = computed(() => read(text.value, props.lexicon, today))
+const whole = computed(() => read(text.value, lexicon.value, today))
 const error = computed(() =>
   isTyped.value && text.value.trim() && !whole.value.ok && !offered.value.length ? whole.value.error : null,
 )
@@ -69,7 +71,7 @@ function take(condition: Condition) {
 function pick(one: Offered) {
   const filled = text.value.slice(0, one.from) + (one.fill ?? one.text) + (one.fill ? '' : text.value.slice(one.to))
   if (one.condition) {
-    const all = isTyped.value ? read(filled, props.lexicon, today) : { ok: true as const, condition: one.condition }
+    const all = isTyped.value ? read(filled, lexicon.value, today) : { ok: true as const, condition: one.condition }
     if (all.ok) return take(all.condition)
   }
   text.value = one.fill && !isTyped.value ? one.fill : filled

@@ -4,7 +4,7 @@ import { kindNames } from '~~/core/sentences/words'
 import { appKinds } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import { blockRight, useThingRights } from '~/loft/core/thing-rights'
-import { useWriting } from '~/loft/core/writing'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
@@ -15,13 +15,12 @@ import { freePath } from './free-path'
 import { freshId } from './fresh-id'
 import NotKept from './NotKept.vue'
 import { slug } from './slug'
-import ThingFields from './ThingFields.vue'
+import WrittenFields from './WrittenFields.vue'
 
 /** Something without an address of its own, such as a topic: what is said of it. */
 const props = defineProps<{ kind: VersionedThing; id: string }>()
 const emit = defineEmits<{ gone: []; look: [kind: VersionedThing, id: string] }>()
 const loft = useLoft()
-const writing = useWriting()
 const { problem, run } = useDeed()
 const name = computed(() => ({ kind: props.kind, key: props.id }))
 const { looked, may, mayPart } = useThingRights(() => name.value)
@@ -38,14 +37,16 @@ async function makeIndex() {
   const title = String(looked.value?.thing.title ?? props.id)
   const key = freshId(`${props.id}-index`, [...loft.index.all('page').keys()])
   const path = freePath(`/${slug(title) || props.id}`, loft.index)
-  const made = await run(async () => {
-    await loft.act('POST things/:kind', { params: { kind: 'page' }, body: { id: key, title, path } })
-    const of = { [props.kind]: props.id }
-    return loft.act('POST things/:kind', {
-      params: { kind: 'block' },
-      body: { id: `${key}-list`, kind: 'list', in: { page: key }, body: { of } },
-    })
-  })
+  const of = { [props.kind]: props.id }
+  const made = await run(() =>
+    loft.steps(
+      () => [
+        { do: 'add', kind: 'page', thing: { id: key, title, path } },
+        { do: 'add', kind: 'block', thing: { id: `${key}-list`, kind: 'list', in: { page: key }, body: { of } } },
+      ],
+      'an index page',
+    ),
+  )
   if (made) await navigateTo(`/loft/site?path=${path}`)
 }
 async function remove() {
@@ -58,28 +59,22 @@ async function remove() {
     <p class="flex items-baseline gap-2 text-[13px] text-soft">
       <b class="text-ink">{{ capital(kindNames[kind]) }}</b> {{ id }} <Holds class="ml-auto" when="next" />
     </p>
-    <ThingFields
+    <WrittenFields
       v-if="looked"
-      :thing="looked.thing"
+      :of="name"
+      :looked="looked"
       :fields="appKinds[kind].fields ?? []"
-      :own="id"
-      :unseen="looked.unseen"
-      :may="field => mayPart(field.key)"
-      @set="(key, value) => writing.write(name, { [key]: value })" />
+      :may="field => mayPart(field.key)" />
     <FolderFiles :id="id" :kind="kind" @look="one => emit('look', appKinds[kind].takesFiles!, one)" />
     <NotKept :of="name" />
     <Told :problem="problem" />
     <p class="flex flex-wrap gap-2">
       <NuxtLink class="btn" :to="`/loft?thing=${kind}:${id}`">Who reaches it</NuxtLink>
-      <button
-        v-if="mayIndex"
-        class="btn"
-        title="A page with an address of its own that lists what is in it"
-        @click="makeIndex">
+      <Act v-if="mayIndex" title="A page with an address of its own that lists what is in it" @click="makeIndex">
         Make an index page
-      </button>
-      <button class="btn" :aria-pressed="historyShown" @click="historyShown = !historyShown">History</button>
-      <button v-if="may('withdraw')" class="btn quiet ml-auto" @click="remove">Remove the {{ kindNames[kind] }}</button>
+      </Act>
+      <Act :aria-pressed="historyShown" @click="historyShown = !historyShown">History</Act>
+      <Act v-if="may('withdraw')" quiet class="ml-auto" @click="remove">Remove the {{ kindNames[kind] }}</Act>
     </p>
     <VersionHistory v-if="historyShown" :id="id" :kind="kind" :may-change="may('change')" />
   </section>

@@ -3,7 +3,9 @@ import type { VersionedThing } from '~~/core/kinds/kinds'
 import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { appKinds } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
-import { keepFile } from '~/loft/kit/fields/stored-files'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import { keepFile } from '~/loft/kit/files/stored-files'
 import { freePath } from './free-path'
 import { freshId } from './fresh-id'
 import { slug } from './slug'
@@ -64,7 +66,7 @@ onBeforeUnmount(() => going.value.forEach(one => one.stop.abort()))
   <section v-if="made" class="grid gap-2" aria-label="Files in it">
     <ul v-if="inside.length" class="grid gap-1">
       <li v-for="one in inside" :key="one.id">
-        <button class="text-left text-woad underline" @click="emit('look', one.id)">{{ one.title ?? one.id }}</button>
+        <LinkButton class="text-left" @click="emit('look', one.id)">{{ one.title ?? one.id }}</LinkButton>
       </li>
     </ul>
     <label
@@ -85,11 +87,11 @@ onBeforeUnmount(() => going.value.forEach(one => one.stop.abort()))
         <span>{{ one.name }}</span>
         <template v-if="one.problem">
           <span class="wrong">{{ one.problem }}</span>
-          <button class="btn quiet ml-auto" @click="going = going.filter(each => each !== one)">Leave it</button>
+          <Act quiet class="ml-auto" @click="going = going.filter(each => each !== one)">Leave it</Act>
         </template>
         <template v-else>
           <progress class="ml-auto" :value="one.part" :aria-label="`How much of ${one.name} has been sent`" />
-          <button class="btn quiet" @click="one.stop.abort()">Give it up</button>
+          <Act quiet @click="one.stop.abort()">Give it up</Act>
         </template>
       </li>
     </ul>

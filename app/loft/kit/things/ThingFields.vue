@@ -1,14 +1,18 @@
 <script setup lang="ts">
+import type { Component } from 'vue'
 import type { Kind } from '~~/core/kinds/kinds'
-import { readMoney, typedMoney } from '~~/core/money'
 import type { KindField } from '~/kinds/app-kind'
 import { useLoft } from '~/loft/core/loft'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import Field from '~/loft/kit/fields/Field.vue'
-import FileField from '~/loft/kit/fields/FileField.vue'
+import Line from '~/loft/kit/fields/Line.vue'
+import MoneyLine from '~/loft/kit/fields/MoneyLine.vue'
 import OptionsOf from '~/loft/kit/fields/OptionsOf.vue'
 import PairsField from '~/loft/kit/fields/PairsField.vue'
-import PictureField from '~/loft/kit/fields/PictureField.vue'
 import SaleField from '~/loft/kit/fields/SaleField.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
+import FileField from '~/loft/kit/files/FileField.vue'
+import PictureField from '~/loft/kit/files/PictureField.vue'
 
 /** What staff write of a thing, field by field; what may not be changed is shown and stays. */
 const props = defineProps<{
@@ -32,16 +36,7 @@ const others = (kind: string) =>
   [...loft.index.all(kind as Kind).values()]
     .filter(one => one.id !== props.own)
     .map(one => ({ id: one.id, title: (one as { title?: string }).title ?? one.id }))
-const amount = (key: string) => {
-  const value = props.thing[key]
-  return typeof value === 'number' ? typedMoney(value, loft.site.currency) : ''
-}
 const wrong = ref<Record<string, string>>({})
-function setAmount(key: string, typed: string) {
-  const value = typed.trim() === '' ? null : readMoney(typed, loft.site.currency)
-  wrong.value = { ...wrong.value, [key]: value === null && typed.trim() !== '' ? `“${typed}” is no amount.` : '' }
-  if (!wrong.value[key]) set(key, value)
-}
 function toggle(key: string, id: string, on: boolean) {
   const list = (props.thing[key] as string[] | undefined) ?? []
   set(key, on ? [...list, id] : list.filter(one => one !== id))
@@ -53,7 +48,23 @@ const shown = computed(() =>
   ),
 )
 const withheld = computed(() => props.fields.filter(isUnseen).map(one => one.label))
-const picked = (event: Event) => (event.target as HTMLInputElement).value
+/** Those that bring their own frame, with what each is told besides what all are. */
+const framed: Partial<Record<KindField['type'], (field: KindField) => [Component, Record<string, unknown>]>> = {
+  sale: ({ key }) => [SaleField, { class: 'col-span-2', sale: props.thing[key], problem: props.problems?.[key] }],
+  pairs: ({ key, hint = '' }) => [PairsField, { pairs: props.thing[key] ?? {}, hint, problem: props.problems?.[key] }],
+  picture: ({ key, choices = [] }) => [PictureField, { class: 'col-span-2', name: text(key), woven: choices }],
+  file: ({ key }) => [FileField, { class: 'col-span-2', name: text(key), called: text('fileName') }],
+}
+function frame(field: KindField) {
+  const [is, own] = framed[field.type]!(field)
+  return { is, label: field.label, may: props.may(field), ...own }
+}
+function setFramed(field: KindField, value: unknown, called?: unknown) {
+  if (field.type === 'file') set('fileName', called)
+  set(field.key, value)
+}
+const amount = ({ key }: KindField) => props.thing[key] as number | undefined
+const line = (field: KindField) => ({ value: text(field.key), placeholder: field.hint, disabled: !props.may(field) })
 </script>
 
 <template>
@@ -61,60 +72,29 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
     <template v-for="field in shown" :key="field.key">
       <fieldset v-if="field.type === 'many'" class="col-span-2 flex flex-wrap gap-x-4 gap-y-1" :disabled="!may(field)">
         <legend class="text-[13px] text-soft">{{ field.label }}</legend>
-        <label v-for="one in others(field.of!)" :key="one.id" class="flex items-center gap-1.5">
-          <input
-            type="checkbox"
-            :checked="((thing[field.key] as string[] | undefined) ?? []).includes(one.id)"
-            @change="toggle(field.key, one.id, ($event.target as HTMLInputElement).checked)" />
+        <Tick
+          v-for="one in others(field.of!)"
+          :key="one.id"
+          class="flex items-center gap-1.5"
+          :on="((thing[field.key] as string[] | undefined) ?? []).includes(one.id)"
+          @set="toggle(field.key, one.id, $event)">
           {{ one.title }}
-        </label>
+        </Tick>
         <span v-if="!others(field.of!).length" class="text-[13px] text-soft">none yet</span>
       </fieldset>
-      <label v-else-if="field.type === 'check'" class="col-span-2 flex items-center gap-2">
-        <input
-          type="checkbox"
-          :checked="thing[field.key] === true"
-          :disabled="!may(field)"
-          @change="set(field.key, ($event.target as HTMLInputElement).checked)" />
+      <Tick
+        v-else-if="field.type === 'check'"
+        class="col-span-2 flex items-center gap-2"
+        :on="thing[field.key] === true"
+        :disabled="!may(field)"
+        @set="set(field.key, $event)">
         {{ field.label }}
-      </label>
-      <SaleField
-        v-else-if="field.type === 'sale'"
-        class="col-span-2"
-        :label="field.label"
-        :sale="thing[field.key] as never"
-        :may="may(field)"
-        :problem="problems?.[field.key]"
-        @set="set(field.key, $event)" />
-      <PairsField
-        v-else-if="field.type === 'pairs'"
-        :label="field.label"
-        :pairs="(thing[field.key] as Record<string, string> | undefined) ?? {}"
-        :hint="field.hint ?? ''"
-        :may="may(field)"
-        :problem="problems?.[field.key]"
-        @set="set(field.key, $event)" />
-      <PictureField
-        v-else-if="field.type === 'picture'"
-        class="col-span-2"
-        :label="field.label"
-        :name="text(field.key)"
-        :woven="field.choices ?? []"
-        :may="may(field)"
-        @set="set(field.key, $event)" />
-      <FileField
-        v-else-if="field.type === 'file'"
-        class="col-span-2"
-        :label="field.label"
-        :name="text(field.key)"
-        :called="text('fileName')"
-        :may="may(field)"
-        @set="
-          (name, called) => {
-            set('fileName', called)
-            set(field.key, name)
-          }
-        " />
+      </Tick>
+      <component
+        v-bind="frame(field)"
+        :is="frame(field).is"
+        v-else-if="framed[field.type]"
+        @set="(...told: [unknown, unknown?]) => setFramed(field, ...told)" />
       <Field
         v-else
         :label="field.label"
@@ -122,46 +102,35 @@ const picked = (event: Event) => (event.target as HTMLInputElement).value
         :class="field.type === 'words' || field.wide ? 'col-span-2' : ''">
         <textarea
           v-if="field.type === 'words'"
+          v-bind="line(field)"
           :rows="field.rows ?? 2"
-          :value="text(field.key)"
-          :placeholder="field.hint"
-          :disabled="!may(field)"
-          @input="set(field.key, picked($event))" />
-        <select
-          v-else-if="field.type === 'one'"
-          :value="text(field.key)"
-          :disabled="!may(field)"
-          @change="set(field.key, picked($event) || null)">
-          <OptionsOf :kind="field.of as Kind" :own="own" :kept="text(field.key)">nothing</OptionsOf>
-        </select>
-        <select
+          @input="set(field.key, ($event.target as HTMLTextAreaElement).value)" />
+        <Choice v-else-if="field.type === 'one'" v-bind="line(field)" @change="set(field.key, $event || null)"
+          ><OptionsOf :kind="field.of as Kind" :own="own" :kept="text(field.key)">nothing</OptionsOf></Choice
+        >
+        <Choice
           v-else-if="field.type === 'choice'"
+          v-bind="line(field)"
           :value="kept(field) || options(field)[0]?.value"
-          :disabled="!may(field)"
-          @change="set(field.key, field.write ? field.write(picked($event)) : picked($event))">
-          <option v-for="one in options(field)" :key="one.value" :value="one.value">{{ one.label }}</option>
-        </select>
-        <input
+          :of="options(field)"
+          @change="set(field.key, field.write ? field.write($event) : $event)" />
+        <MoneyLine
           v-else-if="field.type === 'money'"
-          inputmode="decimal"
-          :value="amount(field.key)"
-          :disabled="!may(field)"
-          @change="setAmount(field.key, picked($event))" />
-        <input
+          v-bind="line(field)"
+          :value="amount(field)"
+          @wrong="wrong = { ...wrong, [field.key]: $event }"
+          @set="set(field.key, $event)" />
+        <Line
           v-else-if="field.type === 'number'"
+          v-bind="line(field)"
           type="number"
           min="1"
-          :value="text(field.key)"
-          :placeholder="field.hint"
-          :disabled="!may(field)"
-          @input="set(field.key, picked($event) === '' ? null : Number(picked($event)))" />
-        <input
+          @typed="set(field.key, $event === '' ? null : Number($event))" />
+        <Line
           v-else
-          :value="text(field.key)"
+          v-bind="line(field)"
           :required="field.needed"
-          :placeholder="field.hint"
-          :disabled="!may(field)"
-          @input="set(field.key, picked($event) || (field.needed ? '' : null))" />
+          @typed="set(field.key, $event || (field.needed ? '' : null))" />
       </Field>
     </template>
     <p v-if="withheld.length" class="col-span-2 text-[13px] text-soft">

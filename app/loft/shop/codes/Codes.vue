@@ -4,6 +4,7 @@ import { sayOffer } from '~~/core/sentences/say-offer'
 import type { CountedCode } from '~~/server/services/shop/made-codes'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Choosable from '~/loft/kit/buttons/Choosable.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import { capital } from '~/loft/kit/words/text-words'
@@ -71,10 +72,10 @@ async function use() {
       <Told :problem="problem" :done="done" />
       <ul class="grid gap-2" aria-label="Offers with a code">
         <li v-for="offer in offers" :key="offer.id">
-          <button
+          <Choosable
             class="card w-full text-left"
-            :class="offer.id === chosen?.id ? '!border-woad !bg-band' : ''"
-            :aria-current="offer.id === chosen?.id ? 'true' : undefined"
+            :on="offer.id === chosen?.id"
+            look="!border-woad !bg-band"
             @click="choose(offer.id)">
             <b class="block [overflow-wrap:anywhere]">{{ offer.code }}{{ offer.codes === 'single' ? '-…' : '' }}</b>
             <span class="block text-[13px]">{{ offer.name ?? offer.id }}</span>
@@ -86,7 +87,7 @@ async function use() {
             >
             <span v-if="!isLive(offer.id)" class="block text-[13px] text-weld">not live yet</span>
             <span v-else-if="offer.active === false" class="block text-[13px] text-weld">switched off</span>
-          </button>
+          </Choosable>
         </li>
         <li v-for="one in gone" :key="one.offer" class="card text-[13px] text-soft">
           “{{ one.offer }}” takes no code any more: {{ one.used }} used, {{ one.made }} made.

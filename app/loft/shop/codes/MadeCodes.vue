@@ -4,6 +4,8 @@ import type { Offer } from '~~/core/rulebook/shop-rules'
 import type { CodeState, CountedCode, ListedCode } from '~~/server/services/shop/made-codes'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import Table from '~/loft/kit/grids/Table.vue'
@@ -42,12 +44,15 @@ watch(
   useDebounceFn(() => look(), 200),
 )
 
-const count = ref(50)
-const most = ref(1)
+const wanted = reactive({ count: 50, most: 1 })
+const numbers = [
+  { key: 'count', says: 'Make', field: { class: '!w-[84px]', max: 10_000, 'aria-label': 'How many codes' } },
+  { key: 'most', says: 'each works', field: { class: '!w-[70px]', max: 1000, 'aria-label': 'How often each works' } },
+] as const
 const note = ref('')
 let asked = crypto.randomUUID()
 async function make() {
-  const body = { count: Number(count.value), most: Number(most.value), note: note.value, request: asked }
+  const body = { count: Number(wanted.count), most: Number(wanted.most), note: note.value, request: asked }
   const made = await run(() => loftApi('POST codes/:offer', { params, body }))
   if (!made) return
   asked = crypto.randomUUID()
@@ -76,23 +81,8 @@ const sure = ref<number | null>(null)
 <template>
   <div class="flex min-h-0 flex-1 flex-col gap-3">
     <form v-if="loft.may('codes', 'add')" class="flex flex-wrap items-end gap-2" @submit.prevent="make">
-      <label class="grid gap-0.5 text-[13px]"
-        >Make<input
-          v-model="count"
-          class="input !w-[84px]"
-          type="number"
-          min="1"
-          max="10000"
-          aria-label="How many codes"
-      /></label>
-      <label class="grid gap-0.5 text-[13px]"
-        >each works<input
-          v-model="most"
-          class="input !w-[70px]"
-          type="number"
-          min="1"
-          max="1000"
-          aria-label="How often each works"
+      <label v-for="one in numbers" :key="one.says" class="grid gap-0.5 text-[13px]"
+        >{{ one.says }}<input v-model="wanted[one.key]" class="input" type="number" min="1" v-bind="one.field"
       /></label>
       <label class="grid min-w-[160px] flex-1 gap-0.5 text-[13px]"
         >for whom or what<input
@@ -106,12 +96,7 @@ const sure = ref<number | null>(null)
     </form>
     <Told :problem="problem" :done="done" />
     <div class="flex flex-wrap items-center gap-2">
-      <input
-        v-model="search"
-        type="search"
-        class="input !w-[180px]"
-        placeholder="Find a code"
-        aria-label="Find a code" />
+      <FindField v-model="search" class="!w-[180px]" what="Find a code" />
       <select v-model="batch" class="input !w-auto max-w-[320px]" aria-label="Which were made together">
         <option :value="null">all {{ tally.made }} that were made</option>
         <option v-for="one in tally.batches" :key="one.id" :value="one.id">
@@ -119,10 +104,10 @@ const sure = ref<number | null>(null)
         </option>
       </select>
       <template v-if="batch !== null && loft.may('codes', 'withdraw')">
-        <button v-if="sure !== batch" class="btn quiet small" @click="sure = batch">Stop all of these…</button>
+        <Act v-if="sure !== batch" small quiet @click="sure = batch">Stop all of these…</Act>
         <template v-else>
-          <button class="btn small" :disabled="busy" @click="stop({ batch })">Yes, stop them</button>
-          <button class="btn quiet small" @click="sure = null">Leave them</button>
+          <Act small :disabled="busy" @click="stop({ batch })">Yes, stop them</Act>
+          <Act small quiet @click="sure = null">Leave them</Act>
         </template>
       </template>
     </div>
@@ -151,14 +136,15 @@ const sure = ref<number | null>(null)
         >
         <template #used="{ row }">{{ row.used }} of {{ row.most }}</template>
         <template #stop="{ row }"
-          ><button
+          ><Act
             v-if="row.state !== 'stopped' && loft.may('codes', 'withdraw')"
-            class="btn quiet small"
+            small
+            quiet
             :disabled="busy"
-            :aria-label="`Stop ${row.code}`"
+            :name="`Stop ${row.code}`"
             @click="stop({ codes: [row.number] })">
             Stop
-          </button></template
+          </Act></template
         >
       </Table>
       <p v-else class="text-soft">
@@ -168,7 +154,7 @@ const sure = ref<number | null>(null)
             : 'None was made yet. A page shows each visitor one of their own: add the part “code” to it.'
         }}
       </p>
-      <button v-if="more !== null" class="btn quiet mt-2" :disabled="busy" @click="look(more)">More</button>
+      <Act v-if="more !== null" quiet class="mt-2" :disabled="busy" @click="look(more)">More</Act>
     </div>
   </div>
 </template>

@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import type { Condition } from '~~/core/conditions/condition'
-import { readMoney, typedMoney } from '~~/core/money'
 import type { Delivery } from '~~/core/rulebook/shop-rules'
 import { placeName } from '~~/core/sentences/place-name'
 import { useLoft } from '~/loft/core/loft'
-import { useMoney } from '~/loft/kit/fields/money'
-import Switch from '~/loft/kit/fields/Switch.vue'
-import WordSelect from '~/loft/kit/fields/WordSelect.vue'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import InForce from '~/loft/kit/fields/InForce.vue'
+import Line from '~/loft/kit/fields/Line.vue'
+import MoneyLine from '~/loft/kit/fields/MoneyLine.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { longestId } from '~/loft/kit/words/offer-words'
@@ -14,7 +18,6 @@ import { allCountries, readPlace } from '~/loft/shop/kit/tax-words'
 
 /** Ways of sending what is bought: to whom, where, and what each costs. Buyers choose among those that are for them. */
 const loft = useLoft()
-const { currency } = useMoney()
 const ways = computed(() => loft.draft.deliveries ?? [])
 const mayChange = computed(() => loft.mayEntry('delivery', 'change'))
 const wrong = ref<Record<string, string>>({})
@@ -28,13 +31,8 @@ function put(way: Delivery, changes: Partial<Delivery>) {
   )
 }
 const isEveryone = (condition: Condition | null) => condition === null || 'everyone' in condition
-const value = (event: Event) => (event.target as HTMLInputElement).value
-const money = (minor: number | undefined) => (minor === undefined ? '' : typedMoney(minor, currency.value))
-function amount(way: Delivery, text: string, keep: (minor: number | undefined) => Partial<Delivery>) {
-  const minor = text.trim() ? readMoney(text, currency.value) : undefined
-  wrong.value = { ...wrong.value, [way.id]: minor === null ? `“${text}” is no amount.` : '' }
-  if (minor !== null) put(way, keep(minor))
-}
+const called = (way: Delivery) => way.name ?? way.id
+const tell = (way: Delivery, sentence: string) => (wrong.value = { ...wrong.value, [way.id]: sentence })
 const placesText = (way: Delivery) => (way.to ?? []).map(placeName).join('; ')
 function setPlaces(way: Delivery, text: string) {
   const parts = text
@@ -43,7 +41,7 @@ function setPlaces(way: Delivery, text: string) {
     .filter(Boolean)
   const read = parts.map(readPlace)
   const bad = parts.find((_, i) => read[i] === null)
-  wrong.value = { ...wrong.value, [way.id]: bad === undefined ? '' : `“${bad}” is no country or region that is known.` }
+  tell(way, bad === undefined ? '' : `“${bad}” is no country or region that is known.`)
   if (bad === undefined)
     put(way, {
       to: read.length ? read.map(one => ({ ...one!, startsWith: one!.startsWith && [...one!.startsWith] })) : undefined,
@@ -58,7 +56,7 @@ function setWeight(way: Delivery, i: number, text: string) {
   const kilos = text.trim() ? Number(text.replace(',', '.')) : undefined
   const grams = kilos === undefined ? undefined : Math.round(kilos * 1000)
   const isWrong = grams !== undefined && !(grams >= 1 && grams <= 10_000_000)
-  wrong.value = { ...wrong.value, [way.id]: isWrong ? `“${text}” is no weight in kilograms.` : '' }
+  tell(way, isWrong ? `“${text}” is no weight in kilograms.` : '')
   if (!isWrong) setStep(way, i, { upTo: grams })
 }
 const dropStep = (way: Delivery, i: number) => put(way, { cost: { byWeight: steps(way).filter((_, at) => at !== i) } })
@@ -78,6 +76,7 @@ function add() {
   )
   loft.change('delivery', id, { id, name: 'By post', cost: { flat: 500 } })
 }
+provideWritable(() => mayChange.value)
 </script>
 
 <template>
@@ -88,124 +87,101 @@ function add() {
     </p>
     <ul class="grid gap-2">
       <li v-for="way in ways" :key="way.id" class="card flex items-start gap-2.5 !px-3 !py-2 text-[14px]">
-        <Switch
-          class="mt-1.5"
-          :model-value="way.active !== false"
-          :disabled="!mayChange"
-          :label="`${way.name ?? way.id} in force`"
-          @update:model-value="put(way, { active: $event ? undefined : false })" />
+        <InForce class="mt-1.5" :of="way" :what="called(way)" @set="put(way, $event)" />
         <div class="said-in grid min-w-0 flex-1 gap-1" :class="{ 'switched-off': way.active === false }">
           <p class="flex flex-wrap items-center gap-1.5">
-            <input
-              class="input !w-[220px] font-semibold"
-              :value="way.name ?? way.id"
+            <Line
+              class="!w-[220px] font-semibold"
+              :value="called(way)"
               maxlength="120"
-              :disabled="!mayChange"
-              aria-label="What it is called"
-              @change="put(way, { name: value($event).trim() })" />
+              name="What it is called"
+              @set="put(way, { name: $event.trim() })" />
             to
-            <input
-              class="input min-w-[180px] flex-1"
+            <Line
+              class="min-w-[180px] flex-1"
               :value="placesText(way)"
               placeholder="anywhere"
               list="delivery-places"
-              :disabled="!mayChange"
-              :aria-label="`Where ${way.name ?? way.id} goes: countries with semicolons between`"
-              @change="setPlaces(way, value($event))" />
+              :name="`Where ${called(way)} goes: countries with semicolons between`"
+              @set="setPlaces(way, $event)" />
           </p>
           <p class="flex flex-wrap items-center gap-1.5">
             costs
-            <WordSelect
+            <Choice
+              word
               :value="'flat' in way.cost ? 'flat' : 'byWeight'"
-              :words="{ flat: 'always', byWeight: 'by weight' }"
-              :disabled="!mayChange"
-              :label="`How ${way.name ?? way.id} is reckoned`"
+              :of="{ flat: 'always', byWeight: 'by weight' }"
+              :name="`How ${called(way)} is reckoned`"
               @change="setSort(way, $event)" />
-            <input
+            <MoneyLine
               v-if="'flat' in way.cost"
-              class="input !w-[76px] text-right"
-              inputmode="decimal"
-              :value="money(way.cost.flat)"
-              :disabled="!mayChange"
-              :aria-label="`What ${way.name ?? way.id} costs`"
-              @change="amount(way, value($event), minor => ({ cost: { flat: minor ?? 0 } }))" />
+              class="!w-[76px] text-right"
+              :value="way.cost.flat"
+              :name="`What ${called(way)} costs`"
+              @wrong="tell(way, $event)"
+              @set="put(way, { cost: { flat: $event ?? 0 } })" />
             <template v-for="(one, i) in steps(way)" :key="i">
               <span class="inline-flex items-center gap-1 rounded-md border border-line px-1.5 py-0.5"
                 >up to
-                <input
-                  class="input !w-[58px] text-right"
+                <Line
+                  class="!w-[58px] text-right"
                   inputmode="decimal"
                   :value="one.upTo === undefined ? '' : one.upTo / 1000"
                   placeholder="any"
-                  :disabled="!mayChange"
-                  :aria-label="`Kilograms of step ${i + 1} of ${way.name ?? way.id}`"
-                  @change="setWeight(way, i, value($event))" />
+                  :name="`Kilograms of step ${i + 1} of ${called(way)}`"
+                  @set="setWeight(way, i, $event)" />
                 kg
-                <input
-                  class="input !w-[70px] text-right"
-                  inputmode="decimal"
-                  :value="money(one.cost)"
-                  :disabled="!mayChange"
-                  :aria-label="`Cost of step ${i + 1} of ${way.name ?? way.id}`"
-                  @change="
-                    amount(way, value($event), minor => ({
-                      cost: { byWeight: steps(way).map((s, at) => (at === i ? { ...s, cost: minor ?? 0 } : s)) },
-                    }))
-                  " />
-                <button
+                <MoneyLine
+                  class="!w-[70px] text-right"
+                  :value="one.cost"
+                  :name="`Cost of step ${i + 1} of ${called(way)}`"
+                  @wrong="tell(way, $event)"
+                  @set="setStep(way, i, { cost: $event ?? 0 })" />
+                <SignButton
                   v-if="mayChange && steps(way).length > 1"
+                  sign="×"
                   class="text-soft"
-                  :aria-label="`Without step ${i + 1}`"
-                  @click="dropStep(way, i)">
-                  ×
-                </button></span
-              >
+                  :name="`Without step ${i + 1}`"
+                  @click="dropStep(way, i)"
+              /></span>
             </template>
-            <button v-if="mayChange && steps(way).length" class="text-woad underline" @click="addStep(way)">
-              + step
-            </button>
+            <LinkButton v-if="mayChange && steps(way).length" @click="addStep(way)"> + step </LinkButton>
             , nothing from
-            <input
-              class="input !w-[80px] text-right"
-              inputmode="decimal"
-              :value="money(way.freeFrom)"
+            <MoneyLine
+              class="!w-[80px] text-right"
               placeholder="never"
-              :disabled="!mayChange"
-              :aria-label="`From what amount ${way.name ?? way.id} costs nothing`"
-              @change="amount(way, value($event), minor => ({ freeFrom: minor }))" />
+              :value="way.freeFrom"
+              :name="`From what amount ${called(way)} costs nothing`"
+              @wrong="tell(way, $event)"
+              @set="put(way, { freeFrom: $event ?? undefined })" />
             on
           </p>
           <SentenceEditor
             lead="For"
             :condition="(way.for ?? { everyone: true }) as Condition"
-            :lexicon="loft.lexicon"
-            :values="{}"
             :editable="mayChange"
             @change="put(way, { for: isEveryone($event) ? undefined : ($event as Condition) })" />
-          <input
-            class="input"
+          <Line
             :value="way.note ?? ''"
             placeholder="Words for buyers, such as when it is open"
             maxlength="300"
-            :disabled="!mayChange"
-            :aria-label="`Words about ${way.name ?? way.id}`"
-            @change="put(way, { note: value($event).trim() })" />
+            :name="`Words about ${called(way)}`"
+            @set="put(way, { note: $event.trim() })" />
           <p v-if="wrong[way.id]" class="wrong">{{ wrong[way.id] }}</p>
           <p v-if="loft.refused[`delivery ${way.id}`]" class="wrong">{{ loft.refused[`delivery ${way.id}`] }}</p>
         </div>
-        <button
+        <SignButton
           v-if="mayChange"
+          sign="×"
           class="btn quiet small"
-          :aria-label="`Remove ${way.name ?? way.id}`"
-          @click="loft.change('delivery', way.id, null)">
-          ×
-        </button>
+          :name="`Remove ${called(way)}`"
+          @click="loft.change('delivery', way.id, null)" />
       </li>
       <li v-if="!ways.length" class="text-soft">No way yet: what is sent cannot be bought.</li>
     </ul>
     <datalist id="delivery-places">
       <option v-for="one in allCountries" :key="one.id" :value="one.name" />
     </datalist>
-    <button v-if="loft.mayEntry('delivery', 'add')" class="btn w-fit" @click="add">+ way of delivery</button>
+    <Act v-if="loft.mayEntry('delivery', 'add')" class="w-fit" @click="add">+ way of delivery</Act>
   </div>
 </template>

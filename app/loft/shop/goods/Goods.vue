@@ -3,8 +3,12 @@ import { readMoney } from '~~/core/money'
 import type { GoodsCounted } from '~~/server/services/shop/stock'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
+import BoardAndPane from '~/loft/kit/place/BoardAndPane.vue'
 import FindingsAt from '~/loft/kit/prices/FindingsAt.vue'
 import TermsAt from '~/loft/kit/prices/TermsAt.vue'
 import Bare from '~/loft/kit/things/Bare.vue'
@@ -144,59 +148,48 @@ async function together(words: string) {
 </script>
 
 <template>
-  <div class="flex h-full min-h-0 max-lg:flex-col max-lg:overflow-y-auto">
-    <div class="flex min-w-0 flex-1 flex-col px-4 max-lg:min-h-[70vh]">
-      <div class="mb-2 flex flex-wrap items-center gap-2">
-        <input
-          v-model="text"
-          type="search"
-          class="input !w-[130px]"
-          placeholder="Find goods"
-          aria-label="Filter goods by name" />
-        <select v-model="category" class="input !w-auto max-w-[150px]" aria-label="Category">
-          <option value="">every category</option>
-          <option v-for="one in loft.index.all('category').values()" :key="one.id" :value="one.id">
-            {{ one.title ?? one.id }}
-          </option>
-        </select>
-        <select v-model="only" class="input !w-auto max-w-[130px]" aria-label="Which goods">
-          <option v-for="(words, one) in goodsFilters" :key="one" :value="one">{{ words }}</option>
-        </select>
-        <select v-model="order" class="input !w-auto max-w-[150px]" aria-label="In which order">
-          <option v-for="(words, one) in goodsOrders" :key="one" :value="one">{{ words }}</option>
-        </select>
-        <button v-if="foldable.length" class="btn quiet" @click="foldAll">
-          {{ folded.size ? 'Unfold all' : 'Fold all' }}
-        </button>
-        <span class="ml-auto flex gap-2"
-          ><button v-if="mayImport" class="btn" @click="importing = true">From a file…</button
-          ><a class="btn" href="/api/loft/products/export" download>As CSV</a></span
-        >
-        <GoodsImport v-model:open="importing" @changed="taken" />
-      </div>
-      <Told :problem="problem" :done="done" />
-      <GoodsGrid
-        ref="grid"
-        class="min-h-0 flex-1"
-        :rows="found.rows"
-        :products="found.products"
-        :columns="columns"
-        :selected="selected"
-        :ticked="ticked"
-        :folded="folded"
-        :is-moved="isMoved"
-        @select="(id, column) => (selected = { id, column })"
-        @tick="tick"
-        @tick-all="tickAll"
-        @fold="fold"
-        @write="write" />
-      <p class="py-1.5 text-[12.5px] text-soft max-lg:hidden">
-        <span class="kbd">Enter</span> writes in a cell, <span class="kbd">T</span> ticks,
-        <span class="kbd">Space</span> folds; a sale's days, pictures and words are beside.
-      </p>
+  <BoardAndPane class="min-h-0 max-lg:overflow-y-auto" board="max-lg:min-h-[70vh]" scrolls>
+    <div class="mb-2 flex flex-wrap items-center gap-2">
+      <FindField v-model="text" class="!w-[130px]" what="Filter goods by name" hint="Find goods" />
+      <Choice
+        v-model:value="category"
+        fits
+        class="max-w-[150px]"
+        name="Category"
+        :of="loft.index.all('category').values()"
+        none="every category" />
+      <Choice v-model:value="only" fits class="max-w-[130px]" name="Which goods" :of="goodsFilters" />
+      <Choice v-model:value="order" fits class="max-w-[150px]" name="In which order" :of="goodsOrders" />
+      <Act v-if="foldable.length" quiet @click="foldAll">
+        {{ folded.size ? 'Unfold all' : 'Fold all' }}
+      </Act>
+      <span class="ml-auto flex gap-2"
+        ><Act v-if="mayImport" @click="importing = true">From a file…</Act
+        ><a class="btn" href="/api/loft/products/export" download>As CSV</a></span
+      >
+      <GoodsImport v-model:open="importing" @changed="taken" />
     </div>
-    <aside
-      class="h-full w-[356px] shrink-0 overflow-y-auto border-l border-line bg-sheet px-4 py-3 max-lg:h-auto max-lg:w-full max-lg:border-l-0 max-lg:border-t">
+    <Told :problem="problem" :done="done" />
+    <GoodsGrid
+      ref="grid"
+      class="min-h-0 flex-1"
+      :rows="found.rows"
+      :products="found.products"
+      :columns="columns"
+      :selected="selected"
+      :ticked="ticked"
+      :folded="folded"
+      :is-moved="isMoved"
+      @select="(id, column) => (selected = { id, column })"
+      @tick="tick"
+      @tick-all="tickAll"
+      @fold="fold"
+      @write="write" />
+    <p class="py-1.5 text-[12.5px] text-soft max-lg:hidden">
+      <span class="kbd">Enter</span> writes in a cell, <span class="kbd">T</span> ticks,
+      <span class="kbd">Space</span> folds; a sale's days, pictures and words are beside.
+    </p>
+    <template #pane>
       <GoodsTogether v-if="ids.length" :ids="ids" @leave="ticked = new Set()" @done="together" />
       <template v-else-if="chosen">
         <StockOf
@@ -226,6 +219,6 @@ async function together(words: string) {
         </p>
       </template>
       <p v-else class="text-soft">Choose goods to see all that is said of them.</p>
-    </aside>
-  </div>
+    </template>
+  </BoardAndPane>
 </template>

@@ -2,6 +2,7 @@
 import { typedMoney } from '~~/core/money'
 import type { ProductPart } from '~~/server/services/shop/stock'
 import { useLoft } from '~/loft/core/loft'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import VirtualGrid from '~/loft/kit/grids/VirtualGrid.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import { freeOf } from './goods-rows'
@@ -121,6 +122,13 @@ const acts: Record<string, () => void> = {
   t: () => here() && emit('tick', here()!.product.id),
   ' ': () => here()?.variants && emit('fold', here()!.product.id),
 }
+const walk = computed(() => ({
+  columns: props.columns.length,
+  row: at.value,
+  column: column.value,
+  active: props.selected && at.value >= 0 ? cellName(props.selected.id, props.columns[column.value]!) : undefined,
+  acts,
+}))
 defineExpose({ focus: () => grid.value?.focus() })
 </script>
 
@@ -134,21 +142,16 @@ defineExpose({ focus: () => grid.value?.focus() })
     :row-class="row => `text-[13.5px] ${row.product.id === selected?.id ? 'bg-band' : ''}`"
     :template="template"
     :width="640"
-    :columns="columns.length"
-    :row="at"
-    :column="column"
-    :active="selected && at >= 0 ? cellName(selected.id, columns[column]!) : undefined"
-    :acts="acts"
+    :walk="walk"
     nothing="No goods fit these filters."
     @go="go">
     <template #head>
       <span role="columnheader"
-        ><input
-          type="checkbox"
-          :checked="ticked.size > 0"
-          :indeterminate="ticked.size > 0 && ticked.size < rows.length"
-          aria-label="Tick all that are shown"
-          @change="emit('tickAll')"
+        ><Tick
+          :on="ticked.size > 0"
+          :some="ticked.size > 0 && ticked.size < rows.length"
+          name="Tick all that are shown"
+          @set="emit('tickAll')"
       /></span>
       <span
         v-for="one in columns"
@@ -163,12 +166,11 @@ defineExpose({ focus: () => grid.value?.focus() })
     </template>
     <template #default="{ row }">
       <span role="gridcell" class="flex items-center"
-        ><input
-          type="checkbox"
+        ><Tick
           tabindex="-1"
-          :checked="ticked.has(row.product.id)"
-          :aria-label="`Tick ${called(row)}`"
-          @change="emit('tick', row.product.id)"
+          :on="ticked.has(row.product.id)"
+          :name="`Tick ${called(row)}`"
+          @set="emit('tick', row.product.id)"
       /></span>
       <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/interactive-supports-focus -- the grid around it has the keys -->
       <span

@@ -6,19 +6,17 @@ import { counted } from '~/loft/kit/words/text-words'
 /** Goods from a file, all of it as one change of the draft. */
 const open = defineModel<boolean>('open', { required: true })
 const emit = defineEmits<{ changed: [] }>()
-const empty: GoodsPlan = { added: 0, changed: 0, same: 0, counted: 0, problems: [] }
-const taken = ({ added, changed, counted: anew }: GoodsPlan) =>
-  `${counted(added + changed, 'product')} in the draft. Nothing of them is on the site before it is published${anew ? '; stock and cost hold at once' : ''}.`
+const file = {
+  title: 'Goods from a file',
+  to: 'products/import',
+  empty: { added: 0, changed: 0, same: 0, counted: 0, problems: [] } as GoodsPlan,
+  taken: ({ added, changed, counted: anew }: GoodsPlan) =>
+    `${counted(added + changed, 'product')} in the draft. Nothing of them is on the site before it is published${anew ? '; stock and cost hold at once' : ''}.`,
+}
 </script>
 
 <template>
-  <FileIn
-    v-model:open="open"
-    title="Goods from a file"
-    to="products/import"
-    :empty="empty"
-    :taken="taken"
-    @taken="emit('changed')">
+  <FileIn v-model:open="open" :of="file" @taken="emit('changed')">
     <p class="text-soft">
       A CSV file in UTF-8, such as the one that is written here. The first line names the columns: <code>id</code> and
       any of

@@ -3,9 +3,10 @@ import type { Product } from '~~/core/kinds/product'
 import { moneyWords, readMoney } from '~~/core/money'
 import { readPriceChange } from '~~/core/shop/price-change'
 import { useLoft } from '~/loft/core/loft'
-import TextField from '~/loft/kit/fields/TextField.vue'
-import SelectField from '~/loft/kit/fields/SelectField.vue'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import SelectField from '~/loft/kit/fields/SelectField.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import { counted } from '~/loft/kit/words/text-words'
@@ -121,12 +122,12 @@ async function keep() {
       <TextField v-model="from" label="from" type="date" />
       <TextField v-model="until" label="until" type="date" />
     </div>
-    <SelectField v-if="act.endsWith('Category')" v-model="category" label="Category"
-      ><option value="">choose one</option>
-      <option v-for="one in loft.index.all('category').values()" :key="one.id" :value="one.id">
-        {{ one.title ?? one.id }}
-      </option></SelectField
-    >
+    <SelectField
+      v-if="act.endsWith('Category')"
+      v-model="category"
+      label="Category"
+      :of="loft.index.all('category').values()"
+      none="choose one" />
     <TextField v-if="act === 'tax'" v-model="tax" label="Tax category" maxlength="60" placeholder="standard" />
     <section v-if="change" class="grid gap-1 text-[13.5px]" aria-live="polite">
       <p>
@@ -153,7 +154,7 @@ async function keep() {
     <Told :problem="problem || (takesBy ? '' : wrong)" />
     <p class="flex gap-2">
       <button class="btn live" :disabled="busy || !moved.length">Keep it in the draft</button
-      ><button type="button" class="btn quiet" @click="emit('leave')">Untick all</button>
+      ><Act quiet @click="emit('leave')">Untick all</Act>
     </p>
   </form>
 </template>

@@ -2,6 +2,7 @@
 import type { StockTold } from '~~/server/services/shop/reserved'
 import { useLoft } from '~/loft/core/loft'
 import { askNames, loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { endOfDay, useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
@@ -111,18 +112,19 @@ const hows: Record<string, string> = { counted: 'counted', import: 'from a file'
           >{{ one.for && one.note ? ', ' : '' }}{{ one.note || (one.for ? '' : `by ${one.madeBy}`)
           }}<small v-if="one.until" class="text-soft">{{ ` until ${day(one.until)}` }}</small></span
         >
-        <button
+        <Act
           v-if="mayChange"
-          class="btn quiet small"
+          small
+          quiet
           :disabled="busy"
-          :aria-label="`Let go of ${one.pieces} put aside`"
+          :name="`Let go of ${one.pieces} put aside`"
           @click="letGo(one.id)">
           Let go
-        </button>
+        </Act>
       </li>
     </ul>
     <template v-if="mayChange">
-      <button v-if="!asking" class="btn quiet justify-self-start" @click="asking = true">Put some aside…</button>
+      <Act v-if="!asking" quiet class="justify-self-start" @click="asking = true">Put some aside…</Act>
       <form v-else class="grid gap-2" @submit.prevent="putAside">
         <span class="flex gap-2"
           ><input
@@ -149,7 +151,7 @@ const hows: Record<string, string> = { counted: 'counted', import: 'from a file'
         >
         <span class="flex gap-2"
           ><button class="btn small" :disabled="busy">Put aside</button
-          ><button type="button" class="btn quiet small" @click="asking = false">Leave it</button></span
+          ><Act small quiet @click="asking = false">Leave it</Act></span
         >
       </form>
     </template>

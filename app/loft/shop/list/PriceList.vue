@@ -7,11 +7,13 @@ import { showingWords } from '~~/core/sentences/say-tax'
 import { harmlessCell } from '~~/core/texts/harmless-cell'
 import { useLoft } from '~/loft/core/loft'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
-import { saveFile } from '~/loft/kit/fields/save-file'
-import Segments from '~/loft/kit/fields/Segments.vue'
+import { saveFile } from '~/loft/kit/files/save-file'
 import LookAs from '~/loft/kit/looks/LookAs.vue'
 import { isLook, lookWords, useLookName, useLooks } from '~/loft/kit/looks/looks'
+import WhichRules from '~/loft/kit/place/WhichRules.vue'
 import { askList } from './questions'
 
 /** What a tier, a person or a firm can buy at what price, by quantity: with edition and date on it, to print or to send. */
@@ -103,16 +105,14 @@ const print = () => window.print()
 <template>
   <div class="grid gap-3">
     <div class="not-printed flex flex-wrap items-center gap-2">
-      <select
-        class="input !w-auto"
+      <Choice
+        fits
         :value="isLook(who) ? '' : who"
-        aria-label="Whose price list"
-        @change="who = ($event.target as HTMLSelectElement).value || who">
-        <option v-if="isLook(who)" value="">{{ name }}</option>
-        <option v-for="tier in loft.draft.tiers ?? []" :key="tier.id" :value="tier.id">
-          {{ tier.name ?? tier.id }}
-        </option>
-      </select>
+        name="Whose price list"
+        :of="loft.draft.tiers ?? []"
+        @change="who = $event || who"
+        ><option v-if="isLook(who)" value="">{{ name }}</option></Choice
+      >
       <span class="chip"
         ><LookAs
           :model-value="who"
@@ -120,16 +120,10 @@ const print = () => window.print()
           title="Whose price list"
           @update:model-value="who = $event"
       /></span>
-      <Segments
-        v-model="loft.view"
-        label="Which rules"
-        :options="[
-          { value: 'live', label: `Live · edition ${loft.edition}` },
-          { value: 'draft', label: 'Draft' },
-        ]" />
+      <WhichRules />
       <span class="ml-auto flex gap-2"
-        ><button class="btn" :disabled="!rows?.length" @click="print">Print</button
-        ><button class="btn" :disabled="!rows?.length" @click="save">As CSV</button></span
+        ><Act :disabled="!rows?.length" @click="print">Print</Act
+        ><Act :disabled="!rows?.length" @click="save">As CSV</Act></span
       >
     </div>
     <p v-if="problem" class="wrong" role="alert">{{ problem }}</p>

@@ -6,11 +6,14 @@ import { isTaxed } from '~~/core/tax/tax-trail'
 import type { OrderTold } from '~~/server/services/orders/looked-after'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import { useMoney } from '~/loft/kit/fields/money'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
-import AmountButton from '~/loft/shop/kit/AmountButton.vue'
+import AmountRow from '~/loft/shop/kit/AmountRow.vue'
 import AmountWhy from '~/loft/shop/kit/AmountWhy.vue'
 
 /** One order: what was bought and why it cost so much, who gets it where, and what is done with it. */
@@ -113,9 +116,7 @@ const addressWords = computed(() => {
       </header>
       <p v-if="order.trouble" class="wrong my-2">
         {{ order.trouble }}
-        <button v-if="mayMove" class="text-woad underline" @click="put({ trouble: null }, 'It is seen to.')">
-          seen to
-        </button>
+        <LinkButton v-if="mayMove" @click="put({ trouble: null }, 'It is seen to.')"> seen to </LinkButton>
       </p>
       <p v-if="order.buyer" class="mt-1 text-[13.5px]">
         <NuxtLink
@@ -135,17 +136,10 @@ const addressWords = computed(() => {
         <tbody>
           <template v-for="(line, i) in lines" :key="i">
             <tr>
-              <td class="border-b border-dotted border-line py-1">
+              <AmountRow :is="i" v-model:why="why" :amount="line.gross" :of="title(line.product)">
                 {{ line.quantity }} × {{ title(line.product) }}
                 <small v-if="order.refundedPieces[i]" class="text-soft">{{ order.refundedPieces[i] }} given back</small>
-              </td>
-              <td class="border-b border-dotted border-line py-1 text-right">
-                <AmountButton
-                  :amount="line.gross"
-                  :of="title(line.product)"
-                  :open="why === i"
-                  @toggle="why = why === i ? null : i" />
-              </td>
+              </AmountRow>
             </tr>
             <tr v-if="why === i">
               <td colspan="2" class="py-1">
@@ -154,17 +148,14 @@ const addressWords = computed(() => {
             </tr>
           </template>
           <tr v-if="order.delivery">
-            <td class="border-b border-dotted border-line py-1">
+            <AmountRow
+              :is="'delivery'"
+              v-model:why="why"
+              :amount="order.basket.delivery.gross"
+              :of="order.delivery.name">
               {{ order.delivery.name }}
               <small v-if="order.deliveryRefunded" class="text-soft">given back</small>
-            </td>
-            <td class="border-b border-dotted border-line py-1 text-right">
-              <AmountButton
-                :amount="order.basket.delivery.gross"
-                :of="order.delivery.name"
-                :open="why === 'delivery'"
-                @toggle="why = why === 'delivery' ? null : 'delivery'" />
-            </td>
+            </AmountRow>
           </tr>
           <tr v-if="why === 'delivery'">
             <td colspan="2" class="py-1">
@@ -211,41 +202,37 @@ const addressWords = computed(() => {
       </p>
       <div class="mt-3 flex flex-wrap items-center gap-2">
         <template v-if="mayMove">
-          <button
+          <Act
             v-if="order.state === 'paid'"
-            class="btn"
             :disabled="busy"
             @click="put({ state: 'sent' }, 'It is sent; the buyer is told.')">
             It is sent
-          </button>
-          <button
+          </Act>
+          <Act
             v-if="order.state === 'sent' && order.isParcel"
-            class="btn quiet"
+            quiet
             :disabled="busy"
             @click="put({ state: 'paid' }, 'It waits to be packed again.')">
             Not sent after all
-          </button>
-          <button
+          </Act>
+          <Act
             v-if="order.state === 'placed'"
-            class="btn quiet"
+            quiet
             :disabled="busy"
             @click="put({ state: 'givenUp' }, 'What was kept for it is free.')">
             Give it up
-          </button>
+          </Act>
         </template>
-        <button
+        <Act
           v-if="order.isParcel"
-          class="btn quiet"
+          quiet
           title="What lies in it and where it goes, without amounts"
           @click="emit('print', order)">
           Print a slip
-        </button>
-        <button
-          v-if="mayGiveBack && order.paidAt && order.refunded < order.gross && !giving"
-          class="btn quiet"
-          @click="begin">
+        </Act>
+        <Act v-if="mayGiveBack && order.paidAt && order.refunded < order.gross && !giving" quiet @click="begin">
           Give money back…
-        </button>
+        </Act>
         <Holds when="once" />
       </div>
       <form v-if="giving" class="card mt-2 grid gap-1.5 text-[13.5px]" @submit.prevent="giveBack">
@@ -261,16 +248,17 @@ const addressWords = computed(() => {
             :aria-label="`Pieces of ${title(line.product)} that go back`" />
           of {{ mostOf(i) }} × {{ title(line.product) }}
         </label>
-        <label v-if="order.basket.delivery.gross > 0 && !order.deliveryRefunded" class="flex items-center gap-2"
-          ><input v-model="delivery" type="checkbox" /> the delivery, {{ money(order.basket.delivery.gross) }}</label
+        <Tick
+          v-if="order.basket.delivery.gross > 0 && !order.deliveryRefunded"
+          v-model:on="delivery"
+          class="flex items-center gap-2">
+          the delivery, {{ money(order.basket.delivery.gross) }}</Tick
         >
-        <label class="flex items-center gap-2"
-          ><input v-model="restock" type="checkbox" /> what came back is in store again</label
-        >
+        <Tick v-model:on="restock" class="flex items-center gap-2"> what came back is in store again</Tick>
         <input v-model="reason" class="input" maxlength="400" placeholder="Why" aria-label="Why money goes back" />
         <span class="flex gap-2"
           ><button class="btn live" :disabled="busy || goesBack <= 0">Give back {{ money(goesBack) }}</button>
-          <button class="btn quiet" type="button" @click="giving = false">Leave it</button></span
+          <Act quiet @click="giving = false">Leave it</Act></span
         >
       </form>
       <ul v-if="order.refunds.length" class="mt-2 grid gap-0.5 text-[12.5px] text-soft">

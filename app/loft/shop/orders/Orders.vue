@@ -7,8 +7,13 @@ import { countryName } from '~~/core/sentences/place-name'
 import type { ListedOrder, OrderTold } from '~~/server/services/orders/looked-after'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import { useMoney } from '~/loft/kit/fields/money'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import Table from '~/loft/kit/grids/Table.vue'
 import OrderPane from './OrderPane.vue'
@@ -84,25 +89,19 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
   <div class="grid h-full grid-cols-[minmax(0,1fr)_400px] gap-4 max-lg:grid-cols-1">
     <div class="flex min-h-0 min-w-0 flex-col pl-4 max-lg:pr-4">
       <div class="mb-2 flex flex-wrap items-center gap-2">
-        <input
+        <FindField
           v-model="search"
-          type="search"
-          class="input !w-[200px]"
-          :placeholder="looksAtBuyers ? 'Number, name or address' : 'Number'"
-          aria-label="Find orders by number, name or address" />
-        <select v-model="state" class="input !w-auto" aria-label="How it stands">
-          <option value="">however it stands</option>
-          <option v-for="one in states" :key="one.value" :value="one.value">{{ one.label }}</option>
-        </select>
-        <label class="flex items-center gap-1.5 text-soft"
-          ><input v-model="trouble" type="checkbox" /> something is the matter</label
-        >
+          class="!w-[200px]"
+          what="Find orders by number, name or address"
+          :hint="looksAtBuyers ? 'Number, name or address' : 'Number'" />
+        <Choice v-model:value="state" fits name="How it stands" :of="states" none="however it stands" />
+        <Tick v-model:on="trouble" class="flex items-center gap-1.5 text-soft"> something is the matter</Tick>
         <span class="text-soft" aria-live="polite"
           ><b class="text-ink">{{ waiting.toLocaleString('en') }}</b> to be packed</span
         >
-        <button v-if="toPack.length > 1" class="btn ml-auto" :disabled="busy" @click="printAll">
+        <Act v-if="toPack.length > 1" class="ml-auto" :disabled="busy" @click="printAll">
           Print {{ toPack.length }} slips
-        </button>
+        </Act>
         <a class="btn" :class="{ 'ml-auto': toPack.length < 2 }" :href="exportAddress">Export</a>
       </div>
       <Told :problem="problem" />
@@ -110,12 +109,9 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
       <div class="min-h-0 flex-1 overflow-auto">
         <Table v-if="orders?.length" label="Orders" :columns="columns" :rows="rows" :chosen="String(chosen ?? '')">
           <template #number="{ row }"
-            ><button
-              class="text-woad underline"
-              :aria-label="`Look at order ${row.number}`"
-              @click="chosen = row.number">
+            ><LinkButton :name="`Look at order ${row.number}`" @click="chosen = row.number">
               {{ row.number }}
-            </button></template
+            </LinkButton></template
           >
           <template #placedAt="{ row }">{{ moment(row.placedAt) }}</template>
           <template #who="{ row }"
@@ -140,7 +136,7 @@ const states = orderStates.map(value => ({ value, label: orderStateWords[value] 
               : 'Nothing was ordered yet. What visitors may buy shows a button for the basket on its page.'
           }}
         </p>
-        <button v-if="more" class="btn quiet my-2" @click="load(orders!.at(-1)!.number)">More</button>
+        <Act v-if="more" quiet class="my-2" @click="load(orders!.at(-1)!.number)">More</Act>
       </div>
     </div>
     <OrderPane v-if="chosen !== null" :key="chosen" :number="chosen" @changed="load()" @print="print([$event])" />

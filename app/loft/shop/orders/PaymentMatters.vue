@@ -2,6 +2,7 @@
 import type { PaymentMatter } from '~~/server/services/payments/matters'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import { useMoney } from '~/loft/kit/fields/money'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -60,9 +61,7 @@ async function act(one: PaymentMatter, how: 'back' | 'seen') {
         <b>{{ says(one) }}</b>
         <span class="text-soft">
           {{ moment(one.at) }},
-          <button v-if="one.order !== null" class="text-woad underline" @click="emit('look', one.order)">
-            order {{ one.order }}
-          </button>
+          <LinkButton v-if="one.order !== null" @click="emit('look', one.order)"> order {{ one.order }} </LinkButton>
           <template v-else-if="one.level !== null">
             for {{ levelName(one.level) }}
             <template v-if="one.person"
@@ -76,22 +75,20 @@ async function act(one: PaymentMatter, how: 'back' | 'seen') {
         </span>
         <span class="ml-auto flex gap-2">
           <span v-if="one.asked" class="text-soft">on its way back</span>
-          <button
+          <LinkButton
             v-else-if="one.what === 'besides' && one.amount !== null && mayGiveBack"
-            class="text-woad underline"
             :disabled="busy"
-            :aria-label="`Give ${money(one.amount)} of ${named(one)} back`"
+            :name="`Give ${money(one.amount)} of ${named(one)} back`"
             @click="act(one, 'back')">
             give it back
-          </button>
-          <button
+          </LinkButton>
+          <LinkButton
             v-if="maySee && !one.asked"
-            class="text-woad underline"
             :disabled="busy"
-            :aria-label="`${says(one)}: seen to`"
+            :name="`${says(one)}: seen to`"
             @click="act(one, 'seen')">
             seen to
-          </button>
+          </LinkButton>
         </span>
       </li>
     </ul>

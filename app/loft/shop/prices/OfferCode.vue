@@ -1,5 +1,8 @@
 <script setup lang="ts">
 import type { Offer } from '~~/core/rulebook/shop-rules'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import Line from '~/loft/kit/fields/Line.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
 
 /** Whether an offer needs a code, which sort of code, and how often it works. */
 const props = defineProps<{ offer: Offer; mayChange: boolean }>()
@@ -21,56 +24,48 @@ function setUses(part: 'person' | 'all', text: string) {
   const kept = Object.fromEntries(Object.entries(uses).filter(([, value]) => value !== undefined))
   emit('change', { uses: Object.keys(kept).length ? kept : undefined })
 }
+provideWritable(() => props.mayChange)
 </script>
 
 <template>
   <fieldset class="grid gap-1.5">
     <label class="flex items-center gap-2"
       >Only with the code
-      <input
-        class="input !w-[150px]"
-        maxlength="60"
-        :value="offer.code ?? ''"
-        :disabled="!mayChange"
-        aria-label="Code"
-        @change="setCode(($event.target as HTMLInputElement).value)"
+      <Line class="!w-[150px]" maxlength="60" :value="offer.code ?? ''" name="Code" @set="setCode($event)"
     /></label>
     <template v-if="offer.code !== undefined">
       <label class="flex items-center gap-2"
         >which is
-        <select
-          class="input !w-auto"
+        <Choice
+          fits
           :value="offer.codes ?? 'shared'"
-          :disabled="!mayChange"
-          aria-label="Which sort of code"
+          name="Which sort of code"
           @change="
             emit('change', {
-              codes: ($event.target as HTMLSelectElement).value === 'single' ? 'single' : undefined,
+              codes: $event === 'single' ? 'single' : undefined,
             })
-          ">
-          <option value="shared">one for all who know it</option>
-          <option value="single">only the first part of many, each made once</option>
-        </select></label
+          "
+          ><option value="shared">one for all who know it</option>
+          <option value="single">only the first part of many, each made once</option></Choice
+        ></label
       >
       <span class="flex flex-wrap items-center gap-x-2 gap-y-1"
         >It works
-        <input
-          class="input !w-[64px]"
+        <Line
+          class="!w-[64px]"
           inputmode="numeric"
           placeholder="always"
           :value="offer.uses?.person ?? ''"
-          :disabled="!mayChange"
-          aria-label="Times for each person"
-          @change="setUses('person', ($event.target as HTMLInputElement).value)" />
+          name="Times for each person"
+          @set="setUses('person', $event)" />
         times for each person,
-        <input
-          class="input !w-[64px]"
+        <Line
+          class="!w-[64px]"
           inputmode="numeric"
           placeholder="always"
           :value="offer.uses?.all ?? ''"
-          :disabled="!mayChange"
-          aria-label="Times in all"
-          @change="setUses('all', ($event.target as HTMLInputElement).value)" />
+          name="Times in all"
+          @set="setUses('all', $event)" />
         in all.</span
       >
       <p v-if="wrong" class="wrong" role="alert">{{ wrong }}</p>

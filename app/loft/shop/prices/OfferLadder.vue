@@ -4,6 +4,9 @@ import type { Off, Offer } from '~~/core/rulebook/shop-rules'
 import { readOffer } from '~~/core/sentences/read-offer'
 import { sayOff } from '~~/core/sentences/say-offer'
 import { useLoft } from '~/loft/core/loft'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Line from '~/loft/kit/fields/Line.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
 
 /** The bands of an offer as a small ladder: each ends where the next begins, and a reduction is typed as people write it. */
 const props = defineProps<{ offer: Offer; mayChange: boolean }>()
@@ -63,6 +66,7 @@ function add() {
 const remove = (i: number) =>
   emit('change', chained(props.offer.bands.filter((_, at) => at !== i).map(({ to: _, ...one }) => one)))
 const firstFrom = computed(() => Math.min(...props.offer.bands.map(one => one.from ?? 1)))
+provideWritable(() => props.mayChange)
 </script>
 
 <template>
@@ -70,28 +74,25 @@ const firstFrom = computed(() => Math.min(...props.offer.bands.map(one => one.fr
     <div v-for="(band, i) in offer.bands" :key="i" class="grid grid-cols-[auto_1fr_auto] items-center gap-2">
       <span v-if="isStepped" class="flex items-center gap-1 text-[13.5px]"
         >from
-        <input
-          class="input !w-[74px] tabular-nums"
+        <Line
+          class="!w-[74px] tabular-nums"
           inputmode="decimal"
           :value="from(band.from ?? 1)"
-          :disabled="!mayChange"
-          :aria-label="`Step ${i + 1} begins at`"
-          @change="setFrom(i, ($event.target as HTMLInputElement).value)" />
+          :name="`Step ${i + 1} begins at`"
+          @set="setFrom(i, $event)" />
         <span class="w-[62px] text-soft">{{ band.to === undefined ? 'on' : `to ${from(band.to)}` }}</span></span
       ><span v-else class="text-[13.5px] text-soft">every piece</span>
-      <input
-        class="input !w-full tabular-nums"
+      <Line
+        class="!w-full tabular-nums"
         :value="sayOff(band.off, loft.lexicon)"
-        :disabled="!mayChange"
-        :aria-label="`What step ${i + 1} takes off`"
-        @change="setOff(i, ($event.target as HTMLInputElement).value)" />
-      <button
+        :name="`What step ${i + 1} takes off`"
+        @set="setOff(i, $event)" />
+      <SignButton
         v-if="mayChange && offer.bands.length > 1"
+        sign="✕"
         class="btn quiet small"
-        :aria-label="`Remove step ${i + 1}`"
-        @click="remove(i)">
-        ✕
-      </button>
+        :name="`Remove step ${i + 1}`"
+        @click="remove(i)" />
       <i class="col-span-3 block h-1.5 rounded-full bg-band"
         ><i class="block h-full rounded-full bg-woad" :style="{ width: `${share(band.off)}%` }"
       /></i>

@@ -2,7 +2,7 @@
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { sayOfferParts } from '~~/core/sentences/say-offer'
 import { useLoft } from '~/loft/core/loft'
-import Switch from '~/loft/kit/fields/Switch.vue'
+import InForce from '~/loft/kit/fields/InForce.vue'
 
 /** The offers in the order in which they win ties; those that bear on the chosen product first. */
 const props = defineProps<{
@@ -83,11 +83,11 @@ function step(offer: Offer, by: -1 | 1) {
         @dragend="dragged = null"
         @dragover.prevent
         @drop.prevent="dragged && place(dragged, offer.id)">
-        <Switch
-          :model-value="offer.active !== false"
+        <InForce
+          :of="offer"
           :disabled="!mayChange"
-          :label="`Offer ${offer.name ?? offer.id} in force`"
-          @update:model-value="put(offer, { active: $event ? undefined : false })" />
+          :what="`Offer ${offer.name ?? offer.id}`"
+          @set="put(offer, $event)" />
         <i class="h-2.5 w-2.5 shrink-0 rounded-full" :style="{ background: threadOf(offer) }" />
         <button
           class="min-w-0 flex-1 truncate text-left"

@@ -6,7 +6,14 @@ import { plural } from '~~/core/sentences/lexicon'
 import { readOffer } from '~~/core/sentences/read-offer'
 import { sayOffer, sayShopScope } from '~~/core/sentences/say-offer'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import Line from '~/loft/kit/fields/Line.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
+import Tick from '~/loft/kit/fields/Tick.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
@@ -137,6 +144,7 @@ function remove() {
   loft.change('offer', props.offer.id, null)
   emit('close')
 }
+provideWritable(() => props.mayChange)
 </script>
 
 <template>
@@ -144,15 +152,15 @@ function remove() {
     <header class="flex items-start gap-2">
       <div class="min-w-0 flex-1">
         <p class="text-[13px] text-soft">Offer</p>
-        <input
+        <Line
           v-if="mayChange"
-          class="input !border-transparent !bg-transparent !px-0 !text-[18px] font-semibold"
+          class="!border-transparent !bg-transparent !px-0 !text-[18px] font-semibold"
           :value="offer.name ?? offer.id"
-          aria-label="Name of the offer"
-          @change="put({ name: ($event.target as HTMLInputElement).value.trim() || undefined })" />
+          name="Name of the offer"
+          @set="put({ name: $event.trim() || undefined })" />
         <h2 v-else class="text-[18px]">{{ offer.name ?? offer.id }}</h2>
       </div>
-      <button class="btn quiet small" aria-label="Back to the price trail" @click="emit('close')">✕</button>
+      <SignButton sign="✕" class="btn quiet small" name="Back to the price trail" @click="emit('close')" />
     </header>
     <p v-if="offer.active === false" class="text-[13px] font-semibold text-weld">
       Switched off: it takes nothing off until it is on again.
@@ -162,34 +170,26 @@ function remove() {
     <SentenceEditor
       lead="For"
       :condition="(offer.for ?? { everyone: true }) as Condition"
-      :lexicon="loft.lexicon"
-      :values="{}"
       :editable="mayChange"
       @change="put({ for: isEveryone($event) ? undefined : $event! })" />
     <div class="grid gap-1.5">
       <span class="flex items-center gap-2"
         >On
-        <select
-          v-if="mayChange"
-          class="input !w-auto"
-          :value="onKind"
-          aria-label="What it is on"
-          @change="setOnKind(($event.target as HTMLSelectElement).value)">
-          <option value="shop">the whole shop</option>
+        <Choice v-if="mayChange" fits :value="onKind" name="What it is on" @change="setOnKind($event)"
+          ><option value="shop">the whole shop</option>
           <option value="categories">categories</option>
-          <option value="products">products</option></select
+          <option value="products">products</option></Choice
         ><b v-else>{{ sayShopScope(offer.on, loft.lexicon) }}</b></span
       >
       <p v-if="onKind !== 'shop'" class="flex flex-wrap gap-1.5">
         <span v-for="id in listOf" :key="id" class="token"
           >{{ titleOf(id) }}
-          <button
+          <SignButton
             v-if="mayChange && listOf.length > 1"
-            :aria-label="`Take out ${titleOf(id)}`"
-            @click="putList(listOf.filter(one => one !== id))">
-            ✕
-          </button></span
-        >
+            sign="✕"
+            :name="`Take out ${titleOf(id)}`"
+            @click="putList(listOf.filter(one => one !== id))"
+        /></span>
         <template v-if="mayChange">
           <input
             v-model="addable"
@@ -207,21 +207,11 @@ function remove() {
     <OfferLadder :offer="offer" :may-change="mayChange" @change="put({ bands: $event })" />
     <p v-for="sort in sorts" :key="sort" class="text-[12.5px] text-soft">{{ offAdvice[sort] }}</p>
     <label class="flex items-center gap-2"
-      >Counted over
-      <select
-        class="input !w-auto"
-        :value="by"
-        :disabled="!mayChange"
-        aria-label="What is counted"
-        @change="setBy(($event.target as HTMLSelectElement).value)">
-        <option v-for="one in countChoices" :key="one.value" :value="one.value">{{ one.label }}</option>
-      </select></label
-    >
+      >Counted over <Choice fits :value="by" name="What is counted" :of="countChoices" @change="setBy($event)"
+    /></label>
     <p v-if="offer.counts" class="text-[13px] text-soft">
       What counts is {{ sayShopScope(offer.counts, loft.lexicon) }}.
-      <button v-if="mayChange" class="text-woad underline" @click="put({ counts: undefined })">
-        Count what it is on
-      </button>
+      <LinkButton v-if="mayChange" @click="put({ counts: undefined })"> Count what it is on </LinkButton>
     </p>
     <fieldset class="grid gap-1">
       <legend class="mb-1">While goods are on sale</legend>
@@ -241,12 +231,12 @@ function remove() {
     <details v-if="mayChange" class="text-[13.5px]">
       <summary class="cursor-pointer text-woad">Stack, note, as text, copy</summary>
       <div class="mt-2 grid gap-2">
-        <label v-if="by !== 'spend' && base === 'current' && !offer.bonus" class="flex items-center gap-2"
-          ><input
-            type="checkbox"
-            :checked="offer.combine === 'stack'"
-            @change="put({ combine: ($event.target as HTMLInputElement).checked ? 'stack' : undefined })" />
-          on top of others that say so too</label
+        <Tick
+          v-if="by !== 'spend' && base === 'current' && !offer.bonus"
+          class="flex items-center gap-2"
+          :on="offer.combine === 'stack'"
+          @set="put({ combine: $event ? 'stack' : undefined })">
+          on top of others that say so too</Tick
         >
         <textarea
           class="input"
@@ -260,28 +250,23 @@ function remove() {
           <textarea v-model="typing" class="input" rows="3" spellcheck="false" aria-label="The whole offer" />
           <p v-if="typedProblem" class="wrong" role="alert">{{ typedProblem }}</p>
           <span class="flex gap-2"
-            ><button class="btn small">Take this</button
-            ><button type="button" class="btn quiet small" @click="typing = null">Leave it</button></span
+            ><button class="btn small">Take this</button><Act small quiet @click="typing = null">Leave it</Act></span
           >
         </form>
         <p class="flex flex-wrap gap-2">
           <button v-if="typing === null" class="token add" @click="typing = sayOffer(offer, loft.lexicon)">
             as text
           </button>
-          <select
-            class="input !w-auto"
-            aria-label="Copy to another audience"
-            @change="copyTo(($event.target as HTMLSelectElement).value)">
-            <option value="">Copy it for…</option>
-            <option v-for="one in audiences" :key="one.label">{{ one.label }}</option>
-          </select>
+          <Choice fits name="Copy to another audience" none="Copy it for…" @change="copyTo($event)"
+            ><option v-for="one in audiences" :key="one.label">{{ one.label }}</option></Choice
+          >
         </p>
       </div>
     </details>
     <p v-else-if="offer.note" class="note">{{ offer.note }}</p>
     <p class="flex flex-wrap gap-2">
-      <button class="btn quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">History</button>
-      <button v-if="mayChange" class="btn quiet" @click="remove">Remove the offer</button>
+      <Act quiet :aria-pressed="historyShown" @click="historyShown = !historyShown">History</Act>
+      <Act v-if="mayChange" quiet @click="remove">Remove the offer</Act>
     </p>
     <VersionHistory v-if="historyShown" :id="offer.id" kind="offer" :may-change="mayChange" />
   </section>

@@ -4,6 +4,7 @@ import { readOffer } from '~~/core/sentences/read-offer'
 import { sayOffer, sayOfferParts, sayShopScope } from '~~/core/sentences/say-offer'
 import { suggestOffer } from '~~/core/sentences/suggest-offer'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
 import Combobox from '~/loft/kit/fields/Combobox.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
@@ -266,8 +267,8 @@ defineExpose({
         </p>
       </template>
       <p class="flex items-center gap-2">
-        <button class="btn" @click="keep">Keep it in the draft <span class="kbd">Ctrl ⏎</span></button>
-        <button class="btn quiet" @click="clear">Leave it</button>
+        <Act @click="keep">Keep it in the draft <span class="kbd">Ctrl ⏎</span></Act>
+        <Act quiet @click="clear">Leave it</Act>
         <code class="ml-auto min-w-0 truncate text-[12px] text-soft" :title="sayOffer(chosen.offer, loft.lexicon)">{{
           sayOffer(chosen.offer, loft.lexicon)
         }}</code>

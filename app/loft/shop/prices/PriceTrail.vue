@@ -8,6 +8,8 @@ import type { Offer } from '~~/core/rulebook/shop-rules'
 import { plural } from '~~/core/sentences/lexicon'
 import { trailLines } from '~~/core/shop/trail-words'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import { useChartLook } from '~/loft/kit/grids/chart-look'
 import { useFindingWords } from '~/loft/kit/words/finding-words'
 import type { TrailAnswer } from './questions'
 
@@ -92,14 +94,9 @@ const chart = computed(() => {
     })),
   }
 })
-const ink = ref('#5d6865')
-onMounted(() => {
-  ink.value = getComputedStyle(document.documentElement).getPropertyValue('--soft').trim()
-})
+const { ink, still } = useChartLook()
 const options = computed(() => ({
-  responsive: true,
-  maintainAspectRatio: false,
-  animation: false as const,
+  ...still,
   scales: {
     x: {
       ticks: { color: ink.value },
@@ -185,12 +182,10 @@ const tierWho = computed(() => {
       </p>
     </div>
     <p class="flex flex-wrap gap-2">
-      <button v-if="answer.trail.offers[0]" class="btn" @click="emit('offer', answer.trail.offers[0])">
+      <Act v-if="answer.trail.offers[0]" @click="emit('offer', answer.trail.offers[0])">
         Edit the offer <span class="kbd">Enter</span>
-      </button>
-      <button v-if="maySay" class="btn" @click="emit('say', `${tierWho} `)">
-        Say a price <span class="kbd">or type it</span>
-      </button>
+      </Act>
+      <Act v-if="maySay" @click="emit('say', `${tierWho} `)"> Say a price <span class="kbd">or type it</span> </Act>
       <NuxtLink v-if="product?.path" class="btn" :to="{ path: '/loft/site', query: { path: product.path, as: tier } }"
         >See it in Site</NuxtLink
       >

@@ -8,8 +8,12 @@ import { offersInOrder } from '~~/core/shop/offer'
 import type { PriceView } from '~~/core/tax/price-view'
 import { useLoft } from '~/loft/core/loft'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
-import Segments from '~/loft/kit/fields/Segments.vue'
+import Press from '~/loft/kit/buttons/Press.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
+import BoardAndPane from '~/loft/kit/place/BoardAndPane.vue'
 import Chips from '~/loft/kit/place/Chips.vue'
+import WhichRules from '~/loft/kit/place/WhichRules.vue'
 import { useCosts } from '~/loft/kit/prices/costs'
 import { usePriceFindings } from '~/loft/kit/prices/price-findings'
 import PriceFindings from '~/loft/shop/kit/PriceFindings.vue'
@@ -159,101 +163,80 @@ function editOffer() {
 </script>
 
 <template>
-  <div class="flex h-full max-lg:h-auto max-lg:flex-col">
-    <div class="flex min-w-0 flex-1 flex-col gap-2 px-4 max-lg:min-h-[80vh]">
-      <div class="flex flex-wrap items-center gap-1.5">
-        <Segments
-          v-if="loft.visiting === null"
-          v-model="loft.view"
-          label="Which rules"
-          :options="[
-            { value: 'live', label: `Live · edition ${loft.edition}` },
-            { value: 'draft', label: 'Draft' },
-            { value: 'changes', label: 'Only changes' },
-          ]" />
-        <label class="chip" :class="{ set: quantity > 1 }"
-          >quantity
-          <input
-            ref="quantityField"
-            class="max-w-16 min-w-4 bg-transparent [field-sizing:content] font-semibold text-ink outline-none"
-            type="number"
-            min="1"
-            max="1000000"
-            :value="quantity"
-            aria-label="Quantity of each product"
-            @input="setQuantity(($event.target as HTMLInputElement).value)"
-            @keydown.enter="board?.focus()"
-        /></label>
-        <label v-if="isTaxed" class="chip" :class="{ set: view !== 'typed' }"
-          >prices <b>{{ priceViews[view] }}</b>
-          <select
-            v-model="view"
-            class="absolute h-7 w-28 cursor-pointer opacity-0"
-            aria-label="How prices are looked at">
-            <option v-for="(words, value) in priceViews" :key="value" :value="value">{{ words }}</option>
-          </select>
-        </label>
-        <Chips />
-      </div>
-      <div class="relative flex flex-wrap items-start gap-2">
-        <PriceSay
-          v-if="mayAdd"
-          ref="sayer"
-          class="min-w-[300px] flex-1"
-          :product="selected?.id"
-          :quantity="quantity"
-          :costs="costs"
-          @keep="keep"
-          @leave="board?.focus()" />
-        <span v-else class="flex-1" />
+  <BoardAndPane class="max-lg:h-auto" board="gap-2 max-lg:min-h-[80vh]" scrolls>
+    <div class="flex flex-wrap items-center gap-1.5">
+      <WhichRules v-if="loft.visiting === null" changes />
+      <label class="chip" :class="{ set: quantity > 1 }"
+        >quantity
         <input
-          v-model="text"
-          type="search"
-          class="input !w-[130px]"
-          placeholder="Filter by name"
-          aria-label="Filter products by name" />
-        <select v-model="category" class="input !w-[132px]" aria-label="Category">
-          <option value="">every category</option>
-          <option v-for="one in categories" :key="one.id" :value="one.id">{{ one.title ?? one.id }}</option>
-        </select>
-        <button
-          class="btn quiet"
-          :class="{ '!border-soft !text-ink': only === 'differ' }"
-          :aria-pressed="only === 'differ'"
-          @click="only = only === 'differ' ? 'all' : 'differ'">
-          where tiers differ
-        </button>
-        <PriceFindings class="mt-0.5" :findings="findings" @open="openFinding" />
-      </div>
-      <PricesBoard
-        ref="board"
-        class="min-h-0 flex-1"
-        :rows="rows"
-        :products="products"
-        :alike="alike"
-        :version="version"
-        :which="which"
-        :quantity="quantity"
-        :view="view"
-        :usual="usualShowing"
-        :selected="selected"
-        :offers="offers"
-        :costs="costs"
-        @select="select"
-        @edit="editOffer"
-        @say="sayer?.say($event)"
-        @differ="only = only === 'differ' ? 'all' : 'differ'"
-        @quantity="quantityField?.focus()" />
-      <OfferList
-        class="max-h-[34%] min-h-[96px] shrink-0"
-        :offers="listed"
-        :touching="touching"
-        :shown="offerShown"
-        :may-change="mayChange"
-        @show="offerShown = $event" />
+          ref="quantityField"
+          class="max-w-16 min-w-4 bg-transparent [field-sizing:content] font-semibold text-ink outline-none"
+          type="number"
+          min="1"
+          max="1000000"
+          :value="quantity"
+          aria-label="Quantity of each product"
+          @input="setQuantity(($event.target as HTMLInputElement).value)"
+          @keydown.enter="board?.focus()"
+      /></label>
+      <label v-if="isTaxed" class="chip" :class="{ set: view !== 'typed' }"
+        >prices <b>{{ priceViews[view] }}</b>
+        <Choice
+          v-model:value="view"
+          class="absolute h-7 w-28 cursor-pointer opacity-0"
+          name="How prices are looked at"
+          :of="priceViews" />
+      </label>
+      <Chips />
     </div>
-    <aside
-      class="h-full w-[356px] shrink-0 overflow-y-auto border-l border-line bg-sheet px-4 py-3 max-lg:h-auto max-lg:w-full max-lg:border-l-0 max-lg:border-t">
+    <div class="relative flex flex-wrap items-start gap-2">
+      <PriceSay
+        v-if="mayAdd"
+        ref="sayer"
+        class="min-w-[300px] flex-1"
+        :product="selected?.id"
+        :quantity="quantity"
+        :costs="costs"
+        @keep="keep"
+        @leave="board?.focus()" />
+      <span v-else class="flex-1" />
+      <FindField v-model="text" class="!w-[130px]" what="Filter products by name" hint="Filter by name" />
+      <Choice
+        v-model:value="category"
+        class="input !w-[132px]"
+        name="Category"
+        :of="categories"
+        none="every category" />
+      <Press :on="only === 'differ'" @click="only = only === 'differ' ? 'all' : 'differ'"> where tiers differ </Press>
+      <PriceFindings class="mt-0.5" :findings="findings" @open="openFinding" />
+    </div>
+    <PricesBoard
+      ref="board"
+      class="min-h-0 flex-1"
+      :rows="rows"
+      :products="products"
+      :alike="alike"
+      :version="version"
+      :which="which"
+      :quantity="quantity"
+      :view="view"
+      :usual="usualShowing"
+      :selected="selected"
+      :offers="offers"
+      :costs="costs"
+      @select="select"
+      @edit="editOffer"
+      @say="sayer?.say($event)"
+      @differ="only = only === 'differ' ? 'all' : 'differ'"
+      @quantity="quantityField?.focus()" />
+    <OfferList
+      class="max-h-[34%] min-h-[96px] shrink-0"
+      :offers="listed"
+      :touching="touching"
+      :shown="offerShown"
+      :may-change="mayChange"
+      @show="offerShown = $event" />
+    <template #pane>
       <OfferPane
         v-if="shownOffer"
         :key="shownOffer.id"
@@ -276,6 +259,6 @@ function editOffer() {
         @offer="offerShown = $event"
         @say="sayer?.say($event)" />
       <p v-else class="text-soft">Choose a price to see where it comes from.</p>
-    </aside>
-  </div>
+    </template>
+  </BoardAndPane>
 </template>

@@ -144,7 +144,14 @@ const acts: Record<string, () => void> = {
   '#': () => emit('differ'),
   '*': () => emit('quantity'),
 }
-const typed = (text: string) => emit('say', text)
+const walk = computed(() => ({
+  columns: tiers.value.length,
+  row: at.value,
+  column: column.value,
+  active: props.selected && at.value >= 0 ? cellName(props.selected.id, column.value) : undefined,
+  acts,
+  typed: (text: string) => emit('say', text),
+}))
 defineExpose({ focus: () => grid.value?.focus() })
 </script>
 
@@ -158,12 +165,7 @@ defineExpose({ focus: () => grid.value?.focus() })
     :row-class="row => (sortOf(row) === 'category' ? 'bg-band font-semibold' : '')"
     :template="columns"
     :width="640"
-    :columns="tiers.length"
-    :row="at"
-    :column="column"
-    :active="selected && at >= 0 ? cellName(selected.id, column) : undefined"
-    :acts="acts"
-    :typed="typed"
+    :walk="walk"
     :nothing="loft.board ? 'No goods fit these filters.' : ''"
     @shown="seen = $event"
     @go="go">

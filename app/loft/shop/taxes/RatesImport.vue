@@ -7,19 +7,17 @@ import { counted } from '~/loft/kit/words/text-words'
 /** Base rates from a file, all of it as one change of the draft. */
 const open = defineModel<boolean>('open', { required: true })
 const loft = useLoft()
-const empty: RatesPlan = { added: 0, changed: 0, problems: [] }
-const taken = ({ added, changed }: RatesPlan) =>
-  `${counted(added + changed, 'rate')} in the draft. Nothing of them holds before it is published.`
+const file = {
+  title: 'Rates from a file',
+  to: 'taxes/import',
+  empty: { added: 0, changed: 0, problems: [] } as RatesPlan,
+  taken: ({ added, changed }: RatesPlan) =>
+    `${counted(added + changed, 'rate')} in the draft. Nothing of them holds before it is published.`,
+}
 </script>
 
 <template>
-  <FileIn
-    v-model:open="open"
-    title="Rates from a file"
-    to="taxes/import"
-    :empty="empty"
-    :taken="taken"
-    @taken="loft.load()">
+  <FileIn v-model:open="open" :of="file" @taken="loft.load()">
     <p class="text-soft">
       A CSV file in UTF-8, such as the one that is written here. Its columns:
       <code>id, tax, country, region, postcodes, category, percent, delivery, name</code>; beginnings of postcodes with

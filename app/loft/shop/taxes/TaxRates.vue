@@ -5,6 +5,8 @@ import type { rate as rateSchema } from '~~/core/rulebook/shop-rules'
 import { placeName } from '~~/core/sentences/place-name'
 import type { Place } from '~~/core/site/place'
 import { useLoft } from '~/loft/core/loft'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Line from '~/loft/kit/fields/Line.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { longestId } from '~/loft/kit/words/offer-words'
 import { allCountries, readPercent, readPlace } from '~/loft/shop/kit/tax-words'
@@ -179,15 +181,15 @@ const shownRates = (place: Parameters<typeof cellRates>[0], category: string) =>
                   ref="inputs"
                   class="flex items-center gap-1 text-[12px] text-soft"
                   ><span v-if="taxes.length > 1">{{ one.name ?? one.id }}</span>
-                  <input
-                    class="input !w-[58px] !px-1.5 !py-0.5 text-right"
+                  <Line
+                    class="!w-[58px] !px-1.5 !py-0.5 text-right"
                     inputmode="decimal"
                     :value="rateAt(place, category, one.id)?.percent ?? ''"
-                    :aria-label="`${one.name ?? one.id} on ${category}, ${placeName(place)}`"
+                    :name="`${one.name ?? one.id} on ${category}, ${placeName(place)}`"
                     placeholder="none"
-                    @change="keep(place, category, one.id, ($event.target as HTMLInputElement).value)"
+                    @set="keep(place, category, one.id, $event)"
                 /></label>
-                <button class="btn quiet small" aria-label="Done" @click="close(row, category)">✓</button>
+                <SignButton sign="✓" class="btn quiet small" name="Done" @click="close(row, category)" />
               </div>
               <button
                 v-else

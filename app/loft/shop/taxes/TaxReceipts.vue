@@ -4,9 +4,14 @@ import { termCalled } from '~~/core/sentences/say-tax'
 import { isTaxed } from '~~/core/tax/tax-trail'
 import type { TaxedLine } from '~~/core/tax/tax-trail'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import Line from '~/loft/kit/fields/Line.vue'
 import { useMoney } from '~/loft/kit/fields/money'
 import LookAs from '~/loft/kit/looks/LookAs.vue'
-import AmountButton from '~/loft/shop/kit/AmountButton.vue'
+import AmountRow from '~/loft/shop/kit/AmountRow.vue'
 import AmountWhy from '~/loft/shop/kit/AmountWhy.vue'
 import { differenceWords } from '~/loft/shop/kit/tax-words'
 import type { ReceiptAsked, ReceiptTold } from './questions'
@@ -79,20 +84,18 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
       :style="{ borderTopColor: loft.threads.get(column.tier) }"
       :aria-label="`Receipt of ${tierName(column.tier)}`">
       <p class="flex items-center gap-1">
-        <select
+        <Choice
           class="min-w-0 flex-1 cursor-pointer bg-transparent text-[15px] font-semibold outline-offset-2"
           :value="column.tier"
-          :aria-label="`Whose receipt, ${i + 1}`"
-          @change="emit('tier', i, ($event.target as HTMLSelectElement).value)">
-          <option v-for="tier in loft.tiers" :key="tier.id" :value="tier.id">{{ tier.name }}</option>
-        </select>
-        <button
+          :name="`Whose receipt, ${i + 1}`"
+          :of="loft.tiers"
+          @change="emit('tier', i, $event)" />
+        <SignButton
           v-if="columns.length > 1"
+          sign="×"
           class="text-soft hover:text-ink"
-          :aria-label="`Take away the receipt of ${tierName(column.tier)}`"
-          @click="emit('remove', i)">
-          ×
-        </button>
+          :name="`Take away the receipt of ${tierName(column.tier)}`"
+          @click="emit('remove', i)" />
       </p>
       <p class="flex items-center gap-2 text-[12.5px] text-soft">
         <LookAs
@@ -109,25 +112,29 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
         </button>
       </p>
       <p v-if="apart === i" class="grid gap-1 py-1">
-        <input
-          class="input !py-0.5 text-[13px]"
+        <Line
+          class="!py-0.5 text-[13px]"
           :value="own[i]?.lines ?? ''"
           placeholder="the same basket"
-          :aria-label="`Another basket for receipt ${i + 1}`"
-          @change="emit('own', i, 'lines', ($event.target as HTMLInputElement).value)" />
-        <input
-          class="input !py-0.5 text-[13px]"
+          :name="`Another basket for receipt ${i + 1}`"
+          @set="emit('own', i, 'lines', $event)" />
+        <Line
+          class="!py-0.5 text-[13px]"
           list="tax-countries"
           :value="own[i]?.to ?? ''"
           placeholder="sent to the same place"
-          :aria-label="`Another destination for receipt ${i + 1}`"
-          @change="emit('own', i, 'to', ($event.target as HTMLInputElement).value)" />
+          :name="`Another destination for receipt ${i + 1}`"
+          @set="emit('own', i, 'to', $event)" />
       </p>
       <template v-if="told[i]">
         <table class="mt-1.5 w-full text-[13.5px] tabular-nums" :aria-label="`What ${tierName(column.tier)} pays`">
           <tbody>
             <tr v-for="line in taken(told[i]!)" :key="line.product" :class="{ 'bg-weld-pale': differs(i, line) }">
-              <td class="border-b border-dotted border-line py-1">
+              <AmountRow
+                :is="`${i} ${line.product}`"
+                v-model:why="why"
+                :amount="amountOf(told[i]!, line)"
+                :of="title(line.product)">
                 <button
                   class="text-left hover:underline disabled:no-underline"
                   :disabled="!mayChange"
@@ -135,14 +142,7 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
                   @click="emit('say', column.tier, { product: line.product })">
                   {{ line.quantity }} × {{ title(line.product) }}
                 </button>
-              </td>
-              <td class="border-b border-dotted border-line py-1 text-right">
-                <AmountButton
-                  :amount="amountOf(told[i]!, line)"
-                  :of="title(line.product)"
-                  :open="why === `${i} ${line.product}`"
-                  @toggle="why = why === `${i} ${line.product}` ? null : `${i} ${line.product}`" />
-              </td>
+              </AmountRow>
             </tr>
             <tr v-for="line in told[i]!.quote.basket.lines.filter(one => !isTaxed(one))" :key="line.product">
               <td class="py-1 text-soft line-through" colspan="2">
@@ -154,7 +154,11 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
               <td class="py-1 text-right">{{ money(-told[i]!.quote.receipt.discount) }}</td>
             </tr>
             <tr>
-              <td class="border-b border-dotted border-line py-1">
+              <AmountRow
+                :is="`${i} delivery`"
+                v-model:why="why"
+                :amount="told[i]!.quote.receipt.delivery"
+                of="delivery">
                 {{
                   told[i]!.quote.chosen
                     ? told[i]!.quote.chosen!.name
@@ -162,14 +166,7 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
                       ? 'not sent there'
                       : 'nothing to send'
                 }}
-              </td>
-              <td class="border-b border-dotted border-line py-1 text-right">
-                <AmountButton
-                  :amount="told[i]!.quote.receipt.delivery"
-                  of="delivery"
-                  :open="why === `${i} delivery`"
-                  @toggle="why = why === `${i} delivery` ? null : `${i} delivery`" />
-              </td>
+              </AmountRow>
             </tr>
             <tr
               v-for="tax in told[i]!.quote.receipt.taxes"
@@ -221,25 +218,19 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
             }}<template v-for="source in one.sources" :key="source.id"
               ><template v-if="!['gate', 'place'].includes(source.kind)"
                 >{{ ' '
-                }}<button
-                  class="text-woad underline"
-                  :aria-label="`Show ${nameOf(source)}`"
-                  @click="emit('source', source)">
+                }}<LinkButton :name="`Show ${nameOf(source)}`" @click="emit('source', source)">
                   show
-                </button></template
+                </LinkButton></template
               ></template
             ></template
           >.
         </p>
         <p v-else-if="i" class="mt-2 text-[12.5px] text-soft">The same as {{ tierName(columns[0]!.tier) }}.</p>
-        <button
-          v-if="mayChange"
-          class="mt-1.5 text-[12.5px] text-woad underline"
-          @click="emit('say', column.tier, { showing: true })">
+        <LinkButton v-if="mayChange" class="mt-1.5 text-[12.5px]" @click="emit('say', column.tier, { showing: true })">
           {{ side(told[i]!) === 'withTax' ? 'prices show with tax' : 'prices show without tax' }}: change
-        </button>
+        </LinkButton>
       </template>
     </article>
-    <button class="btn quiet h-9 shrink-0 self-start" @click="emit('add')">+ receipt</button>
+    <Act quiet class="h-9 shrink-0 self-start" @click="emit('add')">+ receipt</Act>
   </section>
 </template>

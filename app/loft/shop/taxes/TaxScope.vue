@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { ShopScope } from '~~/core/rulebook/shop-rules'
 import { useLoft } from '~/loft/core/loft'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
 
 /** Which goods something is about: the whole shop, categories, or products; names are added and taken out in place. */
 const props = defineProps<{ scope: ShopScope; mayChange: boolean; label: string }>()
@@ -35,10 +36,11 @@ const listId = useId()
     <b v-if="kind === 'shop'">everything</b>
     <span v-for="id in ids" :key="id" class="token"
       >{{ titleOf(id)
-      }}<button
+      }}<SignButton
         v-if="mayChange"
+        sign="×"
         class="ml-1 text-soft"
-        :aria-label="`Without ${titleOf(id)}`"
+        :name="`Without ${titleOf(id)}`"
         @click="
           emit(
             'change',
@@ -47,10 +49,8 @@ const listId = useId()
               ids.filter(one => one !== id),
             ),
           )
-        ">
-        ×
-      </button></span
-    >
+        "
+    /></span>
     <input
       v-if="mayChange"
       v-model="text"

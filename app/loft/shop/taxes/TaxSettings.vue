@@ -3,8 +3,9 @@ import type { BasketQuote } from '~~/core/orders/basket-quote'
 import { showingSpots, showingWords } from '~~/core/sentences/say-tax'
 import type { TaxSettings } from '~~/core/tax/tax-settings'
 import { useLoft } from '~/loft/core/loft'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import Line from '~/loft/kit/fields/Line.vue'
 import { useMoney } from '~/loft/kit/fields/money'
-import WordSelect from '~/loft/kit/fields/WordSelect.vue'
 import { askTaxes } from './questions'
 import type { ReceiptAsked } from './questions'
 
@@ -74,8 +75,22 @@ const example = (group: number, at: number) => {
   return quote ? `pays ${money(quote.basket.gross)}, ${money(quote.basket.tax)} of it tax` : ''
 }
 const shownParts = Object.entries(showingSpots) as [keyof typeof showingSpots, string][]
-const value = (event: Event) => (event.target as HTMLInputElement).value
 const tierName = computed(() => loft.tiers.find(one => one.id === props.column.tier)?.name ?? '')
+const words = computed(() => {
+  const { shown, deliveryCategory } = props.settings
+  return [
+    {
+      label: 'words behind a price',
+      field: { maxlength: 120, value: shown?.note ?? '', placeholder: 'none' },
+      says: (note: string) => ({ shown: { ...shown, note } }),
+    },
+    {
+      label: 'delivery is taxed as',
+      field: { maxlength: 60, value: deliveryCategory ?? 'standard' },
+      says: (typed: string) => ({ deliveryCategory: typed.trim() || undefined }),
+    },
+  ]
+})
 </script>
 
 <template>
@@ -94,34 +109,22 @@ const tierName = computed(() => loft.tiers.find(one => one.id === props.column.t
       <p class="font-semibold">Prices show to everybody else</p>
       <label v-for="[key, where] in shownParts" :key="key" class="flex items-center justify-between gap-2"
         >{{ where }}
-        <WordSelect
+        <Choice
+          word
           :value="settings.shown?.[key] ?? ''"
-          :words="{ '': 'as typed', ...showingWords }"
+          :of="{ '': 'as typed', ...showingWords }"
           @change="put({ shown: { ...settings.shown, [key]: $event || undefined } })"
       /></label>
       <label class="flex items-center justify-between gap-2"
         >taxes are told
-        <WordSelect
+        <Choice
+          word
           :value="settings.shown?.taxLines ?? 'summed'"
-          :words="{ summed: 'in one', each: 'each' }"
+          :of="{ summed: 'in one', each: 'each' }"
           @change="put({ shown: { ...settings.shown, taxLines: $event as 'each' } })"
       /></label>
-      <label class="flex items-center justify-between gap-2"
-        >words behind a price
-        <input
-          class="input !w-[130px] !py-0.5"
-          maxlength="120"
-          :value="settings.shown?.note ?? ''"
-          placeholder="none"
-          @change="put({ shown: { ...settings.shown, note: value($event) } })"
-      /></label>
-      <label class="flex items-center justify-between gap-2"
-        >delivery is taxed as
-        <input
-          class="input !w-[130px] !py-0.5"
-          maxlength="60"
-          :value="settings.deliveryCategory ?? 'standard'"
-          @change="put({ deliveryCategory: value($event).trim() || undefined })"
+      <label v-for="one in words" :key="one.label" class="flex items-center justify-between gap-2"
+        >{{ one.label }} <Line class="!w-[130px] !py-0.5" v-bind="one.field" @set="put(one.says($event))"
       /></label>
     </fieldset>
   </div>

@@ -8,10 +8,15 @@ import type { GoodsEntry, ShownEntry } from '~~/core/tax/compiled-tax'
 import type { Exception } from '~~/core/tax/terms'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import OrderButtons from '~/loft/kit/buttons/OrderButtons.vue'
+import Unfold from '~/loft/kit/buttons/Unfold.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import InForce from '~/loft/kit/fields/InForce.vue'
+import Line from '~/loft/kit/fields/Line.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
-import Switch from '~/loft/kit/fields/Switch.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
-import WordSelect from '~/loft/kit/fields/WordSelect.vue'
+import { provideWritable } from '~/loft/kit/fields/writable'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import { readPercent } from '~/loft/shop/kit/tax-words'
 import TaxScope from './TaxScope.vue'
@@ -63,8 +68,16 @@ async function step(term: Term, by: 1 | -1) {
   ;(same?.disabled ? other : same)?.focus()
 }
 const itemOf = (key: string) => list.value?.querySelector(`[data-term="${CSS.escape(key)}"]`)
-const isFirst = (term: Term) => listOf(term.kind)[0]?.one.id === term.one.id
-const isLast = (term: Term) => listOf(term.kind).at(-1)?.one.id === term.one.id
+/** Where it stands among those of its sort. */
+function standing(term: Term) {
+  const list = listOf(term.kind)
+  return { at: list.findIndex(one => one.one.id === term.one.id), of: list.length }
+}
+const orderNames = (what: string) => ({
+  earlier: `Earlier: ${what}`,
+  later: `Later: ${what}`,
+  remove: `Remove ${what}`,
+})
 
 const rateOf = (id: string) => tax.value.rates?.find(one => one.id === id)
 const lexicon = computed(() => ({ ...loft.lexicon, ...taxNames(loft.book) }))
@@ -80,7 +93,6 @@ function setPercent(term: Term, text: string) {
   if (percent !== null) put(term, { percent })
 }
 const noteOf = (term: Term) => (term.kind === 'shown' ? term.one.remark : term.one.note) ?? ''
-const value = (event: Event) => (event.target as HTMLInputElement).value
 const taxedWords = { '': 'taxed as it says', no: 'not taxed', yes: 'taxed' }
 const yesNo = (typed: string) => (typed === '' ? undefined : typed === 'yes')
 const asYesNo = (kept: boolean | undefined) => (kept === undefined ? '' : kept ? 'yes' : 'no')
@@ -97,6 +109,7 @@ watch(
     itemOf(shown)?.scrollIntoView({ block: 'nearest' })
   },
 )
+provideWritable(() => props.mayChange)
 </script>
 
 <template>
@@ -120,12 +133,7 @@ watch(
         @drop.prevent="drop(term)"
         @keydown.esc="emit('show', null)">
         <div class="flex items-start gap-2.5">
-          <Switch
-            class="mt-1"
-            :model-value="term.one.active !== false"
-            :disabled="!mayChange"
-            :label="`${termName(term.one, lexicon)} in force`"
-            @update:model-value="put(term, { active: $event ? undefined : false })" />
+          <InForce class="mt-1" :of="term.one" :what="termName(term.one, lexicon)" @set="put(term, $event)" />
           <div class="min-w-0 flex-1" :class="{ 'switched-off': term.one.active === false }">
             <button
               v-if="shown !== keyOf(term)"
@@ -139,8 +147,6 @@ watch(
               v-else
               lead=""
               :condition="term.one.for"
-              :lexicon="loft.lexicon"
-              :values="{}"
               :editable="mayChange"
               @change="put(term, { for: ($event ?? { everyone: true }) as Condition })" />
             <p
@@ -149,73 +155,66 @@ watch(
               <template v-if="term.one.none">are not taxed, instead of</template>
               <template v-else>
                 pay
-                <input
-                  class="input !w-[58px] !px-1.5 !py-0.5 text-right font-semibold"
+                <Line
+                  class="!w-[58px] !px-1.5 !py-0.5 text-right font-semibold"
                   inputmode="decimal"
                   :value="term.one.percent ?? ''"
                   :placeholder="String(rateOf(term.one.rate)?.percent ?? '')"
-                  :disabled="!mayChange"
-                  :aria-label="`Percentage of ${termName(term.one, lexicon)}`"
-                  @change="setPercent(term, value($event))" />
+                  :name="`Percentage of ${termName(term.one, lexicon)}`"
+                  @set="setPercent(term, $event)" />
                 % instead of
               </template>
-              <select
-                class="input !w-auto max-w-[230px] !px-1 !py-0.5"
+              <Choice
+                fits
+                class="max-w-[230px] !px-1 !py-0.5"
                 :value="term.one.rate"
-                :disabled="!mayChange"
-                aria-label="Instead of which rate"
-                @change="put(term, { rate: value($event) })">
-                <option v-for="rate in tax.rates ?? []" :key="rate.id" :value="rate.id">
+                name="Instead of which rate"
+                @change="put(term, { rate: $event })"
+                ><option v-for="rate in tax.rates ?? []" :key="rate.id" :value="rate.id">
                   {{ rateName(rate) }}
-                </option>
-              </select>
+                </option></Choice
+              >
               <template v-if="!term.one.none"
                 >, called
-                <input
-                  class="input !w-[112px] !px-1.5 !py-0.5"
+                <Line
+                  class="!w-[112px] !px-1.5 !py-0.5"
                   :value="term.one.called ?? ''"
                   placeholder="as the tax"
                   maxlength="80"
-                  :disabled="!mayChange"
-                  aria-label="What it is called on a receipt"
-                  @change="put(term, { called: value($event) })" />
+                  name="What it is called on a receipt"
+                  @set="put(term, { called: $event })" />
                 ; delivery is
-                <WordSelect
+                <Choice
+                  word
                   :value="term.one.delivery ?? ''"
-                  :words="{ '': 'as the rate says', free: 'not taxed', taxed: 'taxed' }"
-                  :disabled="!mayChange"
-                  label="Whether delivery is taxed by it"
+                  :of="{ '': 'as the rate says', free: 'not taxed', taxed: 'taxed' }"
+                  name="Whether delivery is taxed by it"
                   @change="put(term, { delivery: ($event || undefined) as 'free' | undefined })" />
                 <template v-if="othersOf(term.one.rate).length || term.one.onTopOf"
                   >; it is reckoned on the price
-                  <WordSelect
+                  <Choice
+                    word
                     :value="term.one.onTopOf ? 'own' : ''"
-                    :words="{ '': 'as the rate is', own: 'and on' }"
-                    :disabled="!mayChange"
-                    label="Which taxes it is on top of"
+                    :of="{ '': 'as the rate is', own: 'and on' }"
+                    name="Which taxes it is on top of"
                     @change="put(term, { onTopOf: $event ? [] : undefined })" />
                   <template v-if="term.one.onTopOf">
-                    <label
+                    <Tick
                       v-for="other in othersOf(term.one.rate)"
                       :key="other.id"
                       class="inline-flex items-center gap-1 text-[13px] text-soft"
-                      ><input
-                        type="checkbox"
-                        :checked="term.one.onTopOf.includes(other.id)"
-                        :disabled="!mayChange"
-                        @change="setOnTop(term, other.id, ($event.target as HTMLInputElement).checked)" />
-                      {{ other.name ?? other.id }}</label
+                      :on="term.one.onTopOf.includes(other.id)"
+                      @set="setOnTop(term, other.id, $event)">
+                      {{ other.name ?? other.id }}</Tick
                     >
                   </template></template
                 ></template
               >
-              <label class="ml-3 inline-flex items-center gap-1 text-[13px] text-soft"
-                ><input
-                  type="checkbox"
-                  :checked="term.one.none === true"
-                  :disabled="!mayChange"
-                  @change="put(term, { none: ($event.target as HTMLInputElement).checked || undefined })" />
-                nothing at all</label
+              <Tick
+                class="ml-3 inline-flex items-center gap-1 text-[13px] text-soft"
+                :on="term.one.none === true"
+                @set="put(term, { none: $event || undefined })">
+                nothing at all</Tick
               >
             </p>
             <p
@@ -227,25 +226,24 @@ watch(
                 label="Which goods"
                 @change="put(term, { on: $event })" />
               is
-              <WordSelect
+              <Choice
+                word
                 :value="asYesNo(term.one.goodsTaxed)"
-                :words="taxedWords"
-                :disabled="!mayChange"
-                label="Whether the goods are taxed"
+                :of="taxedWords"
+                name="Whether the goods are taxed"
                 @change="put(term, { goodsTaxed: yesNo($event) })" />, in the category
-              <input
-                class="input !w-[100px] !px-1.5 !py-0.5"
+              <Line
+                class="!w-[100px] !px-1.5 !py-0.5"
                 :value="term.one.category ?? ''"
                 placeholder="its own"
                 maxlength="60"
-                :disabled="!mayChange"
-                aria-label="The category it is taxed in"
-                @change="put(term, { category: value($event).trim() })" />; sending it is
-              <WordSelect
+                name="The category it is taxed in"
+                @set="put(term, { category: $event.trim() })" />; sending it is
+              <Choice
+                word
                 :value="asYesNo(term.one.deliveryTaxed)"
-                :words="taxedWords"
-                :disabled="!mayChange"
-                label="Whether sending them is taxed"
+                :of="taxedWords"
+                name="Whether sending them is taxed"
                 @change="put(term, { deliveryTaxed: yesNo($event) })" />
             </p>
             <p
@@ -253,83 +251,62 @@ watch(
               class="said-in mt-1 flex flex-wrap items-center gap-1">
               see prices
               <template v-for="[key, where] in spots" :key="key">
-                <WordSelect
+                <Choice
+                  word
                   :value="term.one[key] ?? ''"
-                  :words="{ '': 'as everybody', ...showingWords }"
-                  :disabled="!mayChange"
-                  :label="`How prices show ${where}`"
+                  :of="{ '': 'as everybody', ...showingWords }"
+                  :name="`How prices show ${where}`"
                   @change="put(term, { [key]: $event || undefined })" />
                 {{ where }},
               </template>
               with the words
-              <input
-                class="input !w-[120px] !px-1.5 !py-0.5"
+              <Line
+                class="!w-[120px] !px-1.5 !py-0.5"
                 :value="term.one.note ?? ''"
                 placeholder="as everybody"
                 maxlength="120"
-                :disabled="!mayChange"
-                aria-label="The words behind a price; {net} and {gross} are the price"
+                name="The words behind a price; {net} and {gross} are the price"
                 title="{net} and {gross} are the price without and with tax"
-                @change="put(term, { note: value($event) })" />, taxes
-              <WordSelect
+                @set="put(term, { note: $event })" />, taxes
+              <Choice
+                word
                 :value="term.one.taxLines ?? ''"
-                :words="{ '': 'as everybody', each: 'each', summed: 'in one' }"
-                :disabled="!mayChange"
-                label="How taxes are told"
+                :of="{ '': 'as everybody', each: 'each', summed: 'in one' }"
+                name="How taxes are told"
                 @change="put(term, { taxLines: ($event || undefined) as 'each' | undefined })" />
             </p>
             <p class="text-[12.5px] text-soft">
               {{ [term.one.name, keptOfTerm(term, lexicon)].filter(Boolean).join(' · ') }}
-              <button
-                v-if="mayChange && shown === keyOf(term)"
-                class="text-woad underline"
-                :aria-expanded="noting === keyOf(term)"
-                @click="noting = noting === keyOf(term) ? null : keyOf(term)">
-                name and note
-              </button>
+              <Unfold v-if="mayChange && shown === keyOf(term)" :id="keyOf(term)" v-model:which="noting"
+                >name and note</Unfold
+              >
             </p>
             <p v-if="noting === keyOf(term)" class="mt-1 flex flex-wrap gap-2">
-              <input
-                class="input !w-[150px]"
+              <Line
+                class="!w-[150px]"
                 :value="term.one.name ?? ''"
                 placeholder="A name"
                 maxlength="120"
-                aria-label="Name of these terms"
-                @change="put(term, { name: value($event).trim() })" />
-              <input
-                class="input min-w-[180px] flex-1"
+                name="Name of these terms"
+                @set="put(term, { name: $event.trim() })" />
+              <Line
+                class="min-w-[180px] flex-1"
                 :value="noteOf(term)"
                 placeholder="A note: why it is so"
                 maxlength="2000"
-                aria-label="A note of your own"
-                @change="put(term, { [term.kind === 'shown' ? 'remark' : 'note']: value($event).trim() })" />
+                name="A note of your own"
+                @set="put(term, { [term.kind === 'shown' ? 'remark' : 'note']: $event.trim() })" />
             </p>
             <p v-else-if="noteOf(term)" class="note">{{ noteOf(term) }}</p>
             <p v-if="refused(term)" class="wrong">{{ refused(term) }}</p>
           </div>
           <span v-if="mayChange" class="flex shrink-0 gap-1">
-            <button
-              data-step
-              class="btn quiet small"
-              :disabled="isFirst(term)"
-              :aria-label="`Earlier: ${termName(term.one, lexicon)}`"
-              @click="step(term, -1)">
-              ↑
-            </button>
-            <button
-              data-step
-              class="btn quiet small"
-              :disabled="isLast(term)"
-              :aria-label="`Later: ${termName(term.one, lexicon)}`"
-              @click="step(term, 1)">
-              ↓
-            </button>
-            <button
-              class="btn quiet small"
-              :aria-label="`Remove ${termName(term.one, lexicon)}`"
-              @click="loft.change(term.kind, term.one.id, null)">
-              ×
-            </button>
+            <OrderButtons
+              look="small"
+              :names="orderNames(termName(term.one, lexicon))"
+              v-bind="standing(term)"
+              @move="step(term, $event)"
+              @remove="loft.change(term.kind, term.one.id, null)" />
           </span>
         </div>
       </li>

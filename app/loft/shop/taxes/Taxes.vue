@@ -10,9 +10,14 @@ import type { Address } from '~~/core/site/place'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
-import Segments from '~/loft/kit/fields/Segments.vue'
+import Act from '~/loft/kit/buttons/Act.vue'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import Line from '~/loft/kit/fields/Line.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import { useLooks } from '~/loft/kit/looks/looks'
 import Chips from '~/loft/kit/place/Chips.vue'
+import WhichRules from '~/loft/kit/place/WhichRules.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { longestId } from '~/loft/kit/words/offer-words'
 import PriceFindings from '~/loft/shop/kit/PriceFindings.vue'
@@ -251,15 +256,7 @@ function setOnTop(id: string, of: string, on: boolean) {
 <template>
   <div class="flex h-full min-h-0 flex-col gap-2 px-4 max-lg:h-auto">
     <div class="flex flex-wrap items-center gap-2">
-      <Segments
-        v-if="loft.visiting === null"
-        :model-value="loft.view === 'live' ? 'live' : 'draft'"
-        label="Which rules"
-        :options="[
-          { value: 'live', label: `Live · edition ${loft.edition}` },
-          { value: 'draft', label: 'Draft' },
-        ]"
-        @update:model-value="loft.view = $event as 'live'" />
+      <WhichRules v-if="loft.visiting === null" />
       <label class="chip"
         >basket
         <input
@@ -279,14 +276,14 @@ function setOnTop(id: string, of: string, on: boolean) {
       /></label>
       <label v-if="ways.length > 1" class="chip"
         >by
-        <select
-          v-model="delivery"
+        <Choice
           class="max-w-[190px] bg-transparent font-semibold text-ink outline-none"
-          aria-label="How it is sent">
-          <option :value="null">not chosen</option>
-          <option v-for="way in ways" :key="way.id" :value="way.id">{{ way.name }}</option>
-        </select></label
-      >
+          name="How it is sent"
+          :value="delivery"
+          :of="ways"
+          none="not chosen"
+          @change="delivery = $event || null"
+      /></label>
       <Popover v-if="tax.settings && columns[0]" class="relative">
         <PopoverButton class="chip"
           >prices typed <b>{{ tax.settings.typed === 'withTax' ? 'with tax' : 'without tax' }}</b></PopoverButton
@@ -306,12 +303,12 @@ function setOnTop(id: string, of: string, on: boolean) {
       <p>
         The shop says nothing of tax: prices are what they are. Say how they are typed, and where home is, to begin.
       </p>
-      <button v-if="mayChange" class="btn mt-2" @click="begin">Begin with prices typed with tax</button>
+      <Act v-if="mayChange" class="mt-2" @click="begin">Begin with prices typed with tax</Act>
     </div>
     <div v-else class="flex min-h-0 flex-1 gap-4 max-lg:flex-col">
       <div class="min-h-0 min-w-0 flex-1 overflow-y-auto pb-3 max-lg:overflow-visible">
         <TaxRates :may-change="mayChange" :others="others" :selected="selected" @select="selectCell">
-          <button v-if="mayChange" type="button" class="btn quiet small" @click="importing = true">file…</button>
+          <Act v-if="mayChange" small quiet @click="importing = true">file…</Act>
           <a v-else class="btn quiet small" href="/api/loft/taxes/export">Export</a>
           <Popover v-if="mayChange" class="relative">
             <PopoverButton class="btn quiet small">taxes…</PopoverButton>
@@ -319,33 +316,30 @@ function setOnTop(id: string, of: string, on: boolean) {
               class="absolute right-0 z-20 grid w-[260px] gap-2 rounded-xl border border-line bg-sheet p-3 shadow-xl">
               <div v-for="one in tax.taxes ?? []" :key="one.id" class="grid gap-1">
                 <span class="flex gap-1"
-                  ><input
-                    class="input !py-0.5 font-semibold"
+                  ><Line
+                    class="!py-0.5 font-semibold"
                     :value="one.name ?? one.id"
-                    :aria-label="`Name of the tax ${one.name ?? one.id}`"
-                    @change="
+                    :name="`Name of the tax ${one.name ?? one.id}`"
+                    @set="
                       loft.change('tax', one.id, {
                         ...one,
-                        name: ($event.target as HTMLInputElement).value.trim() || undefined,
+                        name: $event.trim() || undefined,
                       })
                     " />
-                  <button
+                  <SignButton
                     v-if="!isUsed(one.id)"
+                    sign="×"
                     class="btn quiet small"
-                    :aria-label="`Remove the tax ${one.name ?? one.id}`"
-                    @click="loft.change('tax', one.id, null)">
-                    ×
-                  </button></span
-                >
-                <label
+                    :name="`Remove the tax ${one.name ?? one.id}`"
+                    @click="loft.change('tax', one.id, null)"
+                /></span>
+                <Tick
                   v-for="other in (tax.taxes ?? []).filter(two => two.id !== one.id)"
                   :key="other.id"
                   class="flex items-center gap-1.5 text-[12.5px] text-soft"
-                  ><input
-                    type="checkbox"
-                    :checked="one.onTopOf?.includes(other.id)"
-                    @change="setOnTop(one.id, other.id, ($event.target as HTMLInputElement).checked)" />on top of
-                  {{ other.name ?? other.id }}</label
+                  :on="one.onTopOf?.includes(other.id) ?? false"
+                  @set="setOnTop(one.id, other.id, $event)"
+                  >on top of {{ other.name ?? other.id }}</Tick
                 >
                 <p v-if="loft.refused[`tax ${one.id}`]" class="wrong">{{ loft.refused[`tax ${one.id}`] }}</p>
               </div>
@@ -361,17 +355,17 @@ function setOnTop(id: string, of: string, on: boolean) {
         </TaxRates>
         <p class="mb-1.5 mt-3 flex items-baseline gap-2">
           <b class="text-[16px]">Other terms for some</b>
-          <select
+          <Choice
             v-if="mayChange"
-            v-model="saying"
+            v-model:value="saying"
             class="cursor-pointer bg-transparent text-soft"
-            aria-label="Say other terms"
-            @change="sayOne(saying)">
-            <option value="">+ say one</option>
-            <option value="rate">another rate</option>
+            name="Say other terms"
+            none="+ say one"
+            @change="sayOne(saying)"
+            ><option value="rate">another rate</option>
             <option value="goods">goods taxed otherwise</option>
-            <option value="shown">prices shown otherwise</option>
-          </select>
+            <option value="shown">prices shown otherwise</option></Choice
+          >
         </p>
         <TaxTerms :may-change="mayChange" :shown="shownTerm" @show="shownTerm = $event" />
       </div>

@@ -6,6 +6,7 @@ import type { Resource } from '~~/core/kinds/kinds'
 import type { Gate } from '~~/core/rulebook/gate'
 import { rightLeads } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { scopesAt } from '~/loft/kit/gates/gate-scopes'
 import type { OfferedScope } from '~/loft/kit/gates/gate-scopes'
 import GateEditor from '~/loft/kit/gates/GateEditor.vue'
@@ -93,7 +94,6 @@ defineExpose({ edit })
             v-if="gate[right]"
             :lead="right === 'open' ? 'for' : rightLeads[right].toLowerCase()"
             :condition="gate[right]!"
-            :lexicon="loft.lexicon"
             :values="values(gate, right)"
             :editable="mayEdit"
             @change="say(gate, right, $event)" />
@@ -101,16 +101,15 @@ defineExpose({ edit })
         <OtherwiseEditor
           v-if="mayEdit"
           :otherwise="gate.otherwise"
-          :lexicon="loft.lexicon"
           :for-block="'block' in gate.on"
           @change="put(gate.id, $event ? { ...gate, otherwise: $event } : withoutOtherwise(gate))" />
       </template>
       <IdleGate v-if="idle.includes(gate.id)" :gate="gate" :may-change="mayEdit" @change="put(gate.id, $event)" />
       <p v-if="mayEdit" class="mt-1 flex gap-3 text-[12.5px]">
-        <button class="text-woad underline" @click="more = more === gate.id ? '' : gate.id">
+        <LinkButton @click="more = more === gate.id ? '' : gate.id">
           {{ more === gate.id ? 'less' : 'all of the gate' }}
-        </button>
-        <button class="text-woad underline" @click="put(gate.id, null)">take the gate away</button>
+        </LinkButton>
+        <LinkButton @click="put(gate.id, null)">take the gate away</LinkButton>
       </p>
     </div>
     <p v-if="!own.length" class="text-[13px] text-soft">

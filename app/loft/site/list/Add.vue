@@ -7,7 +7,7 @@ import { mayGive } from '~/loft/core/thing-rights'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
-import Holds from '~/loft/kit/place/Holds.vue'
+import Making from '~/loft/kit/place/Making.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { slug } from '~/loft/kit/things/slug'
 import ThingFields from '~/loft/kit/things/ThingFields.vue'
@@ -66,11 +66,7 @@ async function add() {
         :problems="at ? { [at.slice(1)]: problem } : {}"
         @set="set" />
       <Told :problem="at && fields.some(one => one.key === at.slice(1)) ? '' : problem" />
-      <div class="flex items-center justify-end gap-2">
-        <Holds class="mr-auto" when="next" />
-        <button type="button" class="btn" @click="emit('close')">Leave it</button>
-        <button class="btn">Make the {{ kindNames[kind] }}</button>
-      </div>
+      <Making :doing="`Make the ${kindNames[kind]}`" @leave="emit('close')" />
     </form>
   </Dialog>
 </template>

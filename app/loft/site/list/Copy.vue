@@ -2,10 +2,10 @@
 import type { VersionedThing } from '~~/core/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
-import TextField from '~/loft/kit/fields/TextField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
-import Holds from '~/loft/kit/place/Holds.vue'
+import Making from '~/loft/kit/place/Making.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 
 /** A copy of a whole thing, with all that stands in it and the gates on them. */
@@ -46,11 +46,7 @@ async function make() {
       <TextField v-model="title" label="Title" required />
       <TextField v-if="first.path" v-model="path" label="Address" required />
       <Told :problem="problem" />
-      <div class="flex items-center justify-end gap-2">
-        <Holds class="mr-auto" when="next" />
-        <button type="button" class="btn" @click="emit('close')">Leave it</button>
-        <button class="btn">Make the copy</button>
-      </div>
+      <Making doing="Make the copy" @leave="emit('close')" />
     </form>
   </Dialog>
 </template>

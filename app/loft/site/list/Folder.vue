@@ -3,11 +3,12 @@ import { kindNames } from '~~/core/sentences/words'
 import type { BringAnswer } from '~~/server/services/folder/bring'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
-import { saveFile } from '~/loft/kit/fields/save-file'
-import { keepPicture, readStoredPicture } from '~/loft/kit/fields/stored-pictures'
 import Told from '~/loft/kit/fields/Told.vue'
+import { saveFile } from '~/loft/kit/files/save-file'
+import { keepPicture, readStoredPicture } from '~/loft/kit/files/stored-pictures'
 import Holds from '~/loft/kit/place/Holds.vue'
 import { counted } from '~/loft/kit/words/text-words'
 import { unzipped, zipped } from './zip-folder'
@@ -88,7 +89,7 @@ const mostShown = 200
         back changes nothing; what has a file becomes as the file says, everything else stays. Gates stay as they are.
       </p>
       <div class="flex flex-wrap gap-2">
-        <button class="btn" :disabled="busy" @click="take">Take it as a zip</button>
+        <Act :disabled="busy" @click="take">Take it as a zip</Act>
         <label v-if="mayBring" class="btn cursor-pointer" :aria-disabled="busy"
           >Bring a zip…<input
             class="sr-only"
@@ -133,14 +134,13 @@ const mostShown = 200
       </template>
       <div class="flex items-center justify-end gap-2">
         <Holds v-if="brought?.answer.deeds.length" class="mr-auto" when="next" />
-        <button type="button" class="btn quiet" @click="emit('close')">Close</button>
-        <button
+        <Act quiet @click="emit('close')">Close</Act>
+        <Act
           v-if="brought && !brought.answer.issues.length && brought.answer.deeds.length"
-          class="btn"
           :disabled="busy"
           @click="bring">
           Bring it into the draft
-        </button>
+        </Act>
       </div>
     </div>
   </Dialog>

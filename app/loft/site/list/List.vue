@@ -8,6 +8,9 @@ import { staffKindOfThing } from '~~/core/staff/thing-kind'
 import { appKinds } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import { cellOf } from '~/loft/core/worker/cells'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
@@ -206,26 +209,20 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
     <div class="grid gap-1.5 px-3 pb-2 pt-3">
       <div class="flex items-baseline justify-between">
         <h1 class="text-[21px] leading-none">Site</h1>
-        <button
-          class="text-[12.5px] text-woad underline"
+        <LinkButton
+          class="text-[12.5px]"
           title="Pages, posts and menus as files: take them as a zip, bring one"
           @click="folderShown = true">
           as files
-        </button>
+        </LinkButton>
       </div>
       <Folder v-if="folderShown" @close="folderShown = false" />
-      <input
-        v-model="text"
-        type="search"
-        class="input !min-h-[30px]"
-        placeholder="Find by name or address"
-        aria-label="Find by name or address" />
-      <select v-model="sift" class="input !min-h-[30px]" aria-label="Which">
-        <option value="">everything</option>
-        <option value="opens">what {{ chosenName }} opens</option>
+      <FindField v-model="text" class="!min-h-[30px]" what="Find by name or address" />
+      <Choice v-model:value="sift" class="input !min-h-[30px]" name="Which" none="everything"
+        ><option value="opens">what {{ chosenName }} opens</option>
         <option value="shut">what {{ chosenName }} does not open</option>
-        <option value="moved">what the draft moves</option>
-      </select>
+        <option value="moved">what the draft moves</option></Choice
+      >
       <Told :problem="problem" />
     </div>
     <div ref="list" class="min-h-0 flex-1 overflow-y-auto pb-3" role="tree" aria-label="Everything there is">

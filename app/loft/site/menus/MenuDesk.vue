@@ -5,28 +5,27 @@ import type { KindField } from '~/kinds/app-kind'
 import { appKinds } from '~/kinds/kinds'
 import { refusedWords } from '~/kinds/refused-words'
 import { useLoft } from '~/loft/core/loft'
+import { useThingRights } from '~/loft/core/thing-rights'
 import { cellOf } from '~/loft/core/worker/cells'
-import { useWriting } from '~/loft/core/writing'
+import Act from '~/loft/kit/buttons/Act.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import NotKept from '~/loft/kit/things/NotKept.vue'
 import { positionsOf } from '~/loft/kit/things/positions'
-import ThingFields from '~/loft/kit/things/ThingFields.vue'
 import { childrenOf } from '~/loft/kit/things/tree'
 import { useTreeMoves } from '~/loft/kit/things/tree-moves'
+import WrittenFields from '~/loft/kit/things/WrittenFields.vue'
 import MenuEntry from './MenuEntry.vue'
 
 /** A menu: its entries in their order, how every tier gets each, and the entry at hand. */
 const props = defineProps<{ id: string }>()
 const emit = defineEmits<{ gone: [] }>()
 const loft = useLoft()
-const writing = useWriting()
 const { problem, run } = useDeed()
 const name = computed(() => ({ kind: 'menu' as const, key: props.id }))
-watch(name, now => void writing.read([now]), { immediate: true })
-const looked = computed(() => writing.looked(name.value))
+const { looked } = useThingRights(() => name.value)
 const menu = computed(() => loft.index.get('menu', props.id))
 const mayChange = computed(() => loft.view !== 'live' && loft.visiting === null && loft.may('menus', 'change'))
 const mayAdd = computed(() => mayChange.value && loft.may('menus', 'add'))
@@ -155,13 +154,7 @@ const historyShown = ref(false)
 <template>
   <div class="grid grid-cols-[minmax(0,1fr)_320px] items-start gap-4 max-lg:grid-cols-1">
     <section class="grid gap-3" :aria-label="`The menu ${String(looked?.thing.title ?? id)}`">
-      <ThingFields
-        v-if="looked"
-        :thing="looked.thing"
-        :fields="fields"
-        :own="id"
-        :may="mayField"
-        @set="(key, value) => writing.write(name, { [key]: value })" />
+      <WrittenFields v-if="looked" :of="name" :looked="looked" :fields="fields" :may="mayField" />
       <NotKept :of="name" />
       <div class="overflow-x-auto rounded-lg border border-line bg-sheet">
         <table class="w-full min-w-[640px] table-fixed text-[13.5px]">
@@ -230,20 +223,18 @@ const historyShown = ref(false)
       </div>
       <div class="flex flex-wrap items-center gap-1.5">
         <template v-if="mayAdd">
-          <button v-for="one in begun" :key="one.words" class="btn small" @click="add(one.first)">
+          <Act v-for="one in begun" :key="one.words" small @click="add(one.first)">
             {{ one.words }}
-          </button>
+          </Act>
         </template>
         <span class="text-[12.5px] text-soft"
           >Drag, or <span class="kbd">Alt</span> and the arrows, moves an entry; words in italics stand without a
           link.</span
         >
-        <button class="btn small quiet ml-auto" :aria-pressed="historyShown" @click="historyShown = !historyShown">
+        <Act small quiet class="ml-auto" :aria-pressed="historyShown" @click="historyShown = !historyShown">
           History
-        </button>
-        <button v-if="mayChange && loft.may('menus', 'withdraw')" class="btn small quiet" @click="remove">
-          Remove the menu
-        </button>
+        </Act>
+        <Act v-if="mayChange && loft.may('menus', 'withdraw')" small quiet @click="remove"> Remove the menu </Act>
       </div>
       <Told :problem="problem" />
       <VersionHistory v-if="historyShown" :id="id" kind="menu" :may-change="mayChange" />

@@ -8,18 +8,20 @@ import { kindNames } from '~~/core/sentences/words'
 import { described } from '~/kinds/described'
 import { refusedWords } from '~/kinds/refused-words'
 import { useLoft } from '~/loft/core/loft'
+import { useThingRights } from '~/loft/core/thing-rights'
 import { cellOf } from '~/loft/core/worker/cells'
 import { useWriting } from '~/loft/core/writing'
+import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Combobox from '~/loft/kit/fields/Combobox.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
 import SelectField from '~/loft/kit/fields/SelectField.vue'
 import TextField from '~/loft/kit/fields/TextField.vue'
-import { useDeed } from '~/loft/kit/fields/loft-form'
-import Told from '~/loft/kit/fields/Told.vue'
+import Tick from '~/loft/kit/fields/Tick.vue'
 import { askGates } from '~/loft/kit/gates/questions'
-import Holds from '~/loft/kit/place/Holds.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
-import NotKept from '~/loft/kit/things/NotKept.vue'
 import { positionsOf } from '~/loft/kit/things/positions'
+import Card from '~/loft/site/kit/Card.vue'
 import Gates from '~/loft/site/kit/Gates.vue'
 import { askSite } from '~/loft/site/kit/questions'
 import Reaches from '~/loft/site/kit/Reaches.vue'
@@ -31,8 +33,7 @@ const loft = useLoft()
 const writing = useWriting()
 const { problem, run } = useDeed()
 const name = computed(() => ({ kind: 'menuItem' as const, key: props.id }))
-watch(name, now => void writing.read([now]), { immediate: true })
-const looked = computed(() => writing.looked(name.value))
+const { looked } = useThingRights(() => name.value)
 const item = computed(() => looked.value?.thing as MenuItem | undefined)
 const mayChange = computed(() => loft.view !== 'live' && loft.visiting === null && loft.may('menus', 'change'))
 const set = (key: string, value: unknown) => writing.write(name.value, { [key]: value === '' ? null : value })
@@ -123,14 +124,14 @@ async function remove() {
 </script>
 
 <template>
-  <section
-    class="grid grid-cols-[minmax(0,1fr)] gap-2.5 rounded-r-lg border-l-[3px] border-ink bg-sheet px-3 py-2.5 shadow-[0_1px_6px_rgb(30_43_45/14%)]"
-    :aria-label="`The entry ${item?.label ?? id}`">
-    <p class="flex items-baseline gap-2">
-      <b class="min-w-0 truncate">{{ item?.label ?? id }}</b>
-      <span class="shrink-0 text-[12.5px] text-soft">{{ kindNames.menuItem }}</span>
-      <Holds v-if="mayChange" class="ml-auto shrink-0" when="next" />
-    </p>
+  <Card
+    :is="kindNames.menuItem"
+    class="!gap-2.5"
+    :label="`The entry ${item?.label ?? id}`"
+    :called="item?.label ?? id"
+    :of="name"
+    :writes="mayChange"
+    :problem="problem">
     <template v-if="item">
       <TextField
         :label="place === 'entrance' ? 'Says to guests' : 'Says'"
@@ -167,19 +168,18 @@ async function remove() {
         </Combobox>
         <p v-else class="flex items-baseline gap-2 text-[13.5px]">
           <b class="min-w-0 truncate">{{ leads || 'nowhere: it only holds others' }}</b>
-          <button v-if="mayChange" class="ml-auto shrink-0 text-woad underline" @click="choosing = true">change</button>
+          <LinkButton v-if="mayChange" class="ml-auto shrink-0" @click="choosing = true">change</LinkButton>
         </p>
       </div>
       <p v-if="nobody" class="text-[13px] font-semibold text-weld" role="status">{{ nobody }}</p>
       <template v-if="target">
         <Reaches :thing="target" :tiers="tiers" tier="" />
-        <label class="flex items-baseline gap-2 text-[13.5px]"
-          ><input
-            type="checkbox"
-            :checked="item.follow !== false"
-            :disabled="!mayChange"
-            @change="set('follow', ($event.target as HTMLInputElement).checked ? null : false)" />
-          for whom that opens</label
+        <Tick
+          class="flex items-baseline gap-2 text-[13.5px]"
+          :on="item.follow !== false"
+          :disabled="!mayChange"
+          @set="set('follow', $event ? null : false)">
+          for whom that opens</Tick
         >
       </template>
       <Gates :thing="{ kind: 'menuItem', id }" :name="item.label" :explanation="explanation">
@@ -193,17 +193,12 @@ async function remove() {
         label="For others it"
         :value="item.whenRefused ?? ''"
         :disabled="!mayChange"
+        :of="refusedWords"
+        none="as the menu says"
         @change="set('whenRefused', $event)"
-        ><option value="">as the menu says</option>
-        <option v-for="(words, key) in refusedWords" :key="key" :value="key">{{ words }}</option></SelectField
-      >
-      <NotKept :of="name" />
+    /></template>
+    <template #last>
+      <Act v-if="mayChange && loft.may('menus', 'withdraw')" small quiet class="ml-auto" @click="remove"> Remove </Act>
     </template>
-    <Told :problem="problem" />
-    <p class="flex gap-1">
-      <button v-if="mayChange && loft.may('menus', 'withdraw')" class="btn small quiet ml-auto" @click="remove">
-        Remove
-      </button>
-    </p>
-  </section>
+  </Card>
 </template>

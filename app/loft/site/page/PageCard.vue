@@ -7,16 +7,16 @@ import { appKindOf } from '~/kinds/kinds'
 import { useLoft } from '~/loft/core/loft'
 import { useThingRights } from '~/loft/core/thing-rights'
 import { useWriting } from '~/loft/core/writing'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import Field from '~/loft/kit/fields/Field.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
-import Told from '~/loft/kit/fields/Told.vue'
 import Withheld from '~/loft/kit/gates/Withheld.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import FindingsAt from '~/loft/kit/prices/FindingsAt.vue'
 import TermsAt from '~/loft/kit/prices/TermsAt.vue'
-import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
-import NotKept from '~/loft/kit/things/NotKept.vue'
-import ThingFields from '~/loft/kit/things/ThingFields.vue'
+import WrittenFields from '~/loft/kit/things/WrittenFields.vue'
+import Card from '~/loft/site/kit/Card.vue'
 import Gates from '~/loft/site/kit/Gates.vue'
 import type { PageAnswer } from '~/loft/site/kit/questions'
 import Reaches from '~/loft/site/kit/Reaches.vue'
@@ -35,7 +35,6 @@ const loft = useLoft()
 const writing = useWriting()
 const gates = ref<{ edit(): Promise<void> } | null>(null)
 const { problem, run } = useDeed()
-const historyShown = ref(false)
 const detailsShown = ref(false)
 
 const thing = computed(() => props.answer.thing!)
@@ -67,14 +66,14 @@ defineExpose({ edit: () => gates.value?.edit() })
 </script>
 
 <template>
-  <section
-    class="grid grid-cols-[minmax(0,1fr)] gap-2 rounded-r-lg border-l-[3px] border-ink bg-sheet px-3 py-2.5 shadow-[0_1px_6px_rgb(30_43_45/14%)]"
-    :aria-label="`Who gets ${called}`">
-    <p class="flex items-baseline gap-2">
-      <b class="min-w-0 truncate">{{ called }}</b>
-      <span class="shrink-0 text-[12.5px] text-soft">{{ kindNames[thing.kind] }}</span>
-      <Holds v-if="may('change')" class="ml-auto shrink-0" when="next" />
-    </p>
+  <Card
+    :is="kindNames[thing.kind]"
+    :label="`Who gets ${called}`"
+    :called="called"
+    :of="name"
+    :writes="may('change')"
+    :problem="problem"
+    remembers>
     <Gates ref="gates" :thing="thing" :name="called" :explanation="answer.explanation">
       <template #none>
         {{ outer.length ? 'No gate of its own; further out stands' : 'No gate stands here: it is for everyone.' }}
@@ -97,41 +96,32 @@ defineExpose({ edit: () => gates.value?.edit() })
     <details :open="detailsShown || !!notKept" @toggle="detailsShown = ($event.target as HTMLDetailsElement).open">
       <summary class="cursor-pointer text-[13px] text-woad">Address, place, picture, who looks after it</summary>
       <div class="mt-2 grid gap-2">
-        <ThingFields
+        <WrittenFields
           v-if="looked"
-          :thing="looked.thing"
+          :of="name"
+          :looked="looked"
           :fields="fields"
-          :own="looked.id"
-          :unseen="looked.unseen"
           :may="field => mayPart(field.key)"
-          :problems="wrongAt && notKept ? { [wrongAt]: notKept.message } : {}"
-          @set="(key, value) => writing.write(name, { [key]: value })" />
+          :problems="wrongAt && notKept ? { [wrongAt]: notKept.message } : {}" />
         <Field v-if="hands.length && looked"
           ><template #label>Looked after by <Holds when="once" /></template
-          ><select
+          ><Choice
             :value="looked.assignedTo ?? ''"
             :disabled="!mayAssign"
-            @change="assign(($event.target as HTMLSelectElement).value)">
-            <option value="">nobody in particular</option>
-            <option v-for="hand in hands" :key="hand.id" :value="hand.id">{{ hand.name }}</option>
-          </select></Field
-        >
+            :of="hands"
+            none="nobody in particular"
+            @change="assign($event)"
+        /></Field>
       </div>
     </details>
-    <NotKept :of="name" />
-    <Told :problem="problem" />
-    <div class="flex flex-wrap gap-1">
-      <button v-if="may('change', ['title'])" class="btn small" @click="desk.choose(pageItself, true)">
+    <template #deeds>
+      <Act v-if="may('change', ['title'])" small @click="desk.choose(pageItself, true)">
         Write <span class="kbd">Enter</span>
-      </button>
-      <button v-if="loft.view !== 'live' && loft.may(right, 'add')" class="btn small quiet" @click="desk.copyWhole()">
-        Copy…
-      </button>
-      <button class="btn small quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">
-        History
-      </button>
-      <button v-if="may('withdraw')" class="btn small quiet" @click="desk.removeWhole()">Remove</button>
-    </div>
-    <VersionHistory v-if="historyShown" :id="thing.id" :kind="thing.kind" :may-change="may('change')" />
-  </section>
+      </Act>
+      <Act v-if="loft.view !== 'live' && loft.may(right, 'add')" small quiet @click="desk.copyWhole()"> Copy… </Act>
+    </template>
+    <template #last>
+      <Act v-if="may('withdraw')" small quiet @click="desk.removeWhole()">Remove</Act>
+    </template>
+  </Card>
 </template>

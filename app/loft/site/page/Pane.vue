@@ -1,17 +1,11 @@
 <script setup lang="ts">
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/vue'
 import type { BlockKind } from '~~/core/blocks/blocks'
 import { sayTreatment } from '~~/core/sentences/say'
-import { appBlocks } from '~/blocks/blocks'
 import { useLoft } from '~/loft/core/loft'
-import { blockRight } from '~/loft/core/thing-rights'
-import { useWriting } from '~/loft/core/writing'
-import { capital } from '~/loft/kit/words/text-words'
-import { usePartPlaces } from '~/loft/site/kit/part-places'
-import { partName } from '~/loft/site/kit/part-words'
 import type { PageAnswer } from '~/loft/site/kit/questions'
 import { partElement, siteDesk } from '~/loft/site/kit/site-desk'
 import type { SiteDesk } from '~/loft/site/kit/site-desk'
+import AddPart from './AddPart.vue'
 import Margin from './Margin.vue'
 import Sheet from './Sheet.vue'
 
@@ -100,35 +94,6 @@ provide(
   }) as SiteDesk,
 )
 defineExpose({ step, choose, edit })
-/** What stands on the shelf, to be shown here too or to begin with. */
-const parts = usePartPlaces()
-const writing = useWriting()
-watch(
-  () => parts.onShelf().length,
-  count => {
-    if (count && !props.beside) void writing.read(parts.onShelf().map(one => ({ kind: 'block' as const, key: one.id })))
-  },
-  { immediate: true },
-)
-const shelf = computed(() =>
-  parts.onShelf().flatMap(one => {
-    const name = partName({ ...one, ...writing.looked({ kind: 'block', key: one.id })?.thing })
-    return [
-      { value: `share ${one.id}`, name, says: 'From the shelf: the same here as elsewhere.' },
-      { value: `copy ${one.id}`, name, says: 'From the shelf: a copy to begin with.' },
-    ]
-  }),
-)
-function take(value: string | null) {
-  const [how, id] = value?.split(' ') ?? []
-  if (how && id) return emit('shelf', id, how === 'share')
-  if (how) emit('add', how as BlockKind)
-}
-const addable = computed(() =>
-  (Object.keys(appBlocks) as BlockKind[]).filter(
-    kind => appBlocks[kind].first && !loft.data?.partsOff.includes(kind) && loft.may(blockRight(kind), 'add'),
-  ),
-)
 </script>
 
 <template>
@@ -156,32 +121,11 @@ const addable = computed(() =>
         :refused="answer?.refused === true && !leftOut"
         @follow="emit('follow', $event)"
         @moved="tops = $event" />
-      <Listbox
-        v-if="view && answer?.thing && !beside && addable.length"
-        :model-value="null"
-        as="div"
+      <AddPart
+        v-if="view && answer?.thing && !beside"
         class="mt-2"
-        @update:model-value="take">
-        <span class="flex flex-wrap items-center gap-2">
-          <ListboxButton class="btn">+ Part</ListboxButton>
-          <span class="text-[12.5px] text-soft">It comes after the part at hand, with no gate of its own.</span>
-        </span>
-        <ListboxOptions
-          class="mt-1.5 grid grid-cols-2 gap-x-2 rounded-xl border border-line bg-sheet p-1.5 max-sm:grid-cols-1">
-          <ListboxOption v-for="kind in addable" :key="kind" v-slot="{ active }" :value="kind" as="template">
-            <li class="cursor-pointer rounded-lg px-2.5 py-1" :class="active ? 'bg-band' : ''">
-              <b>{{ capital(appBlocks[kind].name) }}</b>
-              <span class="block text-[12.5px] text-soft">{{ appBlocks[kind].says }}</span>
-            </li>
-          </ListboxOption>
-          <ListboxOption v-for="one in shelf" :key="one.value" v-slot="{ active }" :value="one.value" as="template">
-            <li class="cursor-pointer rounded-lg border-t border-line px-2.5 py-1" :class="active ? 'bg-band' : ''">
-              <b>{{ one.name }}</b>
-              <span class="block text-[12.5px] text-soft">{{ one.says }}</span>
-            </li>
-          </ListboxOption>
-        </ListboxOptions>
-      </Listbox>
+        @add="emit('add', $event)"
+        @shelf="(id, shared) => emit('shelf', id, shared)" />
     </div>
     <Margin
       v-if="!beside && answer"

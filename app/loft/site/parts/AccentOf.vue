@@ -2,13 +2,12 @@
 import type { Condition } from '~~/core/conditions/condition'
 import { accents } from '~~/core/kinds/block'
 import type { Accent, Block } from '~~/core/kinds/block'
-import { useLoft } from '~/loft/core/loft'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 
 /** Another look of a part, for those who get it or for some of them. */
 const props = defineProps<{ accent: Block['accent']; mayChange: boolean }>()
 const emit = defineEmits<{ change: [accent: Block['accent'] | null] }>()
-const loft = useLoft()
 const words: Record<Accent, string> = { tint: 'tinted', frame: 'framed', bar: 'with a bar beside it' }
 const whose = computed(() => (props.accent?.for ?? { everyone: true }) as Condition)
 function setLook(look: string) {
@@ -25,23 +24,16 @@ function setFor(condition: Condition | null) {
   <div v-if="accent || mayChange" class="grid gap-1">
     <label class="flex items-center gap-2 text-[13px]"
       ><span class="text-soft">Looks</span>
-      <select
+      <Choice
         class="input !min-h-[26px] !w-auto !py-0 !text-[12.5px]"
-        aria-label="Another look"
+        name="Another look"
         :value="accent?.look ?? ''"
         :disabled="!mayChange"
-        @change="setLook(($event.target as HTMLSelectElement).value)">
-        <option value="">as it is</option>
-        <option v-for="look in accents" :key="look" :value="look">{{ words[look] }}</option>
-      </select></label
+        none="as it is"
+        @change="setLook($event)"
+        ><option v-for="look in accents" :key="look" :value="look">{{ words[look] }}</option></Choice
+      ></label
     >
-    <SentenceEditor
-      v-if="accent"
-      lead="for"
-      :condition="whose"
-      :lexicon="loft.lexicon"
-      :values="{}"
-      :editable="mayChange"
-      @change="setFor" />
+    <SentenceEditor v-if="accent" lead="for" :condition="whose" :editable="mayChange" @change="setFor" />
   </div>
 </template>

@@ -2,10 +2,12 @@
 import { mostOfBrief } from '~~/core/arrange/arrangement'
 import type { ArrangeAsk, Arranged, Arrangement } from '~~/core/arrange/arrangement'
 import { loftApi } from '~/loft/core/loft-api'
+import Act from '~/loft/kit/buttons/Act.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
-import TextField from '~/loft/kit/fields/TextField.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import { arrangedView, useArrangedParts } from './arranged-parts'
@@ -65,6 +67,18 @@ const flat = computed(() =>
   (chosen.value?.parts ?? []).flatMap(one => (one.kind === 'panels' ? [one, ...one.parts] : [one])),
 )
 const views = (one: Arrangement) => one.parts.map(arrangedView)
+/** What of a part can be put right here, by what it is. */
+const written: Partial<Record<Arranged['kind'], { key: string; field: (n: number) => Record<string, unknown> }>> = {
+  text: { key: 'markdown', field: n => ({ rows: 2, 'aria-label': `Words of part ${n}` }) },
+  call: { key: 'label', field: n => ({ 'aria-label': `Button of part ${n}` }) },
+  picture: {
+    key: 'alt',
+    field: n => ({ placeholder: 'what the picture shows', 'aria-label': `What picture ${n} shows` }),
+  },
+  signIn: { key: 'text', field: n => ({ 'aria-label': `Words of part ${n}` }) },
+}
+const setBody = (part: Arranged, text: string) =>
+  ((part.body as Record<string, string>)[written[part.kind]!.key] = text)
 const kindWords: Record<Arranged['kind'], string> = {
   text: 'Text',
   call: 'Call to action',
@@ -90,11 +104,11 @@ const kindWords: Record<Arranged['kind'], string> = {
       <div class="grid gap-2">
         <Segments v-model="use" label="It is kept" :options="uses" />
         <label v-if="use === 'teaser'" class="flex items-center gap-2 text-[13px]"
-          >It may quote<select v-model="quote" class="input !w-auto !py-0.5">
-            <option value="nothing">nothing of it</option>
+          >It may quote<Choice v-model:value="quote" fits class="!py-0.5"
+            ><option value="nothing">nothing of it</option>
             <option value="heading">its heading</option>
-            <option value="first sentence">its heading and first sentence</option>
-          </select></label
+            <option value="first sentence">its heading and first sentence</option></Choice
+          ></label
         >
         <button class="btn" :disabled="busy || !brief.trim()">Show three</button>
       </div>
@@ -128,37 +142,20 @@ const kindWords: Record<Arranged['kind'], string> = {
             maxlength="200"
             placeholder="no heading"
             :aria-label="`Heading of part ${i + 1}`" />
-          <textarea
-            v-if="part.kind === 'text'"
-            v-model="part.body.markdown"
+          <component
+            :is="part.kind === 'text' ? 'textarea' : 'input'"
+            v-if="written[part.kind]"
             class="input"
-            rows="2"
-            :aria-label="`Words of part ${i + 1}`" />
-          <input
-            v-else-if="part.kind === 'call'"
-            v-model="part.body.label"
-            class="input"
-            :aria-label="`Button of part ${i + 1}`" />
-          <input
-            v-else-if="part.kind === 'picture'"
-            v-model="part.body.alt"
-            class="input"
-            placeholder="what the picture shows"
-            :aria-label="`What picture ${i + 1} shows`" />
-          <input
-            v-else-if="part.kind === 'signIn'"
-            v-model="part.body.text"
-            class="input"
-            :aria-label="`Words of part ${i + 1}`" />
+            v-bind="written[part.kind]!.field(i + 1)"
+            :value="(part.body as Record<string, string>)[written[part.kind]!.key]"
+            @input="setBody(part, ($event.target as HTMLInputElement).value)" />
         </div>
       </fieldset>
     </template>
     <div class="mt-4 flex items-center justify-end gap-2">
       <Holds class="mr-auto" when="next" />
-      <button type="button" class="btn quiet" @click="emit('close')">Leave it</button>
-      <button type="button" class="btn" :disabled="busy || !chosen" @click="keep">
-        Keep it {{ uses.find(one => one.value === use)!.label }}
-      </button>
+      <Act quiet @click="emit('close')">Leave it</Act>
+      <Act :disabled="busy || !chosen" @click="keep"> Keep it {{ uses.find(one => one.value === use)!.label }} </Act>
     </div>
   </Dialog>
 </template>

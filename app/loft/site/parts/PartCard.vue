@@ -6,14 +6,15 @@ import type { KindField } from '~/kinds/app-kind'
 import { useLoft } from '~/loft/core/loft'
 import { blockRight } from '~/loft/core/thing-rights'
 import { useWriting } from '~/loft/core/writing'
+import Act from '~/loft/kit/buttons/Act.vue'
+import OrderButtons from '~/loft/kit/buttons/OrderButtons.vue'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import OptionsOf from '~/loft/kit/fields/OptionsOf.vue'
-import Told from '~/loft/kit/fields/Told.vue'
-import Holds from '~/loft/kit/place/Holds.vue'
-import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
-import NotKept from '~/loft/kit/things/NotKept.vue'
 import ThingFields from '~/loft/kit/things/ThingFields.vue'
 import { useAlternatives } from '~/loft/site/kit/alternatives'
+import Card from '~/loft/site/kit/Card.vue'
 import Gates from '~/loft/site/kit/Gates.vue'
 import { usePageParts } from '~/loft/site/kit/page-parts'
 import { partName } from '~/loft/site/kit/part-words'
@@ -40,7 +41,6 @@ const alternatives = useAlternatives()
 const sharing = useSharedParts()
 const { problem, run } = useDeed()
 const gates = ref<{ edit(): Promise<void> } | null>(null)
-const historyShown = ref(false)
 const arranging = ref(false)
 function arranged(made?: { id: string; group?: string }) {
   arranging.value = false
@@ -133,18 +133,58 @@ async function remove() {
   const next = beside.value[at.value + 1]?.id ?? beside.value[at.value - 1]?.id ?? null
   if (await run(() => parts.remove(id.value))) desk.choose(next)
 }
+/** In and out of groups. */
+const sideways = computed(() => {
+  const out = { sign: '⇤', name: `Move ${called.value} out of the group`, title: 'Out of the group: Alt ←' }
+  const into = { sign: '⇥', name: `Move ${called.value} into the group before it` }
+  return [
+    ...(around.value ? [{ ...out, move: parts.moveOut }] : []),
+    ...(parts.groupBefore(id.value) ? [{ ...into, title: 'Into the group before it: Alt →', move: parts.moveIn }] : []),
+  ]
+})
+/** What else is made of it. */
+const deeds = computed(() => {
+  if (!mayAdd.value) return []
+  const others = {
+    words: 'Give the others something else',
+    title: 'What it is goes to whom it is for; a second part goes to everybody else',
+    act: giveOthers,
+  }
+  const further = { words: '+ Alternative', title: 'One more alternative, before the last', act: addAlternative }
+  const anew = {
+    words: 'Arrange…',
+    title: 'Three arrangements from a short brief, to pick from',
+    act: () => void (arranging.value = true),
+  }
+  return [
+    several.value ? further : others,
+    ...(may('change', ['body']) ? [anew] : []),
+    { words: 'Copy', title: 'With all that is in it, and its gates', act: copy },
+  ]
+})
+const shares = computed(() => {
+  const here = sharedHere.value
+  if (!mayAdd.value) return null
+  if (here) {
+    const title = 'What is shared stays as it is elsewhere'
+    return { words: 'Make a copy of its own here', title, make: () => sharing.makeOwn(here) }
+  }
+  if (!may('change', ['place']) || isOnShelf.value || around.value) return null
+  const title = 'It stands on the shelf, and can stand in many places; its gates travel with it'
+  return { words: 'Share', title, make: () => sharing.share(id.value) }
+})
 defineExpose({ edit: () => gates.value?.edit() })
 </script>
 
 <template>
-  <section
-    class="grid grid-cols-[minmax(0,1fr)] gap-2 rounded-r-lg border-l-[3px] border-ink bg-sheet px-3 py-2.5 shadow-[0_1px_6px_rgb(30_43_45/14%)]"
-    :aria-label="`Who gets ${called}`">
-    <p class="flex items-baseline gap-2">
-      <b class="min-w-0 truncate">{{ called }}</b>
-      <span class="shrink-0 text-[12.5px] text-soft">{{ own.name }}</span>
-      <Holds v-if="may('change')" class="ml-auto shrink-0" when="next" />
-    </p>
+  <Card
+    :is="own.name"
+    :label="`Who gets ${called}`"
+    :called="called"
+    :of="name"
+    :writes="may('change')"
+    :problem="problem"
+    remembers>
     <p v-if="isOff" class="text-[13px] text-soft">
       Such parts are switched off for this site: it is read, and not written.
     </p>
@@ -176,119 +216,61 @@ defineExpose({ edit: () => gates.value?.edit() })
       :accent="looked.thing.accent as Block['accent']"
       :may-change="may('change', ['body'])"
       @change="writing.write(name, { accent: $event })" />
-    <NotKept :of="name" />
-    <Told :problem="problem" />
-    <p v-if="carried" class="text-[13px] text-moss" role="status">{{ carried }}</p>
-    <div class="flex flex-wrap items-center gap-1" role="group" :aria-label="`What can be done with ${called}`">
-      <button v-if="may('change', ['body'])" class="btn small" @click="desk.choose(id, true)">
+    <template #told
+      ><p v-if="carried" class="text-[13px] text-moss" role="status">{{ carried }}</p></template
+    >
+    <template #deeds>
+      <Act v-if="may('change', ['body'])" small @click="desk.choose(id, true)">
         Write <span class="kbd">Enter</span>
-      </button>
+      </Act>
       <template v-if="may('change', ['place'])">
-        <button
+        <OrderButtons
+          look="small"
+          keyed
+          :names="{ earlier: `Move ${called} up`, later: `Move ${called} down` }"
+          :at="at"
+          :of="beside.length"
+          @move="by => run(() => parts.move(id, by))" />
+        <SignButton
+          v-for="one in sideways"
+          :key="one.sign"
+          v-bind="one"
           class="btn small quiet"
-          :disabled="at <= 0"
-          :aria-label="`Move ${called} up`"
-          title="Up: Alt ↑"
-          @click="run(() => parts.move(id, -1))">
-          ↑
-        </button>
-        <button
-          class="btn small quiet"
-          :disabled="at === beside.length - 1"
-          :aria-label="`Move ${called} down`"
-          title="Down: Alt ↓"
-          @click="run(() => parts.move(id, 1))">
-          ↓
-        </button>
-        <button
-          v-if="around"
-          class="btn small quiet"
-          :aria-label="`Move ${called} out of the group`"
-          title="Out of the group: Alt ←"
-          @click="run(() => parts.moveOut(id))">
-          ⇤
-        </button>
-        <button
-          v-if="parts.groupBefore(id)"
-          class="btn small quiet"
-          :aria-label="`Move ${called} into the group before it`"
-          title="Into the group before it: Alt →"
-          @click="run(() => parts.moveIn(id))">
-          ⇥
-        </button>
-        <select
+          @click="run(() => one.move(id))" />
+        <Choice
           v-if="mayAdd"
           class="input !min-h-[26px] !w-[76px] !py-0 !text-[12.5px]"
-          :aria-label="`Wrap ${called}`"
+          :name="`Wrap ${called}`"
           title="A group around it, and around those below"
           :value="''"
-          @change="wrap(Number(($event.target as HTMLSelectElement).value))">
-          <option value="">Wrap…</option>
-          <option v-for="count in beside.length - at" :key="count" :value="count">
+          none="Wrap…"
+          @change="wrap(Number($event))"
+          ><option v-for="count in beside.length - at" :key="count" :value="count">
             {{ count === 1 ? 'this alone' : `this and the ${count === 2 ? 'next' : `next ${count - 1}`}` }}
-          </option>
-        </select>
-        <button
+          </option></Choice
+        >
+        <Act
           v-if="own.holds && !row?.oneOf && parts.gatesOn(new Set([id])).length === 0"
-          class="btn small quiet"
+          small
+          quiet
           title="What is in it stands by itself again"
           @click="run(() => parts.unwrap(id)).then(done => done && desk.choose(null))">
           Take apart
-        </button>
+        </Act>
       </template>
-      <button
-        v-if="mayAdd && !several"
-        class="btn small quiet"
-        title="What it is goes to whom it is for; a second part goes to everybody else"
-        @click="giveOthers">
-        Give the others something else
-      </button>
-      <button
-        v-if="mayAdd && several"
-        class="btn small quiet"
-        title="One more alternative, before the last"
-        @click="addAlternative">
-        + Alternative
-      </button>
-      <button
-        v-if="mayAdd && may('change', ['body'])"
-        class="btn small quiet"
-        title="Three arrangements from a short brief, to pick from"
-        @click="arranging = true">
-        Arrange…
-      </button>
-      <button v-if="mayAdd" class="btn small quiet" title="With all that is in it, and its gates" @click="copy">
-        Copy
-      </button>
-      <select
+      <Act v-for="one in deeds" :key="one.words" small quiet :title="one.title" @click="one.act">{{ one.words }}</Act>
+      <Choice
         v-if="mayAdd"
         class="input !min-h-[26px] !w-[92px] !py-0 !text-[12.5px]"
-        :aria-label="`Copy ${called} to`"
+        :name="`Copy ${called} to`"
         :value="''"
-        @change="copyTo(($event.target as HTMLSelectElement).value)">
-        <OptionsOf kind="page">Copy to…</OptionsOf>
-        <option value="shelf">the shelf, for later</option>
-      </select>
-      <button
-        v-if="sharedHere && mayAdd"
-        class="btn small quiet"
-        title="What is shared stays as it is elsewhere"
-        @click="change(() => sharing.makeOwn(sharedHere!))">
-        Make a copy of its own here
-      </button>
-      <button
-        v-else-if="mayAdd && may('change', ['place']) && !isOnShelf && !around"
-        class="btn small quiet"
-        title="It stands on the shelf, and can stand in many places; its gates travel with it"
-        @click="change(() => sharing.share(id))">
-        Share
-      </button>
-      <button class="btn small quiet" :aria-pressed="historyShown" @click="historyShown = !historyShown">
-        History
-      </button>
-      <button v-if="may('withdraw')" class="btn small quiet" @click="remove">Remove</button>
-    </div>
-    <Arrange v-if="arranging" :id="id" :called="called" @close="arranged" />
-    <VersionHistory v-if="historyShown" :id="id" kind="block" :may-change="may('change')" />
-  </section>
+        @change="copyTo($event)"
+        ><OptionsOf kind="page">Copy to…</OptionsOf>
+        <option value="shelf">the shelf, for later</option></Choice
+      >
+      <Act v-if="shares" small quiet :title="shares.title" @click="change(shares.make)">{{ shares.words }}</Act>
+    </template>
+    <template #last><Act v-if="may('withdraw')" small quiet @click="remove">Remove</Act></template>
+    <template #below><Arrange v-if="arranging" :id="id" :called="called" @close="arranged" /></template>
+  </Card>
 </template>

@@ -37,12 +37,7 @@ function write(condition: Condition) {
   <div class="grid grid-cols-[minmax(0,1fr)] gap-1 text-[13.5px]">
     <div v-if="wanted" class="grid gap-1" role="group" aria-label="A passage for some">
       <p>Who gets “{{ firstWords(wanted.words) }}”?</p>
-      <TokenPicker
-        :lexicon="loft.lexicon"
-        initial=""
-        label="Who gets this passage"
-        @pick="write"
-        @close="desk.passage = null" />
+      <TokenPicker initial="" label="Who gets this passage" @pick="write" @close="desk.passage = null" />
     </div>
     <div v-for="(one, i) in passages" :key="one.at" role="group" :aria-label="`Passage: ${firstWords(one.words)}`">
       <p class="text-[12.5px] text-soft">“{{ firstWords(one.words) }}”</p>
@@ -50,8 +45,6 @@ function write(condition: Condition) {
         v-if="one.condition"
         lead="for"
         :condition="one.condition"
-        :lexicon="loft.lexicon"
-        :values="{}"
         :editable="mayChange"
         @change="say(i, $event)" />
     </div>

@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import { damageWords, readFileName, sizeWords } from '~~/core/files/stored-file'
 import { useLoft } from '~/loft/core/loft'
+import Act from '~/loft/kit/buttons/Act.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
 import ChooseFile from './ChooseFile.vue'
 import DropField from './DropField.vue'
-import { useDeed } from './loft-form'
 import { keepFile } from './stored-files'
 
 /** A file people fetch: chosen from the reader's own, or dropped here; another takes its place under the same address. */
@@ -41,14 +42,12 @@ onBeforeUnmount(() => sending?.abort())
     <span v-if="told" class="text-[13px] text-soft">{{ told.type.toUpperCase() }}, {{ sizeWords(told.size) }}</span>
     <template v-if="busy">
       <progress :value="part" :aria-label="`${label}: how much has been sent`" />
-      <button type="button" class="btn quiet" @click="sending?.abort()">Give it up</button>
+      <Act quiet @click="sending?.abort()">Give it up</Act>
     </template>
     <ChooseFile v-else-if="may" :label="`${label}: choose a file`" :describedby="hint" @take="take">{{
       told ? 'Replace it…' : 'Choose a file…'
     }}</ChooseFile>
-    <button v-if="told && may && !busy" type="button" class="btn quiet" @click="emit('set', null, null)">
-      Take it away
-    </button>
+    <Act v-if="told && may && !busy" quiet @click="emit('set', null, null)"> Take it away </Act>
     <span v-if="!busy" :id="hint" class="text-[13px] text-soft">{{
       told ? 'its address stays; earlier ones are in History' : 'or drop one here'
     }}</span>

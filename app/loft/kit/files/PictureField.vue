@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { readPictureName, writersPictureAddress } from '~~/core/pictures/picture-file'
+import Act from '~/loft/kit/buttons/Act.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
 import ChooseFile from './ChooseFile.vue'
 import DropField from './DropField.vue'
-import { useDeed } from './loft-form'
 import { keepPicture } from './stored-pictures'
 
 /** A stored picture: chosen from the reader's own files, or dropped here; shown, and taken away again. */
@@ -41,16 +43,15 @@ async function take(file: File) {
       @take="take"
       >{{ busy ? 'Taking it up…' : told ? 'Another…' : 'Choose a file…' }}</ChooseFile
     >
-    <button v-if="told && may" type="button" class="btn quiet" @click="emit('set', null)">Take it away</button>
-    <select
+    <Act v-if="told && may" quiet @click="emit('set', null)">Take it away</Act>
+    <Choice
       v-if="!told && woven.length"
-      class="input !w-auto"
+      fits
       :value="name"
-      :aria-label="`${label}: a woven pattern`"
-      @change="emit('set', ($event.target as HTMLSelectElement).value || null)">
-      <option value="">or woven…</option>
-      <option v-for="one in woven" :key="one" :value="one">{{ one }}</option>
-    </select>
+      :name="`${label}: a woven pattern`"
+      :of="woven"
+      none="or woven…"
+      @change="emit('set', $event || null)" />
     <span v-if="!told" :id="hint" class="text-[13px] text-soft">or drop one here; at most 5 MB</span>
   </DropField>
 </template>

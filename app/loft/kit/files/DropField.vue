@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import Told from './Told.vue'
+import Told from '~/loft/kit/fields/Told.vue'
 
 /** A place with a name into which a file is dropped. What it holds, and how one is chosen otherwise, is the slot. */
 const props = defineProps<{ label: string; may: boolean; problem?: string }>()

@@ -1,5 +1,6 @@
 /** The record of who did what when. */
 import { and, desc, eq, lt, sql } from 'drizzle-orm'
+import type { TraceAction } from '../core/trace/trace-actions'
 import type { AnyDb } from './db/database'
 import { firm as firmTable, person as personTable, trace } from './db/schema'
 import { noteTraced } from './db/turn'
@@ -13,7 +14,7 @@ export interface Actor {
 export async function leaveTrace(
   tx: AnyDb,
   actor: Actor,
-  action: string,
+  action: TraceAction,
   subject: string,
   detail: Record<string, unknown> = {},
 ): Promise<void> {

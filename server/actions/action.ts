@@ -119,7 +119,7 @@ export async function answer(
           const done = await run({ ...now, ...asked, db: tx as never })
           // It would be allowed. The transaction ends with this, and nothing of it stays.
           if (now.onlyAs !== undefined) throw new Problem('only-looked')
-          if (!isTraced()) await leaveTrace(tx, now.actor, name, Object.values(params).join(' ') || name)
+          if (!isTraced()) await leaveTrace(tx, now.actor, 'staff.ask', name, params)
           return done
         })
       : await runAlone(turns, caller, () => run({ ...caller, ...asked, db: db() as never }))

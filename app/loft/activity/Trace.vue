@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import { traceVerb } from '~~/core/trace/trace-actions'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Line from '~/loft/kit/fields/Line.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
-import { traceSubject, traceVerb } from './trace-words'
+import { traceSubject } from './trace-words'
 
 /** Who of the staff and of the members did what and when: all of it, or of one thing, one person, one day. */
 const loft = useLoft()

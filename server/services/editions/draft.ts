@@ -4,6 +4,7 @@ import { and, eq, sql } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
 import { nameOf } from '../../../core/editions/contents'
 import type { VersionedKind } from '../../../core/editions/contents'
+import type { TraceAction } from '../../../core/trace/trace-actions'
 import type { AnyDb, Tx } from '../../db/database'
 import { rowsOf } from '../../db/rows-of'
 import { version } from '../../db/schema'
@@ -48,7 +49,7 @@ export interface Put {
 export interface Work {
   puts: readonly Put[]
   /** For the trace: what was done, to what, and how. */
-  action: string
+  action: TraceAction
   subject: string
   detail?: Record<string, unknown>
   /** Refused because something still needs it, rather than because it is wrong itself. */

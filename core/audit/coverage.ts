@@ -6,13 +6,14 @@ import { eachLeaf } from '../conditions/condition'
 import type { Condition } from '../conditions/condition'
 import { leafOf } from '../conditions/leaves/leaves'
 import { only } from '../conditions/leaves/shapes'
+import { noteQuery } from '../conditions/leaves/query'
 import { chainOf, gatesOf } from '../gates/chain'
 import { CompiledDecider } from '../gates/compiled-decider'
 import type { CompiledRules } from '../gates/compiled'
 import { rightBit } from '../gates/verdict'
 import { resourceKey } from '../kinds/kinds'
 import type { Kind, Resource, Right } from '../kinds/kinds'
-import { Space } from '../visitor/space'
+import { Space } from '../visitor/space/space'
 import type { Visitor } from '../visitor/visitor'
 
 export const mostPieces = 100_000
@@ -71,7 +72,7 @@ export function spaceOf(
     const chain = chainOf(to, rules.gates, rules.index)
     if (!chain) return
     for (const guard of chain.guards)
-      for (const [name, value] of guard.pattern.pairs) space.query(name, value === undefined ? [] : [value])
+      for (const [name, value] of guard.pattern.pairs) noteQuery(space, name, value === undefined ? [] : [value])
     for (const { gate } of gatesOf(chain))
       for (const right of ['open', ...also] as const) if (gate[right]) look(gate[right])
     if (chain.standsIn && chain.standsIn !== 'open') follow(chain.standsIn)

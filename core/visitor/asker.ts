@@ -9,6 +9,8 @@ import { categoriesOf } from '../kinds/product'
 import type { SiteIndex } from '../site/site-index'
 import type { FactSource, FactValue } from './fact-source'
 import { fitsType } from './fact-type'
+import { wordParts } from './request-parts'
+import type { WordPart } from './request-parts'
 import type { Visitor } from './visitor'
 
 /** The parts of a rulebook that tell what a visitor holds. */
@@ -60,9 +62,7 @@ export class Asker {
   /** Facts that were looked for and that a service outside may know; of the same visitor asked otherwise, all together. */
   missed = new Set<string>()
   readonly query: Readonly<Record<string, string>>
-  readonly request: Readonly<
-    Partial<Record<'device' | 'browser' | 'country' | 'region' | 'language' | 'referrer', string>>
-  >
+  readonly request: Readonly<Partial<Record<WordPart, string>>>
   readonly orders: number
   readonly spent: number
   private local: LocalTime | undefined
@@ -171,7 +171,7 @@ export class Asker {
 
 function present(request: NonNullable<Visitor['request']>): Asker['request'] {
   const read: Record<string, string> = {}
-  for (const key of ['device', 'browser', 'country', 'region', 'language', 'referrer'] as const) {
+  for (const key of wordParts) {
     const value = request[key]
     if (value) read[key] = value
   }

@@ -1,6 +1,7 @@
 /** Who asks, and everything a rule may look at. */
 import { z } from 'zod'
 import { instant, label, minor, reference, count, whole } from '../shapes'
+import { requestShape } from './request-parts'
 
 const text = z.string()
 
@@ -26,14 +27,7 @@ export const visitor = z.strictObject({
   request: z
     .strictObject({
       at: instant.optional(),
-      device: text.optional(),
-      browser: text.optional(),
-      country: text.optional(),
-      region: text.optional(),
-      language: text.optional(),
-      address: text.optional(),
-      referrer: text.optional(),
-      query: z.record(z.string(), text).optional(),
+      ...requestShape,
     })
     .optional(),
 })

@@ -6,6 +6,7 @@ import Negotiator from 'negotiator'
 import type { Rulebook } from '../../core/rulebook/rulebook'
 import type { FactGroup } from '../../core/visitor/fact-group'
 import { factsOfRequest, ownFacts } from '../../core/visitor/fact-source'
+import type { TextPart } from '../../core/visitor/request-parts'
 import type { RequestFacts } from '../../core/visitor/request-print'
 import type { Visitor } from '../../core/visitor/visitor'
 import { agentOf } from '../agent'
@@ -52,7 +53,7 @@ function browserFacts(event: H3Event): RequestFacts {
   // What a proxy was told to say goes before what a file says.
   const there = whereaboutsOf(address)
   const { device, browser } = agentOf(agent)
-  const facts: Record<string, string | undefined> = {
+  const facts: Record<Exclude<TextPart, 'referrer'>, string | undefined> = {
     device,
     browser,
     language: likedLanguage(languages),

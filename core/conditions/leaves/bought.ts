@@ -1,12 +1,27 @@
+import type { Dimension } from '../../visitor/space/dimension'
+import { subsets } from '../../visitor/space/dimension'
+import { bought as past } from '../../visitor/space/pieces'
 import { isObject } from '../../shapes'
 import { triOf } from '../../tri'
 import { leaf } from './leaf'
 import { only, productOrCategory } from './shapes'
 
+const goods: Dimension<{ product: Set<string>; category: Set<string> }> = {
+  held: true,
+  start: () => ({ product: new Set(), category: new Set() }),
+  pieces: ({ product, category }, space) => [
+    subsets([...product], (visitor, products) => past(visitor, { products }), space),
+    subsets([...category], (visitor, categories) => past(visitor, { categories }), space),
+  ],
+}
+
 export const bought = leaf(productOrCategory, {
   looksAt: 'person',
   held: true,
-  cut: (argument, space) => space.bought(...(only(argument) as ['product', string])),
+  cut: (argument, space) => {
+    const [what, id] = only(argument) as ['product' | 'category', string]
+    space.on(goods)[what].add(id)
+  },
   test: (argument, { asker }) => {
     const [what, id] = only(argument)
     return triOf(asker.hasBought(what as 'product', id))

@@ -1,3 +1,4 @@
+import { cutWord } from '../../visitor/space/request-word'
 import { country as code } from '../../shapes'
 import { FALSE, TRUE, UNKNOWN } from '../../tri'
 import { eachOf, isAmong, leaf } from './leaf'
@@ -5,7 +6,7 @@ import { inList } from './shapes'
 
 export const country = leaf(inList(code), {
   looksAt: 'country',
-  cut: ({ in: list }, space) => list.forEach(one => space.request('country', one)),
+  cut: cutWord('country'),
   ways: eachOf(one => ({ country: one })),
   test: ({ in: list }, { asker }) => isAmong(asker.request.country, list),
   prepare: ({ in: list }) => {

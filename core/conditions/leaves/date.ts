@@ -1,9 +1,9 @@
+import { clock } from '../../visitor/space/clock'
+import { nextDay } from '../../visitor/space/pieces'
 import { z } from 'zod'
 import { date as day, report } from '../../shapes'
 import { triOf } from '../../tri'
 import { leaf } from './leaf'
-
-const dayAfter = (day: string) => new Date(Date.parse(`${day}T00:00:00Z`) + 86_400_000).toISOString().slice(0, 10)
 
 const range = z.strictObject({ from: day.optional(), until: day.optional() }).check(sink => {
   const { from, until } = sink.value as { from?: unknown; until?: unknown }
@@ -14,10 +14,15 @@ const range = z.strictObject({ from: day.optional(), until: day.optional() }).ch
 
 export const date = leaf(range, {
   looksAt: 'clock',
-  cut: ({ from, until }, space) => space.date(from, until),
+  cut: ({ from, until }, space) => {
+    const noted = space.on(clock)
+    noted.isUsed = true
+    if (from !== undefined) noted.days.add(from)
+    if (until !== undefined) noted.days.add(nextDay(until))
+  },
   // Only what is to come: nobody comes by a day that has passed.
   ways: ({ from, until }, { asker, wanted }) => {
-    const day = wanted ? from : until && dayAfter(until)
+    const day = wanted ? from : until && nextDay(until)
     return day !== undefined && day > asker.clock.date ? [[{ date: day }]] : []
   },
   test: ({ from, until }, { asker }) => {

@@ -1,3 +1,4 @@
+import { cutWord } from '../../visitor/space/request-word'
 import { language as tag } from '../../shapes'
 import { triOf, UNKNOWN } from '../../tri'
 import { eachOf, leaf } from './leaf'
@@ -5,7 +6,7 @@ import { inList } from './shapes'
 
 export const language = leaf(inList(tag), {
   looksAt: 'language',
-  cut: ({ in: list }, space) => list.forEach(one => space.request('language', one)),
+  cut: cutWord('language'),
   ways: eachOf(one => ({ language: one })),
   test: ({ in: list }, { asker }) => {
     const spoken = asker.request.language?.toLowerCase()

@@ -7,7 +7,7 @@ import type { Tri } from '../../tri'
 import type { AsIf } from '../../visitor/as-if'
 import type { Asker, Holdings } from '../../visitor/asker'
 import type { FactGroup } from '../../visitor/fact-group'
-import type { Space } from '../../visitor/space'
+import type { Cuts } from '../../visitor/space/dimension'
 
 /** Everything a leaf may look at. */
 export interface Asking {
@@ -70,7 +70,7 @@ export interface LeafModule<A> {
    * Cuts what it looks at by the constants in it, so that of each piece one stands for all. Without it, nothing can be
    * tried on every visitor there can be. Leaves that lead to other rules are followed instead.
    */
-  cut?(argument: A, space: Space): void
+  cut?(argument: A, space: Cuts): void
 }
 
 /** A module with the type of its argument, which the list passes on. */

@@ -1,3 +1,4 @@
+import { noteLevel } from '../../visitor/space/holds'
 import { choices, isObject, reference } from '../../shapes'
 import { FALSE, TRUE, triOf } from '../../tri'
 import type { Asker } from '../../visitor/asker'
@@ -22,8 +23,8 @@ export const level = leaf(oneOf<LevelArgument>({ atLeast: reference, atMost: ref
   held: true,
   cut: (argument, space) =>
     'in' in argument
-      ? argument.in.forEach(one => space.level(one))
-      : space.level('atLeast' in argument ? argument.atLeast : argument.atMost),
+      ? argument.in.forEach(one => noteLevel(space, one))
+      : noteLevel(space, 'atLeast' in argument ? argument.atLeast : argument.atMost),
   test,
   prepare: (argument, { ranks }) => {
     if ('in' in argument) {

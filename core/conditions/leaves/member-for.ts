@@ -1,3 +1,4 @@
+import { noteDuration } from '../../visitor/space/holds'
 import { z } from 'zod'
 import { addDuration } from '../../calendar'
 import { duration, isObject, reference } from '../../shapes'
@@ -7,7 +8,7 @@ import { leaf } from './leaf'
 export const memberFor = leaf(z.strictObject({ atLeast: duration, level: reference.optional() }), {
   looksAt: 'person',
   held: true,
-  cut: ({ atLeast, level }, space) => space.memberFor(atLeast, level),
+  cut: ({ atLeast, level }, space) => noteDuration(space, atLeast, level),
   test: ({ atLeast, level }, { asker }) => {
     const starts =
       level === undefined ? [...asker.levels.values()] : asker.levels.has(level) ? [asker.levels.get(level)!] : []

@@ -1,3 +1,4 @@
+import { holds } from '../../visitor/space/holds'
 import { reference } from '../../shapes'
 import { triOf } from '../../tri'
 import { leaf } from './leaf'
@@ -5,7 +6,10 @@ import { leaf } from './leaf'
 export const permission = leaf(reference, {
   looksAt: 'person',
   held: true,
-  cut: (id, space) => space.permission(id),
+  cut: (id, space) => {
+    const { roles } = space.on(holds)
+    for (const [role, held] of space.holdings.permissionsOfRole) if (held.includes(id)) roles.add(role)
+  },
   test: (id, { asker }) => triOf(asker.permissions.has(id)),
   ways: (id, { asker, wanted }) =>
     wanted

@@ -1,3 +1,4 @@
+import { cutWord } from '../../visitor/space/request-word'
 import { host as hostName } from '../../shapes'
 import { triOf } from '../../tri'
 import { leaf } from './leaf'
@@ -15,7 +16,7 @@ function hostOf(referrer: string | undefined): string | undefined {
 
 export const referrer = leaf(inList(hostName), {
   looksAt: 'referrer',
-  cut: ({ in: list }, space) => list.forEach(one => space.request('referrer', one)),
+  cut: cutWord('referrer'),
   test: ({ in: list }, { asker }) => {
     const host = hostOf(asker.request.referrer)
     return triOf(

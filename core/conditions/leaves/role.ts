@@ -1,3 +1,4 @@
+import { holds } from '../../visitor/space/holds'
 import { choices, isObject, reference } from '../../shapes'
 import { FALSE, TRUE, triOf } from '../../tri'
 import type { Asking } from './leaf'
@@ -16,7 +17,7 @@ const test = (argument: RoleArgument, { asker }: Asking) =>
 export const role = leaf(oneOf<RoleArgument>({ anyOf: choices(reference), allOf: choices(reference) }), {
   looksAt: 'person',
   held: true,
-  cut: (argument, space) => ('anyOf' in argument ? argument.anyOf : argument.allOf).forEach(one => space.role(one)),
+  cut: (argument, space) => ('anyOf' in argument ? argument.anyOf : argument.allOf).forEach(one => space.on(holds).roles.add(one)),
   test,
   prepare: argument => {
     const list = 'anyOf' in argument ? argument.anyOf : argument.allOf

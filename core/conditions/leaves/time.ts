@@ -1,3 +1,4 @@
+import { clock } from '../../visitor/space/clock'
 import { z } from 'zod'
 import { minutesOf } from '../../calendar'
 import { report, time as hour } from '../../shapes'
@@ -11,7 +12,11 @@ const hours = z.strictObject({ from: hour, until: hour }).check(sink => {
 
 export const time = leaf(hours, {
   looksAt: 'clock',
-  cut: ({ from, until }, space) => space.time(from, until),
+  cut: ({ from, until }, space) => {
+    const noted = space.on(clock)
+    noted.isUsed = true
+    noted.minutes.add(minutesOf(from)).add(minutesOf(until))
+  },
   ways: ({ from, until }, { wanted }) => [[{ time: wanted ? from : until }]],
   test: ({ from, until }, { asker }) => {
     const [start, end, now] = [minutesOf(from), minutesOf(until), asker.clock.minutes]

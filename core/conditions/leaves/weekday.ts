@@ -1,3 +1,4 @@
+import { clock } from '../../visitor/space/clock'
 import { weekday as day } from '../../shapes'
 import { triOf } from '../../tri'
 import { eachOf, leaf } from './leaf'
@@ -5,7 +6,10 @@ import { inList } from './shapes'
 
 export const weekday = leaf(inList(day), {
   looksAt: 'clock',
-  cut: (_, space) => space.weekday(),
+  cut: (_, space) => {
+    const noted = space.on(clock)
+    noted.isUsed = noted.weekday = true
+  },
   ways: eachOf(weekday => ({ weekday })),
   test: ({ in: list }, { asker }) => triOf(list.includes(asker.clock.weekday)),
 })

@@ -1,7 +1,7 @@
 /** Pieces a visitor can be made of, one from each list: days, clocks, addresses, thresholds. */
-import { addDuration } from '../calendar'
-import { parseNetwork } from './asker'
-import type { Visitor } from './visitor'
+import { addDuration } from '../../calendar'
+import { parseNetwork } from '../asker'
+import type { Visitor } from '../visitor'
 
 /** One piece of something: what a visitor in it is like. The first of each list is the plainest. */
 export type Piece = (visitor: Visitor) => Visitor

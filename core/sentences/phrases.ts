@@ -8,6 +8,8 @@ import { only } from '../conditions/leaves/shapes'
 import { devices } from '../shapes'
 import type { Kind } from '../kinds/kinds'
 import { kinds, listedKinds } from '../kinds/kinds'
+import { blank } from './families'
+import type { Taught } from './families'
 import type { Lexicon, Named } from './lexicon'
 import { plural, pluralOf, written } from './lexicon'
 import type { Reader } from './reader'
@@ -27,9 +29,8 @@ export interface LeafPhrases<A> {
   /** Phrases somebody may mean who has typed only the value. */
   around?(typed: string): string[]
 }
-type AllPhrases = { [K in LeafKey]: LeafPhrases<LeafArgument<K>> }
-
 export const phrasesOf = (key: LeafKey) => phrases[key] as unknown as LeafPhrases<unknown>
+export const taughtOf = (key: LeafKey) => phrases[key] as unknown as Taught<unknown>
 
 /** A phrase of fixed words and no more. */
 const words = <A>(reader: Reader, text: string, argument: A): A | undefined =>
@@ -73,16 +74,50 @@ const patterned = (lead: string, one: (reader: Reader) => string | undefined, ex
   read: (reader: Reader) => (reader.word(lead) ? { in: reader.list(() => one(reader), expected) } : undefined),
 })
 
-const phrases: AllPhrases = {
-  everyone: { say: () => 'everyone', read: reader => words(reader, 'everyone', true), first: () => [true] },
-  nobody: { say: () => 'nobody', read: reader => words(reader, 'nobody', true), more: () => [true] },
+const phrases: { [K in LeafKey]: LeafPhrases<LeafArgument<K>> & Taught<LeafArgument<K>> } = {
+  everyone: {
+    family: 'who',
+    blanks: [],
+    alsoCalled: ['anybody', 'anyone', 'public', 'all', 'visitors'],
+    say: () => 'everyone',
+    read: reader => words(reader, 'everyone', true),
+    first: () => [true],
+  },
+  nobody: {
+    family: 'who',
+    blanks: [],
+    alsoCalled: ['none', 'closed', 'never'],
+    say: () => 'nobody',
+    read: reader => words(reader, 'nobody', true),
+    more: () => [true],
+  },
   signedIn: {
+    family: 'who',
+    blanks: [],
+    meaning: {
+      member: true,
+      customer: true,
+      user: true,
+      login: true,
+      'logged in': true,
+      'log in': true,
+      registered: true,
+      account: true,
+      anonymous: false,
+      stranger: false,
+      unregistered: false,
+      'logged out': false,
+      'signed out': false,
+    },
     say: wanted => (wanted ? 'signed-in visitors' : 'guests'),
     read: reader =>
       words(reader, 'signed-in visitors', true) ?? words(reader, 'signed in', true) ?? words(reader, 'guests', false),
     first: () => [true, false],
   },
   level: {
+    family: 'holds',
+    blanks: [blank('… or above', 'or above'), blank('up to …'), blank('holds …')],
+    alsoCalled: ['level', 'member', 'membership', 'plan', 'subscriber', 'subscription', 'rank', 'paying'],
     say: (argument, { levels }) => {
       if ('in' in argument) return `holds ${listed(argument.in.map(id => written(levels, id)))}`
       const [bound, id] = only(argument)
@@ -103,6 +138,9 @@ const phrases: AllPhrases = {
     more: ({ levels }) => levels.flatMap(({ id }) => [{ atMost: id }, { in: [id] }]),
   },
   role: {
+    family: 'holds',
+    blanks: [blank('role …'), blank('any role of …'), blank('all roles of …')],
+    alsoCalled: ['group', 'trade', 'wholesale', 'kind'],
     say: (argument, { roles }) => {
       const [which, list] = Object.entries(argument)[0] as ['anyOf' | 'allOf', string[]]
       if (which === 'allOf') return `all roles of ${listed(list.map(id => written(roles, id)))}`
@@ -121,27 +159,47 @@ const phrases: AllPhrases = {
     first: ({ roles }) => roles.map(({ id }) => ({ anyOf: [id] })),
   },
   audience: {
+    family: 'who',
+    blanks: [blank('audience …')],
+    alsoCalled: ['segment', 'mix', 'group'],
     say: (id, { audiences }) => `audience ${written(audiences, id)}`,
     read: reader => (reader.word('audience') ? nameOf(reader, reader.lexicon.audiences, 'an audience') : undefined),
     first: ({ audiences }) => audiences.map(({ id }) => id),
   },
   permission: {
+    family: 'holds',
+    blanks: [blank('may …')],
+    alsoCalled: ['permission', 'right', 'allowed', 'can'],
     say: (id, { permissions }) => `may ${written(permissions, id)}`,
     read: reader => (reader.word('may') ? nameOf(reader, reader.lexicon.permissions, 'a permission') : undefined),
     more: ({ permissions }) => permissions.map(({ id }) => id),
   },
   person: {
+    family: 'who',
+    blanks: [blank('person …')],
+    alsoCalled: ['name', 'somebody', 'user', 'customer', 'member'],
     say: ({ in: list }, { people }) => `person ${listed(list.map(id => written(people, id)))}`,
     read: reader => (reader.word('person') ? { in: namesOf(reader, reader.lexicon.people, 'a person') } : undefined),
     more: ({ people }) => people.map(({ id }) => ({ in: [id] })),
   },
   firm: {
+    family: 'who',
+    blanks: [blank('firm …')],
+    alsoCalled: ['company', 'business', 'organisation', 'organization', 'shop', 'school', 'team', 'employer'],
     say: ({ in: list }, { firms }) => `firm ${listed(list.map(id => written(firms, id)))}`,
     read: reader => (reader.word('firm') ? { in: namesOf(reader, reader.lexicon.firms, 'a firm') } : undefined),
     more: ({ firms }) => firms.map(({ id }) => ({ in: [id] })),
   },
-  bought: goods('bought'),
+  bought: {
+    family: 'bought',
+    blanks: [blank('bought …'), blank('bought from …')],
+    alsoCalled: ['customer', 'buyer', 'purchased', 'ordered', 'owns', 'past'],
+    ...goods('bought'),
+  },
   orders: {
+    family: 'bought',
+    blanks: [blank('ordered at least … times')],
+    alsoCalled: ['customer', 'purchases', 'regular', 'returning'],
     say: ({ atLeast }) => `ordered at least ${atLeast} times`,
     read: reader => {
       if (!reader.word('ordered at least')) return undefined
@@ -153,6 +211,9 @@ const phrases: AllPhrases = {
     around: typed => (startsWithDigit(typed) ? [`ordered at least ${typed} times`] : []),
   },
   spent: {
+    family: 'bought',
+    blanks: [blank('spent at least …')],
+    alsoCalled: ['customer', 'money', 'turnover', 'paid', 'total'],
     say: ({ atLeast }, { moneyDigits }) => `spent at least ${moneyText(atLeast, moneyDigits)}`,
     read: reader =>
       reader.word('spent at least') ? { atLeast: reader.need(reader.money(), 'an amount of money') } : undefined,
@@ -160,6 +221,9 @@ const phrases: AllPhrases = {
     around: typed => (startsWithDigit(typed) ? [`spent at least ${typed}`] : []),
   },
   memberFor: {
+    family: 'holds',
+    blanks: [blank('member for …')],
+    alsoCalled: ['since', 'after', 'drip', 'waiting', 'age', 'later', 'loyal'],
     say: ({ atLeast, level }, { levels }) =>
       `member for ${durationText(atLeast)}${level === undefined ? '' : ` as ${written(levels, level)}`}`,
     read: reader => {
@@ -170,8 +234,16 @@ const phrases: AllPhrases = {
     more: ({ levels }) => [{ atLeast: 'P30D' }, ...levels.map(({ id }) => ({ atLeast: 'P30D', level: id }))],
     around: typed => [`member for ${typed}`],
   },
-  basket: goods('basket holds'),
+  basket: {
+    family: 'bought',
+    blanks: [blank('basket holds …'), blank('basket holds from …')],
+    alsoCalled: ['cart', 'trolley', 'bag'],
+    ...goods('basket holds'),
+  },
   opens: {
+    family: 'opens',
+    blanks: [blank('can open …')],
+    alsoCalled: ['sees', 'reads', 'access'],
     say: (argument, { things }) => {
       const [kind, id] = only(argument) as [Kind, string]
       return `can open ${kindNames[kind]} ${written(things[kind], id)}`
@@ -192,6 +264,21 @@ const phrases: AllPhrases = {
       kinds.filter(kind => listedKinds.has(kind)).flatMap(kind => things[kind].map(({ id }) => ({ [kind]: id }))),
   },
   date: {
+    family: 'when',
+    blanks: [blank('from … (a day)'), blank('until … (a day)'), blank('on … (a day)')],
+    alsoCalled: [
+      'date',
+      'starting',
+      'starts',
+      'begins',
+      'ends',
+      'before',
+      'after',
+      'expires',
+      'season',
+      'month',
+      'day',
+    ],
     say: ({ from, until }) =>
       from && from === until
         ? `on ${dateText(from)}`
@@ -206,6 +293,9 @@ const phrases: AllPhrases = {
     around: typed => [`from ${typed}`, `until ${typed}`, `on ${typed}`],
   },
   time: {
+    family: 'when',
+    blanks: [blank('between … and … (hours)')],
+    alsoCalled: ['time', 'hours', 'clock', 'opening', 'night', 'morning', 'evening'],
     say: ({ from, until }) => `between ${from} and ${until}`,
     read: reader => {
       if (!reader.word('between')) return undefined
@@ -217,6 +307,14 @@ const phrases: AllPhrases = {
     around: typed => [`between ${typed.replace(/\s*(?:to|–|-)\s*/, ' and ')}`],
   },
   weekday: {
+    family: 'when',
+    blanks: [blank('on … (a weekday)')],
+    alsoCalled: ['weekday', 'day', 'week'],
+    meaning: {
+      weekend: { in: ['sat', 'sun'] },
+      workday: { in: ['mon', 'tue', 'wed', 'thu', 'fri'] },
+      weekdays: { in: ['mon', 'tue', 'wed', 'thu', 'fri'] },
+    },
     say: ({ in: list }) => `on ${listed(list.map(day => weekdayNames[day]))}`,
     read: reader => {
       const one = () =>
@@ -227,6 +325,18 @@ const phrases: AllPhrases = {
     more: () => weekdays.map(day => ({ in: [day] })),
   },
   device: {
+    family: 'device',
+    blanks: [],
+    alsoCalled: ['device', 'screen'],
+    meaning: {
+      mobile: { in: ['phone'] },
+      smartphone: { in: ['phone'] },
+      handset: { in: ['phone'] },
+      ipad: { in: ['tablet'] },
+      computer: { in: ['desktop'] },
+      laptop: { in: ['desktop'] },
+      pc: { in: ['desktop'] },
+    },
     say: ({ in: list }) => `on ${listed(list)}`,
     // The last of the phrases that begin with "on", so it says what could follow.
     read: reader =>
@@ -236,11 +346,17 @@ const phrases: AllPhrases = {
     more: () => devices.map(one => ({ in: [one] })),
   },
   browser: {
+    family: 'device',
+    blanks: [blank('browser …')],
+    alsoCalled: ['chrome', 'firefox', 'safari', 'app'],
     say: ({ in: list }) => `browser ${listed(list.map(bare))}`,
     read: reader =>
       reader.word('browser') ? { in: reader.list(() => reader.bare(), 'the name of a browser') } : undefined,
   },
   region: {
+    family: 'from',
+    blanks: [blank('in region … (such as ES-CT)')],
+    alsoCalled: ['state', 'county', 'province', 'land'],
     ...patterned(
       'in region',
       reader => reader.pattern(/[a-z]{2}-[a-z0-9]{1,3}/)?.[0].toUpperCase(),
@@ -250,6 +366,18 @@ const phrases: AllPhrases = {
   },
   // After regions: both begin with "in".
   country: {
+    family: 'from',
+    blanks: [blank('in … (a country)')],
+    alsoCalled: ['country', 'nation', 'abroad', 'location', 'place', 'geography'],
+    meaning: {
+      uk: { in: ['GB'] },
+      england: { in: ['GB'] },
+      britain: { in: ['GB'] },
+      usa: { in: ['US'] },
+      america: { in: ['US'] },
+      eire: { in: ['IE'] },
+      holland: { in: ['NL'] },
+    },
     say: ({ in: list }) =>
       `in ${listed(list.map(code => (countries().some(one => one.id === code) ? written(countries(), code) : `country ${code}`)))}`,
     read: reader => {
@@ -260,14 +388,23 @@ const phrases: AllPhrases = {
     more: () => countries().map(({ id }) => ({ in: [id] })),
   },
   language: {
+    family: 'from',
+    blanks: [blank('reading … (a language)')],
+    alsoCalled: ['language', 'speaks', 'speaking'],
     ...patterned('reading', reader => reader.pattern(/[a-z]{1,8}(?:-[a-z0-9]{1,8})*/)?.[0], 'a language such as en'),
     around: typed => (startsWithDigit(typed) ? [`reading ${typed}`] : []),
   },
   address: {
+    family: 'from',
+    blanks: [blank('network … (such as 192.0.2.0/24)')],
+    alsoCalled: ['ip', 'office', 'vpn', 'network'],
     ...patterned('network', reader => reader.pattern(/[0-9a-f:.]+\/\d{1,3}/)?.[0], 'a network such as 192.0.2.0/24'),
     around: typed => [`network ${typed}`],
   },
   referrer: {
+    family: 'from',
+    blanks: [blank('coming from … (a site)')],
+    alsoCalled: ['referrer', 'referer', 'link', 'search', 'newsletter', 'campaign', 'advert'],
     ...patterned(
       'coming from',
       reader => reader.pattern(/[a-z0-9](?:[a-z0-9.-]*[a-z0-9])?/)?.[0],
@@ -276,6 +413,9 @@ const phrases: AllPhrases = {
     around: typed => (startsWithDigit(typed) || typed.includes('.') ? [`coming from ${typed}`] : []),
   },
   query: {
+    family: 'address',
+    blanks: [blank('address carries …')],
+    alsoCalled: ['coupon', 'link', 'code', 'parameter', 'campaign', 'utm', 'query', 'url', 'token'],
     say: ({ name, in: list }) => `address carries ${bare(name)}${list ? ` as ${listed(list.map(bare))}` : ''}`,
     read: reader => {
       if (!reader.word('address carries')) return undefined
@@ -284,6 +424,9 @@ const phrases: AllPhrases = {
     },
   },
   fact: {
+    family: 'facts',
+    blanks: [blank('fact …')],
+    alsoCalled: ['profile', 'field', 'answer', 'detail', 'custom', 'attribute', 'birthday'],
     say: ({ name, ...comparison }, { facts }) =>
       [`fact ${written(facts, name)}`, ...comparisonTexts(comparison)].join(' '),
     read: reader =>
@@ -292,13 +435,26 @@ const phrases: AllPhrases = {
         : undefined,
     more: ({ facts }) => facts.map(({ id }) => ({ name: id })),
   },
-  mine: { say: () => 'its owner', read: reader => words(reader, 'its owner', true), more: () => [true] },
+  mine: {
+    family: 'record',
+    blanks: [],
+    alsoCalled: ['owner', 'own', 'mine', 'author'],
+    say: () => 'its owner',
+    read: reader => words(reader, 'its owner', true),
+    more: () => [true],
+  },
   assigned: {
+    family: 'record',
+    blanks: [blank('assigned as …')],
+    alsoCalled: ['responsible'],
     say: (field, { fields }) => `assigned as ${written(fields, field)}`,
     read: reader => (reader.word('assigned as') ? nameOf(reader, reader.lexicon.fields, 'a field') : undefined),
     more: ({ fields }) => fields.map(({ id }) => id),
   },
   record: {
+    family: 'record',
+    blanks: [blank('record …')],
+    alsoCalled: ['row', 'entry', 'value'],
     say: ({ field, ...comparison }, { fields }) =>
       [`record ${written(fields, field)}`, ...comparisonTexts(comparison)].join(' '),
     read: reader =>

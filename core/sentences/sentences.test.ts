@@ -8,7 +8,8 @@ import { lexiconOf } from './lexicon'
 import { read } from './read'
 import { say, sayGate, sayText } from './say'
 import { leafKeys } from '../conditions/leaves/leaves'
-import { families, taughtOf } from './families'
+import { families } from './families'
+import { taughtOf } from './phrases'
 import { suggest } from './suggest'
 
 const world = wexlowCase()

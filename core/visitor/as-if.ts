@@ -1,106 +1,196 @@
 /** One thing a visitor could be, hold or come with besides: what they are looked at as if they did. */
 import { addDuration, localInstant, localTime, minutesOf, weekdays } from '../calendar'
-import type { Weekday } from '../calendar'
+import type { LocalTime, Weekday } from '../calendar'
+import { textParts } from './request-parts'
+import type { TextPart } from './request-parts'
 import type { Visitor } from './visitor'
 
-export const asIfKeys = [
-  'sign',
-  'level',
-  'role',
-  'firm',
-  'product',
-  'category',
-  'orders',
-  'spent',
-  'basket',
-  'fact',
-  'date',
-  'weekday',
-  'time',
-  'at',
-  'device',
-  'browser',
-  'country',
-  'region',
-  'language',
-  'referrer',
-  'address',
-] as const
-export type AsIfKey = (typeof asIfKeys)[number]
-
-type Other = 'sign' | 'weekday' | 'fact' | 'orders' | 'spent' | 'basket'
+type Said<K extends string, V = string> = { [P in K]: V }
 /**
- * `sign`: `in` or `out`. `date`: `YYYY-MM-DD`, `time`: `HH:MM`, on the site's clock; `at`: an instant. `spent`: in
- * minor units, and with `orders` all there were. `basket`: a product, of which so many lie in it.
+ * Each as it is written. `sign`: `in` or `out`. `date`: `YYYY-MM-DD`, `time`: `HH:MM`, on the site's clock; `at`: an
+ * instant. `spent`: in minor units, and with `orders` all there were. `basket`: a product, of which so many lie in it.
  */
-export type AsIf =
-  | { [K in Exclude<AsIfKey, Other>]: { [P in K]: string } }[Exclude<AsIfKey, Other>]
-  | { sign: 'in' | 'out' }
-  | { weekday: Weekday }
-  | { fact: string; value: string | number | boolean }
-  | { orders: number }
-  | { spent: number }
-  | { basket: string; quantity: number }
-
-export const asIfKeyOf = (part: AsIf): AsIfKey => asIfKeys.find(key => key in part)!
+interface AsIfs {
+  sign: Said<'sign', 'in' | 'out'>
+  level: Said<'level'>
+  role: Said<'role'>
+  firm: Said<'firm'>
+  product: Said<'product'>
+  category: Said<'category'>
+  orders: Said<'orders', number>
+  spent: Said<'spent', number>
+  basket: { basket: string; quantity: number }
+  fact: { fact: string; value: string | number | boolean }
+  date: Said<'date'>
+  weekday: Said<'weekday', Weekday>
+  time: Said<'time'>
+  at: Said<'at'>
+}
+type Parts = AsIfs & { [K in TextPart]: Said<K> }
+export type AsIfKey = keyof Parts
+export type AsIf = Parts[AsIfKey]
 
 interface Clock {
   nowMs: number
   timezone: string
 }
+interface Asked extends Clock {
+  /** When they ask: as an instant, and on the site's clock. */
+  atMs: number
+  local: LocalTime
+}
+interface Module<P> {
+  /** The visitor as if that were so of them as well. What only people hold makes a person of a guest. */
+  apply(visitor: Visitor, part: P, asked: Asked): Visitor
+  /** From what stands in an address; null where that is none. `more` stands behind a second colon. */
+  read(value: string, more: string | undefined): P | null
+}
 
 /** Somebody in particular nobody is: whoever is signed in as if. */
 const somebody = { id: 'somebody' }
 const signedIn = (visitor: Visitor): Visitor => (visitor.person ? visitor : { ...visitor, person: somebody })
+const request = (visitor: Visitor, more: NonNullable<Visitor['request']>): Visitor => ({
+  ...visitor,
+  request: { ...visitor.request, ...more },
+})
+const at = (visitor: Visitor, ms: number) => request(visitor, { at: new Date(ms).toISOString() })
+const past = (visitor: Visitor, more: NonNullable<Visitor['bought']>): Visitor => ({
+  ...signedIn(visitor),
+  bought: { ...visitor.bought, ...more },
+})
+const clockText = (minutes: number) =>
+  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
+const numeral = (value: string) => (/^\d{1,15}$/.test(value) ? Number(value) : null)
 
-/** The visitor as if that were so of them as well. What only people hold makes a person of a guest. */
-export function asIf(visitor: Visitor, part: AsIf, clock: Clock): Visitor {
-  const request = (more: NonNullable<Visitor['request']>): Visitor => ({
-    ...visitor,
-    request: { ...visitor.request, ...more },
-  })
-  const atMs = visitor.request?.at ? Date.parse(visitor.request.at) : clock.nowMs
-  const at = (ms: number) => request({ at: new Date(ms).toISOString() })
-  if ('sign' in part) {
-    const { person: _person, ...rest } = visitor
-    return part.sign === 'in' ? signedIn(visitor) : { ...(rest.request ? { request: rest.request } : {}) }
-  }
-  if ('level' in part) {
-    const held = { level: part.level, since: new Date(Math.min(atMs, clock.nowMs)).toISOString() }
-    return { ...signedIn(visitor), levels: [...(visitor.levels ?? []), held] }
-  }
-  if ('role' in part) return { ...signedIn(visitor), roles: [...new Set([...(visitor.roles ?? []), part.role])] }
-  if ('firm' in part) return { ...signedIn(visitor), firm: part.firm }
-  if ('product' in part || 'category' in part) {
-    const [list, id] =
-      'product' in part ? (['products', part.product] as const) : (['categories', part.category] as const)
-    return { ...signedIn(visitor), bought: { ...visitor.bought, [list]: [...(visitor.bought?.[list] ?? []), id] } }
-  }
-  if ('orders' in part) return { ...signedIn(visitor), bought: { ...visitor.bought, orders: part.orders } }
-  if ('spent' in part) return { ...signedIn(visitor), bought: { ...visitor.bought, spent: part.spent } }
+/** In the order in which they are offered, tried and made so. */
+const modules: { [K in AsIfKey]: Module<Parts[K]> } = {
+  sign: {
+    apply: (visitor, { sign }) => {
+      if (sign === 'in') return signedIn(visitor)
+      const { request: asked } = visitor
+      return asked ? { request: asked } : {}
+    },
+    read: value => (value === 'in' || value === 'out' ? { sign: value } : null),
+  },
+  level: {
+    apply: (visitor, { level }, { atMs, nowMs }) => {
+      const held = { level, since: new Date(Math.min(atMs, nowMs)).toISOString() }
+      return { ...signedIn(visitor), levels: [...(visitor.levels ?? []), held] }
+    },
+    read: level => ({ level }),
+  },
+  role: {
+    apply: (visitor, { role }) => ({ ...signedIn(visitor), roles: [...new Set([...(visitor.roles ?? []), role])] }),
+    read: role => ({ role }),
+  },
+  firm: { apply: (visitor, { firm }) => ({ ...signedIn(visitor), firm }), read: firm => ({ firm }) },
+  product: {
+    apply: (visitor, { product }) => past(visitor, { products: [...(visitor.bought?.products ?? []), product] }),
+    read: product => ({ product }),
+  },
+  category: {
+    apply: (visitor, { category }) => past(visitor, { categories: [...(visitor.bought?.categories ?? []), category] }),
+    read: category => ({ category }),
+  },
+  orders: {
+    apply: (visitor, { orders }) => past(visitor, { orders }),
+    read: value => (numeral(value) === null ? null : { orders: numeral(value)! }),
+  },
+  spent: {
+    apply: (visitor, { spent }) => past(visitor, { spent }),
+    read: value => (numeral(value) === null ? null : { spent: numeral(value)! }),
+  },
   // Guests have baskets too.
-  if ('basket' in part) {
-    const line = { product: part.basket, quantity: part.quantity }
-    return { ...visitor, basket: [...(visitor.basket ?? []).filter(one => one.product !== line.product), line] }
-  }
-  if ('fact' in part) return { ...signedIn(visitor), facts: { ...visitor.facts, [part.fact]: part.value } }
-  const local = localTime(atMs, clock.timezone)
-  const wall = (minutes: number) =>
-    `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
-  if ('at' in part) return request({ at: part.at })
-  if ('date' in part) return at(localInstant(part.date, wall(local.minutes), clock.timezone))
-  if ('weekday' in part) {
-    const ahead = (weekdays.indexOf(part.weekday) - weekdays.indexOf(local.weekday) + 7) % 7
-    return at(addDuration(atMs, `P${ahead}D`, clock.timezone))
-  }
-  if ('time' in part) {
+  basket: {
+    apply: (visitor, { basket: product, quantity }) => ({
+      ...visitor,
+      basket: [...(visitor.basket ?? []).filter(one => one.product !== product), { product, quantity }],
+    }),
+    read: (basket, more = '1') => (/^[1-9]\d{0,5}$/.test(more) ? { basket, quantity: Number(more) } : null),
+  },
+  fact: {
+    apply: (visitor, { fact, value }) => ({ ...signedIn(visitor), facts: { ...visitor.facts, [fact]: value } }),
+    read: (fact, more = 'true') => ({ fact, value: JSON.parse(more) as string | number | boolean }),
+  },
+  date: {
+    apply: (visitor, { date }, { local, timezone }) =>
+      at(visitor, localInstant(date, clockText(local.minutes), timezone)),
+    read: date => (Number.isNaN(Date.parse(`${date}T00:00:00Z`)) ? null : { date }),
+  },
+  weekday: {
+    apply: (visitor, { weekday }, { atMs, local, timezone }) => {
+      const ahead = (weekdays.indexOf(weekday) - weekdays.indexOf(local.weekday) + 7) % 7
+      return at(visitor, addDuration(atMs, `P${ahead}D`, timezone))
+    },
+    read: value => (weekdays.includes(value as Weekday) ? { weekday: value as Weekday } : null),
+  },
+  time: {
     // The next time the clock shows it.
-    const today = localInstant(local.date, part.time, clock.timezone)
-    return at(minutesOf(part.time) >= local.minutes ? today : addDuration(today, 'P1D', clock.timezone))
-  }
+    apply: (visitor, { time }, { local, timezone }) => {
+      const today = localInstant(local.date, time, timezone)
+      return at(visitor, minutesOf(time) >= local.minutes ? today : addDuration(today, 'P1D', timezone))
+    },
+    read: time => (/^\d\d:\d\d$/.test(time) ? { time } : null),
+  },
+  at: {
+    apply: (visitor, part) => request(visitor, part),
+    read: value => (Number.isNaN(Date.parse(value)) ? null : { at: value }),
+  },
+  ...(Object.fromEntries(
+    textParts.map(key => [
+      key,
+      {
+        apply: (visitor: Visitor, part: object) => request(visitor, part),
+        read: (value: string) => ({ [key]: value }),
+      },
+    ]),
+  ) as unknown as { [K in TextPart]: Module<Parts[K]> }),
   // A region lies in the country it begins with (ISO 3166-2).
-  if ('region' in part) return request({ region: part.region, country: part.region.split('-')[0]! })
-  return request(part)
+  region: {
+    apply: (visitor, { region }) => request(visitor, { region, country: region.split('-')[0]! }),
+    read: region => ({ region }),
+  },
+}
+
+export const asIfKeys = Object.keys(modules) as AsIfKey[]
+export const asIfKeyOf = (part: AsIf): AsIfKey => asIfKeys.find(key => key in part)!
+/** Of which nothing is known but that it is one of them. */
+const moduleOf = (key: AsIfKey) => modules[key] as unknown as Module<AsIf>
+
+/** The visitor as if that were so of them as well. */
+export function asIf(visitor: Visitor, part: AsIf, { nowMs, timezone }: Clock): Visitor {
+  const atMs = visitor.request?.at ? Date.parse(visitor.request.at) : nowMs
+  const asked: Asked = {
+    nowMs,
+    timezone,
+    atMs,
+    get local() {
+      return localTime(atMs, timezone)
+    },
+  }
+  return moduleOf(asIfKeyOf(part)).apply(visitor, part, asked)
+}
+
+/** As it stands in an address: `level:maker`, `basket:bobbin:3`. */
+export function asIfText(part: AsIf): string {
+  const key = asIfKeyOf(part)
+  const more = 'value' in part ? [JSON.stringify(part.value)] : 'quantity' in part ? [String(part.quantity)] : []
+  const value = String((part as unknown as Record<string, unknown>)[key])
+  return [key, ...[value, ...more].map(encodeURIComponent)].join(':')
+}
+
+/** Back from an address; null where that is not how one is written. */
+export function readAsIf(text: string): AsIf | null {
+  const [key, ...rest] = text.split(':')
+  if (!asIfKeys.includes(key as AsIfKey)) return null
+  // Written by hand, a time has a colon of its own.
+  const values = key === 'fact' || key === 'basket' ? rest : rest.length ? [rest.join(':')] : []
+  try {
+    const [value, more] = values.map(decodeURIComponent)
+    return value ? moduleOf(key as AsIfKey).read(value, more) : null
+  } catch {
+    return null
+  }
 }
 
 /** The same of several. A time of day is on the day that is named, if one is; of a weekday the next it comes. */

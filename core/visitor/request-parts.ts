@@ -12,7 +12,7 @@ interface RequestPart {
   folds?: true
 }
 
-const list = {
+const brought = {
   device: { looksAt: 'device', others: devices },
   browser: { looksAt: 'device', others: ['another browser'] },
   country: { looksAt: 'country', others: ['AQ'] },
@@ -23,14 +23,14 @@ const list = {
   query: { looksAt: 'query' },
 } as const satisfies Record<string, RequestPart>
 
-export type RequestPartKey = keyof typeof list
+export type RequestPartKey = keyof typeof brought
 /** All but the query are texts. */
 export type TextPart = Exclude<RequestPartKey, 'query'>
 /** Texts that are compared as they are. */
-export type WordPart = { [K in TextPart]: (typeof list)[K] extends { others: readonly string[] } ? K : never }[TextPart]
+export type WordPart = { [K in TextPart]: (typeof brought)[K] extends { others: readonly string[] } ? K : never }[TextPart]
 
-export const requestParts: Readonly<Record<RequestPartKey, RequestPart>> = list
-export const requestPartKeys = Object.keys(list) as RequestPartKey[]
+export const requestParts: Readonly<Record<RequestPartKey, RequestPart>> = brought
+export const requestPartKeys = Object.keys(brought) as RequestPartKey[]
 export const textParts = requestPartKeys.filter((key): key is TextPart => key !== 'query')
 export const wordParts = textParts.filter((key): key is WordPart => requestParts[key].others !== undefined)
 

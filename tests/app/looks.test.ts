@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { asIfPart, offeredAsIf } from '../../app/loft/kit/looks/as-if-fields'
+import { asIfPart, offeredAsIf } from '../../app/loft/kit/words/as-if-words'
 import { isLook, lookText, lookWords, plainLook, readLook, tierOfLook, withMore } from '../../app/loft/kit/looks/looks'
 import type { Look } from '../../app/loft/kit/looks/looks'
 import { lexiconOf } from '../../core/sentences/lexicon'

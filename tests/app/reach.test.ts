@@ -5,7 +5,7 @@ import type { Gate } from '../../core/rulebook/gate'
 import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { startData, mountScreen } from './loft-screen'
 import type { Mounting } from './loft-screen'
-import { asIfText, readAsIf } from '../../app/loft/kit/looks/as-if-words'
+import { asIfTexts, readAsIfs } from '../../app/loft/kit/words/as-if-words'
 import { led, route } from './nuxt-names'
 
 async function reach(mounting: Mounting = {}) {
@@ -177,9 +177,9 @@ describe('the reach board', () => {
     expect(loft.board!.tiers.length).toBe(tiers.length)
     expect(why()).toContain('Guest glimpses it')
     for (const broken of ['level', 'nothing:x', 'sign:over', 'date:soon', 'fact:%', '%'])
-      expect(readAsIf(broken), broken).toBeNull()
+      expect(readAsIfs(broken), broken).toBeNull()
     const parts = [{ fact: 'a,b:c', value: true }, { level: 'x y' }, { date: '2026-12-01' }] as const
-    expect(readAsIf(asIfText(parts))).toEqual(parts)
+    expect(readAsIfs(asIfTexts(parts))).toEqual(parts)
     expect([find('Filter by name or address') !== null, text().includes('as if')]).toEqual([true, false])
   })
 

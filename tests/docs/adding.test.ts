@@ -72,6 +72,8 @@ describe('docs/adding.md', () => {
       'A kind of thing',
       'A block',
       'A condition',
+      'A part of a request',
+      'Something somebody is looked at as',
       'A finding',
       'A place of the console',
       'An activity',
@@ -90,13 +92,21 @@ describe('docs/adding.md', () => {
 
   it('names every list that must know each member of a family', () => {
     const over =
-      /(?:Record<|\[\w in )(?:VersionedThing|Kept|Kind|LeafKey|FindingCode|ActivityKind|BlockKind|ViewBlock\['kind'\])\b/
+      /(?:Record<|\[\w in )(?:VersionedThing|Kept|Kind|LeafKey|AsIfKey|RequestPartKey|TextPart|TraceAction|FindingCode|ActivityKind|BlockKind|ViewBlock\['kind'\])\b/
     const named = new Set(families.flatMap(one => one.lists.map(({ list, path }) => `${path} ${list}`)))
     const missing = sources
       .filter(path => path.endsWith('.ts'))
       .flatMap(path => [...declared(path)].flatMap(([list, { type }]) => (over.test(type) ? [`${path} ${list}`] : [])))
       .filter(one => !named.has(one))
     expect(missing).toEqual([])
+  })
+
+  it('takes at most nine files for a condition, with what its request brings', () => {
+    const filesOf = (name: string) =>
+      [...doc.split(`\n## ${name}\n`)[1]!.split('\n## ')[0]!.matchAll(/^\d\. `([^`]+)`/gm)].map(one => one[1]!)
+    const files = new Set([...filesOf('A condition'), ...filesOf('A part of a request')])
+    expect([...files].length).toBeGreaterThan(6)
+    expect([...files].length).toBeLessThanOrEqual(9)
   })
 
   it('names files that exist', () => {

@@ -1,6 +1,7 @@
 /** Random conditions, gates and visitors over the shared case's site, for property tests. */
 import fc from 'fast-check'
 import type { Condition } from '../../core/conditions/condition'
+import type { LeafArgument, LeafKey } from '../../core/conditions/leaves/leaves'
 import type { Gate, Otherwise, Scope, Treatment } from '../../core/rulebook/gate'
 import { kinds } from '../../core/kinds/kinds'
 import type { Visitor } from '../../core/visitor/visitor'
@@ -26,72 +27,79 @@ export function anyLeaf(
   const product = pick(site.products!.map(one => one.id))
   const category = pick(site.categories!.map(one => one.id))
   const audience = pick(options.audiences ?? book.audiences!.map(one => one.id))
-  const leaves: fc.Arbitrary<unknown>[] = [
-    fc.constant({ everyone: true }),
-    fc.constant({ nobody: true }),
-    fc.boolean().map(signedIn => ({ signedIn })),
-    level.map(atLeast => ({ level: { atLeast } })),
-    level.map(atMost => ({ level: { atMost } })),
-    some(level).map(list => ({ level: { in: list } })),
-    some(role).map(anyOf => ({ role: { anyOf } })),
-    some(role).map(allOf => ({ role: { allOf } })),
-    pick(book.permissions!.map(one => one.id)).map(permission => ({ permission })),
-    some(pick(['p-ana', 'p x "y"', 'p-gu'])).map(list => ({ person: { in: list } })),
-    some(pick(['gullhaven-knits', 'Sett & Sons'])).map(list => ({ firm: { in: list } })),
-    product.map(id => ({ bought: { product: id } })),
-    category.map(id => ({ bought: { category: id } })),
-    fc.nat(9).map(atLeast => ({ orders: { atLeast } })),
-    fc.nat(99_999).map(atLeast => ({ spent: { atLeast } })),
-    fc
-      .tuple(duration, fc.option(level, { nil: undefined }))
-      .map(([atLeast, of]) => ({ memberFor: of ? { atLeast, level: of } : { atLeast } })),
-    product.map(id => ({ basket: { product: id } })),
-    category.map(id => ({ basket: { category: id } })),
-    fc.tuple(day, day).map(([a, b]) => ({ date: a < b ? { from: a, until: b } : { from: a } })),
-    day.map(until => ({ date: { until } })),
-    day.map(on => ({ date: { from: on, until: on } })),
-    fc
-      .tuple(clock, clock)
-      .filter(([a, b]) => a !== b)
-      .map(([from, until]) => ({ time: { from, until } })),
-    some(pick(['mon', 'wed', 'sun'])).map(list => ({ weekday: { in: list } })),
-    some(pick(['phone', 'desktop'])).map(list => ({ device: { in: list } })),
-    some(pick(['firefox', 'Old "Lynx"', 'and'])).map(list => ({ browser: { in: list } })),
-    some(pick(['IE', 'GB', 'BA', 'MM', 'HK', 'ZZ'])).map(list => ({ country: { in: list } })),
-    some(pick(['ES-CT', 'US-OR'])).map(list => ({ region: { in: list } })),
-    some(pick(['en', 'pt-BR', 'is'])).map(list => ({ language: { in: list } })),
-    some(pick(['192.0.2.0/24', '2001:db8::/32'])).map(list => ({ address: { in: list } })),
-    some(pick(['wexlow.example', 'or.example'])).map(list => ({ referrer: { in: list } })),
-    fc
-      .tuple(pick(['draft', 'x y', 'as']), fc.option(some(pick(['1', '', 'a,b', 'yes'])), { nil: undefined }))
-      .map(([name, list]) => ({ query: list ? { name, in: list } : { name } })),
-    fc
-      .constantFrom<unknown>(
+  const given: { [K in LeafKey]: fc.Arbitrary<LeafArgument<K>>[] } = {
+    everyone: [fc.constant(true as const)],
+    nobody: [fc.constant(true as const)],
+    signedIn: [fc.boolean()],
+    level: [
+      level.map(atLeast => ({ atLeast })),
+      level.map(atMost => ({ atMost })),
+      some(level).map(list => ({ in: list })),
+    ],
+    role: [some(role).map(anyOf => ({ anyOf })), some(role).map(allOf => ({ allOf }))],
+    audience: [audience],
+    permission: [pick(book.permissions!.map(one => one.id))],
+    person: [some(pick(['p-ana', 'p x "y"', 'p-gu'])).map(list => ({ in: list }))],
+    firm: [some(pick(['gullhaven-knits', 'Sett & Sons'])).map(list => ({ in: list }))],
+    bought: [product.map(id => ({ product: id })), category.map(id => ({ category: id }))],
+    orders: [fc.nat(9).map(atLeast => ({ atLeast }))],
+    spent: [fc.nat(99_999).map(atLeast => ({ atLeast }))],
+    memberFor: [
+      fc
+        .tuple(duration, fc.option(level, { nil: undefined }))
+        .map(([atLeast, of]) => (of ? { atLeast, level: of } : { atLeast })),
+    ],
+    basket: [product.map(id => ({ product: id })), category.map(id => ({ category: id }))],
+    opens: options.opens
+      ? [
+          pick(['home', 'join']).map(page => ({ page })),
+          fc.constant({ route: 'GET /orders' }),
+          fc.constant({ product: 'bobbin' }),
+        ]
+      : [],
+    date: [
+      fc.tuple(day, day).map(([a, b]) => (a < b ? { from: a, until: b } : { from: a })),
+      day.map(until => ({ until })),
+      day.map(on => ({ from: on, until: on })),
+    ],
+    time: [
+      fc
+        .tuple(clock, clock)
+        .filter(([a, b]) => a !== b)
+        .map(([from, until]) => ({ from, until })),
+    ],
+    weekday: [some(fc.constantFrom('mon' as const, 'wed' as const, 'sun' as const)).map(list => ({ in: list }))],
+    device: [some(fc.constantFrom('phone' as const, 'desktop' as const)).map(list => ({ in: list }))],
+    browser: [some(pick(['firefox', 'Old "Lynx"', 'and'])).map(list => ({ in: list }))],
+    region: [some(pick(['ES-CT', 'US-OR'])).map(list => ({ in: list }))],
+    country: [some(pick(['IE', 'GB', 'BA', 'MM', 'HK', 'ZZ'])).map(list => ({ in: list }))],
+    language: [some(pick(['en', 'pt-BR', 'is'])).map(list => ({ in: list }))],
+    address: [some(pick(['192.0.2.0/24', '2001:db8::/32'])).map(list => ({ in: list }))],
+    referrer: [some(pick(['wexlow.example', 'or.example'])).map(list => ({ in: list }))],
+    query: [
+      fc
+        .tuple(pick(['draft', 'x y', 'as']), fc.option(some(pick(['1', '', 'a,b', 'yes'])), { nil: undefined }))
+        .map(([name, list]) => (list ? { name, in: list } : { name })),
+    ],
+    fact: [
+      fc.constantFrom<LeafArgument<'fact'>>(
         { name: 'spindles', atLeast: 2.5, atMost: 1e21 },
         { name: 'hall', in: ['north', 'south'] },
         { name: 'vat-checked', is: false },
         { name: 'apprenticed', atMost: '2019-12-31' },
         { name: 'shop-name', is: 'say "or"' },
         { name: 'spindles', is: -3, in: [1, 2] },
-      )
-      .map(fact => ({ fact })),
-    audience.map(id => ({ audience: id })),
-    ...(options.opens
-      ? [
-          pick(['home', 'join']).map(page => ({ opens: { page } })),
-          fc.constant({ opens: { route: 'GET /orders' } }),
-          fc.constant({ opens: { product: 'bobbin' } }),
-        ]
-      : []),
-    ...(options.record
-      ? [
-          fc.constant({ mine: true }),
-          fc.constant({ assigned: 'borrower' }),
-          fc.constant({ record: { field: 'returned', is: true } }),
-          fc.constant({ record: { field: 'deposit', atLeast: 100 } }),
-        ]
-      : []),
-  ]
+      ),
+    ],
+    mine: options.record ? [fc.constant(true as const)] : [],
+    assigned: options.record ? [fc.constant('borrower')] : [],
+    record: options.record
+      ? [fc.constant({ field: 'returned', is: true }), fc.constant({ field: 'deposit', atLeast: 100 })]
+      : [],
+  }
+  const leaves = Object.entries(given).flatMap(([key, list]) =>
+    (list as fc.Arbitrary<unknown>[]).map(one => one.map(argument => ({ [key]: argument }))),
+  )
   return fc.oneof(...leaves) as fc.Arbitrary<Condition>
 }
 

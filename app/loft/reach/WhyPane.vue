@@ -18,7 +18,7 @@ import GateHere from '~/loft/kit/gates/GateHere.vue'
 import { useIdleGates } from '~/loft/kit/gates/idle-gates'
 import IdleGate from '~/loft/kit/gates/IdleGate.vue'
 import Withheld from '~/loft/kit/gates/Withheld.vue'
-import { asIfText, asIfWords } from '~/loft/kit/looks/as-if-words'
+import { asIfTexts, asIfWords } from '~/loft/kit/words/as-if-words'
 import { lookWords, readLook, useLookName, withMore } from '~/loft/kit/looks/looks'
 import Holds from '~/loft/kit/place/Holds.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
@@ -168,7 +168,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
             {{ ways.length === 1 ? 'This would open it to them:' : 'Any one of these would open it to them:' }}
           </p>
           <p class="flex flex-wrap gap-1.5 pt-1">
-            <NuxtLink v-for="way in ways" :key="asIfText(way)" class="token way" :to="asIfLink(way)">{{
+            <NuxtLink v-for="way in ways" :key="asIfTexts(way)" class="token way" :to="asIfLink(way)">{{
               asIfWords(way, loft.lexicon)
             }}</NuxtLink>
           </p>

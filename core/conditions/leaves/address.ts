@@ -38,6 +38,7 @@ const networks: Dimension<Set<string>> = {
 export const address = leaf(inList(network), {
   looksAt: 'address',
   cut: ({ in: list }, space) => list.forEach(one => space.on(networks).add(one)),
+  ways: null,
   test: ({ in: list }, { asker }) => {
     const from = asker.address
     return from === null ? UNKNOWN : triOf(list.some(cidr => inside(from, parseNetwork(cidr))))

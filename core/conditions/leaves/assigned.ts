@@ -7,6 +7,8 @@ export const assigned = leaf(reference, {
   looksAt: 'person',
   held: true,
   ofRecord: true,
+  cut: null,
+  ways: null,
   test: (field, { asker, record }) => {
     const held = record?.values?.[field]
     return triOf(

@@ -35,6 +35,7 @@ export const basket = leaf(productOrCategory, {
     const [what, id] = only(argument) as ['product' | 'category', string]
     space.on(baskets)[what].add(id)
   },
+  ways: null,
   test: (argument, { asker }) => {
     const [what, id] = only(argument)
     return triOf(asker.basketHolds(what as 'product', id))

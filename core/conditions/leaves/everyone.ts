@@ -3,4 +3,10 @@ import { TRUE } from '../../tri'
 import { leaf } from './leaf'
 
 const yes = () => TRUE
-export const everyone = leaf(z.literal(true), { looksAt: null, cut: () => {}, test: yes, prepare: () => yes })
+export const everyone = leaf(z.literal(true), {
+  looksAt: null,
+  cut: () => {},
+  ways: null,
+  test: yes,
+  prepare: () => yes,
+})

@@ -62,15 +62,15 @@ export interface LeafModule<A> {
   prepare?(argument: A, holdings: Holdings): (asking: Asking) => Tri
   /**
    * What could be so of whoever asks that makes it true; false with `wanted: false`. Each is tried, so that one may
-   * promise too much. Default: nothing they could come by, or that would have to be undone.
+   * promise too much. Null: nothing they could come by, or that would have to be undone.
    */
-  ways?(argument: A, asking: WaysAsking): AsIf[][]
+  ways: ((argument: A, asking: WaysAsking) => AsIf[][]) | null
   references?(argument: unknown, at: Path, check: References): void
   /**
-   * Cuts what it looks at by the constants in it, so that of each piece one stands for all. Without it, nothing can be
+   * Cuts what it looks at by the constants in it, so that of each piece one stands for all. Null: nothing can be
    * tried on every visitor there can be. Leaves that lead to other rules are followed instead.
    */
-  cut?(argument: A, space: Cuts): void
+  cut: ((argument: A, space: Cuts) => void) | null
 }
 
 /** A module with the type of its argument, which the list passes on. */

@@ -7,5 +7,7 @@ export const mine = leaf(z.literal(true), {
   looksAt: 'person',
   held: true,
   ofRecord: true,
+  cut: null,
+  ways: null,
   test: (_, { asker, record }) => triOf(asker.personId !== undefined && record?.owner === asker.personId),
 })

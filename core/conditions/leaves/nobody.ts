@@ -3,4 +3,4 @@ import { FALSE } from '../../tri'
 import { leaf } from './leaf'
 
 const no = () => FALSE
-export const nobody = leaf(z.literal(true), { looksAt: null, cut: () => {}, test: no, prepare: () => no })
+export const nobody = leaf(z.literal(true), { looksAt: null, cut: () => {}, ways: null, test: no, prepare: () => no })

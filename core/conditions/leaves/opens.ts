@@ -13,6 +13,8 @@ export const opens = leaf(
   oneOf<Partial<Record<Kind, string>>>(Object.fromEntries(named.map(kind => [kind, reference]))),
   {
     looksAt: null,
+    cut: null,
+    ways: null,
     test: (argument, asking) => {
       const [kind, id] = only(argument)
       return triOf(asking.opens(kind as Kind, id))

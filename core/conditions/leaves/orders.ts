@@ -15,5 +15,6 @@ export const orders = leaf(z.strictObject({ atLeast: count }), {
   looksAt: 'person',
   held: true,
   cut: ({ atLeast }, space) => space.on(amounts).add(atLeast),
+  ways: null,
   test: ({ atLeast }, { asker }) => triOf(asker.signedIn && asker.orders >= atLeast),
 })

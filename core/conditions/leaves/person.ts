@@ -10,5 +10,6 @@ export const person = leaf(inList(reference), {
   looksAt: 'person',
   held: true,
   cut: ({ in: list }, space) => list.forEach(one => space.on(named).add(one)),
+  ways: null,
   test: ({ in: list }, { asker }) => triOf(asker.personId !== undefined && list.includes(asker.personId)),
 })

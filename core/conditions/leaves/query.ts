@@ -24,6 +24,7 @@ export function noteQuery(space: Cuts, name: string, values: readonly string[] =
 export const query = leaf(z.strictObject({ name: reference, in: choices(z.string()).optional() }), {
   looksAt: 'query',
   cut: ({ name, in: list }, space) => noteQuery(space, name, list),
+  ways: null,
   test: ({ name, in: list }, { asker }) =>
     triOf(Object.hasOwn(asker.query, name) && (!list || list.includes(asker.query[name]!))),
 })

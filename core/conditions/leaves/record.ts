@@ -14,6 +14,8 @@ const isEmpty = (value: unknown) =>
 export const record = leaf(shape, {
   looksAt: 'person',
   ofRecord: true,
+  cut: null,
+  ways: null,
   test: ({ field, ...asked }, { record: given }) => {
     const value = given?.values?.[field]
     return compare(isEmpty(value) ? undefined : (value as FactValue), asked as object)

@@ -17,6 +17,7 @@ function hostOf(referrer: string | undefined): string | undefined {
 export const referrer = leaf(inList(hostName), {
   looksAt: 'referrer',
   cut: cutWord('referrer'),
+  ways: null,
   test: ({ in: list }, { asker }) => {
     const host = hostOf(asker.request.referrer)
     return triOf(

@@ -17,7 +17,8 @@ const test = (argument: RoleArgument, { asker }: Asking) =>
 export const role = leaf(oneOf<RoleArgument>({ anyOf: choices(reference), allOf: choices(reference) }), {
   looksAt: 'person',
   held: true,
-  cut: (argument, space) => ('anyOf' in argument ? argument.anyOf : argument.allOf).forEach(one => space.on(holds).roles.add(one)),
+  cut: (argument, space) =>
+    ('anyOf' in argument ? argument.anyOf : argument.allOf).forEach(one => space.on(holds).roles.add(one)),
   test,
   prepare: argument => {
     const list = 'anyOf' in argument ? argument.anyOf : argument.allOf

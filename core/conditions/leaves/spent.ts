@@ -15,5 +15,6 @@ export const spent = leaf(z.strictObject({ atLeast: minor }), {
   looksAt: 'person',
   held: true,
   cut: ({ atLeast }, space) => space.on(amounts).add(atLeast),
+  ways: null,
   test: ({ atLeast }, { asker }) => triOf(asker.signedIn && asker.spent >= atLeast),
 })

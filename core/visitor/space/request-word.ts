@@ -9,7 +9,9 @@ const dimensionOf = (part: WordPart): Dimension<Set<string>> => ({
   start: () => new Set(),
   pieces: named => [
     named.size
-      ? orOneOf(new Set([...named, ...requestParts[part].others!]), (visitor, value) => request(visitor, { [part]: value }))
+      ? orOneOf(new Set([...named, ...requestParts[part].others!]), (visitor, value) =>
+          request(visitor, { [part]: value }),
+        )
       : [],
   ],
 })

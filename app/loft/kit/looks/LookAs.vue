@@ -10,8 +10,7 @@ import FirmField from '~/loft/kit/fields/FirmField.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { slug } from '~/loft/kit/things/slug'
-import { asIfFields, asIfPart, offeredAsIf } from './as-if-fields'
-import { asIfWords } from './as-if-words'
+import { asIfField, asIfPart, asIfWord, offeredAsIf } from '~/loft/kit/words/as-if-words'
 import { isLook, lookText, lookWords, readLook, tierOfLook, useLookName } from './looks'
 import type { LookBase } from './looks'
 
@@ -54,7 +53,7 @@ const value = ref('')
 const quantity = ref(1)
 const said = ref('')
 const problem = ref('')
-const field = computed(() => asIfFields[key.value])
+const field = computed(() => asIfField(key.value))
 const choices = computed(() => field.value.choices?.(loft.draft))
 const mostOffered = 30
 const offered = computed(() => {
@@ -154,14 +153,14 @@ const words = computed(() => (isLook(text.value) ? lookWords(text.value, loft.le
               v-for="(part, i) in look.parts"
               :key="i"
               class="token met"
-              :aria-label="`Not as if ${asIfWords([part], loft.lexicon)}`"
+              :aria-label="`Not as if ${asIfWord(part, loft.lexicon)}`"
               @click="leave(i)">
-              {{ asIfWords([part], loft.lexicon) }} ✕
+              {{ asIfWord(part, loft.lexicon) }} ✕
             </button>
           </span>
           <form class="grid gap-1.5" @submit.prevent="add">
             <Choice v-model:value="key" class="input" name="What else is so of them"
-              ><option v-for="one in offeredAsIf" :key="one" :value="one">{{ asIfFields[one].lead }}…</option></Choice
+              ><option v-for="one in offeredAsIf" :key="one" :value="one">{{ asIfField(one).lead }}…</option></Choice
             >
             <span class="flex gap-1.5">
               <Choice v-if="choices" v-model:value="value" class="input" :name="field.lead" :of="choices"

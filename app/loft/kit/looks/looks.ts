@@ -9,7 +9,7 @@ import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
 import type { LookedAs } from '~/loft/core/worker/questions'
-import { asIfText, asIfWords, readAsIf } from './as-if-words'
+import { asIfTexts, asIfWords, readAsIfs } from '~/loft/kit/words/as-if-words'
 
 export type LookBase = { tier: string } | { person: string }
 export interface Look {
@@ -22,13 +22,13 @@ const personMark = 'person:'
 /** The text of a tier as it is, is its id. */
 export function lookText({ base, parts }: Look): string {
   const who = 'person' in base ? personMark + encodeURIComponent(base.person) : encodeURIComponent(base.tier)
-  return parts.length ? `${who},${asIfText(parts)}` : who
+  return parts.length ? `${who},${asIfTexts(parts)}` : who
 }
 
 /** Back from its text; null where that is not how one is written. */
 export function readLook(text: string): Look | null {
   const [who, ...rest] = text.split(',')
-  const parts = rest.length ? readAsIf(rest.join(',')) : []
+  const parts = rest.length ? readAsIfs(rest.join(',')) : []
   if (!who || !parts) return null
   try {
     const base = who.startsWith(personMark)

@@ -2,8 +2,10 @@
 import { localTime } from '~~/core/calendar'
 import type { Lexicon, Named } from '~~/core/sentences/lexicon'
 import { dateText } from '~~/core/sentences/values'
-import { countries } from '~~/core/sentences/words'
+import { textParts } from '~~/core/visitor/request-parts'
+import type { AsIf } from '~~/core/visitor/as-if'
 import type { Visitor } from '~~/core/visitor/visitor'
+import { asIfWord } from './as-if-words'
 
 const called = (list: readonly Named[], id: string) => list.find(one => one.id === id)?.name ?? id
 const clock = (minutes: number) =>
@@ -32,13 +34,7 @@ export function visitorWords(visitor: Visitor, lexicon: Lexicon, timezone: strin
     ...(bought.spent ? [`who spent ${(bought.spent / 100).toFixed(2)}`] : []),
     ...basket.map(line => `with ${called(lexicon.things.product, line.product)} in the basket`),
     ...Object.entries(facts).map(([id, value]) => `${called(lexicon.facts, id)}: ${String(value)}`),
-    ...(request.country ? [`in ${called(countries(), request.country)}`] : []),
-    ...(request.region ? [`in ${request.region}`] : []),
-    ...(request.device ? [`on a ${request.device}`] : []),
-    ...(request.browser ? [`with ${request.browser}`] : []),
-    ...(request.language ? [`reading ${request.language}`] : []),
-    ...(request.address ? [`from ${request.address}`] : []),
-    ...(request.referrer ? [`coming from ${request.referrer}`] : []),
+    ...textParts.flatMap(part => (request[part] ? [asIfWord({ [part]: request[part] } as AsIf, lexicon)] : [])),
     ...Object.entries(request.query ?? {}).map(([name, value]) => `with ?${name}=${value}`),
     ...(isNow ? [] : [`on ${dateText(local.date)} at ${clock(local.minutes)}`]),
   ].join(', ')

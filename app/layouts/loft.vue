@@ -9,6 +9,7 @@ import Find from '~/loft/frame/Find.vue'
 import Keys from '~/loft/frame/Keys.vue'
 import { liesIn, mainPlaces } from '~/loft/frame/places'
 import TakenBack from '~/loft/frame/TakenBack.vue'
+import Unread from '~/loft/frame/Unread.vue'
 import FirstSteps from '~/loft/kit/place/FirstSteps.vue'
 import { startCore } from '~/loft/worker/start'
 
@@ -93,6 +94,7 @@ onUnmounted(() => {
       {{ loft.failure || coreFailure }} <button class="underline" @click="loft.load()">Try again</button>
     </p>
     <Conflict v-if="loft.conflict" />
+    <Unread />
     <DamagedFiles />
     <FirstSteps v-if="loft.data && route.path !== '/loft' && route.path !== '/loft/'" slim />
     <main class="relative min-h-0 flex-1 lg:overflow-hidden">

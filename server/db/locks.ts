@@ -14,6 +14,11 @@ export const lockNumbers = {
 /** The same for one of many; their numbers stand before a hash of its name, apart from those above. */
 const lockNumbersOfOne = {
   /** Counting how often the code of an offer is used. */ code: 1,
+  /** Signing up with an address. */ signUp: 2,
+  /** Saying that the bytes of a file stay, or taking them away. */ bytes: 3,
+  /** Counting what somebody has fetched today. */ fetches: 4,
+  /** Counting the pictures a person brings. */ pictures: 5,
+  /** Counting what a person has under way. */ uploads: 6,
 } as const satisfies Record<string, number>
 
 /** Held to the end of the transaction. */

@@ -164,7 +164,9 @@ function serve(answers: Answers, calls: Call[], data: LoftStart): void {
       body: typeof body === 'string' ? (JSON.parse(body) as unknown) : body,
     }
     calls.push(call)
-    const answer = answerOf(answers, call) ?? savedChange(call, data)
+    // What is read and no test speaks of is not there.
+    const missing = method === 'GET' ? refusal('not-found', 'There is no such thing.') : undefined
+    const answer = answerOf(answers, call) ?? savedChange(call, data) ?? missing
     if (answer instanceof Error)
       return new Response(
         JSON.stringify({

@@ -103,7 +103,12 @@ describe('docs/adding.md', () => {
 
   it('takes at most nine files for a condition, with what its request brings', () => {
     const filesOf = (name: string) =>
-      [...doc.split(`\n## ${name}\n`)[1]!.split('\n## ')[0]!.matchAll(/^\d\. `([^`]+)`/gm)].map(one => one[1]!)
+      [
+        ...doc
+          .split(`\n## ${name}\n`)[1]!
+          .split('\n## ')[0]!
+          .matchAll(/^\d\. `([^`]+)`/gm),
+      ].map(one => one[1]!)
     const files = new Set([...filesOf('A condition'), ...filesOf('A part of a request')])
     expect([...files].length).toBeGreaterThan(6)
     expect([...files].length).toBeLessThanOrEqual(9)
@@ -128,6 +133,11 @@ describe('the house', () => {
       .flatMap(path => [...read(path).matchAll(asks)].map(one => `${path}: ${one[0]}`))
     expect(kinds.length).toBeGreaterThan(5)
     expect(found).toEqual([])
+  })
+
+  it('takes every advisory lock in one file', () => {
+    const found = sources.filter(path => read(path).includes('pg_advisory'))
+    expect(found).toEqual(['server/db/locks.ts'])
   })
 
   it('sees a ring of folders, however long, and none where there is none', () => {

@@ -3,6 +3,7 @@ import type { ListedText } from '~~/server/services/mail/mail-texts'
 import type { SiteSettings } from '~~/server/services/settings/settings'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
@@ -47,13 +48,21 @@ const asked = ref(false)
 const mayMail = computed(() => loft.may('settings-mail', 'change'))
 
 async function load() {
-  if (loft.may('mail-texts', 'look')) texts.value = await loftApi('GET mail/texts').catch(() => [])
+  if (loft.may('mail-texts', 'look'))
+    await reading(
+      'the texts of mails',
+      () => loftApi('GET mail/texts'),
+      found => (texts.value = found),
+    )
   if (!loft.may('settings-mail', 'look')) return
-  const [box, all] = await Promise.all([loftApi('GET mail/outbox'), loftApi('GET settings')]).catch(
-    () => [null, null] as const,
+  await reading(
+    'the mails that wait',
+    () => Promise.all([loftApi('GET mail/outbox'), loftApi('GET settings')]),
+    ([box, all]) => {
+      outbox.value = box
+      settings.value = all
+    },
   )
-  outbox.value = box
-  settings.value = all
 }
 onMounted(load)
 const timer = setInterval(() => view.value === 'outbox' && load(), 4000)

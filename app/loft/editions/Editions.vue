@@ -6,6 +6,7 @@ import { changeKind, changeName } from '~/loft/core/changed-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { DraftChange, Jsonified } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import Act from '~/loft/kit/buttons/Act.vue'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
@@ -36,8 +37,18 @@ const told = ref('')
 const publishing = ref(false)
 
 async function loadEditions() {
-  editions.value = (await loftApi('GET editions').catch(() => null)) ?? []
-  planned.value = (await loftApi('GET planned').catch(() => null)) ?? []
+  await Promise.all([
+    reading(
+      'the editions',
+      () => loftApi('GET editions'),
+      found => (editions.value = found),
+    ),
+    reading(
+      'what is planned',
+      () => loftApi('GET planned'),
+      found => (planned.value = found),
+    ),
+  ])
 }
 watch(() => loft.edition, loadEditions, { immediate: true })
 

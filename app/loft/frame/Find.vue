@@ -10,6 +10,7 @@ import { described } from '~/kinds/described'
 import { useLoft } from '~/loft/core/loft'
 import { askNames, askPeople, loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import Combobox from '~/loft/kit/fields/Combobox.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
 import { gateTarget } from '~/loft/who/group'
@@ -51,15 +52,17 @@ watch(
       return
     }
     const asked = text.value
-    const [found, named, words] = await Promise.all([
-      loft.may('people', 'look') ? askPeople({ search: text.value }).catch(() => ({ people: [] })) : { people: [] },
-      loft.may('firms', 'look') ? askNames(text.value).catch(() => ({ firms: [] })) : { firms: [] },
-      loftApi('GET search', { query: { q: asked.trim().slice(0, longestSearch) } }).catch(() => []),
-    ])
-    if (text.value !== asked) return
-    said.value = words
-    people.value = found.people.slice(0, 20)
-    firms.value = named.firms
+    const find = async () => ({
+      found: loft.may('people', 'look') ? (await askPeople({ search: asked })).people : [],
+      named: loft.may('firms', 'look') ? (await askNames(asked)).firms : [],
+      words: await loftApi('GET search', { query: { q: asked.trim().slice(0, longestSearch) } }),
+    })
+    await reading('what Find looks for', find, ({ found, named, words }) => {
+      if (text.value !== asked) return
+      said.value = words
+      people.value = found.slice(0, 20)
+      firms.value = named
+    })
   }, 150),
 )
 

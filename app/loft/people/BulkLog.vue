@@ -2,6 +2,7 @@
 import type { BulkWhat } from '~~/server/services/people/bulk'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -20,9 +21,12 @@ interface Logged {
   undoneAt: string | null
 }
 const log = ref<Logged[]>([])
-const load = async () => {
-  log.value = await loftApi('GET people/bulk').catch(() => [])
-}
+const load = () =>
+  reading(
+    'changes of many people',
+    () => loftApi('GET people/bulk'),
+    found => (log.value = found),
+  )
 onMounted(load)
 function words(what: BulkWhat): string {
   const book = loft.live

@@ -8,6 +8,7 @@ import type { ListedPerson } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Sure from '~/loft/kit/dialogs/Sure.vue'
 import AddLine from '~/loft/kit/fields/AddLine.vue'
@@ -52,11 +53,20 @@ async function load() {
   all.value = (await run(() => loftApi('GET people/:id', { params: { id: id.value } }))) ?? null
   if (all.value) loft.meet({ people: [all.value.person] })
   if (loft.may('activity', 'look'))
-    activity.value = (
-      await loftApi('GET activity/list', { query: { person: id.value, days: 400 } }).catch(() => ({ rows: [] }))
-    ).rows
+    await reading(
+      'what they did',
+      () => loftApi('GET activity/list', { query: { person: id.value, days: 400 } }),
+      ({ rows }) => (activity.value = rows),
+    )
 }
-watch(id, load, { immediate: true })
+watch(
+  id,
+  () => {
+    activity.value = []
+    return load()
+  },
+  { immediate: true },
+)
 
 const person = computed(() => all.value?.person)
 const live = computed(() => loft.live)
@@ -76,7 +86,12 @@ const staffRules = ref<StaffRule[]>([])
 watch(
   id,
   async () => {
-    if (loft.may('staff', 'look')) staffRules.value = (await loftApi('GET staff').catch(() => ({ rules: [] }))).rules
+    if (loft.may('staff', 'look'))
+      await reading(
+        'what staff may do',
+        () => loftApi('GET staff'),
+        ({ rules }) => (staffRules.value = rules),
+      )
   },
   { immediate: true },
 )

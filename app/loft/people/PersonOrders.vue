@@ -2,6 +2,7 @@
 import { orderStands } from '~~/core/orders/order-words'
 import type { ListedOrder } from '~~/server/services/orders/looked-after'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import { useDay } from '~/loft/kit/fields/loft-form'
 import { useMoney } from '~/loft/kit/fields/money'
 import { counted } from '~/loft/kit/words/text-words'
@@ -15,9 +16,16 @@ const more = ref(false)
 watch(
   () => props.person,
   async person => {
-    const answer = await loftApi('GET orders', { query: { person } }).catch(() => null)
-    orders.value = answer?.orders ?? []
-    more.value = answer?.more ?? false
+    orders.value = []
+    await reading(
+      'their orders',
+      () => loftApi('GET orders', { query: { person } }),
+      answer => {
+        if (person !== props.person) return
+        orders.value = answer.orders
+        more.value = answer.more
+      },
+    )
   },
   { immediate: true },
 )

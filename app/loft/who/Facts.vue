@@ -5,6 +5,7 @@ import type { FactSource, PathPlace } from '~~/core/visitor/fact-source'
 import type { AskedFact } from '~~/server/services/facts/services'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Choosable from '~/loft/kit/buttons/Choosable.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
@@ -24,7 +25,11 @@ const chosen = ref('')
 const fact = computed(() => facts.value.find(one => one.id === chosen.value) ?? facts.value[0])
 const services = ref<string[]>([])
 onMounted(async () => {
-  services.value = (await loftApi('GET fact-services').catch(() => null))?.services ?? []
+  await reading(
+    'the services that know facts',
+    () => loftApi('GET fact-services'),
+    found => (services.value = found.services),
+  )
 })
 
 type Where = 'profile' | 'query' | 'cookie' | 'service'

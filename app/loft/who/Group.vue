@@ -5,6 +5,7 @@ import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Press from '~/loft/kit/buttons/Press.vue'
 import AddLine from '~/loft/kit/fields/AddLine.vue'
@@ -40,10 +41,16 @@ const firm = ref<Firm | null>(null)
 const { problem, run } = useDeed()
 const historyShown = ref(false)
 async function loadFirm() {
-  firm.value =
-    kind.value === 'firm'
-      ? ((await loftApi('GET firms/:id', { params: { id: id.value } }).catch(() => null)) ?? null)
-      : null
+  const asked = id.value
+  firm.value = null
+  if (kind.value !== 'firm') return
+  await reading(
+    'the firm',
+    () => loftApi('GET firms/:id', { params: { id: asked } }),
+    found => {
+      if (asked === id.value) firm.value = found
+    },
+  )
 }
 watch([kind, id], loadFirm, { immediate: true })
 
@@ -117,10 +124,13 @@ const staffRules = ref<StaffRule[]>([])
 watch(
   [() => group.value?.staff, id],
   async ([staff]) => {
-    staffRules.value =
-      staff && loft.may('staff', 'look')
-        ? (await loftApi('GET staff').catch(() => ({ rules: [] }))).rules.filter(rule => rule.role === id.value)
-        : []
+    staffRules.value = []
+    if (!staff || !loft.may('staff', 'look')) return
+    await reading(
+      'what staff may do',
+      () => loftApi('GET staff'),
+      ({ rules }) => (staffRules.value = rules.filter(rule => rule.role === id.value)),
+    )
   },
   { immediate: true },
 )

@@ -3,6 +3,7 @@ import { described } from '~/kinds/described'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import { activityWords } from '~/loft/kit/words/activity-words'
 import type { Group } from './group'
 
@@ -16,8 +17,13 @@ watch(
   holding,
   async asked => {
     summary.value = null
-    const answer = await loftApi('GET activity', { query: { holding: asked, days: 30 } }).catch(() => null)
-    if (asked === holding.value) summary.value = answer
+    await reading(
+      'what they did',
+      () => loftApi('GET activity', { query: { holding: asked, days: 30 } }),
+      answer => {
+        if (asked === holding.value) summary.value = answer
+      },
+    )
   },
   { immediate: true },
 )

@@ -3,6 +3,7 @@ import { moneyWords } from '~~/core/money'
 import type { Level } from '~~/core/rulebook/people-rules'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import ApplicationForm from './ApplicationForm.vue'
 import type { Group } from './group'
 
@@ -18,15 +19,26 @@ watch(
   () => `${props.group.kind} ${props.group.id}`,
   async () => {
     const { kind, id } = props.group
+    firms.value = []
+    door.value = {}
     if (kind === 'firm') return
-    const [shared, settings] = await Promise.all([
-      loft.may('firms', 'look') ? loftApi('GET firms').catch(() => []) : [],
-      loft.may('settings-sign-up', 'look') ? loftApi('GET settings').catch(() => null) : null,
-    ])
-    firms.value = shared.filter(firm =>
-      kind === 'level' ? firm.levels.some(one => one.level === id && !isOver(one.until)) : firm.roles.includes(id),
-    )
-    door.value = (settings?.settings['sign-up'] ?? {}) as typeof door.value
+    if (loft.may('firms', 'look'))
+      await reading(
+        'the firms',
+        () => loftApi('GET firms'),
+        all =>
+          (firms.value = all.filter(firm =>
+            kind === 'level'
+              ? firm.levels.some(one => one.level === id && !isOver(one.until))
+              : firm.roles.includes(id),
+          )),
+      )
+    if (loft.may('settings-sign-up', 'look'))
+      await reading(
+        'what signing up gives',
+        () => loftApi('GET settings'),
+        ({ settings }) => (door.value = (settings['sign-up'] ?? {}) as typeof door.value),
+      )
   },
   { immediate: true },
 )

@@ -4,6 +4,7 @@ import type { Condition } from '~~/core/conditions/condition'
 import type { ListedPerson } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { endOfDay, useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Tick from '~/loft/kit/fields/Tick.vue'
@@ -40,18 +41,30 @@ const mayTake = computed(
 const isLive = computed(() => loft.live[field.value]?.some(one => one.id === props.group.id) ?? false)
 
 async function load() {
-  holders.value = loft.may('people', 'look')
-    ? await askPeople({ condition: props.group.holding }).catch(() => ({ people: [], count: 0 }))
-    : null
+  if (loft.may('people', 'look'))
+    await reading(
+      'who holds it',
+      () => askPeople({ condition: props.group.holding }),
+      found => (holders.value = found),
+    )
 }
+watch(
+  () => `${props.group.kind} ${props.group.id}`,
+  () => (holders.value = null),
+)
 watch(() => [props.group.kind, props.group.id, loft.edition], load, { immediate: true })
 
 const look = useDebounceFn(async () => {
   const asked = text.value.trim()
   if (!asked) return void (found.value = [])
-  const { people } = await askPeople({ search: asked }).catch(() => ({ people: [] }))
-  const held = new Set(holders.value?.people.map(one => one.id))
-  if (asked === text.value.trim()) found.value = people.filter(one => !held.has(one.id)).slice(0, 6)
+  await reading(
+    'the people',
+    () => askPeople({ search: asked }),
+    ({ people }) => {
+      const held = new Set(holders.value?.people.map(one => one.id))
+      if (asked === text.value.trim()) found.value = people.filter(one => !held.has(one.id)).slice(0, 6)
+    },
+  )
 }, 150)
 
 /** What was typed stays where it was not given. */
@@ -130,8 +143,8 @@ const bulk = computed(() => {
       Who holds it <span v-if="holders" class="text-soft">{{ holders.count.toLocaleString('en') }}</span>
       <Holds class="ml-auto" when="once" />
     </h2>
-    <p v-if="!holders" class="text-soft">Who holds it shows to who may look at people.</p>
-    <ul v-else class="max-h-[230px] overflow-y-auto" tabindex="0" aria-label="Holders">
+    <p v-if="!loft.may('people', 'look')" class="text-soft">Who holds it shows to who may look at people.</p>
+    <ul v-else-if="holders" class="max-h-[230px] overflow-y-auto" tabindex="0" aria-label="Holders">
       <li v-for="person in holders.people" :key="person.id" class="flex items-baseline gap-2 py-[1px]">
         <Tick
           v-if="mayTake && isOwn(person)"

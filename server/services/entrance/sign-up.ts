@@ -1,4 +1,5 @@
 /** From a stranger to somebody who can sign in: sign-up, confirming, approval, invitations, passwords. */
+import { lockOne } from '../../db/locks'
 import { inTransaction } from '../../db/turn'
 import { and, eq, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
@@ -140,7 +141,7 @@ export async function signUp(
     const invitation = input.invitation ? await useLink(tx, input.invitation, 'invite') : null
     const email = invitation ? String(invitation.data.email) : input.email
     // Two sign-ups with one address at once: the second waits here and then finds the first.
-    await tx.execute(sql`select pg_advisory_xact_lock(hashtext(${`sign-up ${email.toLowerCase()}`}))`)
+    await lockOne(tx, 'signUp', email.toLowerCase())
     const [known] = await tx
       .select()
       .from(person)

@@ -1,7 +1,8 @@
 /** Fetching a download's file: by whom it may be taken, by links that are theirs alone, as often a day as their levels allow. */
+import { lockOne } from '../../db/locks'
 import { inTransaction } from '../../db/turn'
 import { createHash } from 'node:crypto'
-import { and, eq, lt, sql } from 'drizzle-orm'
+import { and, eq, lt } from 'drizzle-orm'
 import { localTime } from '../../../core/calendar'
 import { readFileName } from '../../../core/files/stored-file'
 import type { StoredFile } from '../../../core/files/stored-file'
@@ -87,7 +88,7 @@ export async function countFetch(db: AnyDb, { download, who, most, timezone }: F
   const { date: day } = localTime(clockMs(), timezone)
   const key = whoKey(who)
   await inTransaction(db, async tx => {
-    await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`fetches of ${key}`}, 0))`)
+    await lockOne(tx, 'fetches', key)
     const today = await tx
       .select({ download: fetched.download })
       .from(fetched)

@@ -1,4 +1,5 @@
 /** Files people fetch: what is known of each; their bytes lie in the folder. Kept once however often they are uploaded. */
+import { lockOne } from '../../db/locks'
 import { inTransaction } from '../../db/turn'
 import { randomUUID } from 'node:crypto'
 import { writeFile } from 'node:fs/promises'
@@ -16,8 +17,7 @@ import { readStoredFile } from './file-type'
 const keptUnnamedMs = 86_400_000
 
 /** Nobody takes away the bytes while somebody else says that they stay. Until the transaction ends. */
-const lockBytes = (tx: Tx, sha256: string) =>
-  tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`file ${sha256}`}, 0))`)
+const lockBytes = (tx: Tx, sha256: string) => lockOne(tx, 'bytes', sha256)
 
 /** Keeps what was written to `path` in the folder; whoever wrote it takes it away once that is committed. Answers its name. */
 export async function keepFile(tx: Tx, path: string, told: StoredFile, actor: Actor): Promise<string> {

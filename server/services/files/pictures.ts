@@ -16,6 +16,7 @@ import {
 } from '../../../core/pictures/picture-file'
 import type { PictureFile, PictureType } from '../../../core/pictures/picture-file'
 import { clockDate, clockMs } from '../../clock'
+import { lockOne } from '../../db/locks'
 import { picture, pictureSize, version } from '../../db/schema'
 import type { AnyDb, Tx } from '../../db/database'
 import { Problem } from '../../problem'
@@ -141,7 +142,7 @@ export async function storePicture(tx: Tx, read: ReadPicture, actor: Actor): Pro
 /** Of persons; whoever has the command has the disk. */
 async function refuseTooMany(tx: Tx, personId: string, more: number): Promise<void> {
   // One upload of a person after the other, or two at once would both find room.
-  await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`pictures of ${personId}`}, 0))`)
+  await lockOne(tx, 'pictures', personId)
   const [today] = await tx
     .select({ bytes: sql<number>`coalesce(sum(${picture.size}), 0)::float8` })
     .from(picture)

@@ -2,12 +2,13 @@
  * Files on their way in, a piece at a time: begun with a name and a size, written from where they broke off (the
  * `Upload-Offset` of RFC 9110-style resumable uploads, draft-ietf-httpbis-resumable-upload), kept once they are whole.
  */
+import { lockOne } from '../../db/locks'
 import { inTransaction } from '../../db/turn'
 import { open, readdir, stat } from 'node:fs/promises'
 import type { FileHandle } from 'node:fs/promises'
 import { randomUUID } from 'node:crypto'
 import { dirname } from 'node:path'
-import { and, eq, isNull, lt, or, sql } from 'drizzle-orm'
+import { and, eq, isNull, lt, or } from 'drizzle-orm'
 import { cleanFileName, typeInName } from '../../../core/files/stored-file'
 import { clockDate, clockMs } from '../../clock'
 import type { AnyDb } from '../../db/database'
@@ -61,7 +62,7 @@ export async function beginUpload(
   if ((await roomLeft()) < size + keptFree) throw new Problem('no-room')
   const id = newId('u', 24)
   await inTransaction(db, async tx => {
-    await tx.execute(sql`select pg_advisory_xact_lock(hashtextextended(${`uploads of ${person.id}`}, 0))`)
+    await lockOne(tx, 'uploads', person.id)
     const under = await tx.$count(upload, eq(upload.personId, person.id))
     if (under >= mostAtOnce) throw new Problem('uploads-under-way', { most: mostAtOnce })
     await tx.insert(upload).values({ id, personId: person.id, name: fileName, size, touchedAt: clockDate() })

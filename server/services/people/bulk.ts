@@ -6,7 +6,7 @@ import { z } from 'zod'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
 import { clockDate, clockMs } from '../../clock'
 import type { AnyDb, Tx } from '../../db/database'
-import { lockNumbers } from '../../db/locks'
+import { lockFor } from '../../db/locks'
 import { idsOf, rowsOf } from '../../db/rows-of'
 import { bulkChange, membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
@@ -76,10 +76,10 @@ const chosenBy = (who: BulkInput['who'], world: FilterWorld) =>
   'ids' in who ? sql`person.id in ${idsOf(who.ids)}` : peopleWhere(who.query, world)
 
 /** Bulk changes go one after the other, and may take longer than a request does. */
-const lockBulk = (tx: Tx) =>
-  tx.execute(
-    sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true), pg_advisory_xact_lock(${lockNumbers.bulk})`,
-  )
+async function lockBulk(tx: Tx): Promise<void> {
+  await tx.execute(sql`select set_config('statement_timeout', '120s', true), set_config('lock_timeout', '20s', true)`)
+  await lockFor(tx, 'bulk')
+}
 
 /** Nobody chosen is changed otherwise meanwhile: only then is looked at who has what. */
 async function lockChosen(tx: Tx, world: FilterWorld, who: BulkInput['who']): Promise<void> {

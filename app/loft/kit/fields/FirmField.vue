@@ -2,6 +2,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import { useLoft } from '~/loft/core/loft'
 import { askNames } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import Field from './Field.vue'
 
 /** One firm by the beginning of its name: asked of the server, since there may be thousands. */
@@ -12,10 +13,15 @@ const text = ref('')
 const list = useId()
 const offered = ref<{ id: string; name: string }[]>([])
 const ask = useDebounceFn(async () => {
-  const { firms } = await askNames(text.value).catch(() => ({ firms: [] }))
-  offered.value = firms
-  loft.meet({ firms })
-  take()
+  await reading(
+    'the firms',
+    () => askNames(text.value),
+    ({ firms }) => {
+      offered.value = firms
+      loft.meet({ firms })
+      take()
+    },
+  )
 }, 150)
 function take() {
   const wanted = text.value.trim().toLowerCase()

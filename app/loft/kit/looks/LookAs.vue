@@ -5,6 +5,7 @@ import type { Tier } from '~~/core/rulebook/people-rules'
 import type { AsIf, AsIfKey } from '~~/core/visitor/as-if'
 import { useLoft } from '~/loft/core/loft'
 import { askNames } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import FirmField from '~/loft/kit/fields/FirmField.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
@@ -36,8 +37,14 @@ const typedName = ref('')
 const people = ref<{ id: string; name: string }[]>([])
 const meetPeople = useDebounceFn(async () => {
   if (typedName.value.trim().length < 2) return
-  people.value = (await askNames(typedName.value).catch(() => ({ people: [] }))).people
-  takePerson()
+  await reading(
+    'the people',
+    () => askNames(typedName.value),
+    named => {
+      people.value = named.people
+      takePerson()
+    },
+  )
 }, 150)
 function takePerson() {
   const wanted = typedName.value.trim().toLowerCase()

@@ -3,6 +3,7 @@ import type { FirmView } from '~~/server/services/people/firms'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import SignButton from '~/loft/kit/buttons/SignButton.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
@@ -31,8 +32,11 @@ async function change(body: LoftAsk<'PUT firms/:id'>['body']) {
 }
 async function look() {
   if (!search.value.trim()) return void (found.value = [])
-  const answer = await askPeople({ search: search.value }).catch(() => ({ people: [] }))
-  found.value = answer.people.slice(0, 8)
+  await reading(
+    'the people',
+    () => askPeople({ search: search.value }),
+    ({ people }) => (found.value = people.slice(0, 8)),
+  )
 }
 async function join(id: string) {
   await change({ addPerson: id })

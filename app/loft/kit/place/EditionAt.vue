@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 /** Which edition was live at the moment every tier asks at, where it is another than the one that is looked at. */
 const loft = useLoft()
 const route = useRoute()
@@ -10,7 +11,11 @@ watch(
   [at, () => loft.edition],
   async () => {
     if (at.value && loft.may('gates', 'look'))
-      editions.value = (await loftApi('GET editions').catch(() => null)) ?? null
+      await reading(
+        'the editions',
+        () => loftApi('GET editions'),
+        found => (editions.value = found),
+      )
   },
   { immediate: true },
 )

@@ -3,6 +3,7 @@ import type { Finding } from '~~/core/audit/findings/findings'
 import type { StaffRule } from '~~/core/staff/staff-rule'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import type { Which } from '~/loft/core/worker/questions'
 import { askImpact } from './questions'
 
@@ -12,7 +13,12 @@ export function usePriceFindings(which: () => Which, costs: Readonly<Ref<Readonl
   const findings = shallowRef<Finding[]>([])
   const staffRules = shallowRef<StaffRule[]>([])
   onMounted(async () => {
-    if (loft.may('staff', 'look')) staffRules.value = (await loftApi('GET staff').catch(() => null))?.rules ?? []
+    if (loft.may('staff', 'look'))
+      await reading(
+        'what staff may do',
+        () => loftApi('GET staff'),
+        ({ rules }) => (staffRules.value = rules),
+      )
   })
   const asked = () => `${loft.told} ${which()}`
   const find = useDebounceFn(async () => {

@@ -7,6 +7,7 @@ import { read } from '~~/core/sentences/read'
 import { suggest } from '~~/core/sentences/suggest'
 import { useLoft } from '~/loft/core/loft'
 import { askNames } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import Combobox from '~/loft/kit/fields/Combobox.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
 import { useLexicon } from './lexicon'
@@ -53,7 +54,11 @@ const meetNamed = useDebounceFn(async () => {
   const asked = askedFor()
   // Nobody is asked for a field that is gone.
   if (asked.length < 2 || !root.value) return
-  loft.meet(await askNames(asked).catch(() => ({})))
+  await reading(
+    'the people and firms',
+    () => askNames(asked),
+    found => loft.meet(found),
+  )
 }, 150)
 function typed(at: number) {
   cursor.value = at

@@ -2,8 +2,8 @@
 import { localTime } from '~~/core/calendar'
 import type { Lexicon, Named } from '~~/core/sentences/lexicon'
 import { dateText } from '~~/core/sentences/values'
-import { textParts } from '~~/core/visitor/request-parts'
 import type { AsIf } from '~~/core/visitor/as-if'
+import { textParts } from '~~/core/visitor/request-parts'
 import type { Visitor } from '~~/core/visitor/visitor'
 import { asIfWord } from './as-if-words'
 

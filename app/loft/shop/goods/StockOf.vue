@@ -2,6 +2,7 @@
 import type { StockTold } from '~~/server/services/shop/reserved'
 import { useLoft } from '~/loft/core/loft'
 import { askNames, loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import Act from '~/loft/kit/buttons/Act.vue'
 import { endOfDay, useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -36,11 +37,15 @@ const note = ref('')
 let request = crypto.randomUUID()
 const offered = ref<{ kind: 'person' | 'firm'; id: string; name: string }[]>([])
 async function offer() {
-  const { people = [], firms = [] } = await askNames(whom.value).catch(() => ({ people: [], firms: [] }))
-  offered.value = [
-    ...firms.map(one => ({ kind: 'firm' as const, ...one })),
-    ...people.map(one => ({ kind: 'person' as const, ...one })),
-  ]
+  await reading(
+    'the people and firms',
+    () => askNames(whom.value),
+    ({ people = [], firms = [] }) =>
+      (offered.value = [
+        ...firms.map(one => ({ kind: 'firm' as const, ...one })),
+        ...people.map(one => ({ kind: 'person' as const, ...one })),
+      ]),
+  )
 }
 const chosen = computed(() => offered.value.find(one => one.name.toLowerCase() === whom.value.trim().toLowerCase()))
 async function putAside() {

@@ -9,6 +9,7 @@ import type { BasketLine } from '~~/core/shop/price-trail'
 import type { Address } from '~~/core/site/place'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
 import Act from '~/loft/kit/buttons/Act.vue'
 import SignButton from '~/loft/kit/buttons/SignButton.vue'
@@ -111,7 +112,11 @@ const counted = shallowRef<{ sentTo: Record<string, number>; changedAt: Record<s
   changedAt: {},
 })
 onMounted(async () => {
-  counted.value = (await loftApi('GET taxes/counted').catch(() => null)) ?? counted.value
+  await reading(
+    'where goods were sent',
+    () => loftApi('GET taxes/counted'),
+    found => (counted.value = found),
+  )
 })
 const findings = shallowRef<Finding[]>([])
 const find = useDebounceFn(async () => {

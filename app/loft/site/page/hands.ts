@@ -1,5 +1,6 @@
 import { useLoft } from '~/loft/core/loft'
 import { askPeople } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 
 /** Staff who can look after a thing, for whoever may look at people; read once for a screen. */
 export function useHands() {
@@ -8,7 +9,11 @@ export function useHands() {
   onMounted(async () => {
     const staff = (loft.live.roles ?? []).filter(role => role.staff).map(role => role.id)
     if (!staff.length || !loft.may('people', 'look')) return
-    hands.value = (await askPeople({ condition: { role: { anyOf: staff } } }).catch(() => ({ people: [] }))).people
+    await reading(
+      'who can look after it',
+      () => askPeople({ condition: { role: { anyOf: staff } } }),
+      ({ people }) => (hands.value = people),
+    )
   })
   return hands
 }

@@ -57,8 +57,3 @@ export function issue(at: string, code: IssueCode, detail?: string, found?: unkn
     ...(found === undefined ? {} : { found }),
   }
 }
-
-/** A broken invariant: a fault of the program, never of its input. */
-export class BrokenInvariant extends Error {
-  override name = 'BrokenInvariant'
-}

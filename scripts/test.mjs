@@ -46,6 +46,7 @@ async function checks() {
   await step('types of core, command and tests', bin('tsc'), ['-p', 'tsconfig.tools.json', ...known])
   await step('lint', bin('eslint'), ['.', '--max-warnings', '0', ...byContent('lint')])
   await step('form', bin('prettier'), ['--check', '--log-level', 'warn', '.', ...byContent('form')])
+  await step('what is exported is used', bin('knip'), ['--no-progress'])
 }
 
 async function tests(cluster) {

@@ -39,5 +39,3 @@ export const appBlocks: Record<BlockKind, AppBlock> = {
 
 export const appBlockOf = (kind: string): AppBlock =>
   Object.hasOwn(appBlocks, kind) ? appBlocks[kind as BlockKind] : { name: kind, says: '', fields: [] }
-/** Those that can be added, in the order they are offered. */
-export const addableBlocks = (Object.keys(appBlocks) as BlockKind[]).filter(kind => appBlocks[kind].first)

@@ -12,7 +12,7 @@ import { quotable } from './quotable'
 
 const title = z.string().max(200)
 export const mostOfBrief = 1000
-export const mostArranged = 12
+const mostArranged = 12
 
 /** What the arrangement is for: the words as they are told, or a teaser for those who do not get them. */
 export const arrangeAsk = z.strictObject({
@@ -54,7 +54,7 @@ const arranged = z.union([
 ])
 export type Arranged = z.infer<typeof arranged>
 
-export const arrangement = z.strictObject({
+const arrangement = z.strictObject({
   /** What is particular about it, in a few words. */ says: z.string().min(1).max(120),
   parts: z.array(arranged).min(1).max(mostArranged),
 })

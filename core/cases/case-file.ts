@@ -24,7 +24,7 @@ const resource: z.ZodType<ResourceAsk> = shape<ResourceAsk>(sink => {
 })
 
 const address = z.strictObject({ country: z.string(), region: z.string().optional(), postcode: z.string().optional() })
-export const ask = z.union([
+const ask = z.union([
   z.strictObject({ condition }),
   z.strictObject({ resource, query: z.record(z.string(), z.string()).optional() }),
   z.strictObject({ shows: z.string() }),

@@ -20,11 +20,6 @@ export function treatmentFor(otherwise: Otherwise | undefined, signedIn: boolean
   return otherwise as Treatment
 }
 
-export interface Refusal {
-  chain: Chain
-  /** Gates that may answer, outermost first. */ candidates: PlacedGate[]
-}
-
 /** Gates that may choose the otherwise of a thing. Of one with others of its kind around it: their kind, those around, itself. */
 export function otherwiseCandidates(chain: Chain, gates: GateIndex, index: SiteIndex): PlacedGate[] {
   const { kind } = chain.resource

@@ -8,7 +8,7 @@ import type { Lookup, Naming } from './kind'
 export const frameParts = ['header', 'banner', 'footer', 'shelf'] as const
 export type FramePart = (typeof frameParts)[number]
 /** Kinds of thing a block can stand in. */
-export const blockPlaces = ['page', 'post', 'category', 'product', 'block'] as const
+const blockPlaces = ['page', 'post', 'category', 'product', 'block'] as const
 export type BlockPlace = (typeof blockPlaces)[number]
 type InOne<K extends string> = K extends string ? Record<K, string> : never
 /** Where a block stands. */
@@ -22,7 +22,7 @@ export const standingOf = (id: z.ZodType<string>, problem?: string) =>
     ] as unknown as [z.ZodType<Standing>, z.ZodType<Standing>],
     problem,
   )
-export const standing = standingOf(key)
+const standing = standingOf(key)
 
 /** The looks a part can have for some, out of the site's own. */
 export const accents = ['tint', 'frame', 'bar'] as const

@@ -14,7 +14,7 @@ export const target: z.ZodType<Target> = oneOfKeys<Target>(() =>
 )
 
 /** Places of the application: the way in for guests and out for others; what is their own, for whoever is in; what they buy. */
-export const ownPlaces = ['entrance', 'account', 'basket'] as const
+const ownPlaces = ['entrance', 'account', 'basket'] as const
 export type OwnPlace = (typeof ownPlaces)[number]
 /** Which of them a target is; null for anything else. */
 export const targetPlace = (to: Target | undefined): OwnPlace | null => ownPlaces.find(one => to?.own === one) ?? null

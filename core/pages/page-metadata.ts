@@ -5,7 +5,7 @@
 import type { PageView, ViewBlock } from '../view/view'
 
 /** What stands in place of what somebody does not get is marked so on the page. */
-export const forSome = 'for-some'
+const forSome = 'for-some'
 
 export interface PageMetadata {
   canonical: string

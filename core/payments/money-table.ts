@@ -12,12 +12,10 @@ export type NoticeKind = (typeof noticeKinds)[number]
  * it is given back; `back`: money that was asked back has gone out; `unasked`: it went out and nobody had asked; `nothing`:
  * it tells nothing new.
  */
-export const noticeBecame = ['settled', 'besides', 'declined', 'back', 'unasked', 'nothing'] as const
-export type NoticeBecame = (typeof noticeBecame)[number]
+export type NoticeBecame = 'settled' | 'besides' | 'declined' | 'back' | 'unasked' | 'nothing'
 
 /** What money is given back for: goods of an order, a level, or what was paid besides. */
-export const moneyBackOf = ['goods', 'level', 'besides'] as const
-export type MoneyBackOf = (typeof moneyBackOf)[number]
+export type MoneyBackOf = 'goods' | 'level' | 'besides'
 
 /** `to`: what it is then. `does`: in this order, in one transaction. */
 export interface Step<S extends string, D extends string> {
@@ -108,8 +106,7 @@ export const orderSteps: Steps<OrderState, OrderEvent, OrderEffect> = {
 }
 
 /** Of buying a level. `replaced`: another was begun instead; `expired`: nobody paid within its time. Money that comes all the same counts. */
-export const purchaseStates = ['pending', 'paid', 'declined', 'refunded', 'replaced', 'expired'] as const
-export type PurchaseState = (typeof purchaseStates)[number]
+export type PurchaseState = 'pending' | 'paid' | 'declined' | 'refunded' | 'replaced' | 'expired'
 
 export const purchaseEvents = {
   paid: 'the provider tells of the sum that was asked, for the first time',

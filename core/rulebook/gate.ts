@@ -2,7 +2,6 @@
 import { mostPatternLength } from '../site/path-pattern'
 import { z } from 'zod'
 import { condition } from '../conditions/condition'
-import type { Condition } from '../conditions/condition'
 import { belowScopes, kinds, scopes } from '../kinds/kinds'
 import type { Kind, ScopeKey } from '../kinds/kinds'
 import { id, isObject, label, oneOfKeys, reference, report, shape, sitePath, within } from '../shapes'
@@ -26,7 +25,7 @@ export type Scope =
   | { path: string }
   | ({ [K in ScopeKey]: { [P in K]: string } }[ScopeKey] & { below?: boolean })
 
-export const scope: z.ZodType<Scope> = oneOfKeys<Scope>(
+const scope: z.ZodType<Scope> = oneOfKeys<Scope>(
   () => scopeShapes,
   (key): Record<string, z.ZodType> => (belowScopes.has(key) ? { below: z.boolean() } : {}),
 )
@@ -38,7 +37,7 @@ const link = shape<string>(sink => {
   within(sink, sitePath, sink.value, [])
 })
 
-export const notice = z.strictObject({ text: label, link: link.optional() })
+const notice = z.strictObject({ text: label, link: link.optional() })
 export type Notice = z.infer<typeof notice>
 
 /** What a dimmed part may keep of itself, besides its shape. */
@@ -60,7 +59,7 @@ export type Treatment =
   | { dimmed: true | { keep: DimmedPart[] } }
   | { swap: { block: string } }
   | { redirect: { to: string } }
-export const treatment: z.ZodType<Treatment> = oneOfKeys<Treatment>(() => treatmentKinds)
+const treatment: z.ZodType<Treatment> = oneOfKeys<Treatment>(() => treatmentKinds)
 
 export type Otherwise = Treatment | { guest?: Treatment; signedIn?: Treatment }
 export const otherwise: z.ZodType<Otherwise> = shape<Otherwise>(sink => {
@@ -89,5 +88,3 @@ export type Gate = z.infer<typeof gate>
 /** Whether a gate says anything: a right or an otherwise, at least. */
 export const statesSomething = (entry: object) =>
   ['open', 'find', 'search', 'price', 'take', 'otherwise'].some(key => key in entry)
-
-export type GateCondition = Condition

@@ -7,7 +7,7 @@ import { audience, fact, level, permission, role, tier } from './people-rules'
 import { delivery, exception, goods, offer, rate, shown, tax, taxSettings } from './shop-rules'
 import { id, reference, report, sitePath } from '../shapes'
 
-export const landing = z.strictObject({
+const landing = z.strictObject({
   id,
   name: z.string().optional(),
   note: z.string().optional(),
@@ -20,7 +20,7 @@ export const landing = z.strictObject({
 export type Landing = z.infer<typeof landing>
 export type LandingMoment = Landing['on']
 
-export const settings = z.strictObject({
+const settings = z.strictObject({
   masterKeys: z.array(reference).optional(),
   otherwise: z
     .strictObject(
@@ -61,8 +61,6 @@ export const rulebookSchema = z.strictObject({
   settings: settings.optional(),
 })
 export type Rulebook = z.infer<typeof rulebookSchema>
-
-export const emptyRulebook: Rulebook = { bravik: 'rulebook/1' }
 
 /**
  * The kinds of entry a rulebook holds, with the schema of one and the place

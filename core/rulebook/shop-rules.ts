@@ -21,7 +21,7 @@ const named = { id, name: z.string().optional(), note: z.string().optional() }
 const switched = { ...named, active: z.boolean().optional() }
 
 export type ShopScope = { shop: true } | { categories: string[] } | { products: string[] }
-export const shopScope = oneOfKeys<ShopScope>(() => ({
+const shopScope = oneOfKeys<ShopScope>(() => ({
   shop: z.literal(true),
   categories: choices(reference),
   products: choices(reference),

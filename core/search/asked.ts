@@ -12,7 +12,7 @@ export interface Asked {
 /** Characters. */
 export const longestSearch = 200
 /** More are left out: a question is no longer, and each costs. */
-export const mostWords = 12
+const mostWords = 12
 
 const wordsIn = (text: string) => text.toLocaleLowerCase().match(/[\p{L}\p{N}\p{M}]+/gu) ?? []
 

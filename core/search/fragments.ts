@@ -12,8 +12,7 @@ import { textOf } from '../pages/text-of'
 import { textPieces } from '../texts/text-pieces'
 
 /** The right of the thing that shows the piece: that it may be found by search, that it opens, that it can be taken. */
-export const needs = ['search', 'open', 'take'] as const
-export type Need = (typeof needs)[number]
+export type Need = 'search' | 'open' | 'take'
 
 export interface Fragment {
   need: Need

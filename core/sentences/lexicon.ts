@@ -122,7 +122,7 @@ export function written(list: readonly Named[], id: string): string {
   return isPlain(entry.name) ? entry.name : quoted(entry.name)
 }
 
-export const byId = (id: string) => (/^[a-z0-9-]+$/.test(id) ? `#${id}` : `#${quoted(id)}`)
+const byId = (id: string) => (/^[a-z0-9-]+$/.test(id) ? `#${id}` : `#${quoted(id)}`)
 
 /** The plural of a role's name when nothing else could be meant by it. */
 export function pluralOf(roles: readonly Named[], id: string): string | undefined {

@@ -32,7 +32,7 @@ export function sayShopScope(scope: ShopScope, lexicon: Lexicon): string {
     : scope.products.map(id => `only ${written(lexicon.things.product, id)}`).join(', ')
 }
 
-export function sayBand({ from = 1, to }: Offer['bands'][number], by: Offer['by'], lexicon: Lexicon): string {
+function sayBand({ from = 1, to }: Offer['bands'][number], by: Offer['by'], lexicon: Lexicon): string {
   const said = (n: number) => (by === 'spend' ? plainMoney(n, lexicon) : String(n))
   return to === undefined ? `from ${said(from)}` : `from ${said(from)} to ${said(to)}`
 }

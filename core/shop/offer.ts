@@ -26,9 +26,9 @@ export interface ReadOffer {
 }
 
 export const everyone: Condition = { everyone: true }
-export const defaultOrder = 100
+const defaultOrder = 100
 
-export function readOffer(offer: Offer): ReadOffer {
+function readOffer(offer: Offer): ReadOffer {
   const { id, active = true, for: who = everyone, on, counts = on, code, by = 'each', base = 'current', bonus } = offer
   return {
     id,

@@ -5,7 +5,7 @@ import { reducedPrice } from './reduction'
 import type { Reduction } from './reduction'
 
 /** Of the current price, each single offer and the stack the lowest amount; -1 for no offer, `best.length` for the stack. */
-export function winner({ best, stack }: Picked, regular: number, current: number, quantity: number): number {
+function winner({ best, stack }: Picked, regular: number, current: number, quantity: number): number {
   let amount = current * quantity
   let won = -1
   for (let i = 0; i < best.length; i++) {
@@ -88,4 +88,4 @@ export interface Picked {
   stack: readonly Applying[]
 }
 
-export const none: readonly CompiledOffer[] = []
+const none: readonly CompiledOffer[] = []

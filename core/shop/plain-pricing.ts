@@ -244,14 +244,14 @@ export class PlainPricing {
 const sum = (list: readonly number[]) => list.reduce((all, one) => all + one, 0)
 
 /** A price after a reduction, in whole minor units, half rounded up. */
-export function reduced(base: number, off: Off): number {
+function reduced(base: number, off: Off): number {
   if ('price' in off) return off.price
   if ('amount' in off) return Math.max(0, base - off.amount)
   return new Big(base).times(new Big(100).minus(off.percent)).div(100).round(0, Big.roundHalfUp).toNumber()
 }
 
 /** What a discount on the basket takes off a sum, in whole minor units, half rounded up; no more than there is. */
-export function takenOff(sum: number, off: Off): number {
+function takenOff(sum: number, off: Off): number {
   if ('percent' in off) return new Big(sum).times(off.percent).div(100).round(0, Big.roundHalfUp).toNumber()
   return sum - reduced(sum, off)
 }

@@ -2,16 +2,8 @@
 import type { Sale } from './prices-of'
 
 /** What became of an offer; of several that fit, the first. */
-export const outcomes = [
-  'inactive',
-  'notForVisitor',
-  'codeMissing',
-  'notOnSaleItems',
-  'bandNotReached',
-  'beaten',
-  'applied',
-] as const
-export type Outcome = (typeof outcomes)[number]
+export type Outcome =
+  'inactive' | 'notForVisitor' | 'codeMissing' | 'notOnSaleItems' | 'bandNotReached' | 'beaten' | 'applied'
 
 export interface TrailStep {
   offer: string

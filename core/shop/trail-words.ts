@@ -6,7 +6,7 @@ import type { Sale } from './prices-of'
 /** An amount in minor units, as it is read. */
 export type Money = (minor: number) => string
 
-export const outcomeWords: Record<Outcome, string> = {
+const outcomeWords: Record<Outcome, string> = {
   inactive: 'switched off',
   notForVisitor: 'not for this visitor',
   codeMissing: 'needs a code',
@@ -17,19 +17,19 @@ export const outcomeWords: Record<Outcome, string> = {
 }
 
 /** A reduction as it is read: “15 % off”, “5.00 off”, “at 4.67”. */
-export function offWords(off: Off, money: Money): string {
+function offWords(off: Off, money: Money): string {
   if ('percent' in off) return `${Number(off.percent)} % off`
   return 'amount' in off ? `${money(off.amount)} off` : `at ${money(off.price)}`
 }
 
 /** Where a band begins and ends: “from 10”, “1 to 9”; of a discount on the basket in money. */
-export function bandWords({ from = 1, to }: Offer['bands'][number], by: Offer['by'], money: Money): string {
+function bandWords({ from = 1, to }: Offer['bands'][number], by: Offer['by'], money: Money): string {
   const said = (amount: number) => (by === 'spend' ? money(amount) : String(amount))
   return to === undefined ? `from ${said(from)}` : from === to ? said(from) : `${said(from)} to ${said(to)}`
 }
 
 /** When a sale runs: “until 2026-11-30”; empty where it has no days. */
-export function saleDays({ from, until }: Sale, day: (date: string) => string = date => date): string {
+function saleDays({ from, until }: Sale, day: (date: string) => string = date => date): string {
   if (from && until) return `${day(from)} to ${day(until)}`
   return from ? `from ${day(from)}` : until ? `until ${day(until)}` : ''
 }

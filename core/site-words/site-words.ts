@@ -40,7 +40,7 @@ const placeholder = /\{([a-z-]+)\}/g
 export const placesIn = (text: string): string[] => [...text.matchAll(placeholder)].map(one => one[1]!)
 
 /** The longest text of a word, in characters. */
-export const mostOfWord = 400
+const mostOfWord = 400
 const tag = /^[a-z]{2,3}(-[A-Za-z0-9]{2,8})*$/
 export const isLanguageTag = (text: string): boolean => tag.test(text)
 
@@ -60,7 +60,7 @@ export function wordProblem(key: WordKey, text: string): string | null {
 export const baseOf = (language: string) => language.split('-')[0]!.toLowerCase()
 
 /** The one of these that fits a wish: the same, or the same language in another country. */
-export function fitting(wish: string | undefined, offered: readonly string[]): string | undefined {
+function fitting(wish: string | undefined, offered: readonly string[]): string | undefined {
   if (!wish) return undefined
   const lower = wish.toLowerCase()
   return offered.find(one => one.toLowerCase() === lower) ?? offered.find(one => baseOf(one) === baseOf(wish))

@@ -41,7 +41,7 @@ const mixed = (first: string, second: string, share: number) => {
 }
 
 /** Relative luminance of sRGB (WCAG 2.2, “relative luminance”), from 0 to 1. */
-export function luminance(colour: string): number {
+function luminance(colour: string): number {
   const [r, g, b] = rgb(colour).map(one => {
     const part = one / 255
     return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4

@@ -11,7 +11,6 @@ type ListShapes = {
     ? z.ZodOptional<z.ZodArray<S>>
     : never
 }
-export type ListName = keyof Listed
 
 const modules = Object.values({ ...kindModules, ...holderModules })
 const lists = Object.fromEntries(

@@ -8,8 +8,7 @@ import type { StaffAction, StaffKind, StaffKindId } from './staff-kinds'
  * Whose things: everybody's, those made by oneself, those assigned to oneself, those made by somebody who holds
  * the role the sentence is about, or those made by people of an audience.
  */
-export const whoseOf = ['anyone', 'me', 'assigned', 'role', 'audience'] as const
-export type Whose = (typeof whoseOf)[number]
+const whoseOf = ['anyone', 'me', 'assigned', 'role', 'audience'] as const
 
 export const staffRule = z
   .strictObject({

@@ -4,8 +4,7 @@ import type { StaffAction, StaffKind, StaffKindId } from './staff-kinds'
 import type { StaffRule } from './staff-rule'
 
 /** Filled like reach: nothing, looking, some work, everything the kind knows. */
-export const staffFills = ['none', 'look', 'some', 'all'] as const
-export type StaffFill = (typeof staffFills)[number]
+export type StaffFill = 'none' | 'look' | 'some' | 'all'
 
 export interface StaffCell {
   fill: StaffFill

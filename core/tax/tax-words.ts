@@ -1,26 +1,16 @@
 /** Taxes and receipts in English, for screens and the shell. Amounts are said by whoever knows the currency. */
 import type { Money } from '../shop/trail-words'
-import type { Address, Place } from '../site/place'
+import type { Address } from '../site/place'
 import type { Receipt, ReceiptTax } from './receipt'
 import type { AppliedRate, LeftOutRate, TaxTrail } from './tax-trail'
 
 /** “VAT 13.5 %”; of several summed up, “tax”. */
-export const taxName = ({ called, percent }: Pick<ReceiptTax, 'called' | 'percent'>): string =>
+const taxName = ({ called, percent }: Pick<ReceiptTax, 'called' | 'percent'>): string =>
   [called || 'tax', percent === undefined ? '' : `${percent} %`].filter(Boolean).join(' ')
 
 /** “ES-CT 08001”: a region names its country. */
 export const addressWords = ({ country, region, postcode }: Address): string =>
   [region ?? country, postcode].filter(Boolean).join(' ')
-
-/** “ES, postcodes 35, 38”; “anywhere”. */
-export const placeWords = (
-  { country, region, startsWith }: Place,
-  area: (code: string) => string = code => code,
-): string => {
-  const where = region ?? country
-  const codes = startsWith?.length ? `postcodes ${startsWith.join(', ')}` : ''
-  return [where === undefined ? (codes ? '' : 'anywhere') : area(where), codes].filter(Boolean).join(', ')
-}
 
 /** Reads what `addressWords` says: a country or region of ISO 3166, then perhaps a postcode. Null for anything else. */
 export function readAddress(text: string): Address | null {

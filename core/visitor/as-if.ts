@@ -158,7 +158,7 @@ export const asIfKeyOf = (part: AsIf): AsIfKey => asIfKeys.find(key => key in pa
 const moduleOf = (key: AsIfKey) => modules[key] as unknown as Module<AsIf>
 
 /** The visitor as if that were so of them as well. */
-export function asIf(visitor: Visitor, part: AsIf, { nowMs, timezone }: Clock): Visitor {
+function asIf(visitor: Visitor, part: AsIf, { nowMs, timezone }: Clock): Visitor {
   const atMs = visitor.request?.at ? Date.parse(visitor.request.at) : nowMs
   const asked: Asked = {
     nowMs,

@@ -27,7 +27,9 @@ export type RequestPartKey = keyof typeof brought
 /** All but the query are texts. */
 export type TextPart = Exclude<RequestPartKey, 'query'>
 /** Texts that are compared as they are. */
-export type WordPart = { [K in TextPart]: (typeof brought)[K] extends { others: readonly string[] } ? K : never }[TextPart]
+export type WordPart = {
+  [K in TextPart]: (typeof brought)[K] extends { others: readonly string[] } ? K : never
+}[TextPart]
 
 export const requestParts: Readonly<Record<RequestPartKey, RequestPart>> = brought
 export const requestPartKeys = Object.keys(brought) as RequestPartKey[]

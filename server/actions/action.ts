@@ -86,7 +86,7 @@ export const oneOf = (kinds: readonly StaffKindId[], ...actions: StaffAction[]):
   kinds.flatMap(kind => actions.map(action => on(kind, action)))
 
 /** Throws `not-allowed` unless these rights open the action. */
-export function authoriseAction(rights: StaffRights, right: ActionRight): void {
+function authoriseAction(rights: StaffRights, right: ActionRight): void {
   if (right === 'staff') return
   if (!Array.isArray(right)) return authorise(rights, right)
   if (right.some(ask => mayStaff(rights, ask).allowed)) return

@@ -38,7 +38,7 @@ function holdsGroup(holding: string): Condition {
       : { firm: { in: [id] } }
 }
 
-export const traceQuery = z.strictObject({
+const traceQuery = z.strictObject({
   subject: z.string().max(300).optional(),
   person: z.string().max(100).optional(),
   /** On the site's own calendar. */

@@ -36,7 +36,7 @@ export interface ConnectOptions {
 const endless: Limits = { statementMs: 0, lockMs: 0, idleInTransactionMs: 0 }
 /** Of what a visitor waits for. A lock that is held longer than this fails one request instead of filling the pool. */
 export const requestLimits: Limits = { statementMs: 10_000, lockMs: 3000, idleInTransactionMs: 15_000 }
-export const backgroundLimits: Limits = { statementMs: 120_000, lockMs: 5000, idleInTransactionMs: 60_000 }
+const backgroundLimits: Limits = { statementMs: 120_000, lockMs: 5000, idleInTransactionMs: 60_000 }
 
 /** Seconds. */
 const connectTimeout = 3

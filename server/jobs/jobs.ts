@@ -2,7 +2,7 @@
 import PgBoss from 'pg-boss'
 import { logFault } from '../log'
 
-export const jobs = ['mail', 'memberships', 'upkeep', 'payment-notices', 'editions', 'search', 'files'] as const
+const jobs = ['mail', 'memberships', 'upkeep', 'payment-notices', 'editions', 'search', 'files'] as const
 export type Job = (typeof jobs)[number]
 
 let boss: PgBoss | undefined

@@ -1,5 +1,5 @@
 /** The kinds of thing the server keeps. One line for each that the engine says is versioned; a missing one does not compile. */
-import { keptShape, versionedKinds } from '../../core/kinds/kinds'
+import { keptShape } from '../../core/kinds/kinds'
 import type { VersionedThing } from '../../core/kinds/kinds'
 import { block } from './block'
 import { category } from './category'
@@ -38,5 +38,5 @@ export function split(kind: VersionedThing, thing: Record<string, unknown>): { b
 }
 
 export { staffKindOfThing as staffKindOf } from '../../core/staff/thing-kind'
-export { versionedKinds }
+
 export type { VersionedThing }

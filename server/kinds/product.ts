@@ -4,7 +4,7 @@ import { headPicture, id, path, picture, summary, title, words } from './server-
 import type { ServerKind } from './server-kind'
 
 /** Minor units: a million of most currencies. */
-export const price = z
+const price = z
   .int('A whole number of the smallest coin.')
   .min(0, 'A price is not below nothing.')
   .max(100_000_000, 'That is more than any price here may be.')

@@ -103,7 +103,7 @@ export function titleFor({ snapshot, decider }: Pick<Caller, 'snapshot' | 'decid
 }
 
 /** The same, with what each price shows as written beside its line: what they are told of when it changes. */
-export async function seeLines(ask: Pick<OwnAsk, 'event' | 'caller'>): Promise<void> {
+async function seeLines(ask: Pick<OwnAsk, 'event' | 'caller'>): Promise<void> {
   const { lines } = await pricedLines(ask, await linesOf(ask))
   const seen = new Map(lines.map(one => [one.product, one.each ?? null]))
   await changeLines(ask, all =>
@@ -112,7 +112,7 @@ export async function seeLines(ask: Pick<OwnAsk, 'event' | 'caller'>): Promise<v
 }
 
 /** Throws why somebody cannot put so many of a product into their basket. */
-export function refuseUnsold({ snapshot, decider }: Caller, product: string, quantity: number): void {
+function refuseUnsold({ snapshot, decider }: Caller, product: string, quantity: number): void {
   const { index } = snapshot.rules
   const found = index.get('product', product)
   const bits = found ? decider.bits({ kind: 'product', id: product }) : 0

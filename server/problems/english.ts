@@ -41,12 +41,12 @@ export const titles: Record<ProblemCode, string> = {
   unavailable: 'The site cannot answer just now, try again in a moment',
 }
 
-export const weakPasswords: Record<Weakness, string> = {
+const weakPasswords: Record<Weakness, string> = {
   own: english['wrong.password-own'],
   keyboard: english['wrong.password-keyboard'],
   common: english['wrong.password-common'],
 }
-export const stalePurchases: Record<Staleness, string> = {
+const stalePurchases: Record<Staleness, string> = {
   settled: english['wrong.stale-settled'],
   replaced: english['wrong.stale-replaced'],
   expired: english['wrong.stale-expired'],
@@ -67,7 +67,7 @@ const askedFor = ({ kind, action, asked }: Pick<RightMissing, 'kind' | 'action' 
   `${action === 'look' ? 'look at' : action} ${asked?.length ? `${asked.join(', ')} of ` : ''}${staffKinds[kind].many}`
 
 type Sentence<F> = F extends undefined ? string : (facts: F) => string
-export const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
+const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'no-such-entry-kind': ({ kind }) => `There is no kind of entry “${kind}”.`,
   'no-such-kind': ({ kind }) => `There is no kind “${kind}”.`,
   'no-such-mail-text': 'There is no such mail text.',

@@ -7,17 +7,8 @@ import type { Document, Node } from 'yaml'
 import { pointer } from '../../core/pointer'
 import { blockKinds, blockModule } from '../../core/blocks/blocks'
 import type { BlockKind } from '../../core/blocks/blocks'
-import type { VersionedThing } from '../../core/kinds/kinds'
-
 type Data = Record<string, unknown>
 
-/** A thing as a file has it: everything staff give of one. `line`: where one of its fields stands. */
-export interface FiledThing {
-  kind: VersionedThing
-  key: string
-  thing: Data
-  line(path: readonly (string | number)[]): number
-}
 export interface FileIssue {
   file: string
   line: number

@@ -6,9 +6,9 @@ import { pointer } from '../../core/pointer'
 import { parseWith } from '../parse-with'
 import { Problem } from '../problem'
 
-export const mostBytes = 1_048_576
+const mostBytes = 1_048_576
 /** Of whom nobody knows yet: enough for every form, too little to fill a server with. */
-export const mostBytesBeforeSignIn = 16_384
+const mostBytesBeforeSignIn = 16_384
 
 /** The body as it is, at most `most` bytes, however it is sent; of a stranger at most 16 kB. */
 export async function readBytes(event: H3Event, wanted: number): Promise<Buffer> {
@@ -49,7 +49,7 @@ const deepest = 100
 const unkept = /\0|\p{Surrogate}/u
 
 /** The value as it is, when all its texts can be kept; throws `bad-input` with the place of the first that cannot. */
-export function cleanOf<T>(value: T): T {
+function cleanOf<T>(value: T): T {
   const at = uncleanAt(value, [])
   if (at)
     throw new Problem(

@@ -48,7 +48,7 @@ export async function staffCallerIn(tx: AnyDb, event: H3Event): Promise<StaffCal
 }
 
 /** Names a staff role the console is to be answered as. It only ever narrows what the caller may do. */
-export const asRoleHeader = 'bravik-as-role'
+const asRoleHeader = 'bravik-as-role'
 
 /** The caller as staff, or, where they ask so, as somebody who holds one staff role and nothing else. */
 function seenAs(event: H3Event, caller: StaffCaller): StaffCaller {

@@ -32,31 +32,16 @@ describe('levels', () => {
     expect(loft.draft.levels!.at(-1)).toEqual({ id: 'patron', name: 'Patron', rank: 40 })
   })
 
-  it('swap ranks with their neighbour, without two of one rank at any moment on the way to the server', async () => {
-    const { press, loft, calls, answers } = await list('levels')
-    let ranks: Record<string, number> = { friend: 10, maker: 20, guild: 30 }
-    const keep = ({ path, body }: { path: string; body: unknown }) => {
-      ranks = { ...ranks, [path.split('/').at(-1)!]: (body as { body: { rank: number } }).body.rank }
-      expect(new Set(Object.values(ranks)).size).toBe(3)
-      return undefined
-    }
-    Object.assign(answers, {
-      'PUT entries/level/maker': keep,
-      'PUT entries/level/guild': keep,
-      'GET start': () => ({ ...startData(), draft: loft.draft }),
-    })
+  it('swap ranks with their neighbour in one step, so that no two are ever of one rank', async () => {
+    const { press, loft, calls } = await list('levels')
     await press('Rank Guild lower')
     await loft.settled()
-    await loft.settled()
-    expect(ranks).toEqual({ friend: 10, maker: 30, guild: 20 })
-    expect(
-      calls
-        .filter(call => call.method === 'PUT')
-        .map(call => [call.path, (call.body as { body: { rank: number } }).body.rank]),
-    ).toEqual([
-      ['entries/level/guild', 31],
-      ['entries/level/maker', 30],
-      ['entries/level/guild', 20],
+    const sent = calls.filter(call => call.method !== 'GET')
+    expect(sent.map(call => call.path)).toEqual(['draft/steps'])
+    const { steps } = sent[0]!.body as { steps: { do: string; key: string; body: { rank: number } }[] }
+    expect(steps.map(one => [one.do, one.key, one.body.rank])).toEqual([
+      ['put', 'guild', 20],
+      ['put', 'maker', 30],
     ])
   })
 

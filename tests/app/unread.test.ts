@@ -6,7 +6,9 @@ import BulkLog from '../../app/loft/people/BulkLog.vue'
 import { mountScreen, refusal } from './loft-screen'
 
 const Both = defineComponent(() => () => [h(Unread), h(BulkLog)])
-const done = [{ id: 3, at: '2026-11-24T09:05:00Z', by: 'Ines Varga', what: { do: 'give-role', role: 'trade' }, people: 4 }]
+const done = [
+  { id: 3, at: '2026-11-24T09:05:00Z', by: 'Ines Varga', what: { do: 'give-role', role: 'trade' }, people: 4 },
+]
 
 it('what could not be read is named, never taken for nothing, and asked for again', async () => {
   const { text, press, answers } = await mountScreen(Both, {

@@ -1,6 +1,7 @@
 import { afterAll, beforeAll, beforeEach, describe, expect, it } from 'vitest'
 import { eq } from 'drizzle-orm'
 import type { CompiledRules } from '../../core/gates/compiled'
+import type { Level } from '../../core/rulebook/people-rules'
 import { staffRule } from '../../core/staff/staff-rule'
 import type { StaffRuleInput } from '../../core/staff/staff-rule'
 import type { Connection } from '../../server/db/database'
@@ -95,6 +96,27 @@ describe('what is done in one breath', () => {
     put('two', { block: 'box' }),
     gate('box-only', { block: 'box' }),
   ]
+
+  it('may be right only as a whole: two levels swap ranks, which neither could take alone', async () => {
+    const [low, high] = (await contentsOf(site)).book.levels!
+    const now = await contentsOf(site)
+    const ranked = (level: Level, rank: number): Given => {
+      const { id, revision } = now.get('level', level.id)!
+      return { do: 'put', entry: 'level', key: level.id, body: { ...level, rank }, expects: { id, revision } }
+    }
+    const swap = [ranked(low!, high!.rank), ranked(high!, low!.rank)]
+    expect((await problemOf(done([swap[0]!]))).reason).toBe('edition-broken')
+    const { step } = await done(swap)
+    const ranks = (await contentsOf(site)).book.levels!.map(one => [one.id, one.rank])
+    expect(ranks).toEqual(
+      expect.arrayContaining([
+        [low!.id, high!.rank],
+        [high!.id, low!.rank],
+      ]),
+    )
+    await back(step)
+    expect(await draftNow()).toEqual(before)
+  })
 
   it('is one change: all of it is in the draft, and one taking back puts all of it as it was', async () => {
     const { step, names } = await done(wrap)

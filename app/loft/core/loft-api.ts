@@ -52,7 +52,7 @@ export type LoftAnswer<N extends ActionName> = Actions[N] extends { run(ask: nev
 type Loose = { params?: Record<string, string | number>; query?: Record<string, unknown>; body?: unknown }
 
 /** The method and address of an action with what its address leaves open, below /api/loft. */
-export function addressOf(name: ActionName, { params = {}, query = {} }: Loose = {}): { method: string; path: string } {
+function addressOf(name: ActionName, { params = {}, query = {} }: Loose = {}): { method: string; path: string } {
   const [method, pattern] = name.split(' ') as [string, string]
   const path = pattern.replaceAll(/:(\w+)/g, (_, param: string) => encodeURIComponent(params[param]!))
   const asked = new URLSearchParams(

@@ -23,7 +23,7 @@ export const isException = (gate: Gate) =>
   !gate.price &&
   !gate.take
 
-export const exceptionOf = (thing: Resource, gates: readonly Gate[]): Gate | undefined =>
+const exceptionOf = (thing: Resource, gates: readonly Gate[]): Gate | undefined =>
   gates.find(gate => standsOn(gate, thing) && isException(gate))
 
 /** Entries of menus that lead to a thing. */

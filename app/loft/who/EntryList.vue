@@ -6,6 +6,7 @@ import Act from '~/loft/kit/buttons/Act.vue'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Unfold from '~/loft/kit/buttons/Unfold.vue'
 import Line from '~/loft/kit/fields/Line.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
 import { provideWritable } from '~/loft/kit/fields/writable'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
@@ -44,7 +45,7 @@ const mayChange = computed(() => loft.mayEntry(kind.value, 'change'))
 const mayAdd = computed(() => loft.mayEntry(kind.value, 'add'))
 const mayWithdraw = computed(() => loft.mayEntry(kind.value, 'withdraw'))
 const name = ref('')
-const problem = ref('')
+const { problem, run } = useDeed()
 
 function add() {
   const id = slug(name.value)
@@ -92,11 +93,16 @@ function move(level: Level, by: 1 | -1) {
   const list = entries.value as Level[]
   const other = list[list.indexOf(level) + by]
   if (!other) return
-  const spare = Math.max(...list.map(one => one.rank)) + 1
-  // Ranks are unique at every moment, so one of the two steps aside first.
-  put(level, { rank: spare })
-  put(other, { rank: level.rank })
-  loft.settled().then(() => put(level, { rank: other.rank }))
+  // Ranks are unique, so that both change in one step.
+  void run(() =>
+    loft.steps(
+      () => [
+        loft.entryStep('level', level.id, { ...level, rank: other.rank }),
+        loft.entryStep('level', other.id, { ...other, rank: level.rank }),
+      ],
+      `the rank of ${called(level)}`,
+    ),
+  )
 }
 
 /** What depends on each entry, so that nobody has to guess. */

@@ -9,7 +9,7 @@ import type { Visitor } from '~~/core/visitor/visitor'
 import type { Jsonified, LoftAnswer } from '~/loft/core/loft-api'
 import { freshId, isBoardScope } from '~/loft/kit/things/fresh-id'
 
-export const groupKinds = ['level', 'role', 'firm'] as const
+const groupKinds = ['level', 'role', 'firm'] as const
 export type GroupKind = (typeof groupKinds)[number]
 export const isGroupKind = (kind: unknown): kind is GroupKind => groupKinds.includes(kind as GroupKind)
 
@@ -61,7 +61,7 @@ export const firmGroup = ({ id, name, levels, roles }: Pick<Firm, 'id' | 'name' 
 })
 
 /** Whether a condition names it, through an audience too. */
-export function namesGroup(condition: Condition, { kind, id }: Pick<Group, 'kind' | 'id'>, book: Rulebook): boolean {
+function namesGroup(condition: Condition, { kind, id }: Pick<Group, 'kind' | 'id'>, book: Rulebook): boolean {
   let found = false
   const seen = new Set<string>()
   const look = (one: Condition) =>

@@ -21,7 +21,7 @@ import { termsChangeNothing } from './terms-change-nothing'
 import { termsForNobody } from './terms-for-nobody'
 import { underCost } from './under-cost'
 
-export const findingModules = {
+const findingModules = {
   'landing-nowhere': landingNowhere,
   'landing-shut': landingShut,
   'pays-more': paysMore,

@@ -96,4 +96,4 @@ export type Value = string | number | boolean
 
 export const longAgoMs = 50 * 365 * 86_400_000
 
-export const dayMs = 86_400_000
+const dayMs = 86_400_000

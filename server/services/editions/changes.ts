@@ -30,7 +30,7 @@ export async function draftChanges(tx: AnyDb, known?: SiteState, of?: readonly V
   return rows.map(row => changeOf(row, live.get(row.kind, row.key), reworded.has(row.id)))
 }
 
-export function changeOf(row: StoredVersion, before: StoredVersion | undefined, reworded: boolean): DraftChange {
+function changeOf(row: StoredVersion, before: StoredVersion | undefined, reworded: boolean): DraftChange {
   const { kind, key, id, revision, position, body, changedBy, changedAt } = row
   return {
     kind,

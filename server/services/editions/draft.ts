@@ -190,7 +190,7 @@ async function insertVersions(tx: Tx, draft: number, written: readonly Settled[]
 }
 
 /** The draft says nothing of it any more; what is live holds on. */
-export async function dropDraft(tx: Tx, draft: number, { kind, key }: { kind: string; key: string }): Promise<void> {
+async function dropDraft(tx: Tx, draft: number, { kind, key }: { kind: string; key: string }): Promise<void> {
   const named = and(eq(version.kind, kind), eq(version.key, key))
   await tx.delete(version).where(and(named, eq(version.editionFrom, draft)))
   await tx

@@ -28,7 +28,7 @@ const before = name.nullable()
 const ofThing = { kind: thingKind, key: name }
 const ofEntry = { entry: entryKind, key: name }
 
-export const step = z.discriminatedUnion('do', [
+const step = z.discriminatedUnion('do', [
   z.strictObject({
     do: z.literal('add'),
     kind: thingKind,
@@ -56,7 +56,7 @@ export const step = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('order'), ...ofEntry, before }),
 ])
 export type Step = z.output<typeof step>
-export const mostSteps = 500
+const mostSteps = 500
 export const stepsInput = z.strictObject({ steps: z.array(step).min(1, 'Nothing is to be done.').max(mostSteps) })
 
 type Of<D extends Step['do']> = Extract<Step, { do: D }>

@@ -1,7 +1,7 @@
 /** From a stranger to somebody who can sign in: sign-up, confirming, approval, invitations, passwords. */
 import { lockOne } from '../../db/locks'
 import { inTransaction } from '../../db/turn'
-import { and, eq, isNull, sql } from 'drizzle-orm'
+import { and, eq, isNull, lt, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import type { SignUpForm } from '../../../core/view/view'
 import type { Fact, Level } from '../../../core/rulebook/people-rules'
@@ -221,12 +221,12 @@ async function admit(tx: Tx, world: SignUpWorld, personId: string): Promise<numb
 }
 
 /** The levels a new person starts with: the one the settings name, else those the rules give on sign-up. */
-export function startLevels({ book, settings }: Pick<SignUpWorld, 'book' | 'settings'>): Level[] {
+function startLevels({ book, settings }: Pick<SignUpWorld, 'book' | 'settings'>): Level[] {
   const { startLevel } = settings['sign-up']
   return (book.levels ?? []).filter(level => (startLevel ? level.id === startLevel : level.onSignUp))
 }
 
-export async function giveStart(tx: Tx, world: SignUpWorld, personId: string): Promise<void> {
+async function giveStart(tx: Tx, world: SignUpWorld, personId: string): Promise<void> {
   const since = clockDate()
   for (const level of startLevels(world)) {
     const end = level.term ? endOf(level, since.getTime(), world.timezone) : null
@@ -383,7 +383,7 @@ export async function invite(db: AnyDb, input: Invitation, actor: Actor): Promis
 
 /** People who signed up and never confirmed are forgotten after a month. */
 export async function forgetUnconfirmed(db: AnyDb): Promise<void> {
-  await db.execute(
-    sql`delete from person where confirmed_at is null and created_at < ${new Date(clockMs() - 30 * 86_400_000).toISOString()}::timestamptz`,
-  )
+  await db
+    .delete(person)
+    .where(and(isNull(person.confirmedAt), lt(person.createdAt, new Date(clockMs() - 30 * 86_400_000))))
 }

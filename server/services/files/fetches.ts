@@ -18,7 +18,7 @@ import type { SiteSettings } from '../settings/settings'
 import { contentOf } from '../versions/versions'
 
 /** How long a link is good for; milliseconds. Enough to begin with it; whatever has begun goes on. */
-export const linkMs = 15 * 60_000
+const linkMs = 15 * 60_000
 
 export interface Fetched {
   file: StoredFile

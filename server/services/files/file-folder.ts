@@ -13,7 +13,7 @@ import { Problem } from '../../problem'
 export const fileMode = 0o640
 const folderMode = 0o750
 
-export const filesFolder = (): string => {
+const filesFolder = (): string => {
   const { BRAVIK_FILES, BRAVIK_DATA } = environment()
   return resolve(BRAVIK_FILES ?? join(BRAVIK_DATA ?? '.data', 'files'))
 }

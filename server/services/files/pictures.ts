@@ -101,7 +101,7 @@ interface SmallerPicture {
 }
 
 /** Smaller sizes for smaller screens. One that is hardly lighter is not worth keeping. */
-export async function smallerSizes(read: ReadPicture): Promise<SmallerPicture[]> {
+async function smallerSizes(read: ReadPicture): Promise<SmallerPicture[]> {
   const sharp = await decoder()
   const format = read.type === 'jpg' ? 'jpeg' : read.type
   const made: SmallerPicture[] = []

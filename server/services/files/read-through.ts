@@ -33,7 +33,7 @@ interface Kept {
 }
 
 /** What is wrong with the bytes of a file of that name; null where they are what they were. `pause` between pieces, in milliseconds. */
-export async function damageOf(name: string, pause = pauseMs): Promise<FileDamage | null> {
+async function damageOf(name: string, pause = pauseMs): Promise<FileDamage | null> {
   try {
     return (await damagedSize(name)) ?? ((await hashOf(name, pause)) === readFileName(name)!.sha256 ? null : 'changed')
   } catch (error) {

@@ -23,7 +23,7 @@ import { bytesAt, fileMode, folderFor, fullAs, removeFile, roomLeft, uploadPath 
 import { readStoredFile } from './file-type'
 import { keepFile } from './files'
 
-export const megabyte = 1_000_000
+const megabyte = 1_000_000
 /** Files one person may have on their way in at once. */
 const mostAtOnce = 10
 /** Left alone for so long they are forgotten; milliseconds. */

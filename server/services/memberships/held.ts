@@ -1,21 +1,16 @@
 /** Levels somebody bought and holds, with what was paid for them, purchase by purchase. */
-import { and, asc, desc, eq, gt, inArray, isNull, lte, or, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, gt, inArray, isNull, lte, or } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import type { PaidPeriod } from '../../../core/memberships/paid-period'
 import type { BoughtNow } from '../../../core/memberships/quote'
 import { clockDate } from '../../clock'
-import type { AnyDb, Tx } from '../../db/database'
+import type { AnyDb } from '../../db/database'
 import { membership, purchase } from '../../db/schema'
 
 export type MembershipRow = typeof membership.$inferSelect
 export type PurchaseRow = typeof purchase.$inferSelect
 
-/** One at a time of everything that changes what a person holds by paying. */
-export const lockPerson = (tx: Tx, personId: string) =>
-  tx.execute(sql`select 1 from person where id = ${personId} for update`)
-
-export const runs = (now: Date) =>
-  and(lte(membership.since, now), or(isNull(membership.until), gt(membership.until, now)))
+const runs = (now: Date) => and(lte(membership.since, now), or(isNull(membership.until), gt(membership.until, now)))
 
 /** What is held as bought; default: now. */
 export async function boughtRows(tx: AnyDb, personId: string, where: SQL | undefined = runs(clockDate())) {

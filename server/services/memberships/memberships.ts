@@ -1,4 +1,5 @@
 /** Levels people hold: bought through the payment provider, renewed, changed, ended. Nothing is ever struck out: what ended stays as history. */
+import { lockPerson } from '../../db/lock-person'
 import { inTransaction } from '../../db/turn'
 import { levelCalledIn } from '../../../core/rulebook/public-name'
 import { and, asc, desc, eq, gt, isNull, lte, or, sql } from 'drizzle-orm'
@@ -16,7 +17,7 @@ import { provider } from '../payments/provider'
 import { newId } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
-import { boughtRows, lockPerson } from './held'
+import { boughtRows } from './held'
 import type { MembershipRow, PurchaseRow } from './held'
 
 /** What selling needs to know of the live rules and settings. */

@@ -3,6 +3,7 @@ import { and, desc, eq, isNull } from 'drizzle-orm'
 import { purchaseStep } from '../../../core/payments/money-table'
 import type { NoticeBecame, PurchaseEffect, PurchaseEvent, PurchaseState } from '../../../core/payments/money-table'
 import { clockDate } from '../../clock'
+import { lockPerson } from '../../db/lock-person'
 import type { AnyDb, Tx } from '../../db/database'
 import { moneyBack, orderLine, purchase, shopOrder } from '../../db/schema'
 import { inOneTurn } from '../../db/turn'
@@ -21,7 +22,7 @@ import {
 import type { TakenNotice } from '../payments/ledger'
 import { provider } from '../payments/provider'
 import { grant, lockedPurchase, withdraw } from './granted'
-import { lockPerson, purchaseOf } from './held'
+import { purchaseOf } from './held'
 import type { PurchaseRow } from './held'
 import { tellDeclined } from './memberships'
 import type { SaleWorld } from './memberships'
@@ -158,7 +159,7 @@ export async function refundLevel(tx: Tx, number: number, actor: Actor): Promise
 }
 
 /** The number of the order a purchase came with; null of one that was paid by itself. */
-export async function orderThatMade(tx: AnyDb, reference: string): Promise<number | null> {
+async function orderThatMade(tx: AnyDb, reference: string): Promise<number | null> {
   const [row] = await tx
     .select({ number: shopOrder.number })
     .from(orderLine)

@@ -1,6 +1,7 @@
 /** Baskets of people who are signed in, in the database. */
+import { lockPerson } from '../../db/lock-person'
 import { inTransaction } from '../../db/turn'
-import { asc, eq, lt, sql } from 'drizzle-orm'
+import { asc, eq, lt } from 'drizzle-orm'
 import { clockDate, clockMs } from '../../clock'
 import type { AnyDb, Tx } from '../../db/database'
 import { basketLine } from '../../db/schema'
@@ -23,7 +24,7 @@ export async function changeBasket(
   change: (lines: KeptLine[]) => KeptLine[],
 ): Promise<KeptLine[]> {
   return inTransaction(db, async tx => {
-    await tx.execute(sql`select 1 from person where id = ${personId} for update`)
+    await lockPerson(tx, personId)
     return changeBasketIn(tx, personId, change)
   })
 }

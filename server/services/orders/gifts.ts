@@ -1,6 +1,7 @@
 /** What buying gives: to whoever bought it, or as a gift to whoever has its link. */
+import { lockPerson } from '../../db/lock-person'
 import { inTransaction } from '../../db/turn'
-import { and, eq, sql } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import { clockDate } from '../../clock'
 import type { AnyDb, Tx } from '../../db/database'
 import { oneTimeLink, orderLine, shopOrder } from '../../db/schema'
@@ -107,7 +108,7 @@ export async function takeGift(db: AnyDb, world: OrderWorld, token: string, pers
     const id = orderOf(link)
     if (!link || !id) throw new Problem('not-found')
     if (link.usedAt) throw new Problem('gift-taken')
-    await tx.execute(sql`select 1 from person where id = ${personId} for update`)
+    await lockPerson(tx, personId)
     const [order] = await tx.select().from(shopOrder).where(eq(shopOrder.id, id)).for('update')
     if (!order?.paidAt || order.state === 'refunded') throw new Problem('gift-taken')
     const lines = await tx.select().from(orderLine).where(eq(orderLine.orderId, id)).orderBy(orderLine.position)

@@ -10,8 +10,8 @@ import { hashOf, newId } from '../secrets/tokens'
 import { stillKept } from '../shop/reserved'
 
 /** Milliseconds something is kept for whoever stands at the till, and for an order nobody has paid yet. */
-export const tillMs = 20 * 60_000
-export const unpaidMs = 30 * 60_000
+const tillMs = 20 * 60_000
+const unpaidMs = 30 * 60_000
 
 /** Pieces of one product together: whatever lines they stand in. */
 export function piecesOf(lines: readonly BasketLine[]): Map<string, number> {
@@ -66,7 +66,7 @@ export const mostKept = {
 } as const
 
 export type Keeper = { person: string } | { network: string }
-export const keeperName = (keeper: Keeper): string =>
+const keeperName = (keeper: Keeper): string =>
   'person' in keeper ? `person:${keeper.person}` : `network:${hashOf(keeper.network)}`
 
 interface KeepAsk {
@@ -189,7 +189,7 @@ export async function keptUntil(tx: AnyDb, till: string): Promise<Date | null> {
 /** It is free from now on; that it was kept is known for a while, and counts. */
 const free = (tx: Tx, which: SQL | undefined) =>
   tx.update(stockReserved).set({ until: clockDate() }).where(and(which, stillKept()))
-export const letTillGo = (tx: Tx, till: string) => free(tx, eq(stockReserved.till, till))
+const letTillGo = (tx: Tx, till: string) => free(tx, eq(stockReserved.till, till))
 export const letOrderGo = (tx: Tx, order: string) => free(tx, eq(stockReserved.orderId, order))
 
 /** What was paid leaves the store. Answers products of which less was there than was sold: none is counted below nothing. */

@@ -8,7 +8,7 @@ export interface KeptLine extends BasketLine {
 
 /** Of one product, and of different ones. */
 export const mostPieces = 9999
-export const mostLines = 100
+const mostLines = 100
 
 /** How many somebody typed; throws `not-a-count` for anything but a whole number that can be bought. */
 export function countTyped(text: string | undefined, least: 0 | 1 = 1): number {

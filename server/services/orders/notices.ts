@@ -13,7 +13,7 @@ import { noteNotice, noticeBecame } from '../payments/ledger'
 import type { TakenNotice } from '../payments/ledger'
 import { orderWorld } from './world'
 
-export const noticeInput = z.strictObject({
+const noticeInput = z.strictObject({
   id: z.string().min(1).max(100),
   reference: z.string().min(1).max(100),
   kind: z.enum(noticeKinds),

@@ -1,5 +1,5 @@
 /** Placing an order: one transaction, however often it is asked for; and giving it up again. */
-import { and, eq, lte, sql } from 'drizzle-orm'
+import { and, eq, lte } from 'drizzle-orm'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { codesUsed, quoteBasket } from '../../../core/orders/basket-quote'
 import type { BasketQuote } from '../../../core/orders/basket-quote'
@@ -7,6 +7,7 @@ import type { FrozenOrder } from '../../../core/orders/order'
 import { categoriesAround, givesOf } from '../../../core/kinds/product'
 import { isTaxed } from '../../../core/tax/tax-trail'
 import { clockDate } from '../../clock'
+import { lockPerson } from '../../db/lock-person'
 import type { AnyDb, Tx } from '../../db/database'
 import { orderLine, shopOrder, till } from '../../db/schema'
 import { inOneTurn } from '../../db/turn'
@@ -45,7 +46,7 @@ export interface PlaceAsk {
 export async function placeOrder(db: AnyDb, ask: PlaceAsk): Promise<{ order: OrderRow; fresh: boolean }> {
   const { holder } = ask
   return inOneTurn(db, async tx => {
-    if ('person' in holder) await tx.execute(sql`select 1 from person where id = ${holder.person} for update`)
+    if ('person' in holder) await lockPerson(tx, holder.person)
     const [row] = await tx
       .select()
       .from(till)
@@ -204,7 +205,7 @@ export async function backToBasket(
   personId: string | null,
 ): Promise<KeptLine[] | null> {
   return inOneTurn(db, async tx => {
-    if (personId !== null) await tx.execute(sql`select 1 from person where id = ${personId} for update`)
+    if (personId !== null) await lockPerson(tx, personId)
     const [order] = await tx.select().from(shopOrder).where(eq(shopOrder.id, id)).for('update')
     const isTheirs = order && (order.personId === null || order.personId === personId)
     if (!isTheirs || !canHappen(order, 'backToBasket')) return null

@@ -106,5 +106,5 @@ export const wentOut = (tx: Tx, { id }: Pick<MoneyBackRow, 'id'>) =>
   tx.update(moneyBack).set({ doneAt: clockDate() }).where(eq(moneyBack.id, id))
 
 /** What staff must see to: money nobody asked for, come in or gone out. */
-export const strayKinds = ['besides', 'unasked'] as const satisfies readonly NoticeBecame[]
+const strayKinds = ['besides', 'unasked'] as const satisfies readonly NoticeBecame[]
 export const isStray = () => and(isNull(paymentNotice.seenAt), inArray(paymentNotice.became, [...strayKinds]))

@@ -1,6 +1,7 @@
 /** What staff must see to: money that came in and nobody had asked for, and money that went out unasked. */
-import { and, desc, eq, isNull, or, sql } from 'drizzle-orm'
+import { and, desc, eq, isNull, or } from 'drizzle-orm'
 import { clockDate } from '../../clock'
+import { lockPerson } from '../../db/lock-person'
 import type { AnyDb, Tx } from '../../db/database'
 import { moneyBack, paymentNotice, person, purchase, shopOrder } from '../../db/schema'
 import { Problem } from '../../problem'
@@ -49,8 +50,6 @@ export async function listMatters(db: AnyDb, { rights }: Worker): Promise<Paymen
   }))
 }
 
-export const countMatters = (db: AnyDb): Promise<number> => db.$count(paymentNotice, isStray())
-
 /** What it is about is locked, so that money back is counted one after the other. */
 async function locked(tx: Tx, number: number) {
   const [known] = await tx.select().from(paymentNotice).where(eq(paymentNotice.number, number))
@@ -65,7 +64,7 @@ async function locked(tx: Tx, number: number) {
     .from(shopOrder)
     .where(eq(shopOrder.reference, reference))
   const who = bought?.person ?? ordered?.person
-  if (who) await tx.execute(sql`select 1 from person where id = ${who} for update`)
+  if (who) await lockPerson(tx, who)
   await tx.select().from(shopOrder).where(eq(shopOrder.reference, reference)).for('update')
   await tx.select().from(purchase).where(eq(purchase.reference, reference)).for('update')
   const [notice] = await tx.select().from(paymentNotice).where(eq(paymentNotice.number, number)).for('update')

@@ -115,7 +115,7 @@ async function queueNotice(
 }
 
 /** Written down first, then sent: what cannot be sent now is taken up by the job. Answers whether it was taken already. */
-export async function tell(told: PaymentTold, id?: string): Promise<boolean> {
+async function tell(told: PaymentTold, id?: string): Promise<boolean> {
   const notice = await queueNotice(db(), told, leaseSeconds, id)
   try {
     await sendNotice(notice)

@@ -24,11 +24,11 @@ import type { FilterWorld } from './filter/people-filter'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
-export const bulkWho = z.union([
+const bulkWho = z.union([
   z.strictObject({ ids: z.array(z.string()).min(1, 'Nobody is chosen.').max(10_000) }),
   z.strictObject({ query: peopleQuery.omit({ after: true }) }),
 ])
-export const bulkWhat = z.discriminatedUnion('do', [
+const bulkWhat = z.discriminatedUnion('do', [
   z.strictObject({
     do: z.literal('giveLevel'),
     level: z.string(),

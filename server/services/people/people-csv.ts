@@ -37,7 +37,7 @@ export interface ImportPlan {
   problems: LineProblem[]
 }
 
-export const mostImported = 20_000
+const mostImported = 20_000
 const columns = ['name', 'email', 'levels', 'roles'] as const
 
 /** Reads the file against the live rules and the people there are. Nothing is changed. */

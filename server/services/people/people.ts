@@ -23,7 +23,7 @@ import { refuseLastKeeper } from '../standing/keepers'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
-export const standings = ['active', 'waiting', 'unconfirmed', 'suspended', 'declined'] as const
+const standings = ['active', 'waiting', 'unconfirmed', 'suspended', 'declined'] as const
 
 export type Standing = (typeof standings)[number]
 
@@ -41,7 +41,7 @@ export interface ListedPerson {
 
 const standing = sql<Standing>`case when person.declined_at is not null then 'declined' when person.suspended_at is not null then 'suspended' when person.confirmed_at is null then 'unconfirmed' when person.approved_at is null then 'waiting' else 'active' end`
 
-export const stages = ['signedUp', 'confirmed', 'approved', 'bought'] as const
+const stages = ['signedUp', 'confirmed', 'approved', 'bought'] as const
 
 const reached: Record<(typeof stages)[number], SQL | undefined> = {
   signedUp: undefined,
@@ -62,7 +62,7 @@ export const peopleQuery = z.strictObject({
 
 export type PeopleQuery = z.infer<typeof peopleQuery>
 
-export const pageSize = 100
+const pageSize = 100
 
 const searched = {
   both: sql`person.find_text`,

@@ -41,7 +41,7 @@ export interface Key {
   within: string
 }
 /** 52 bits of a hash: what is found is decided again, so two that meet cost nothing but work. */
-export const keyOf = ({ found, shows, need, within }: Key): number =>
+const keyOf = ({ found, shows, need, within }: Key): number =>
   Number.parseInt(hash('sha256', JSON.stringify([found, shows, need, within]), 'hex').slice(0, 13), 16)
 
 const nowhere = ''

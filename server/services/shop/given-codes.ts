@@ -25,8 +25,8 @@ export type Holder = { person: string } | { guest: string }
 
 const hours = 3_600_000
 /** Milliseconds a use is kept: of a guest as long as a visit, of a person longer where nobody waits for it. */
-export const keptMs = { guest: 2 * hours, limited: 48 * hours, unlimited: 30 * 24 * hours } as const
-export const longestCode = 200
+const keptMs = { guest: 2 * hours, limited: 48 * hours, unlimited: 30 * 24 * hours } as const
+const longestCode = 200
 
 interface Found {
   offer: Offer

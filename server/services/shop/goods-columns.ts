@@ -25,7 +25,7 @@ const amount = (cell: string, { currency }: Columns): Cell => {
 const day = (cell: string): Cell =>
   !cell || isDate(cell) ? { value: cell || null } : { problem: `“${cell.slice(0, 40)}” is no day such as 2026-11-24.` }
 
-export const whole =
+const whole =
   (most: number) =>
   (cell: string): Cell => {
     if (!cell) return { value: null }

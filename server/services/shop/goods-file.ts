@@ -93,7 +93,7 @@ export function wholeOf(before: Whole, { given }: GoodsLine): Whole {
 }
 
 /** As many goods come in one file. */
-export const mostGoods = 200_000
+const mostGoods = 200_000
 
 export type Whole = Record<string, unknown>
 

@@ -12,7 +12,7 @@ import type { Worker } from '../live/worker'
 import { contentOf } from '../versions/versions'
 import { partedGoods, rightsOfGoods } from './goods-csv'
 
-export const mostTogether = 5000
+const mostTogether = 5000
 const shape = productKind.input.shape
 export const goodsTogether = z.strictObject({
   products: z

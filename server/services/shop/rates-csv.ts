@@ -14,17 +14,7 @@ import type { Worker } from '../live/worker'
 import { draftContents, readState } from '../versions/versions'
 import type { Actor } from '../../trace'
 
-export const rateColumns = [
-  'id',
-  'tax',
-  'country',
-  'region',
-  'postcodes',
-  'category',
-  'percent',
-  'delivery',
-  'name',
-] as const
+const rateColumns = ['id', 'tax', 'country', 'region', 'postcodes', 'category', 'percent', 'delivery', 'name'] as const
 type Column = (typeof rateColumns)[number]
 
 export interface RatesPlan {

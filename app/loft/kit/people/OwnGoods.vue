@@ -51,19 +51,17 @@ async function make() {
     ...(loft.draft.gates ?? []).map(gate => gate.id),
   ])
   const path = freePath(`/shop/${key}`, loft.index)
-  const params = { kind: 'category', key }
+  // With its gate, or not at all: without, it would be everybody's.
   const made = await run(() =>
-    loft.act('POST things/:kind', { params: { kind: 'category' }, body: { id: key, title: name, path } }),
+    loft.steps(
+      () => [
+        { do: 'add', kind: 'category', thing: { id: key, title: name, path } },
+        loft.entryStep('gate', key, { id: key, name: `${name} only`, on: { category: key }, ...gateOf() }),
+      ],
+      `the category ${name}`,
+    ),
   )
   if (!made) return
-  loft.change('gate', key, { id: key, name: `${name} only`, on: { category: key }, ...gateOf() })
-  await loft.settled()
-  const refusal = loft.refused[`gate ${key}`]
-  // Without its gate it would be everybody's.
-  if (refusal) {
-    await run(() => loft.act('DELETE things/:kind/:key', { params }))
-    return void (problem.value = refusal)
-  }
   asking.value = false
   done.value = `${name} is in the draft, at ${path}.`
 }

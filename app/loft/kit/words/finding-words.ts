@@ -66,7 +66,7 @@ const words: { [C in FindingCode]: (names: FindingNames, facts: FactsOfFinding<C
   'stock-without-price': ({ what }) => `${what} may count the stock and change no price, which the name promises.`,
 }
 
-export const findingWords = ({ code, facts }: Finding, names: FindingNames): string =>
+const findingWords = ({ code, facts }: Finding, names: FindingNames): string =>
   (words[code] as (names: FindingNames, facts: unknown) => string)(names, facts)
 
 /** The words with the names of the draft. */

@@ -142,6 +142,68 @@ describe('from a rule to a page that holds', () => {
     await first.getByRole('button', { name: /Undo the change of Steeks/ }).click()
     await first.getByText('The draft holds no changes').waitFor()
   })
+
+  it('what was done in several rooms is taken back from any of them, in order, and over nothing done since', async () => {
+    const [keeper, other] = [await newPage(), await newPage()]
+    const goTo = async (page: Page, place: string, tab: string) => {
+      await page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: place }).click()
+      await page
+        .getByRole('navigation', { name: `Of ${place.toLowerCase()}` })
+        .getByRole('link', { name: tab })
+        .click()
+    }
+    const say = async (page: Page, name: string, value: string) => {
+      await page.getByRole('textbox', { name, exact: true }).fill(value)
+      await page.getByRole('textbox', { name, exact: true }).press('Enter')
+    }
+    const valueOf = (page: Page, name: string) => page.getByRole('textbox', { name, exact: true }).inputValue()
+    const back = async (said: string) => {
+      await keeper.evaluate(() => (document.activeElement as HTMLElement).blur())
+      await keeper.keyboard.press('Control+z')
+      await keeper.getByRole('status').filter({ hasText: said }).waitFor()
+    }
+
+    await comeIn(keeper, application.url, 'ines', '/loft?thing=page:steeks&tier=maker')
+    await why(keeper).getByRole('button', { name: 'Edit the gate Steeks' }).click()
+    await why(keeper).getByRole('button', { name: '+ or' }).first().click()
+    await keeper.keyboard.type('classrooms')
+    await keeper.keyboard.press('Enter')
+    await saved(keeper)
+    await goTo(keeper, 'Who', 'Levels')
+    const price = await valueOf(keeper, 'Price of Maker')
+    await say(keeper, 'Price of Maker', '7.50')
+    await goTo(keeper, 'Door', 'Landings')
+    const landing = await valueOf(keeper, 'Where landing 1 leads')
+    await say(keeper, 'Where landing 1 leads', '/join')
+    await goTo(keeper, 'Shop', 'Taxes')
+    const rates = keeper.getByRole('table', { name: 'Base rates by place and category' })
+    const rate = await rates.getByRole('button').first().textContent()
+    await rates.getByRole('button').first().click()
+    await rates.getByRole('textbox').first().fill('24')
+    await rates.getByRole('textbox').first().press('Enter')
+    await rates.getByText('24 %').first().waitFor()
+
+    // The last first, whatever room one is in.
+    await back('Taken back: the change of rate')
+    await expect.poll(() => rates.getByRole('button').first().textContent()).toBe(rate)
+    await goTo(keeper, 'Door', 'Landings')
+    await back('Taken back: the change of landing')
+    await expect.poll(() => valueOf(keeper, 'Where landing 1 leads')).toBe(landing)
+    // In another window the level is changed meanwhile: that stays, and it is said.
+    await comeIn(other, application.url, 'ines', '/loft/groups')
+    await goTo(other, 'Who', 'Levels')
+    expect(await valueOf(other, 'Price of Maker')).toBe('7.50')
+    const sent = other.waitForResponse(one => one.url().endsWith('/entries/level/maker'))
+    await say(other, 'Price of Maker', '9.00')
+    expect((await sent).status()).toBe(200)
+    await keeper.evaluate(() => (document.activeElement as HTMLElement).blur())
+    await keeper.keyboard.press('Control+z')
+    await keeper.getByRole('alert').filter({ hasText: 'was changed since, last by Ines Varga' }).waitFor()
+    await goTo(keeper, 'Who', 'Levels')
+    await keeper.reload()
+    expect(await valueOf(keeper, 'Price of Maker')).toBe('9.00')
+    expect(price).not.toBe('9.00')
+  })
 })
 
 describe('the site, as each tier gets it', () => {

@@ -75,6 +75,11 @@ function keep(place: Place, category: string, of: string, text: string) {
 function toggleDelivery(rate: Rate) {
   loft.change('rate', rate.id, { ...rate, delivery: rate.delivery === 'free' ? undefined : 'free' })
 }
+/** Enter takes what was typed. It goes no further: the cell it leads back to would open again. */
+function take(event: KeyboardEvent, row: number, category: string) {
+  ;(event.target as HTMLElement).blur()
+  close(row, category)
+}
 function close(row: number, category: string) {
   editing.value = null
   void nextTick(() => document.getElementById(`rate-${row}-${category}`)?.focus())
@@ -174,7 +179,7 @@ const shownRates = (place: Parameters<typeof cellRates>[0], category: string) =>
                 v-if="editing?.place === row && editing.category === category"
                 class="flex justify-end gap-1 px-1 py-0.5"
                 @keydown.esc.stop="close(row, category)"
-                @keydown.enter="close(row, category)">
+                @keydown.enter.prevent="take($event, row, category)">
                 <label
                   v-for="one in taxes"
                   :key="one.id"

@@ -4,4 +4,8 @@
  */
 let known: readonly string[] = []
 export const knowKinds = (names: readonly string[]): void => void (known = names)
-export const knownKinds = (): readonly string[] => known
+/** Throws before the list of kinds is loaded: with none, every target would be an address elsewhere. */
+export function knownKinds(): readonly string[] {
+  if (!known.length) throw new Error('The list of kinds is asked for before it is there.')
+  return known
+}

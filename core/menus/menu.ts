@@ -1,4 +1,6 @@
 /** Which items of a menu a visitor sees, and how. */
+// Which targets are things is known once the list of kinds is there.
+import '../kinds/kinds'
 import type { Resource } from '../kinds/kinds'
 import { targetPlace, targetThing } from '../kinds/target'
 import type { Menu, MenuItem } from '../kinds/menu-item'

@@ -7,7 +7,7 @@ import type { Gate } from '../rulebook/gate'
 import type { Visitor } from '../visitor/visitor'
 import { siteWords } from '../site-words/site-words'
 import { PageQuestions } from './questions'
-import { mostWays, waysTo } from './ways-to'
+import { mostWays, wayName, waysTo } from './ways-to'
 import type { WaysAsk } from './ways-to'
 
 const nowMs = Date.parse('2026-11-24T10:00:00Z')
@@ -92,5 +92,23 @@ describe('what would let a visitor in', () => {
     expect(plain[0]).toContain('as Maker')
     expect(poster[0]).toContain('as Guild')
     expect([ways({}), ways({ from: 'poster' })]).toEqual([plain, poster])
+  })
+
+  it('has a short name: the first level or role on the way that has one', () => {
+    const { levels = [], roles = [] } = wexlowRulebook
+    const quiet = {
+      ...wexlowRulebook,
+      levels: levels.map(one => (one.id === 'maker' ? { ...one, shown: false } : one)),
+      roles: roles.map(one => (one.id === 'islander' ? { ...one, publicName: 'an islander' } : one)),
+    }
+    const name = (...ways: Parameters<typeof wayName>[1][number][]) =>
+      wayName(new CompiledRules(quiet, wexlowSite), ways)
+    expect(name([{ level: 'guild' }], [{ role: 'islander' }])).toBe('Guild')
+    expect(name([{ date: '2026-12-01' }, { level: 'guild' }])).toBe('Guild')
+    // A level that is not told of has no name.
+    expect(name([{ level: 'maker' }], [{ role: 'islander' }])).toBe('an islander')
+    expect(name([{ level: 'maker' }])).toBeNull()
+    expect(name([{ level: 'nothing' }], [{ date: '2026-12-01' }])).toBeNull()
+    expect(name()).toBeNull()
   })
 })

@@ -151,6 +151,34 @@ describe('a basket with tax', () => {
     ))
 })
 
+describe('a price that was typed with tax', () => {
+  const tax = (keepGross: boolean): Tax => ({
+    settings: { typed: 'withTax', origin: { country: 'IE' }, keepGross },
+    taxes: [{ id: 'vat' }],
+    rates: [
+      { id: 'ie', tax: 'vat', place: { country: 'IE' }, category: 'standard', percent: '23' },
+      { id: 'es', tax: 'vat', place: { country: 'ES' }, category: 'standard', percent: '21' },
+    ],
+  })
+  const at = (keepGross: boolean, amount: number, country: string) => {
+    const { fast, plain } = readings(tax(keepGross), { person: null })
+    const both = plain.both('loom-kit', amount, { country })
+    const [line] = fast.basket({ lines: [{ product: 'loom-kit', quantity: 1 }], sentTo: { country } }).lines
+    return { ...both, line }
+  }
+
+  it('has the tax of where it goes taken out, and keeps what it costs; or has the other put on', () => {
+    expect(at(true, 12_100, 'ES')).toMatchObject({ withoutTax: 10_000, withTax: 12_100 })
+    expect(at(true, 12_300, 'IE')).toMatchObject({ withoutTax: 10_000, withTax: 12_300 })
+    expect(at(false, 12_300, 'ES')).toMatchObject({ withoutTax: 10_000, withTax: 12_100 })
+    expect(at(false, 12_300, 'IE')).toMatchObject({ withoutTax: 10_000, withTax: 12_300 })
+    const kept = at(true, 0, 'ES').line!
+    const moved = at(false, 0, 'ES').line!
+    expect(kept.gross).toBe(12_000)
+    expect(moved.gross).toBe(Math.round((12_000 / 1.23) * 1.21))
+  })
+})
+
 describe('taxes that exceptions put on top of each other', () => {
   it('build on those that are on no ring', () => {
     const rate = (tax: string) => ({ id: tax, tax, place: {}, category: 'standard', percent: '10' })

@@ -1,0 +1,17 @@
+/** For `npm run mutants`: only the tests of the core, each change tried by the tests that come by it. */
+export default {
+  testRunner: 'vitest',
+  vitest: { configFile: 'scripts/mutants.vitest.ts', related: false },
+  plugins: ['@stryker-mutator/vitest-runner'],
+  coverageAnalysis: 'perTest',
+  concurrency: 2,
+  timeoutMS: 20_000,
+  disableTypeChecks: false,
+  // What is said, and what is looked up by name, is not what decides.
+  mutator: { excludedMutations: ['StringLiteral', 'Regex', 'ObjectLiteral', 'ArrayDeclaration'] },
+  reporters: ['clear-text', 'progress-append-only'],
+  clearTextReporter: { allowColor: false, reportTests: false, reportScoreTable: true },
+  tempDirName: 'node_modules/.cache/mutants',
+  ignorePatterns: ['.nuxt', '.output', '.data', 'docs', 'public', 'app/pages', 'patches'],
+  allowConsoleColors: false,
+}

@@ -1,0 +1,17 @@
+/**
+ * How well the tests of `core/` hold what it says: one operator is changed at a time, and a test must notice.
+ * `npm run mutants -- core/gates` tries a folder or a file; without a name all of what decides is tried, which takes hours.
+ */
+import { spawnSync } from 'node:child_process'
+import { bin, root } from './steps.mjs'
+
+const deciding = ['core/conditions', 'core/gates', 'core/rulebook', 'core/pages', 'core/shop', 'core/tax', 'core/money.ts']
+const asked = process.argv.slice(2)
+const files = (asked.length ? asked : deciding).flatMap(path =>
+  path.endsWith('.ts') || path.includes('.ts:') ? [path] : [`${path}/**/*.ts`, `!${path}/**/*.test.ts`],
+)
+const { status } = spawnSync(bin('stryker'), ['run', 'scripts/mutants.config.mjs', '--mutate', files.join(',')], {
+  cwd: root,
+  stdio: 'inherit',
+})
+process.exitCode = status ?? 1

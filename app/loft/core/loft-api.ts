@@ -105,10 +105,28 @@ const readText = (text: string): unknown => {
 export async function loftText(name: ActionName, asked?: Loose): Promise<string | undefined> {
   const { method, path } = addressOf(name, asked)
   const body = asked?.body
+  return answerTo(path, method, body === undefined ? undefined : { type: 'application/json', of: JSON.stringify(body) })
+}
+
+/** Sends a file as it is to an action that reads one. */
+export async function loftFile<N extends ActionName>(
+  name: N,
+  file: Blob,
+  query: Record<string, unknown> = {},
+): Promise<LoftAnswer<N>> {
+  const { method, path } = addressOf(name, { query })
+  return readText((await answerTo(path, method, { type: 'text/csv', of: file })) ?? '') as LoftAnswer<N>
+}
+
+async function answerTo(
+  path: string,
+  method: string,
+  body?: { type: string; of: BodyInit },
+): Promise<string | undefined> {
   const answer = await fetch(`/api/loft/${path}`, {
     method,
-    headers: { ...askedAsRole(), ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
-    ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    headers: { ...askedAsRole(), ...(body ? { 'content-type': body.type } : {}) },
+    ...(body ? { body: body.of } : {}),
   }).catch(() => null)
   if (!answer) throw new Refusal('offline', 'The server does not answer. What you typed is still here; try again.', {})
   if (answer.status === 204) return undefined

@@ -56,7 +56,7 @@ async function invite() {
 }
 const file = {
   title: 'People from a file',
-  to: 'people/import',
+  to: 'POST people/import' as const,
   empty: { people: 0, problems: [] } as Plan,
   taken: ({ people }: Plan) =>
     `${counted(people, 'person', 'people')} taken over. They choose a password by mail when they first sign in.`,

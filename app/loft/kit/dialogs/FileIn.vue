@@ -1,6 +1,6 @@
 <script setup lang="ts" generic="P extends { problems: { line: number; column?: string; message: string }[] }">
 import type { Ref } from 'vue'
-import { askedAsRole } from '~/loft/core/seen-as-role'
+import { loftFile, Refusal } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Field from '~/loft/kit/fields/Field.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
@@ -16,7 +16,7 @@ const open = defineModel<boolean>('open', { required: true })
 const props = defineProps<{
   of: {
     title: string
-    /** Where it is sent. */ to: string
+    /** The action that reads it. */ to: 'POST people/import' | 'POST products/import' | 'POST taxes/import'
     /** What is told of a file nothing is wrong with, before what the server says. */ empty: P
     /** What is said once it is taken over. */ taken(plan: P): string
   }
@@ -30,14 +30,13 @@ watch(open, () => {
   plan.value = file.value = null
 })
 async function send(dry: boolean): Promise<P> {
-  const answer = await fetch(`/api/loft/${props.of.to}${dry ? '?dry=1' : ''}`, {
-    method: 'POST',
-    body: file.value!,
-    headers: { ...askedAsRole(), 'content-type': 'text/csv' },
-  })
-  const told = (await answer.json()) as Partial<P> & { detail?: string }
-  if (!answer.ok && !told.problems) throw new Error(told.detail ?? 'That did not work.')
-  return { ...props.of.empty, ...told }
+  try {
+    return { ...props.of.empty, ...(await loftFile(props.of.to, file.value!, dry ? { dry: 1 } : {})) }
+  } catch (error) {
+    // What is wrong in which line is told in its place.
+    if (error instanceof Refusal && error.extra.problems) return { ...props.of.empty, ...(error.extra as Partial<P>) }
+    throw error
+  }
 }
 async function look(event: Event) {
   file.value = (event.target as HTMLInputElement).files?.[0] ?? null

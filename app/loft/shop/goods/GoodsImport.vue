@@ -8,7 +8,7 @@ const open = defineModel<boolean>('open', { required: true })
 const emit = defineEmits<{ changed: [] }>()
 const file = {
   title: 'Goods from a file',
-  to: 'products/import',
+  to: 'POST products/import' as const,
   empty: { added: 0, changed: 0, same: 0, counted: 0, problems: [] } as GoodsPlan,
   taken: ({ added, changed, counted: anew }: GoodsPlan) =>
     `${counted(added + changed, 'product')} in the draft. Nothing of them is on the site before it is published${anew ? '; stock and cost hold at once' : ''}.`,

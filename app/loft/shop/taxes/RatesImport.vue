@@ -9,7 +9,7 @@ const open = defineModel<boolean>('open', { required: true })
 const loft = useLoft()
 const file = {
   title: 'Rates from a file',
-  to: 'taxes/import',
+  to: 'POST taxes/import' as const,
   empty: { added: 0, changed: 0, problems: [] } as RatesPlan,
   taken: ({ added, changed }: RatesPlan) =>
     `${counted(added + changed, 'rate')} in the draft. Nothing of them holds before it is published.`,

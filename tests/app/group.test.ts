@@ -1,4 +1,5 @@
-import { flushPromises } from '@vue/test-utils'
+import { flushPromises, mount } from '@vue/test-utils'
+import { getActivePinia } from 'pinia'
 import { describe, expect, it } from 'vitest'
 import EntryList from '../../app/loft/who/EntryList.vue'
 import Conflict from '../../app/loft/frame/Conflict.vue'
@@ -210,7 +211,15 @@ describe("a group's page", () => {
     expect(screen.loft.conflict).toMatchObject({ message: 'Mako changed this while you were editing.' })
     expect(screen.loft.conflict!.mine).toMatchObject({ open: { any: [{}, { role: { anyOf: ['classroom'] } }] } })
     expect(screen.loft.conflict!.theirs).toMatchObject({ body: theirs })
-    expect(Conflict).toBeTruthy()
+    const told = mount(Conflict, { attachTo: document.body, global: { plugins: [getActivePinia()!] } })
+    expect(told.text()).toContain('Mako changed this while you were editing.')
+    expect(told.text()).toMatch(/theirs.*yours.*Classrooms/s)
+    await told
+      .findAll('button')
+      .find(one => one.text().startsWith('Keep mine'))!
+      .trigger('click')
+    expect(screen.loft.conflict).toBeNull()
+    told.unmount()
   })
 })
 

@@ -5,7 +5,15 @@
 import { spawnSync } from 'node:child_process'
 import { bin, root } from './steps.mjs'
 
-const deciding = ['core/conditions', 'core/gates', 'core/rulebook', 'core/pages', 'core/shop', 'core/tax', 'core/money.ts']
+const deciding = [
+  'core/conditions',
+  'core/gates',
+  'core/rulebook',
+  'core/pages',
+  'core/shop',
+  'core/tax',
+  'core/money.ts',
+]
 const asked = process.argv.slice(2)
 const files = (asked.length ? asked : deciding).flatMap(path =>
   path.endsWith('.ts') || path.includes('.ts:') ? [path] : [`${path}/**/*.ts`, `!${path}/**/*.test.ts`],

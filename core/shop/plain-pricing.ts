@@ -2,7 +2,7 @@
  * The plain reading of offers: everything looked up and worked out anew for every question, in exact decimals. Slow and
  * easy to check; the compiled one is held to it by test.
  */
-import Big from 'big.js'
+import { decimal, Fraction, rounded } from '../exact'
 import { PlainDecider } from '../gates/plain-decider'
 import type { RuleSet } from '../gates/rule-set'
 import type { Product } from '../kinds/product'
@@ -247,12 +247,12 @@ const sum = (list: readonly number[]) => list.reduce((all, one) => all + one, 0)
 function reduced(base: number, off: Off): number {
   if ('price' in off) return off.price
   if ('amount' in off) return Math.max(0, base - off.amount)
-  return new Big(base).times(new Big(100).minus(off.percent)).div(100).round(0, Big.roundHalfUp).toNumber()
+  return rounded(new Fraction(100).sub(decimal(off.percent)).div(100).mul(base))
 }
 
 /** What a discount on the basket takes off a sum, in whole minor units, half rounded up; no more than there is. */
 function takenOff(sum: number, off: Off): number {
-  if ('percent' in off) return new Big(sum).times(off.percent).div(100).round(0, Big.roundHalfUp).toNumber()
+  if ('percent' in off) return rounded(decimal(off.percent).div(100).mul(sum))
   return sum - reduced(sum, off)
 }
 

@@ -1,5 +1,5 @@
 /** One change of many prices at once, exactly: by a part of a hundred, by an amount, or to an amount. */
-import Big from 'big.js'
+import { decimal, Fraction, rounded } from '../exact'
 
 /** `percent`: written, such as `-7.5`. `amount`: minor units, more or less. `price`: minor units. */
 export type PriceChange = { percent: string } | { amount: number } | { price: number }
@@ -11,11 +11,8 @@ export type PriceChange = { percent: string } | { amount: number } | { price: nu
 export function changedPrice(price: number, change: PriceChange, step = 1): number {
   if ('price' in change) return change.price
   const moved =
-    'amount' in change
-      ? new Big(price).plus(change.amount)
-      : new Big(price).times(new Big(change.percent).plus(100)).div(100)
-  const stepped = moved.div(step).round(0, Big.roundHalfUp).times(step)
-  return Math.max(0, stepped.toNumber())
+    'amount' in change ? new Fraction(price).add(change.amount) : decimal(change.percent).add(100).div(100).mul(price)
+  return Math.max(0, rounded(moved.div(step)) * step)
 }
 
 /** What was typed as a change, such as `+5 %`, `-0.50` or `12.90`; null where it is none. `readAmount` reads an amount without a sign. */

@@ -1,5 +1,5 @@
 /** Reductions compiled: percentages as whole ten-thousandths, so that what is exact in decimals is exact in whole numbers. */
-import Big from 'big.js'
+import { decimal } from '../exact'
 import type { Off } from '../rulebook/shop-rules'
 
 /** Ten-thousandths of a percent in the whole: at most four decimals are written. */
@@ -13,7 +13,7 @@ export interface Reduction {
 export function compiledReduction(off: Off): Reduction {
   if ('price' in off) return { kind: 'price', value: off.price }
   if ('amount' in off) return { kind: 'amount', value: off.amount }
-  return { kind: 'percent', value: new Big(off.percent).times(10_000).toNumber() }
+  return { kind: 'percent', value: decimal(off.percent).mul(10_000).valueOf() }
 }
 
 /** `base × part / whole`, half rounded up, exact whatever the size. */

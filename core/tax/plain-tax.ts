@@ -2,7 +2,7 @@
  * The plain reading of taxes: every rate looked at for every line, in fractions. Slow and easy to check; the compiled
  * one is tested against it.
  */
-import Fraction from 'fraction.js'
+import { Fraction, rounded } from '../exact'
 import { PlainDecider } from '../gates/plain-decider'
 import type { RuleSet } from '../gates/rule-set'
 import type { Condition } from '../conditions/condition'
@@ -279,9 +279,6 @@ export class PlainTax {
 }
 
 const told = ({ applied }: Rates): AppliedRate[] => applied.map(({ part: _, ...rate }) => rate)
-
-/** Half up. */
-const rounded = (value: Fraction): number => Number((2n * value.n + value.d) / (2n * value.d))
 
 /** Percentages have at most four decimals, and so does what is multiplied of them have an end. */
 const decimal = (value: Fraction): string => value.toString(100)

@@ -8,7 +8,8 @@ import { taxOf } from './compiled-tax'
 import type { CompiledTax, GoodsEntry, Picked } from './compiled-tax'
 import type { OwnTax } from './own-tax'
 import type { Address } from '../site/place'
-import { one, percentWords, Ratio } from './ratio'
+import type { Ratio } from './ratio'
+import { one, percentWords } from './ratio'
 import { shownNote } from './shown-note'
 import { untaxed } from './terms'
 import type { CompiledRate, Exception, Terms } from './terms'
@@ -216,7 +217,7 @@ export class Taxer {
         withoutTax,
         taxes: terms.parts.map(part => part.times(withoutTax)),
         withTax: terms.factor.times(withoutTax),
-        inside: typed === 'withTax' ? percentWords(new Ratio(inside.n - inside.d, inside.d)) : undefined,
+        inside: typed === 'withTax' ? percentWords(inside.minus(one)) : undefined,
       }
       ofTerms.set(inside, made)
     }

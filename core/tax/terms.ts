@@ -1,16 +1,14 @@
 /** What applies somewhere: the rates that were picked, with what exceptions make of them, and what each comes to. */
-import Big from 'big.js'
 import type { z } from 'zod'
 import type { exception, rate } from '../rulebook/shop-rules'
+import { decimal } from '../exact'
 import { one, percentWords, Ratio } from './ratio'
 import type { AppliedRate, LeftOutRate } from './tax-trail'
 
 export type Rate = z.infer<typeof rate>
 export type Exception = z.infer<typeof exception>
 
-/** Ten-thousandths of a percent in the whole: at most four decimals are written. */
-const percentWhole = 1_000_000n
-const percentParts = (percent: string | number): bigint => BigInt(new Big(percent).times(10_000).toFixed(0))
+const partOf = (percent: string | number): Ratio => new Ratio(decimal(percent).div(100))
 
 export interface CompiledTaxKind {
   id: string
@@ -55,13 +53,21 @@ export function termsOf(
   const { parts, below, factor } = partsOf(left)
   const applied = left.map(({ rate, tax, called, percent, named }, i): AppliedRate => {
     const onTopOf = below[i]!.map(k => left[k]!.rate)
-    return { rate, tax, called, percent: decimal(percent), onTopOf, contribution: percentWords(parts[i]!), ...named }
+    return {
+      rate,
+      tax,
+      called,
+      percent: decimalWords(percent),
+      onTopOf,
+      contribution: percentWords(parts[i]!),
+      ...named,
+    }
   })
   return { applied, leftOut, parts, factor }
 }
 
 /** A percentage without what does not count: `13.50` is `13.5`. */
-const decimal = (percent: string | number): string => percentWords(new Ratio(percentParts(percent), percentWhole))
+const decimalWords = (percent: string | number): string => percentWords(partOf(percent))
 
 /** What is worked out of: a rate that applies, and the taxes it is taken on top of. */
 interface Standing {
@@ -93,7 +99,7 @@ function partsOf(rates: readonly Standing[]): Parts {
     const made = now.map(i => {
       below[i] = on.get(i)!.filter(k => parts[k])
       const base = plus(below[i].map(k => parts[k]!))
-      return base.times(new Ratio(percentParts(rates[i]!.percent), percentWhole))
+      return base.times(partOf(rates[i]!.percent))
     })
     now.forEach((i, n) => (parts[i] = made[n]!))
     waiting = waiting.filter(i => !now.includes(i))
@@ -103,5 +109,5 @@ function partsOf(rates: readonly Standing[]): Parts {
 
 /** One and all of them. */
 function plus(parts: readonly Ratio[]): Ratio {
-  return parts.reduce((all, { n, d }) => new Ratio(all.n * d + n * all.d, all.d * d), one)
+  return parts.reduce((all, part) => all.plus(part), one)
 }

@@ -32,6 +32,15 @@ const cell = (page: Page, thing: string, tier: number) =>
   page.locator(`[id="cell-${thing.replaceAll(' ', '_')}-${tier}"]`)
 const why = (page: Page) => page.getByRole('region', { name: 'Why' })
 const strip = (page: Page) => page.getByRole('region', { name: 'The draft' })
+/** Lets others in as well, by a gate that is being edited. */
+async function orAlso(page: Page, who: string): Promise<void> {
+  await why(page).getByRole('button', { name: '+ or' }).first().click()
+  // What is typed before the field stands there is typed into nothing.
+  await page.locator('[role=combobox]:focus').waitFor()
+  await page.keyboard.type(who.toLowerCase())
+  await page.getByRole('option', { name: who, exact: true }).waitFor()
+  await page.keyboard.press('Enter')
+}
 const saved = (page: Page) => expect.poll(() => strip(page).textContent()).not.toContain('saving')
 
 describe('from a rule to a page that holds', () => {
@@ -121,20 +130,18 @@ describe('from a rule to a page that holds', () => {
       await comeIn(page, application.url, who, '/loft?thing=page:steeks&tier=maker')
       await why(page).getByRole('button', { name: 'Edit the gate Steeks' }).click()
     }
-    await why(first).getByRole('button', { name: '+ or' }).first().click()
-    await first.keyboard.type('classrooms')
-    await first.keyboard.press('Enter')
+    await orAlso(first, 'Classrooms')
     await strip(first).getByText('1 change in the draft').waitFor()
     await saved(first)
 
-    await why(second).getByRole('button', { name: '+ or' }).first().click()
-    await second.keyboard.type('islanders')
-    await second.keyboard.press('Enter')
+    await orAlso(second, 'Islanders')
     const told = second.getByRole('alertdialog', { name: 'Changed meanwhile' })
     await told.getByText('Ines Varga changed this').waitFor()
     expect(await told.textContent()).toMatch(/theirs.*Classrooms.*yours.*Islanders/)
+    const kept = second.waitForResponse(one => one.url().endsWith('/entries/gate/steeks') && one.ok())
     await told.getByRole('button', { name: 'Keep mine' }).click()
     await told.waitFor({ state: 'detached' })
+    await kept
     await strip(second).getByText('1 change in the draft').waitFor()
     await first.reload()
     await why(first).getByText('Islanders').waitFor()
@@ -165,9 +172,7 @@ describe('from a rule to a page that holds', () => {
 
     await comeIn(keeper, application.url, 'ines', '/loft?thing=page:steeks&tier=maker')
     await why(keeper).getByRole('button', { name: 'Edit the gate Steeks' }).click()
-    await why(keeper).getByRole('button', { name: '+ or' }).first().click()
-    await keeper.keyboard.type('classrooms')
-    await keeper.keyboard.press('Enter')
+    await orAlso(keeper, 'Classrooms')
     await saved(keeper)
     await goTo(keeper, 'Who', 'Levels')
     const price = await valueOf(keeper, 'Price of Maker')

@@ -148,6 +148,9 @@ export function isDate(text: string): boolean {
 
 export const isTime = (text: string) => /^([01]\d|2[0-3]):[0-5]\d$/.test(text)
 export const minutesOf = (time: string) => Number(time.slice(0, 2)) * 60 + Number(time.slice(3))
+/** Back: minutes of a day as `HH:MM`. */
+export const timeOf = (minutes: number): string =>
+  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
 
 /** A local date, `YYYY-MM-DD`, as people of a locale read it; default English. */
 export const dayWords = (date: string, locale = 'en'): string =>

@@ -1,3 +1,4 @@
+import { wexlowFrame } from '../../tests/support/wexlow-frame'
 import { describe, expect, it } from 'vitest'
 import type { Site } from '../site/site'
 import { CompiledRules } from '../gates/compiled'
@@ -13,10 +14,7 @@ const guest: Visitor = { person: null }
 const maker: Visitor = { person: { id: 'p-pia' }, levels: [{ level: 'maker', since: '2026-01-01T00:00:00Z' }] }
 const site = {
   bravik: 'site/1',
-  name: 'Wexlow Mill',
-  timezone: 'Europe/Dublin',
-  currency: 'EUR',
-  locale: 'en-IE',
+  ...wexlowFrame,
   pages: [
     { id: 'wool', title: 'Wool', path: '/wool' },
     { id: 'washing', title: 'Washing wool', path: '/wool/washing', parent: 'wool' },

@@ -5,6 +5,10 @@ export interface Named {
   name: string
 }
 
+/** What one of a list is called: by its id where it has no name, or is not there. */
+export const called = (list: readonly { id: string; name?: string | undefined }[] | undefined, id: string): string =>
+  list?.find(one => one.id === id)?.name ?? id
+
 interface Names {
   byId: ReadonlyMap<string, Named>
   /** All that are called that, in small letters. */

@@ -1,4 +1,5 @@
 /** Taxes, other terms of tax and ways of delivery as sentences. */
+import { called } from './names'
 import type { Rulebook } from '../rulebook/rulebook'
 import type { Delivery } from '../rulebook/shop-rules'
 import type { GoodsEntry, ShownEntry } from '../tax/compiled-tax'
@@ -22,8 +23,6 @@ export const showingSpots = { list: 'in lists', basket: 'in the basket', pay: 'w
 export const showingWords = { withTax: 'with tax', withoutTax: 'without tax' } as const
 const spots = Object.keys(showingSpots) as (keyof typeof showingSpots)[]
 
-const called = (list: readonly { id: string; name: string }[], id: string) =>
-  list.find(one => one.id === id)?.name ?? id
 const onTop = (taxes: readonly string[], lexicon: Lexicon) =>
   `on top of ${taxes.length ? andWords(taxes.map(id => called(lexicon.taxes, id))) : 'nothing'}`
 const taxedOrNot = { taxed: 'taxed', free: 'not taxed' } as const

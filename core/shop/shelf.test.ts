@@ -1,3 +1,4 @@
+import { wexlowFrame } from '../../tests/support/wexlow-frame'
 import { describe, expect, it } from 'vitest'
 import type { Site } from '../site/site'
 import { CompiledRules } from '../gates/compiled'
@@ -10,10 +11,7 @@ import type { ShelfAsk } from './shelf'
 
 const site = {
   bravik: 'site/1',
-  name: 'Wexlow Mill',
-  timezone: 'Europe/Dublin',
-  currency: 'EUR',
-  locale: 'en-IE',
+  ...wexlowFrame,
   categories: [
     { id: 'yarn', title: 'Yarn', path: '/yarn' },
     { id: 'lace', title: 'Lace', path: '/yarn/lace', parent: 'yarn' },

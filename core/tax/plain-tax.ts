@@ -2,7 +2,7 @@
  * The plain reading of taxes: every rate looked at for every line, in fractions. Slow and easy to check; the compiled
  * one is tested against it.
  */
-import { Fraction, rounded } from '../exact'
+import { decimal, decimalText, Fraction, rounded } from '../exact'
 import { PlainDecider } from '../gates/plain-decider'
 import type { RuleSet } from '../gates/rule-set'
 import type { Condition } from '../conditions/condition'
@@ -259,7 +259,7 @@ export class PlainTax {
         rate,
         tax,
         called,
-        percent: decimal(new Fraction(percent)),
+        percent: decimalText(decimal(percent)),
         onTopOf,
         contribution: percentOf(part),
         ...named,
@@ -280,6 +280,4 @@ export class PlainTax {
 
 const told = ({ applied }: Rates): AppliedRate[] => applied.map(({ part: _, ...rate }) => rate)
 
-/** Percentages have at most four decimals, and so does what is multiplied of them have an end. */
-const decimal = (value: Fraction): string => value.toString(100)
-const percentOf = (part: Fraction): string => decimal(part.mul(100))
+const percentOf = (part: Fraction): string => decimalText(part.mul(100))

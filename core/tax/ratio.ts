@@ -1,5 +1,5 @@
 /** A part of a whole, exact whatever the size, taken of amounts in whole minor units. */
-import { Fraction, rounded } from '../exact'
+import { decimalText, Fraction, rounded } from '../exact'
 
 const largestSafe = Number.MAX_SAFE_INTEGER
 
@@ -36,7 +36,7 @@ export class Ratio {
 
   /** In percent, as a decimal such as `"13.5"`. Only of what has an end in decimals, as percentages and products of them have. */
   get percent(): string {
-    return this.exact.mul(100).toString(mostDecimals)
+    return decimalText(this.exact.mul(100))
   }
 
   /** Of an amount, half rounded up. */
@@ -48,9 +48,4 @@ export class Ratio {
   }
 }
 
-/** More than products of a few percentages have. */
-const mostDecimals = 100
-
 export const one = new Ratio(new Fraction(1))
-
-export const percentWords = (part: Ratio): string => part.percent

@@ -9,7 +9,7 @@ import type { CompiledTax, GoodsEntry, Picked } from './compiled-tax'
 import type { OwnTax } from './own-tax'
 import type { Address } from '../site/place'
 import type { Ratio } from './ratio'
-import { one, percentWords } from './ratio'
+import { one } from './ratio'
 import { shownNote } from './shown-note'
 import { untaxed } from './terms'
 import type { CompiledRate, Exception, Terms } from './terms'
@@ -217,7 +217,7 @@ export class Taxer {
         withoutTax,
         taxes: terms.parts.map(part => part.times(withoutTax)),
         withTax: terms.factor.times(withoutTax),
-        inside: typed === 'withTax' ? percentWords(inside.minus(one)) : undefined,
+        inside: typed === 'withTax' ? inside.minus(one).percent : undefined,
       }
       ofTerms.set(inside, made)
     }

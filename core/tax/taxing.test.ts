@@ -12,7 +12,7 @@ import { offersOf } from '../shop/compiled-offers'
 import { Pricer } from '../shop/pricer'
 import type { Visitor } from '../visitor/visitor'
 import { Fraction } from '../exact'
-import { percentWords, Ratio } from './ratio'
+import { Ratio } from './ratio'
 import { PlainTax } from './plain-tax'
 import { Taxer } from './taxer'
 import { isTaxed, sum } from './tax-trail'
@@ -210,7 +210,7 @@ describe('a ratio', () => {
   })
 
   it('is said in percent', () => {
-    const said = ([n, d]: [number, number]) => percentWords(new Ratio(new Fraction(n, d)))
+    const said = ([n, d]: [number, number]) => new Ratio(new Fraction(n, d)).percent
     expect(
       (
         [

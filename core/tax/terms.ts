@@ -1,8 +1,8 @@
 /** What applies somewhere: the rates that were picked, with what exceptions make of them, and what each comes to. */
 import type { z } from 'zod'
 import type { exception, rate } from '../rulebook/shop-rules'
-import { decimal } from '../exact'
-import { one, percentWords, Ratio } from './ratio'
+import { decimal, decimalText } from '../exact'
+import { one, Ratio } from './ratio'
 import type { AppliedRate, LeftOutRate } from './tax-trail'
 
 export type Rate = z.infer<typeof rate>
@@ -59,7 +59,7 @@ export function termsOf(
       called,
       percent: decimalWords(percent),
       onTopOf,
-      contribution: percentWords(parts[i]!),
+      contribution: parts[i]!.percent,
       ...named,
     }
   })
@@ -67,7 +67,7 @@ export function termsOf(
 }
 
 /** A percentage without what does not count: `13.50` is `13.5`. */
-const decimalWords = (percent: string | number): string => percentWords(partOf(percent))
+const decimalWords = (percent: string | number): string => decimalText(decimal(percent))
 
 /** What is worked out of: a rate that applies, and the taxes it is taken on top of. */
 interface Standing {

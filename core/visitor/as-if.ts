@@ -1,8 +1,9 @@
 /** One thing a visitor could be, hold or come with besides: what they are looked at as if they did. */
-import { addDuration, localInstant, localTime, minutesOf, weekdays } from '../calendar'
+import { addDuration, localInstant, localTime, minutesOf, timeOf, weekdays } from '../calendar'
 import type { LocalTime, Weekday } from '../calendar'
 import { textParts } from './request-parts'
 import type { TextPart } from './request-parts'
+import { withBought, withRequest } from './visitor'
 import type { Visitor } from './visitor'
 
 type Said<K extends string, V = string> = { [P in K]: V }
@@ -49,17 +50,8 @@ interface Module<P> {
 /** Somebody in particular nobody is: whoever is signed in as if. */
 const somebody = { id: 'somebody' }
 const signedIn = (visitor: Visitor): Visitor => (visitor.person ? visitor : { ...visitor, person: somebody })
-const request = (visitor: Visitor, more: NonNullable<Visitor['request']>): Visitor => ({
-  ...visitor,
-  request: { ...visitor.request, ...more },
-})
-const at = (visitor: Visitor, ms: number) => request(visitor, { at: new Date(ms).toISOString() })
-const past = (visitor: Visitor, more: NonNullable<Visitor['bought']>): Visitor => ({
-  ...signedIn(visitor),
-  bought: { ...visitor.bought, ...more },
-})
-const clockText = (minutes: number) =>
-  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
+const at = (visitor: Visitor, ms: number) => withRequest(visitor, { at: new Date(ms).toISOString() })
+const past = (visitor: Visitor, more: NonNullable<Visitor['bought']>) => withBought(signedIn(visitor), more)
 const numeral = (value: string) => (/^\d{1,15}$/.test(value) ? Number(value) : null)
 
 /** In the order in which they are offered, tried and made so. */
@@ -113,8 +105,7 @@ const modules: { [K in AsIfKey]: Module<Parts[K]> } = {
     read: (fact, more = 'true') => ({ fact, value: JSON.parse(more) as string | number | boolean }),
   },
   date: {
-    apply: (visitor, { date }, { local, timezone }) =>
-      at(visitor, localInstant(date, clockText(local.minutes), timezone)),
+    apply: (visitor, { date }, { local, timezone }) => at(visitor, localInstant(date, timeOf(local.minutes), timezone)),
     read: date => (Number.isNaN(Date.parse(`${date}T00:00:00Z`)) ? null : { date }),
   },
   weekday: {
@@ -133,21 +124,21 @@ const modules: { [K in AsIfKey]: Module<Parts[K]> } = {
     read: time => (/^\d\d:\d\d$/.test(time) ? { time } : null),
   },
   at: {
-    apply: (visitor, part) => request(visitor, part),
+    apply: (visitor, part) => withRequest(visitor, part),
     read: value => (Number.isNaN(Date.parse(value)) ? null : { at: value }),
   },
   ...(Object.fromEntries(
     textParts.map(key => [
       key,
       {
-        apply: (visitor: Visitor, part: object) => request(visitor, part),
+        apply: (visitor: Visitor, part: object) => withRequest(visitor, part),
         read: (value: string) => ({ [key]: value }),
       },
     ]),
   ) as unknown as { [K in TextPart]: Module<Parts[K]> }),
   // A region lies in the country it begins with (ISO 3166-2).
   region: {
-    apply: (visitor, { region }) => request(visitor, { region, country: region.split('-')[0]! }),
+    apply: (visitor, { region }) => withRequest(visitor, { region, country: region.split('-')[0]! }),
     read: region => ({ region }),
   },
 }

@@ -32,3 +32,13 @@ export const visitor = z.strictObject({
     .optional(),
 })
 export type Visitor = z.infer<typeof visitor>
+
+/** The same visitor, who asks so, or bought that, besides. */
+export const withRequest = (visitor: Visitor, more: NonNullable<Visitor['request']>): Visitor => ({
+  ...visitor,
+  request: { ...visitor.request, ...more },
+})
+export const withBought = (visitor: Visitor, more: NonNullable<Visitor['bought']>): Visitor => ({
+  ...visitor,
+  bought: { ...visitor.bought, ...more },
+})

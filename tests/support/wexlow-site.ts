@@ -1,4 +1,5 @@
 /** The demo's things as rules see them, without a database. */
+import { wexlowFrame } from './wexlow-frame'
 import { Contents } from '../../core/editions/contents'
 import type { Version } from '../../core/editions/contents'
 import type { Site } from '../../core/site/site'
@@ -12,9 +13,4 @@ export const wexlowVersions: Version[] = wexlowThings().map(({ kind, key, thing 
   body: { id: key, ...split(kind, thing).body },
 }))
 
-export const wexlowSite: Site = new Contents(wexlowVersions, {
-  name: 'Wexlow Mill',
-  timezone: 'Europe/Dublin',
-  currency: 'EUR',
-  locale: 'en-IE',
-}).site
+export const wexlowSite: Site = new Contents(wexlowVersions, wexlowFrame).site

@@ -2,6 +2,12 @@ import { Refusal } from './loft-api'
 
 /** What could not be read, by name, and how it is asked for again. */
 export const unread = shallowReactive(new Map<string, () => void>())
+/** Rises with each place: what is told late belongs to one that was left. */
+let place = 0
+export function forgetUnread(): void {
+  place++
+  unread.clear()
+}
 
 const isNone: ReadonlySet<string> = new Set(['not-allowed', 'not-found'])
 
@@ -12,11 +18,13 @@ const isNone: ReadonlySet<string> = new Set(['not-allowed', 'not-found'])
  * @param what As it is named in a sentence: “the editions”.
  */
 export async function reading<T>(what: string, ask: () => Promise<T>, take: (found: T) => void): Promise<void> {
+  const asked = place
   let found: T
   try {
     found = await ask()
   } catch (error) {
     if (error instanceof Refusal && isNone.has(error.code)) return
+    if (asked !== place) return
     return void unread.set(what, () => void reading(what, ask, take))
   }
   unread.delete(what)

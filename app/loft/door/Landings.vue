@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Condition } from '~~/core/conditions/condition'
 import type { Landing, LandingMoment } from '~~/core/rulebook/rulebook'
+import { called } from '~~/core/sentences/names'
 import { isSitePath } from '~~/core/shapes'
 import type { Visitor } from '~~/core/visitor/visitor'
 import { useLoft } from '~/loft/core/loft'
@@ -94,7 +95,7 @@ function add() {
 const leading = computed(() => landings.value.find(one => one.id === answer.value?.explanation?.landing))
 const findingsOf = (id: string) =>
   (answer.value?.findings ?? []).filter(one => one.place.kind === 'landing' && one.place.key === id)
-const tierName = (id: string) => loft.draft.tiers?.find(one => one.id === id)?.name ?? id
+const tierName = (id: string) => called(loft.draft.tiers, id)
 const fates: Record<string, string> = {
   leadsThere: 'leads there',
   notFor: 'not for them',

@@ -52,17 +52,28 @@ watch(
       return
     }
     const asked = text.value
-    const find = async () => ({
-      found: loft.may('people', 'look') ? (await askPeople({ search: asked })).people : [],
-      named: loft.may('firms', 'look') ? (await askNames(asked)).firms : [],
-      words: await loftApi('GET search', { query: { q: asked.trim().slice(0, longestSearch) } }),
-    })
-    await reading('what Find looks for', find, ({ found, named, words }) => {
-      if (text.value !== asked) return
-      said.value = words
-      people.value = found.slice(0, 20)
-      firms.value = named
-    })
+    /** Each by itself: what one of them cannot tell, the others still do. */
+    const find = <T,>(what: string, ask: () => Promise<T>, take: (found: T) => void) =>
+      reading(what, ask, found => text.value === asked && take(found))
+    await Promise.all([
+      loft.may('people', 'look') &&
+        find(
+          'the people',
+          () => askPeople({ search: asked }),
+          found => (people.value = found.people.slice(0, 20)),
+        ),
+      loft.may('firms', 'look') &&
+        find(
+          'the firms',
+          () => askNames(asked),
+          named => (firms.value = named.firms),
+        ),
+      find(
+        'words on the site',
+        () => loftApi('GET search', { query: { q: asked.trim().slice(0, longestSearch) } }),
+        words => (said.value = words),
+      ),
+    ])
   }, 150),
 )
 

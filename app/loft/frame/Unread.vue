@@ -1,12 +1,9 @@
 <script setup lang="ts">
-import { unread } from '~/loft/core/reading'
+import { forgetUnread, unread } from '~/loft/core/reading'
 
 /** What could not be read at the place one is at, so that nobody takes it for nothing. */
 const route = useRoute()
-watch(
-  () => route.path,
-  () => unread.clear(),
-)
+watch(() => [route.path, route.query.tab].join(), forgetUnread)
 const again = () => [...unread.values()].forEach(ask => ask())
 </script>
 

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { called } from '~~/core/sentences/names'
 import type { ListedInvitation } from '~~/server/services/people/invitations'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
@@ -19,8 +20,7 @@ async function load() {
 onMounted(load)
 const mayRevoke = (one: ListedInvitation) =>
   loft.may('people', 'change') && (one.firm === null || loft.may('firms', 'change'))
-const named = (entries: { id: string; name?: string }[] | undefined, id: string) =>
-  entries?.find(one => one.id === id)?.name ?? id
+const named = (entries: { id: string; name?: string }[] | undefined, id: string) => called(entries, id)
 function brings(one: ListedInvitation): string {
   const { levels, roles } = loft.live
   const words = [

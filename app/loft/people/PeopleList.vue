@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import type { Condition } from '~~/core/conditions/condition'
+import { called } from '~~/core/sentences/names'
 import type { ListedPerson, PeopleQuery, Standing } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople } from '~/loft/core/loft-api'
@@ -83,7 +84,7 @@ watch(
 )
 
 const live = computed(() => loft.live)
-const levelName = (id: string) => live.value.levels?.find(one => one.id === id)?.name ?? id
+const levelName = (id: string) => called(live.value.levels, id)
 const roleOf = (id: string) => live.value.roles?.find(one => one.id === id)
 const mayChange = computed(() => loft.may('people', 'change', ['levels']) || loft.may('people', 'change', ['roles']))
 const columns = computed(() => [

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { called } from '~~/core/sentences/names'
 import type { ListedPerson } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
@@ -25,7 +26,7 @@ const role = ref('')
 const confirmingStaff = ref(false)
 
 const live = computed(() => loft.live)
-const levelName = (id: string) => live.value.levels?.find(one => one.id === id)?.name ?? id
+const levelName = (id: string) => called(live.value.levels, id)
 const roleOf = (id: string) => live.value.roles?.find(one => one.id === id)
 const mayLevels = computed(() => loft.may('people', 'change', ['levels']))
 const mayRoles = computed(() => loft.may('people', 'change', ['roles']))

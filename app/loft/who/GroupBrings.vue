@@ -17,27 +17,32 @@ const firms = ref<{ id: string; name: string }[]>([])
 const door = ref<{ startLevel?: string | null; startRoles?: string[] }>({})
 watch(
   () => `${props.group.kind} ${props.group.id}`,
-  async () => {
+  () => {
     const { kind, id } = props.group
     firms.value = []
     door.value = {}
     if (kind === 'firm') return
+    const isStill = () => id === props.group.id && kind === props.group.kind
     if (loft.may('firms', 'look'))
-      await reading(
+      void reading(
         'the firms',
         () => loftApi('GET firms'),
-        all =>
-          (firms.value = all.filter(firm =>
+        all => {
+          if (!isStill()) return
+          firms.value = all.filter(firm =>
             kind === 'level'
               ? firm.levels.some(one => one.level === id && !isOver(one.until))
               : firm.roles.includes(id),
-          )),
+          )
+        },
       )
     if (loft.may('settings-sign-up', 'look'))
-      await reading(
+      void reading(
         'what signing up gives',
         () => loftApi('GET settings'),
-        ({ settings }) => (door.value = (settings['sign-up'] ?? {}) as typeof door.value),
+        ({ settings }) => {
+          if (isStill()) door.value = (settings['sign-up'] ?? {}) as typeof door.value
+        },
       )
   },
   { immediate: true },

@@ -1,6 +1,7 @@
 import { orOneOf } from '../../visitor/space/dimension'
 import type { Dimension } from '../../visitor/space/dimension'
-import { addressText, rangeOf, request } from '../../visitor/space/pieces'
+import { addressText, rangeOf } from '../../visitor/space/pieces'
+import { withRequest } from '../../visitor/visitor'
 import type { Range } from '../../visitor/space/pieces'
 import type ipaddr from 'ipaddr.js'
 import { network } from '../../shapes'
@@ -30,7 +31,7 @@ const networks: Dimension<Set<string>> = {
         if (at >= 0n && at <= most) signature.set(same.map(one => (isIn(at, one) ? '1' : '0')).join(''), at)
       for (const at of signature.values()) found.add(addressText(at, six))
     }
-    return [orOneOf(found, (visitor, from) => request(visitor, { address: from }))]
+    return [orOneOf(found, (visitor, from) => withRequest(visitor, { address: from }))]
   },
 }
 

@@ -1,6 +1,6 @@
 import type { Dimension } from '../../visitor/space/dimension'
 import { subsets } from '../../visitor/space/dimension'
-import { bought as past } from '../../visitor/space/pieces'
+import { withBought } from '../../visitor/visitor'
 import { isObject } from '../../shapes'
 import { triOf } from '../../tri'
 import { leaf } from './leaf'
@@ -10,8 +10,8 @@ const goods: Dimension<{ product: Set<string>; category: Set<string> }> = {
   held: true,
   start: () => ({ product: new Set(), category: new Set() }),
   pieces: ({ product, category }, space) => [
-    subsets([...product], (visitor, products) => past(visitor, { products }), space),
-    subsets([...category], (visitor, categories) => past(visitor, { categories }), space),
+    subsets([...product], (visitor, products) => withBought(visitor, { products }), space),
+    subsets([...category], (visitor, categories) => withBought(visitor, { categories }), space),
   ],
 }
 

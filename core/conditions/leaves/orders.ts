@@ -1,5 +1,6 @@
 import type { Dimension } from '../../visitor/space/dimension'
-import { bought, thresholds } from '../../visitor/space/pieces'
+import { thresholds } from '../../visitor/space/pieces'
+import { withBought } from '../../visitor/visitor'
 import { z } from 'zod'
 import { count } from '../../shapes'
 import { triOf } from '../../tri'
@@ -8,7 +9,7 @@ import { leaf } from './leaf'
 const amounts: Dimension<Set<number>> = {
   held: true,
   start: () => new Set(),
-  pieces: cuts => [thresholds(cuts, (visitor, orders) => bought(visitor, { orders }))],
+  pieces: cuts => [thresholds(cuts, (visitor, orders) => withBought(visitor, { orders }))],
 }
 
 export const orders = leaf(z.strictObject({ atLeast: count }), {

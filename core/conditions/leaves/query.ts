@@ -1,6 +1,6 @@
 import { orOneOf } from '../../visitor/space/dimension'
 import type { Cuts, Dimension } from '../../visitor/space/dimension'
-import { request } from '../../visitor/space/pieces'
+import { withRequest } from '../../visitor/visitor'
 import { z } from 'zod'
 import { choices, reference } from '../../shapes'
 import { triOf } from '../../tri'
@@ -11,7 +11,7 @@ const queries: Dimension<Map<string, Set<string>>> = {
   pieces: noted =>
     [...noted].map(([name, values]) =>
       orOneOf([...values, 'another value'], (visitor, value) =>
-        request(visitor, { query: { ...visitor.request?.query, [name]: value } }),
+        withRequest(visitor, { query: { ...visitor.request?.query, [name]: value } }),
       ),
     ),
 }

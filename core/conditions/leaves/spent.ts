@@ -1,5 +1,6 @@
 import type { Dimension } from '../../visitor/space/dimension'
-import { bought, thresholds } from '../../visitor/space/pieces'
+import { thresholds } from '../../visitor/space/pieces'
+import { withBought } from '../../visitor/visitor'
 import { z } from 'zod'
 import { minor } from '../../shapes'
 import { triOf } from '../../tri'
@@ -8,7 +9,7 @@ import { leaf } from './leaf'
 const amounts: Dimension<Set<number>> = {
   held: true,
   start: () => new Set(),
-  pieces: cuts => [thresholds(cuts, (visitor, spent) => bought(visitor, { spent }))],
+  pieces: cuts => [thresholds(cuts, (visitor, spent) => withBought(visitor, { spent }))],
 }
 
 export const spent = leaf(z.strictObject({ atLeast: minor }), {

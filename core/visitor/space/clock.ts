@@ -1,7 +1,8 @@
 /** When somebody asks: days from today on, and hours of the day, as the site's clock tells them. */
-import { localInstant, localTime } from '../../calendar'
+import { localInstant, localTime, timeOf } from '../../calendar'
+import { withRequest } from '../visitor'
 import type { Dimension } from './dimension'
-import { clockOf, plusDays, request } from './pieces'
+import { plusDays } from './pieces'
 import type { Piece } from './pieces'
 
 interface Noted {
@@ -16,7 +17,7 @@ interface Noted {
 export const clock: Dimension<Noted> = {
   start: () => ({ isUsed: false, days: new Set(), minutes: new Set(), weekday: false }),
   pieces: ({ isUsed, days: noted, minutes: hours, weekday }, { holdings, nowMs }) => {
-    if (!isUsed) return [[visitor => request(visitor, { at: new Date(nowMs).toISOString() })]]
+    if (!isUsed) return [[visitor => withRequest(visitor, { at: new Date(nowMs).toISOString() })]]
     const { timezone } = holdings
     const today = localTime(nowMs, timezone).date
     const cuts = [today, ...[...noted].filter(day => day > today).sort()]
@@ -30,8 +31,8 @@ export const clock: Dimension<Noted> = {
     return [
       days.flatMap(day =>
         minutes.map((minute): Piece => {
-          const at = localInstant(day, clockOf(minute), timezone)
-          return visitor => request(visitor, { at: new Date(at).toISOString() })
+          const at = localInstant(day, timeOf(minute), timezone)
+          return visitor => withRequest(visitor, { at: new Date(at).toISOString() })
         }),
       ),
     ]

@@ -6,16 +6,6 @@ import type { Visitor } from '../visitor'
 /** One piece of something: what a visitor in it is like. The first of each list is the plainest. */
 export type Piece = (visitor: Visitor) => Visitor
 
-export const request = (visitor: Visitor, more: NonNullable<Visitor['request']>): Visitor => ({
-  ...visitor,
-  request: { ...visitor.request, ...more },
-})
-
-export const bought = (visitor: Visitor, more: NonNullable<Visitor['bought']>): Visitor => ({
-  ...visitor,
-  bought: { ...visitor.bought, ...more },
-})
-
 export const thresholds = (cuts: ReadonlySet<number>, make: (visitor: Visitor, value: number) => Visitor): Piece[] =>
   cuts.size
     ? [0, ...cuts].map(
@@ -36,9 +26,6 @@ export const plusDays = (day: string, n: number) =>
   new Date(Date.parse(`${day}T00:00:00Z`) + n * dayMs).toISOString().slice(0, 10)
 
 export const nextDay = (day: string) => plusDays(day, 1)
-
-export const clockOf = (minutes: number) =>
-  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
 
 /** The latest start from which a duration has passed: looked for by halves, since calendars do not run backwards. */
 export function latestStart(at: number, duration: string, timezone: string): number {

@@ -1,16 +1,16 @@
 /** A word a request brings, such as the country it comes from: none, one that is named, or one nobody names. */
 import { requestParts, wordParts } from '../request-parts'
 import type { WordPart } from '../request-parts'
+import { withRequest } from '../visitor'
 import { orOneOf } from './dimension'
 import type { Cuts, Dimension } from './dimension'
-import { request } from './pieces'
 
 const dimensionOf = (part: WordPart): Dimension<Set<string>> => ({
   start: () => new Set(),
   pieces: named => [
     named.size
       ? orOneOf(new Set([...named, ...requestParts[part].others!]), (visitor, value) =>
-          request(visitor, { [part]: value }),
+          withRequest(visitor, { [part]: value }),
         )
       : [],
   ],

@@ -1,11 +1,12 @@
 <script setup lang="ts">
 import type { Explanation } from '~~/core/gates/explain'
+import { called } from '~~/core/sentences/names'
 import { useLoft } from '~/loft/core/loft'
 
 /** Of goods that open and are not sold, or whose price is not told: which gate decides, where several categories differ too. */
 const props = defineProps<{ explanation: Explanation }>()
 const loft = useLoft()
-const nameOf = (id: string) => loft.book.gates?.find(one => one.id === id)?.name ?? id
+const nameOf = (id: string) => called(loft.book.gates, id)
 const lines = computed(() => {
   const { price, take } = props.explanation.withheldBy ?? {}
   return [

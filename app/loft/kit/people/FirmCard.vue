@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { called } from '~~/core/sentences/names'
 import type { FirmView } from '~~/server/services/people/firms'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
@@ -21,8 +22,6 @@ const searching = ref(false)
 const search = ref('')
 const mayChange = computed(() => loft.may('firms', 'change'))
 const live = computed(() => loft.live)
-const nameOf = (list: { id: string; name?: string }[] | undefined, id: string) =>
-  list?.find(one => one.id === id)?.name ?? id
 const runs = (until: string | null) => !until || Date.parse(until) > Date.now()
 /** Who may not look at people is told how many there are. */
 const unnamed = computed(() => (props.firm.people.length ? 0 : (props.firm.count ?? 0)))
@@ -50,12 +49,12 @@ const shares = computed(() => [
   ...props.firm.levels
     .filter(one => runs(one.until))
     .map(held => {
-      const name = nameOf(live.value?.levels, held.level)
+      const name = called(live.value?.levels, held.level)
       const words = held.until ? `${name} until ${day(held.until)}` : name
       return { key: held.id, words, ends: `End ${name} of`, end: { endLevel: held.id } }
     }),
   ...props.firm.roles.map(role => {
-    const name = nameOf(live.value?.roles, role)
+    const name = called(live.value?.roles, role)
     return { key: role, words: name, ends: `Take ${name} from`, end: { takeRole: role } }
   }),
 ])

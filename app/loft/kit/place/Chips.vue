@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
-import { localInstant, localTime } from '~~/core/calendar'
+import { localInstant, localTime, timeOf } from '~~/core/calendar'
 import { countries } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -18,7 +18,7 @@ const listed = countries()
 const at = computed({
   get: () => {
     const local = localTime(loft.context.at ? Date.parse(loft.context.at) : Date.now(), zone.value)
-    return `${local.date}T${String(Math.floor(local.minutes / 60)).padStart(2, '0')}:${String(local.minutes % 60).padStart(2, '0')}`
+    return `${local.date}T${timeOf(local.minutes)}`
   },
   set: (value: string) => {
     const [date, time] = value.split('T')

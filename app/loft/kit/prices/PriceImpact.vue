@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { PriceImpact } from '~~/core/audit/prices-board'
 import { typedMoney } from '~~/core/money'
+import { called } from '~~/core/sentences/names'
 import { useLoft } from '~/loft/core/loft'
 import { counted } from '~/loft/kit/words/text-words'
 
@@ -9,7 +10,7 @@ const props = defineProps<{ impact: PriceImpact }>()
 const loft = useLoft()
 const money = (minor: number) => typedMoney(minor, loft.site.currency ?? 'EUR')
 const title = (id: string) => loft.index.get('product', id)?.title ?? id
-const tier = (id: string) => loft.tiers.find(one => one.id === id)?.name ?? id
+const tier = (id: string) => called(loft.tiers, id)
 const told = (move: { product: string; tier: string; before: number; after: number }) =>
   `${title(move.product)} for ${tier(move.tier)}, ${money(move.before)} to ${money(move.after)}`
 const shown = 3

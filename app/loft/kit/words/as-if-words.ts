@@ -2,6 +2,7 @@
 import { weekdays } from '~~/core/calendar'
 import type { Rulebook } from '~~/core/rulebook/rulebook'
 import type { Lexicon, Named } from '~~/core/sentences/lexicon'
+import { called } from '~~/core/sentences/names'
 import { dateText, moneyText } from '~~/core/sentences/values'
 import { countries, weekdayNames } from '~~/core/sentences/words'
 import { asIfKeyOf, asIfKeys, asIfText, readAsIf } from '~~/core/visitor/as-if'
@@ -28,7 +29,6 @@ interface AsIfWords<K extends AsIfKey> extends AsIfField {
 
 const named = (list: readonly { id: string; name?: string }[] | undefined): Named[] =>
   (list ?? []).map(({ id, name }) => ({ id, name: name ?? id }))
-const called = (list: readonly Named[], id: string) => list.find(one => one.id === id)?.name ?? id
 const whole = (value: string) => (/^\d{1,9}$/.test(value) ? Number(value) : null)
 
 /** Facts are given by what they are: apart, in the form. */

@@ -1,4 +1,5 @@
 import type { Rulebook } from '~~/core/rulebook/rulebook'
+import { called } from '~~/core/sentences/names'
 import type { StaffNames } from '~~/core/staff/say-staff-rule'
 import { staffKinds } from '~~/core/staff/staff-kinds'
 import type { StaffAction, StaffKind, StaffKindId } from '~~/core/staff/staff-kinds'
@@ -13,6 +14,6 @@ export const actionWords: Record<StaffAction, string> = {
 export const kindOf = (kind: StaffKindId): StaffKind => staffKinds[kind]
 
 export const staffNames = (book: Rulebook): StaffNames => ({
-  role: id => book.roles?.find(one => one.id === id)?.name ?? id,
-  audience: id => book.audiences?.find(one => one.id === id)?.name ?? id,
+  role: id => called(book.roles, id),
+  audience: id => called(book.audiences, id),
 })

@@ -1,15 +1,12 @@
 /** Somebody who could ask, in words: what is known of them and nothing else. */
-import { localTime } from '~~/core/calendar'
-import type { Lexicon, Named } from '~~/core/sentences/lexicon'
-import { dateText } from '~~/core/sentences/values'
+import { localTime, timeOf } from '~~/core/calendar'
+import type { Lexicon } from '~~/core/sentences/lexicon'
+import { called } from '~~/core/sentences/names'
+import { dateText, moneyText } from '~~/core/sentences/values'
 import type { AsIf } from '~~/core/visitor/as-if'
 import { textParts } from '~~/core/visitor/request-parts'
 import type { Visitor } from '~~/core/visitor/visitor'
 import { asIfWord } from './as-if-words'
-
-const called = (list: readonly Named[], id: string) => list.find(one => one.id === id)?.name ?? id
-const clock = (minutes: number) =>
-  `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`
 
 /** “somebody signed in with Maker, in Spain, on 1 Dec 2026 at 21:00”. */
 export function visitorWords(visitor: Visitor, lexicon: Lexicon, timezone: string, nowMs: number): string {
@@ -31,11 +28,11 @@ export function visitorWords(visitor: Visitor, lexicon: Lexicon, timezone: strin
     ...(bought.products ?? []).map(id => `who bought ${called(lexicon.things.product, id)}`),
     ...(bought.categories ?? []).map(id => `who bought from ${called(lexicon.things.category, id)}`),
     ...(bought.orders ? [`with ${bought.orders} orders`] : []),
-    ...(bought.spent ? [`who spent ${(bought.spent / 100).toFixed(2)}`] : []),
+    ...(bought.spent ? [`who spent ${moneyText(bought.spent, lexicon.moneyDigits)}`] : []),
     ...basket.map(line => `with ${called(lexicon.things.product, line.product)} in the basket`),
     ...Object.entries(facts).map(([id, value]) => `${called(lexicon.facts, id)}: ${String(value)}`),
     ...textParts.flatMap(part => (request[part] ? [asIfWord({ [part]: request[part] } as AsIf, lexicon)] : [])),
     ...Object.entries(request.query ?? {}).map(([name, value]) => `with ?${name}=${value}`),
-    ...(isNow ? [] : [`on ${dateText(local.date)} at ${clock(local.minutes)}`]),
+    ...(isNow ? [] : [`on ${dateText(local.date)} at ${timeOf(local.minutes)}`]),
   ].join(', ')
 }

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { rateName, taxNames } from '~~/core/sentences/lexicon'
+import { called } from '~~/core/sentences/names'
 import { termCalled } from '~~/core/sentences/say-tax'
 import { trailLines } from '~~/core/shop/trail-words'
 import type { DeliveryTaxed, TaxedLine } from '~~/core/tax/tax-trail'
@@ -14,7 +15,7 @@ const loft = useLoft()
 const { money } = useMoney()
 const names = computed((): TrailNames => {
   const lexicon = { ...loft.lexicon, ...taxNames(loft.book) }
-  const tax = (id: string) => lexicon.taxes.find(one => one.id === id)?.name ?? id
+  const tax = (id: string) => called(lexicon.taxes, id)
   return {
     term: id => termCalled(loft.book.tax, id, lexicon),
     rate: id => {

@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { called } from '~~/core/sentences/names'
 import type { PaymentMatter } from '~~/server/services/payments/matters'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
@@ -23,7 +24,7 @@ onMounted(load)
 defineExpose({ load })
 const mayGiveBack = computed(() => loft.may('orders', 'change', ['refunds']))
 const maySee = computed(() => loft.may('orders', 'change', ['state']))
-const levelName = (id: string) => loft.live.levels?.find(one => one.id === id)?.name ?? id
+const levelName = (id: string) => called(loft.live.levels, id)
 const says = ({ what, amount }: PaymentMatter) => {
   const sum = amount === null ? 'Money' : money(amount)
   return what === 'besides' ? `${sum} came in that nobody had asked for` : `${sum} went out that nobody had asked back`

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Offer } from '~~/core/rulebook/shop-rules'
+import { called } from '~~/core/sentences/names'
 import { useLoft } from '~/loft/core/loft'
 import { askPrices } from './questions'
 import type { WeighedOffer } from './questions'
@@ -23,7 +24,7 @@ watch(
   },
   { immediate: true },
 )
-const tierName = (id: string) => loft.tiers.find(one => one.id === id)?.name ?? id
+const tierName = (id: string) => called(loft.tiers, id)
 const whom = computed(() =>
   Object.entries(weighed.value?.impact.byTier ?? {}).map(([tier, n]) => `${tierName(tier)} ${n}`),
 )

@@ -6,6 +6,7 @@ import { dayWords } from '~~/core/calendar'
 import { minorDigits, typedMoney } from '~~/core/money'
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { plural } from '~~/core/sentences/lexicon'
+import { called } from '~~/core/sentences/names'
 import { trailLines } from '~~/core/shop/trail-words'
 import { useLoft } from '~/loft/core/loft'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -30,7 +31,7 @@ const emit = defineEmits<{ offer: [id: string]; say: [text: string] }>()
 const loft = useLoft()
 const sayFinding = useFindingWords()
 const money = (minor: number) => typedMoney(minor, loft.site.currency ?? 'EUR')
-const tierName = (id: string) => loft.tiers.find(one => one.id === id)?.name ?? id
+const tierName = (id: string) => called(loft.tiers, id)
 const product = computed(() => loft.index.get('product', props.answer.trail.product))
 const lines = computed(() =>
   trailLines(props.answer.trail, { offers: props.offers, money, day: date => dayWords(date, 'en-GB') }),

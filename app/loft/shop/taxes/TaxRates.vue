@@ -2,6 +2,7 @@
 import type { z } from 'zod'
 import { placesOf } from '~~/core/audit/tax-board'
 import type { rate as rateSchema } from '~~/core/rulebook/shop-rules'
+import { called } from '~~/core/sentences/names'
 import { placeName } from '~~/core/sentences/place-name'
 import type { Place } from '~~/core/site/place'
 import { useLoft } from '~/loft/core/loft'
@@ -120,7 +121,7 @@ const isUnder = (place: Place) =>
   depth(place) === 1 && places.value.some(one => one.country === place.country && depth(one) === 0)
 const nameIn = (place: Place) =>
   isUnder(place) && !place.region ? placeName({ startsWith: place.startsWith }) : placeName(place)
-const tierName = (id: string) => loft.tiers.find(one => one.id === id)?.name ?? id
+const tierName = (id: string) => called(loft.tiers, id)
 function arrow(event: KeyboardEvent, row: number, at: number) {
   const moves: Record<string, [number, number]> = {
     ArrowUp: [-1, 0],

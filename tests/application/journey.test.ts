@@ -195,7 +195,7 @@ describe('from a rule to a page that holds', () => {
     await back('Taken back: the change of landing')
     await expect.poll(() => valueOf(keeper, 'Where landing 1 leads')).toBe(landing)
     // In another window the level is changed meanwhile: that stays, and it is said.
-    await comeIn(other, application.url, 'ines', '/loft/groups')
+    await comeIn(other, application.url, 'ines', '/loft/who')
     await goTo(other, 'Who', 'Levels')
     expect(await valueOf(other, 'Price of Maker')).toBe('7.50')
     const sent = other.waitForResponse(one => one.url().endsWith('/entries/level/maker'))

@@ -1,5 +1,6 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
+import { nextTick } from 'vue'
 import DraftStrip from '../../app/loft/kit/publish/DraftStrip.vue'
 import Editions from '../../app/loft/editions/Editions.vue'
 import LoftLayout from '../../app/layouts/loft.vue'
@@ -164,6 +165,19 @@ describe('editions', () => {
     expect(text()).toContain('level Patron')
     expect(text()).toMatch(/Edition 2 would move \d+ cells/)
     expect(text()).toContain('1 Nov 2026, 08:00 · Wexlow Mill')
+  })
+
+  it('stay out where they are taken out while the draft is still being weighed', async () => {
+    const { find, text } = await editions()
+    const box = find('Publish Patron') as HTMLInputElement
+    for (const _ of ['out', 'in', 'out']) {
+      box.click()
+      await nextTick()
+    }
+    await flushPromises()
+    expect(box.checked).toBe(false)
+    expect(text()).toContain('1 of 2 ticked')
+    expect(text()).not.toContain('ticked with it')
   })
 
   it('go out whole, with a note, and say why not', async () => {

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { traceVerb } from '~~/core/trace/trace-actions'
+import { useTurns } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
@@ -26,12 +27,12 @@ const to = (changes: Partial<typeof asked.value>) => {
   return `/loft/activity?${new URLSearchParams([['tab', 'changes'], ...narrowing])}`
 }
 
-let turn = 0
+const turn = useTurns()
 async function load(before?: number) {
-  const mine = ++turn
+  const isLast = turn()
   const query = Object.fromEntries(Object.entries(asked.value).filter(([, value]) => value))
   const answer = await run(() => loftApi('GET trace', { query: { ...query, ...(before ? { before } : {}) } }))
-  if (!answer || mine !== turn) return
+  if (!answer || !isLast()) return
   lines.value = before ? [...(lines.value ?? []), ...answer.lines] : answer.lines
   more.value = answer.more
 }

@@ -4,6 +4,7 @@ import { Bar } from 'vue-chartjs'
 import type { ActivityKind } from '~~/core/activity-kinds'
 import type { ActivitySummary, ListedActivity } from '~~/server/services/activity/activity'
 import { appKindOf } from '~/kinds/kinds'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
@@ -25,13 +26,13 @@ const summary = ref<ActivitySummary | null>(null)
 const list = ref<{ title: string; rows: ListedActivity[]; count: number } | null>(null)
 const listed = computed(() => list.value?.rows.reduce((sum, row) => sum + row.times, 0) ?? 0)
 
-watch(
+watchLast(
   [days, kind],
-  async () => {
-    summary.value =
-      (await run(() =>
-        loftApi('GET activity', { query: { days: days.value, ...(kind.value ? { kind: kind.value } : {}) } }),
-      )) ?? null
+  async isLast => {
+    const found = await run(() =>
+      loftApi('GET activity', { query: { days: days.value, ...(kind.value ? { kind: kind.value } : {}) } }),
+    )
+    if (isLast()) summary.value = found ?? null
   },
   { immediate: true },
 )

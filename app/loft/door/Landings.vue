@@ -4,6 +4,7 @@ import type { Landing, LandingMoment } from '~~/core/rulebook/rulebook'
 import { called } from '~~/core/sentences/names'
 import { isSitePath } from '~~/core/shapes'
 import type { Visitor } from '~~/core/visitor/visitor'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -45,17 +46,18 @@ watch(
   },
   { immediate: true },
 )
-watch(
+watchLast(
   [() => loft.board, tier, moment, refused],
-  async () => {
+  async isLast => {
     if (!loft.board) return
     const visitor: Visitor | null = tiers.value.find(one => one.id === tier.value)?.visitor ?? null
-    answer.value = await askDoor('landings', {
+    const found = await askDoor('landings', {
       which: 'draft',
       visitor,
       on: moment.value,
       refused: refused.value ? { kind: 'page', id: refused.value } : null,
     })
+    if (isLast()) answer.value = found
   },
   { immediate: true },
 )

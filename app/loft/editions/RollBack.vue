@@ -2,6 +2,7 @@
 import { nameOf } from '~~/core/editions/contents'
 import type { SentVersion } from '~~/server/services/console/start'
 import { changeKind, changeName } from '~/loft/core/changed-words'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -36,12 +37,13 @@ const wouldWords = (now: SentVersion | undefined, before: SentVersion | undefine
 const { left, chosen, tick } = useTicks(() => (differing.value ?? []).map(one => one.name))
 /** So many are offered one by one; more go back together, or thing by thing by their history. */
 const most = 300
-watch(edition, async number => {
+watchLast(edition, async isLast => {
+  const number = edition.value
   then.value = null
   left.value = new Set()
   if (number === null) return
   const found = await run(() => loftApi('GET editions/:number', { params: { number } }))
-  if (found && edition.value === number) then.value = found.versions
+  if (found && isLast()) then.value = found.versions
 })
 async function goBack(atOnce: boolean) {
   const body = { expects: loft.edition, atOnce, ...(left.value.size ? { chosen: chosen.value } : {}) }

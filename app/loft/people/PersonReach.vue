@@ -6,6 +6,7 @@ import type { Visitor } from '~~/core/visitor/visitor'
 import { described } from '~/kinds/described'
 import type { ChosenThing } from '~/kinds/described'
 import { appKindOf } from '~/kinds/kinds'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import FindField from '~/loft/kit/fields/FindField.vue'
 import GateEditor from '~/loft/kit/gates/GateEditor.vue'
@@ -21,10 +22,12 @@ const answer = ref<PersonAnswer | null>(null)
 const explanation = ref<Explanation | null>(null)
 const chosen = ref(-1)
 const filter = ref('')
-watch(
+watchLast(
   [() => loft.board, () => props.visitor],
-  async () => {
-    if (loft.board) answer.value = await askPerson('reaches', { visitor: props.visitor, which: 'live' })
+  async isLast => {
+    if (!loft.board) return
+    const found = await askPerson('reaches', { visitor: props.visitor, which: 'live' })
+    if (isLast()) answer.value = found
   },
   { immediate: true },
 )

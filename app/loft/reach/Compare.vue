@@ -6,6 +6,7 @@ import type { Kind, Resource, Right } from '~~/core/kinds/kinds'
 import { kindNames, kindPlurals } from '~~/core/sentences/words'
 import { described } from '~/kinds/described'
 import { appKindOf } from '~/kinds/kinds'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
@@ -65,12 +66,10 @@ watch([one, two, kind, text], remember)
 
 const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
 const answer = shallowRef<CompareAnswer | null>(null)
-let turn = 0
-watch(
+watchLast(
   [one, two, kind, text, within, which, () => loft.board],
-  async () => {
+  async isLast => {
     if (!loft.board) return
-    const mine = ++turn
     const found = await askReach('compare', {
       one: one.value,
       two: two.value,
@@ -79,7 +78,7 @@ watch(
       within: within.value,
       text: text.value,
     })
-    if (mine === turn) answer.value = found
+    if (isLast()) answer.value = found
   },
   { immediate: true },
 )

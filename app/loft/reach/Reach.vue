@@ -8,6 +8,7 @@ import type { AsIf } from '~~/core/visitor/as-if'
 import { described } from '~/kinds/described'
 import type { ChosenThing } from '~/kinds/described'
 import { appKindOf } from '~/kinds/kinds'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
 import type { Cells } from '~/loft/core/worker/questions'
@@ -85,9 +86,9 @@ const thing = computed<ChosenThing | null>(() => {
 useVisitedEdition()
 const differWords = computed(() => filter.differ?.map(t => loft.board?.tiers[t]?.name).join(' and '))
 
-watch(
+watchLast(
   [thing, tier, () => loft.board, which],
-  async () => {
+  async isLast => {
     if (!thing.value || !tier.value) {
       ways.value = []
       return void (explanation.value = null)
@@ -95,12 +96,12 @@ watch(
     const { kind, id } = thing.value
     const asked = { kind, id, tier: tier.value.id }
     const answer = await askGates('explain', { resource: { kind, id }, tier: asked.tier, which: which.value })
-    if (thing.value?.id !== asked.id || tier.value?.id !== asked.tier) return
+    if (!isLast()) return
     explanation.value = answer
     ways.value = []
     if (!answer || answer.verdict.open) return
     const found = await askReach('ways', { resource: { kind, id }, tier: asked.tier, which: which.value })
-    if (explanation.value === answer) ways.value = found
+    if (isLast()) ways.value = found
   },
   { immediate: true },
 )

@@ -3,6 +3,7 @@ import type { InvertedCopies } from '~~/core/audit/inverted-copies'
 import type { Standing } from '~~/core/kinds/block'
 import type { Resource } from '~~/core/kinds/kinds'
 import { appKindOf } from '~/kinds/kinds'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { askSite } from '~/loft/site/kit/questions'
@@ -12,12 +13,13 @@ const props = defineProps<{ thing: Resource | null; mayWrite: boolean; titleOf: 
 const emit = defineEmits<{ join: [copies: InvertedCopies] }>()
 const loft = useLoft()
 const inverted = shallowRef<InvertedCopies[]>([])
-watch(
+watchLast(
   [() => props.thing, () => loft.board],
-  async ([here]) => {
+  async isLast => {
+    const here = props.thing
     if (!here || !props.mayWrite || !appKindOf(here.kind).blocks) return void (inverted.value = [])
     const found = await askSite('inverted', { place: { [here.kind]: here.id } as Standing, which: 'draft' })
-    if (props.thing?.id === here.id) inverted.value = found
+    if (isLast()) inverted.value = found
   },
   { immediate: true },
 )

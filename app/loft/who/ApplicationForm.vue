@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
@@ -20,12 +21,13 @@ const form = ref<Form | null>(null)
 const question = ref('')
 const mayChange = computed(() => loft.may('roles', 'change'))
 
-watch(
+watchLast(
   () => props.target,
-  async () => {
+  async isLast => {
     form.value = null
     if (!loft.may('people', 'look')) return
     const forms = await run(() => loftApi('GET forms'))
+    if (!isLast()) return
     const found = forms?.find(one => one.target === props.target)
     if (forms) form.value = { open: found?.open ?? false, intro: found?.intro ?? '', questions: found?.questions ?? [] }
   },

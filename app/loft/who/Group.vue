@@ -3,6 +3,7 @@ import type { Level, Role } from '~~/core/rulebook/people-rules'
 import type { EntryKind } from '~~/core/rulebook/rulebook'
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
+import { useTurns, watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
@@ -40,15 +41,16 @@ const id = computed(() => String(route.params.id))
 const firm = ref<Firm | null>(null)
 const { problem, run } = useDeed()
 const historyShown = ref(false)
+const turn = useTurns()
 async function loadFirm() {
-  const asked = id.value
+  const isLast = turn()
   firm.value = null
   if (kind.value !== 'firm') return
   await reading(
     'the firm',
-    () => loftApi('GET firms/:id', { params: { id: asked } }),
+    () => loftApi('GET firms/:id', { params: { id: id.value } }),
     found => {
-      if (asked === id.value) firm.value = found
+      if (isLast()) firm.value = found
     },
   )
 }
@@ -121,15 +123,17 @@ const rename = (name: string) =>
   })
 
 const staffRules = ref<StaffRule[]>([])
-watch(
+watchLast(
   [() => group.value?.staff, id],
-  async ([staff]) => {
+  async isLast => {
     staffRules.value = []
-    if (!staff || !loft.may('staff', 'look')) return
+    if (!group.value?.staff || !loft.may('staff', 'look')) return
     await reading(
       'what staff may do',
       () => loftApi('GET staff'),
-      ({ rules }) => (staffRules.value = rules.filter(rule => rule.role === id.value)),
+      ({ rules }) => {
+        if (isLast()) staffRules.value = rules.filter(rule => rule.role === id.value)
+      },
     )
   },
   { immediate: true },

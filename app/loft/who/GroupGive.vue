@@ -4,6 +4,7 @@ import type { Gate } from '~~/core/rulebook/gate'
 import { sayGate, textOf } from '~~/core/sentences/say'
 import { kindNames } from '~~/core/sentences/words'
 import { described } from '~/kinds/described'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import Act from '~/loft/kit/buttons/Act.vue'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
@@ -31,7 +32,7 @@ const offered = computed(() =>
 const title = (thing: Resource) => described(thing, loft.index).title
 const what = (thing: Resource) => `${kindNames[thing.kind]} “${title(thing)}”`
 /** Asked anew whenever the draft moves: a gate may have been changed meanwhile. */
-watch([chosen, () => loft.board], async () => {
+watchLast([chosen, () => loft.board], async isLast => {
   const resource = chosen.value
   if (!resource || !loft.board) return void (giving.value = null)
   const answer = await askWho('giving', {
@@ -44,7 +45,7 @@ watch([chosen, () => loft.board], async () => {
     ),
     name: title(resource),
   })
-  if (chosen.value === resource) giving.value = answer
+  if (isLast()) giving.value = answer
 })
 function choose(thing: Resource) {
   given.value = ''

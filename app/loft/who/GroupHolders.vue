@@ -4,6 +4,7 @@ import type { Condition } from '~~/core/conditions/condition'
 import type { ListedPerson } from '~~/server/services/people/people'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
+import { useTurns } from '~/loft/core/last-asked'
 import { reading } from '~/loft/core/reading'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { endOfDay, useDay, useDeed } from '~/loft/kit/fields/loft-form'
@@ -40,12 +41,16 @@ const mayTake = computed(
 /** It is given once it is live: what the draft makes of it is nobody's yet. */
 const isLive = computed(() => loft.live[field.value]?.some(one => one.id === props.group.id) ?? false)
 
+const turn = useTurns()
 async function load() {
+  const isLast = turn()
   if (loft.may('people', 'look'))
     await reading(
       'who holds it',
       () => askPeople({ condition: props.group.holding }),
-      found => (holders.value = found),
+      found => {
+        if (isLast()) holders.value = found
+      },
     )
 }
 watch(

@@ -2,6 +2,7 @@
 import { reachOf } from '~~/core/gates/verdict'
 import type { Resource } from '~~/core/kinds/kinds'
 import { described } from '~/kinds/described'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import type { Group } from './group'
 import { askWho } from './questions'
@@ -11,17 +12,16 @@ import type { GainsAnswer } from './questions'
 const props = defineProps<{ group: Group; thread: string }>()
 const loft = useLoft()
 const gains = shallowRef<GainsAnswer | null>(null)
-watch(
+watchLast(
   [() => loft.board, () => props.group.visitor],
-  async () => {
+  async isLast => {
     if (!loft.board) return
-    const asked = props.group
     const answer = await askWho('gains', {
       from: { person: { id: 'somebody' } },
-      to: asked.visitor,
+      to: props.group.visitor,
       which: 'draft',
     })
-    if (asked === props.group) gains.value = answer
+    if (isLast()) gains.value = answer
   },
   { immediate: true },
 )

@@ -5,6 +5,7 @@
 import type { Lexicon } from '~~/core/sentences/lexicon'
 import type { AsIf } from '~~/core/visitor/as-if'
 import type { Visitor } from '~~/core/visitor/visitor'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
@@ -76,7 +77,6 @@ export function useLooks(wanted: () => readonly string[]) {
   const loft = useLoft()
   const problem = ref('')
   const texts = computed(() => [...new Set(wanted().filter(isLook))])
-  let turn = 0
   const told = new Map<string, Promise<LoftAnswer<'GET people/:id'>>>()
   function personOf(id: string) {
     const known = told.get(id) ?? loftApi('GET people/:id', { params: { id } })
@@ -85,16 +85,15 @@ export function useLooks(wanted: () => readonly string[]) {
     known.catch(() => told.delete(id))
     return known
   }
-  watch(
+  watchLast(
     [texts, () => loft.data !== null],
-    async ([asked, there]) => {
-      if (!there) return
-      const mine = ++turn
+    async isLast => {
+      if (!loft.data) return
       problem.value = ''
       const found = await Promise.all(
-        asked.map(text => lookedAs(text, loft, personOf).catch(error => (error as Error).message)),
+        texts.value.map(text => lookedAs(text, loft, personOf).catch(error => (error as Error).message)),
       )
-      if (mine !== turn) return
+      if (!isLast()) return
       problem.value = found.find(one => typeof one === 'string') ?? ''
       const looks = found.filter(one => typeof one !== 'string')
       if (JSON.stringify(looks) !== JSON.stringify(loft.context.looks)) loft.context.looks = looks
@@ -102,7 +101,6 @@ export function useLooks(wanted: () => readonly string[]) {
     { immediate: true },
   )
   onUnmounted(() => {
-    turn++
     loft.context.looks = []
   })
   return { problem }

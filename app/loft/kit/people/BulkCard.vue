@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { BulkPreview, BulkWhat } from '~~/server/services/people/bulk'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -57,14 +58,14 @@ const acts = computed(() => [
 watch(act, () => {
   target.value = ''
 })
-watch(
+watchLast(
   [what, () => props.who],
-  async () => {
+  async isLast => {
     preview.value = null
     problem.value = ''
-    if (target.value)
-      preview.value =
-        (await run(() => loftApi('POST people/bulk/preview', { body: { who: props.who, what: what.value } }))) ?? null
+    if (!target.value) return
+    const found = await run(() => loftApi('POST people/bulk/preview', { body: { who: props.who, what: what.value } }))
+    if (isLast()) preview.value = found ?? null
   },
   { deep: true, immediate: true },
 )

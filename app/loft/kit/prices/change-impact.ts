@@ -1,4 +1,5 @@
 import type { Version } from '~~/core/editions/contents'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 
 type Change = Pick<Version, 'kind' | 'key'> & { after: unknown; position: number }
@@ -25,11 +26,9 @@ export function useChangeImpact<T>(
 ) {
   const loft = useLoft()
   const impact = shallowRef<T | null>(null)
-  let turn = 0
-  watch(
+  watchLast(
     [() => loft.told, () => loft.board !== null, chosen, asks],
-    async () => {
-      const mine = ++turn
+    async isLast => {
       const list = chosen()
       const moves = (list ?? loft.changes).some(({ kind }) => kinds.has(kind))
       if (!moves || !mayLook() || !loft.board) return void (impact.value = null)
@@ -38,7 +37,7 @@ export function useChangeImpact<T>(
       const made = await ask(
         list?.map(({ kind, key, after, position }) => ({ kind, key, body: after, position })) ?? null,
       )
-      if (mine === turn) impact.value = made
+      if (isLast()) impact.value = made
     },
     { immediate: true },
   )

@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { HistoryRow } from '~~/server/services/editions/history'
+import { watchLast, type IsLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { Jsonified } from '~/loft/core/loft-api'
@@ -18,10 +19,11 @@ const { moment } = useDay()
 const rows = ref<Jsonified<HistoryRow>[]>([])
 const { problem, run } = useDeed()
 const place = computed(() => ({ kind: props.kind, key: props.id }))
-async function load() {
-  rows.value = (await run(() => loftApi('GET entries/:kind/:key/history', { params: place.value }))) ?? []
+async function load(isLast: IsLast) {
+  const found = await run(() => loftApi('GET entries/:kind/:key/history', { params: place.value }))
+  if (isLast()) rows.value = found ?? []
 }
-watch([place, () => loft.changes], load, { immediate: true })
+watchLast([place, () => loft.changes], load, { immediate: true })
 
 /** What a version says that the one before it did not, word by word. */
 const said = (row?: Jsonified<HistoryRow>) =>

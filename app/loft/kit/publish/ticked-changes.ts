@@ -1,6 +1,7 @@
 import type { Ref } from 'vue'
 import type { Impact } from '~~/core/audit/reach-board'
 import { nameOf } from '~~/core/editions/contents'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import type { DraftChange } from '~/loft/core/loft-api'
 import { askPublish } from './questions'
@@ -31,12 +32,15 @@ export function useTickedChanges(isLooked: Ref<boolean>) {
   const isTicked = (change: DraftChange) => !left.value.has(nameOf(change))
   const mayPublish = computed(() => loft.changes.filter(isTicked).every(change => loft.mayChange(change, 'publish')))
 
-  watch(
+  watchLast(
     [() => loft.changes, () => loft.board, chosen, isLooked],
-    async () => {
+    async isLast => {
       if (!isLooked.value || !loft.board || !loft.changes.length) return void (weights.value = [])
       const changes = loft.changes.map(({ kind, key, position, after }) => ({ kind, key, position, body: after }))
+      const without = left.value
       const answer = await askPublish('weigh', { changes, chosen: chosen.value })
+      // What was ticked otherwise meanwhile is weighed by the next question: an older answer would tick it again.
+      if (!isLast() || left.value !== without) return
       weights.value = answer.each
       impact.value = answer.chosen
       const missing = answer.together.filter(name => left.value.has(name))

@@ -1,3 +1,4 @@
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { askWorld } from '~/loft/core/worker/questions'
 
@@ -10,12 +11,13 @@ export function useFoundThings(text: () => string, most?: number) {
   /** A gate that is edited leaves them as they are, and so what was found. */
   const things = computed(() => loft.board?.things)
   const found = shallowRef<Uint32Array | null>(null)
-  watch([text, things], async ([asked]) => {
+  watchLast([text, things], async isLast => {
+    const asked = text()
     const positions =
       asked.trim() && things.value
         ? await askWorld('find', { text: asked, ...(most === undefined ? {} : { most }) })
         : null
-    if (text() === asked) found.value = positions
+    if (isLast()) found.value = positions
   })
   // Until the worker has looked again, what was found may lie behind the end of what there is.
   return computed(() => found.value?.filter(at => at < (things.value?.length ?? 0)) ?? null)

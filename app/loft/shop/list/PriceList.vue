@@ -5,6 +5,7 @@ import { minorDigits, typedMoney } from '~~/core/money'
 import { placeName } from '~~/core/sentences/place-name'
 import { showingWords } from '~~/core/sentences/say-tax'
 import { harmlessCell } from '~~/core/texts/harmless-cell'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -27,13 +28,13 @@ const lookName = useLookName()
 const list = shallowRef<PriceList | null>(null)
 const rows = computed(() => list.value?.rows)
 const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
-watch(
+watchLast(
   [who, which, () => loft.told, () => loft.tiers, () => loft.board !== null],
-  async () => {
+  async isLast => {
     const asked = who.value
     if (!loft.board || !loft.tiers.some(one => one.id === asked)) return
     const answer = await askList('list', { which: which.value, tier: asked })
-    if (asked === who.value) list.value = answer
+    if (isLast()) list.value = answer
   },
   { immediate: true },
 )

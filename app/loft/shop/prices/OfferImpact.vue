@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { called } from '~~/core/sentences/names'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { askPrices } from './questions'
 import type { WeighedOffer } from './questions'
@@ -9,9 +10,9 @@ import type { WeighedOffer } from './questions'
 const props = defineProps<{ offer: Offer; quantity: number; costs: ReadonlyMap<string, number> }>()
 const loft = useLoft()
 const weighed = shallowRef<WeighedOffer | null>(null)
-watch(
+watchLast(
   [() => props.offer, () => loft.told, () => props.quantity, () => props.costs],
-  async () => {
+  async isLast => {
     if (!loft.board) return
     // Measured from the other side: what taking it away would move is what it moves.
     const { offer } = props
@@ -20,7 +21,7 @@ watch(
       quantity: props.quantity,
       costs: {},
     })
-    if (offer === props.offer) weighed.value = answer ?? null
+    if (isLast()) weighed.value = answer ?? null
   },
   { immediate: true },
 )

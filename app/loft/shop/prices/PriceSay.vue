@@ -3,6 +3,7 @@ import type { Offer, ShopScope } from '~~/core/rulebook/shop-rules'
 import { readOffer } from '~~/core/sentences/read-offer'
 import { sayOffer, sayOfferParts, sayShopScope } from '~~/core/sentences/say-offer'
 import { suggestOffer } from '~~/core/sentences/suggest-offer'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Combobox from '~/loft/kit/fields/Combobox.vue'
@@ -106,16 +107,15 @@ const measuredAt = computed(() => {
   return Math.max(props.quantity, Math.min(...steps.map(one => one.from ?? 1)))
 })
 const weighed = shallowRef<WeighedOffer[]>([])
-watch([() => JSON.stringify(places.value), () => loft.told, measuredAt], async () => {
+watchLast([() => JSON.stringify(places.value), () => loft.told, measuredAt], async isLast => {
   const list = places.value
   if (!list.length || !loft.board) return void (weighed.value = [])
-  const asked = JSON.stringify(list)
   const answer = await askPrices('weigh', {
     alternatives: list.map(({ offer }) => [{ key: 'said-just-now', body: { id: 'said-just-now', ...offer } }]),
     quantity: measuredAt.value,
     costs: Object.fromEntries(props.costs),
   })
-  if (asked === JSON.stringify(places.value)) weighed.value = answer
+  if (isLast()) weighed.value = answer
 })
 const impact = computed(() => weighed.value[places.value.indexOf(chosen.value!)])
 const isSteps = computed(() => !['each', 'spend'].includes(chosen.value?.offer.by ?? 'each'))

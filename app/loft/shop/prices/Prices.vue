@@ -6,6 +6,7 @@ import type { Offer } from '~~/core/rulebook/shop-rules'
 import { showingWords } from '~~/core/sentences/say-tax'
 import { offersInOrder } from '~~/core/shop/offer'
 import type { PriceView } from '~~/core/tax/price-view'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
 import Press from '~/loft/kit/buttons/Press.vue'
@@ -68,14 +69,13 @@ watch(
   view => (only.value = view === 'changes' ? 'moved' : only.value === 'moved' ? 'all' : only.value),
 )
 const version = computed(() => `${loft.told} ${which.value} ${quantity.value} ${view.value}`)
-watch(
+watchLast(
   [version, text, category, only, () => loft.board !== null],
-  async () => {
+  async isLast => {
     if (!loft.board) return
-    const asked = version.value
     // The cells that are seen are asked for first: they take a moment, all of the board takes longer.
     await nextTick()
-    if (asked !== version.value) return
+    if (!isLast()) return
     const answer = await askPrices('rows', {
       which: which.value,
       quantity: quantity.value,
@@ -83,7 +83,7 @@ watch(
       category: category.value,
       only: only.value,
     })
-    if (asked !== version.value) return
+    if (!isLast()) return
     rows.value = answer.rows
     products.value = answer.products
     alike.value = answer.alike
@@ -96,9 +96,9 @@ watch(
   },
   { immediate: true },
 )
-watch(
+watchLast(
   [version, selected, given],
-  async () => {
+  async isLast => {
     if (!selected.value || !loft.board) return void (trail.value = null)
     const { id, tier } = selected.value
     const answer = await askPrices('trail', {
@@ -108,7 +108,7 @@ watch(
       tier,
       codes: given.value,
     })
-    if (selected.value?.id === id && selected.value.tier === tier) trail.value = answer
+    if (isLast()) trail.value = answer
   },
   { immediate: true },
 )

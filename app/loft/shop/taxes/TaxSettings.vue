@@ -2,6 +2,7 @@
 import type { BasketQuote } from '~~/core/orders/basket-quote'
 import { showingSpots, showingWords } from '~~/core/sentences/say-tax'
 import type { TaxSettings } from '~~/core/tax/tax-settings'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import Line from '~/loft/kit/fields/Line.vue'
@@ -57,15 +58,14 @@ const choices = computed((): { title: string; of: { words: string; settings: Tax
 })
 const flat = computed(() => choices.value.flatMap(one => one.of.map(({ settings }) => settings)))
 const told = shallowRef<(BasketQuote | null)[]>([])
-watch(
+watchLast(
   [flat, () => props.column, () => loft.told],
-  async () => {
-    const asked = flat.value
+  async isLast => {
     const answer = await askTaxes('receiptIf', {
-      settings: structuredClone(toRaw(asked).map(one => toRaw(one))),
+      settings: structuredClone(toRaw(flat.value).map(one => toRaw(one))),
       column: props.column,
     })
-    if (asked === flat.value) told.value = answer
+    if (isLast()) told.value = answer
   },
   { immediate: true },
 )

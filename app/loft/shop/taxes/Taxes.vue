@@ -7,6 +7,7 @@ import { exampleAt, placesOf } from '~~/core/audit/tax-board'
 import { isEntryKind } from '~~/core/editions/contents'
 import type { BasketLine } from '~~/core/shop/price-trail'
 import type { Address } from '~~/core/site/place'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
@@ -89,13 +90,12 @@ const columns = computed((): ReceiptAsked[] =>
 )
 const told = shallowRef<(ReceiptTold | null)[]>([])
 const others = shallowRef<string[][][]>([])
-watch(
+watchLast(
   [columns, () => loft.told, which],
-  async () => {
+  async isLast => {
     if (!loft.board || !columns.value.length) return
-    const asked = columns.value
-    const answer = await askTaxes('receipts', { which: which.value, columns: asked })
-    if (asked !== columns.value) return
+    const answer = await askTaxes('receipts', { which: which.value, columns: columns.value })
+    if (!isLast()) return
     told.value = answer
     // The first way that costs something says more than one that does not.
     const ways = answer[0]?.quote.ways ?? []

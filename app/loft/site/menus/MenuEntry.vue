@@ -7,6 +7,7 @@ import type { Target } from '~~/core/kinds/target'
 import { kindNames } from '~~/core/sentences/words'
 import { described } from '~/kinds/described'
 import { refusedWords } from '~/kinds/refused-words'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { useThingRights } from '~/loft/core/thing-rights'
 import { cellOf } from '~/loft/core/worker/cells'
@@ -86,9 +87,10 @@ function pick(offer: Offer) {
 
 /** Whether anybody at all opens where it leads: asked of every possible visitor, where that can be decided. */
 const nobody = ref('')
-watch(
+watchLast(
   [target, () => loft.board],
-  async ([thing, board]) => {
+  async isLast => {
+    const [thing, board] = [target.value, loft.board]
     nobody.value = ''
     if (!thing || !board) return
     const at = positionsOf(board.things).get(`${thing.kind} ${thing.id}`)
@@ -97,7 +99,7 @@ watch(
     )
     if (opens) return
     const told = await askSite('coverage', { place: null, parts: [thing], which: 'draft' })
-    if (target.value?.id !== thing.id) return
+    if (!isLast()) return
     nobody.value =
       told.state === 'decided' && told.nobodys.length
         ? 'Nobody at all opens where it leads.'
@@ -106,13 +108,13 @@ watch(
   { immediate: true },
 )
 const explanation = shallowRef<Explanation | null>(null)
-watch(
+watchLast(
   [() => props.id, () => loft.board],
-  async ([id]) => {
+  async isLast => {
     const tier = loft.board?.tiers[0]?.id
     if (!tier) return
-    const told = await askGates('explain', { resource: { kind: 'menuItem', id }, tier, which: 'draft' })
-    if (props.id === id) explanation.value = told
+    const told = await askGates('explain', { resource: { kind: 'menuItem', id: props.id }, tier, which: 'draft' })
+    if (isLast()) explanation.value = told
   },
   { immediate: true },
 )

@@ -1,3 +1,4 @@
+import { useTurns } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { useWriting } from '~/loft/core/writing'
 import { askSite } from '~/loft/site/kit/questions'
@@ -16,11 +17,11 @@ export function useSitePage(asked: () => { path: string; tier: string; picked: R
   const answer = shallowRef<PageAnswer | null>(null)
   const reading = ref(false)
   const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
-  let turn = 0
+  const turn = useTurns()
 
   async function ask(): Promise<void> {
     if (!loft.told) return
-    const mine = ++turn
+    const isLast = turn()
     const typed = [...writing.typed.values()].map(({ kind, key, parts }) => ({ kind, key, content: parts }))
     for (let round = 0; round < mostRounds; round++) {
       const found = await askSite('page', {
@@ -31,14 +32,14 @@ export function useSitePage(asked: () => { path: string; tier: string; picked: R
           ? { words: loft.data.words, look: loft.data.look, signUp: loft.data.signUp, forms: loft.data.forms }
           : {}),
       })
-      if (mine !== turn) return
+      if (!isLast()) return
       // Half of a page jumps: one that is not read yet stays as it was.
       const rows = found?.missing.map(one => one.id) ?? []
       if (!rows.length || round === mostRounds - 1) answer.value = found
       if (!rows.length) break
       reading.value = true
       await writing.learn(rows).catch(() => {})
-      if (mine !== turn) return
+      if (!isLast()) return
     }
     reading.value = false
   }

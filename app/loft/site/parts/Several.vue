@@ -2,6 +2,7 @@
 import type { Coverage } from '~~/core/audit/coverage'
 import type { Block } from '~~/core/kinds/block'
 import { say } from '~~/core/sentences/say'
+import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { useWriting } from '~/loft/core/writing'
 import { visitorWords } from '~/loft/kit/words/visitor-words'
@@ -31,14 +32,13 @@ const saidOf = (one: Block) => {
 const got = computed(() => others.value.find(one => desk.note(one.id)?.opens)?.id)
 
 const coverage = shallowRef<Coverage | null>(null)
-watch(
+watchLast(
   [() => props.group.id, () => loft.board, others],
-  async () => {
+  async isLast => {
     const place = { kind: 'block' as const, id: props.group.id }
     const parts = others.value.map(one => ({ kind: 'block' as const, id: one.id }))
-    const asked = props.group.id
     const found = await askSite('coverage', { place, parts, which: loft.view === 'live' ? 'live' : 'draft' })
-    if (asked === props.group.id) coverage.value = found
+    if (isLast()) coverage.value = found
   },
   { immediate: true },
 )

@@ -15,6 +15,12 @@ const outside = message => ({
   message,
 })
 
+const typesOfServer = {
+  group: ['**/server/**'],
+  allowTypeImports: true,
+  message: 'Screens import types of the server, never its code.',
+}
+
 export default withNuxt(
   { rules: { 'vue/multi-word-component-names': 'off' } },
   // Imports point one way: nothing of the core knows a front, a database or a clock.
@@ -34,6 +40,11 @@ export default withNuxt(
   },
   {
     files: ['app/**/*.{ts,vue}'],
+    rules: { '@typescript-eslint/no-restricted-imports': ['error', { patterns: [typesOfServer] }] },
+  },
+  {
+    files: ['app/loft/**/*.{ts,vue}'],
+    ignores: ['app/loft/core/loft-api.ts'],
     rules: {
       '@typescript-eslint/no-restricted-imports': [
         'error',
@@ -41,8 +52,7 @@ export default withNuxt(
           patterns: [
             {
               group: ['**/server/**'],
-              allowTypeImports: true,
-              message: 'Screens import types of the server, never its code.',
+              message: 'What the routes answer with has its names in app/loft/core/answers.ts.',
             },
           ],
         },

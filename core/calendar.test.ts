@@ -33,6 +33,28 @@ describe('the local calendar', () => {
     expect(localInstant('2026-06-14', '00:30', 'Europe/Dublin')).toBe(at('2026-06-13T23:30:00Z'))
   })
 
+  it('leads months to their anchor day where they have it, and days from wherever one stands', () => {
+    const from = (iso: string, duration: string) => new Date(addDuration(at(iso), duration, 'UTC', 31)).toISOString()
+    expect([
+      from('2026-01-31T12:00:00Z', 'P1M'),
+      from('2026-02-28T12:00:00Z', 'P1M'),
+      from('2026-03-31T12:00:00Z', 'P1M'),
+      from('2026-02-28T12:00:00Z', 'P1D'),
+    ]).toEqual([
+      '2026-02-28T12:00:00.000Z',
+      '2026-03-31T12:00:00.000Z',
+      '2026-04-30T12:00:00.000Z',
+      '2026-03-01T12:00:00.000Z',
+    ])
+  })
+
+  it('ends with the last instant there is, and has none of a day or time that is not', () => {
+    const last = ['P999999999Y', 'P9999999999D', 'PT99999999999999H'].map(one => addDuration(0, one, 'Europe/Dublin'))
+    expect(last).toEqual([8.64e15, 8.64e15, 8.64e15])
+    expect(localInstant('2026-02-29', '10:00', 'UTC')).toBeNaN()
+    expect(localInstant('2026-02-28', '24:00', 'UTC')).toBeNaN()
+  })
+
   it('never goes back, whatever is added', () => {
     fc.assert(
       fc.property(

@@ -1,8 +1,10 @@
 /**
- * The local calendar of a site: what an instant reads on its wall clock, and
- * ISO 8601 durations added on that calendar. Time zone data is the runtime's
- * own (IANA, through Intl); nothing here reads the current time.
+ * The local calendar of a site: what an instant reads on its wall clock, and ISO 8601 durations added on that calendar
+ * (`Temporal`, ECMA-262 proposal). Time zone data is the runtime's own (IANA, through Intl); nothing here reads the
+ * current time.
  */
+import { Temporal } from 'temporal-polyfill'
+
 export interface LocalTime {
   /** `YYYY-MM-DD` */
   date: string
@@ -72,24 +74,13 @@ function readClock(atMs: number, timezone: string): LocalTime {
   }
 }
 
-function offsetMs(atMs: number, timezone: string): number {
-  return asUtc(wallClock(atMs, timezone)) - Math.floor(atMs / 1000) * 1000
-}
-
 /**
- * The instant of a local wall time. A time the clock skips moves forward by
- * the skip; one that comes twice is the first (RFC 5545 §3.3.5 reads alike).
+ * The instant at which a local date (`YYYY-MM-DD`) and time (`HH:MM`) begin; NaN where there is none such. A time the
+ * clock skips moves forward by the skip; one that comes twice is the first (RFC 5545 §3.3.5).
  */
-function instantOf(localMs: number, timezone: string): number {
-  const before = offsetMs(localMs - 86_400_000, timezone)
-  const after = offsetMs(localMs + 86_400_000, timezone)
-  const fits = [before, after].map(offset => localMs - offset).filter(at => at + offsetMs(at, timezone) === localMs)
-  return fits.length ? Math.min(...fits) : localMs - before
-}
-
-/** The instant at which a local date (`YYYY-MM-DD`) and time (`HH:MM`) begin. */
 export function localInstant(date: string, time: string, timezone: string): number {
-  return instantOf(Date.parse(`${date}T${time}:00Z`), timezone)
+  if (!isDate(date) || !isTime(time)) return Number.NaN
+  return Temporal.PlainDateTime.from(`${date}T${time}`).toZonedDateTime(timezone).epochMilliseconds
 }
 
 const durationShape =
@@ -106,6 +97,9 @@ export function durationParts(iso: string): (string | undefined)[] | null {
 /** The day of the month the wall clock of `timezone` shows, 1 to 31. */
 export const dayOfMonth = (atMs: number, timezone: string): number => wallClock(atMs, timezone).day
 
+/** The last instant there is (ECMA-262 §21.4.1.1): what would lead past it has not come yet, ever. */
+const lastInstant = 8.64e15
+
 /**
  * Adds years to days on the local calendar, hours to seconds exactly. `iso` must be a duration.
  * `anchorDay`: the day of the month that years and months lead to where the month has it, else its last;
@@ -113,7 +107,7 @@ export const dayOfMonth = (atMs: number, timezone: string): number => wallClock(
  */
 export function addDuration(atMs: number, iso: string, timezone: string, anchorDay?: number): number {
   const parts = durationParts(iso)
-  if (!parts) return Number.NaN
+  if (!parts || !Number.isFinite(atMs)) return Number.NaN
   const [years, months, weeks, days, hours, minutes, seconds] = parts.map(part => Number(part ?? 0)) as [
     number,
     number,
@@ -124,19 +118,16 @@ export function addDuration(atMs: number, iso: string, timezone: string, anchorD
     number,
   ]
   const exact = ((hours * 60 + minutes) * 60 + seconds) * 1000
-  if (!years && !months && !weeks && !days) return atMs + exact
-  const clock = wallClock(atMs, timezone)
-  const month = clock.month - 1 + months
-  const lastDay = new Date(Date.UTC(clock.year + years, month + 1, 0)).getUTCDate()
-  const local = Date.UTC(
-    clock.year + years,
-    month,
-    Math.min((years || months ? anchorDay : undefined) ?? clock.day, lastDay) + weeks * 7 + days,
-    clock.hour,
-    clock.minute,
-    clock.second,
-  )
-  return instantOf(local, timezone) + (((atMs % 1000) + 1000) % 1000) + exact
+  if (!years && !months && !weeks && !days) return Math.min(atMs + exact, lastInstant)
+  try {
+    const from = Temporal.Instant.fromEpochMilliseconds(Math.floor(atMs)).toZonedDateTimeISO(timezone).toPlainDateTime()
+    const month = from.add({ years, months })
+    const anchored = anchorDay !== undefined && (years || months) ? month.with({ day: anchorDay }) : month
+    return Math.min(anchored.add({ weeks, days }).toZonedDateTime(timezone).epochMilliseconds + exact, lastInstant)
+  } catch (error) {
+    if (error instanceof RangeError) return lastInstant
+    throw error
+  }
 }
 
 /** Whether a text is a day that exists, as `YYYY-MM-DD`. */

@@ -6,7 +6,7 @@ import { Problem } from '../problem'
 import { reload } from '../services/live/snapshot'
 import { mailWorks } from '../services/mail/mail-check'
 import { readSettings, settingGroupIds, settingGroups, writeSetting } from '../services/settings/settings'
-import type { SettingGroup } from '../services/settings/settings'
+import type { SettingGroup, SiteSettings } from '../services/settings/settings'
 import { readIdentity, saveIdentity, saveSettings, saveWords, wordsGiven } from '../services/site/site-settings'
 import { authorise } from '../services/staff/authorise'
 import { firstStepsGroup } from '../services/console/first-steps'
@@ -33,7 +33,9 @@ export const settingActions = {
       const looks = (group: SettingGroup | 'site') =>
         mayStaff(rights, { kind: `settings-${group}`, action: 'look' }).allowed
       const all = await readSettings(db)
-      const settings = Object.fromEntries(settingGroupIds.filter(looks).map(group => [group, all[group]]))
+      const settings: Partial<Pick<SiteSettings, SettingGroup>> = Object.fromEntries(
+        settingGroupIds.filter(looks).map(group => [group, all[group]]),
+      )
       return { settings, site: looks('site') ? await readIdentity(db) : undefined, mailWorks: await mailWorks(db) }
     },
   }),

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { fileTypeNames, sizeWords } from '~~/core/files/stored-file'
 import type { FileType } from '~~/core/files/stored-file'
-import type { SiteSettings } from '~~/server/services/settings/settings'
+import type { SiteSettings } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
@@ -20,7 +20,7 @@ const { moment } = useDay()
 const files = ref<Files | null>(null)
 async function load() {
   const answer = await loftApi('GET settings').catch((error: Error) => void (problem.value = error.message))
-  files.value = (answer?.settings.files as Files | undefined) ?? null
+  files.value = answer?.settings.files ?? null
 }
 onMounted(load)
 const mayChange = computed(() => loft.may('settings-files', 'change'))

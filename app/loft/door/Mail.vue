@@ -1,6 +1,5 @@
 <script setup lang="ts">
-import type { ListedText } from '~~/server/services/mail/mail-texts'
-import type { SiteSettings } from '~~/server/services/settings/settings'
+import type { MailText, Outbox, SettingsTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
@@ -14,34 +13,11 @@ import Told from '~/loft/kit/fields/Told.vue'
 const loft = useLoft()
 const { moment } = useDay()
 const { problem, at, done, busy, run } = useDeed()
-interface Kept {
-  id: number
-  sender: string
-  recipient: string
-  subject: string
-  plain: string
-  html: string
-  receivedAt: string
-}
-interface Outbox {
-  standIn: boolean
-  kept: Kept[]
-  waiting: {
-    id: number
-    text: string
-    recipient: string
-    state: string
-    tries: number
-    problem: string | null
-    nextTryAt: string
-    again: boolean
-  }[]
-}
 const view = ref<'texts' | 'outbox'>(loft.may('settings-mail', 'look') ? 'outbox' : 'texts')
-const texts = ref<ListedText[]>([])
+const texts = ref<MailText[]>([])
 const outbox = ref<Outbox | null>(null)
-const settings = ref<{ settings: Partial<SiteSettings>; mailWorks: boolean } | null>(null)
-const openText = ref<ListedText | null>(null)
+const settings = ref<SettingsTold | null>(null)
+const openText = ref<MailText | null>(null)
 const openMail = ref<number | null>(null)
 const code = ref('')
 const asked = ref(false)

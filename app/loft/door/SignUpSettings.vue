@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SettingGroup, SiteSettings } from '~~/server/services/settings/settings'
+import type { SettingGroup, SettingsTold, SiteSettings } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
@@ -16,7 +16,7 @@ import Holds from '~/loft/kit/place/Holds.vue'
 /** How strangers become members: the door, confirming, approval, what they start with, what they are asked. */
 const loft = useLoft()
 const { problem, done, busy, run } = useDeed()
-const all = ref<{ settings: Partial<SiteSettings>; mailWorks: boolean } | null>(null)
+const all = ref<SettingsTold | null>(null)
 const signUp = computed(() => all.value?.settings['sign-up'])
 async function load() {
   all.value = (await loftApi('GET settings').catch((error: Error) => void (problem.value = error.message))) ?? null

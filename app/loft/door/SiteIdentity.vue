@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { SiteIdentity } from '~~/server/services/settings/settings'
+import type { SiteIdentity } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { useDeed } from '~/loft/kit/fields/loft-form'

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { nameOf } from '~~/core/editions/contents'
 import { taxNames } from '~~/core/sentences/lexicon'
-import type { Planned } from '~~/server/services/editions/planned'
+import type { Edition, Planned } from '~/loft/core/answers'
 import { changeKind, changeName } from '~/loft/core/changed-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import type { DraftChange, Jsonified } from '~/loft/core/loft-api'
+import type { DraftChange } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
 import Act from '~/loft/kit/buttons/Act.vue'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
@@ -22,16 +22,10 @@ import RollBack from './RollBack.vue'
 
 useHead({ title: 'Editions · Bravik' })
 
-interface Edition {
-  number: number
-  publishedAt: string
-  publishedBy: string
-  note: string
-}
 const loft = useLoft()
 const { moment } = useDay()
 const editions = ref<Edition[]>([])
-const planned = ref<Jsonified<Planned>[]>([])
+const planned = ref<Planned[]>([])
 const problem = ref('')
 const told = ref('')
 const publishing = ref(false)
@@ -87,7 +81,7 @@ async function backAgain(words: string) {
   told.value = words
   await loft.load()
 }
-async function withdraw(plan: Jsonified<Planned>) {
+async function withdraw(plan: Planned) {
   problem.value = ''
   await loftApi('DELETE planned/:id', { params: { id: plan.id } }).catch(
     (error: Error) => void (problem.value = error.message),

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { nameOf } from '~~/core/editions/contents'
-import type { SentVersion } from '~~/server/services/console/start'
+import type { SentVersion } from '~/loft/core/answers'
 import { changeKind, changeName } from '~/loft/core/changed-words'
 import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'

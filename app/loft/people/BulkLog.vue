@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BulkWhat } from '~~/server/services/people/bulk'
+import type { BulkLogged, BulkWhat } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
@@ -12,15 +12,7 @@ const emit = defineEmits<{ changed: [] }>()
 const loft = useLoft()
 const { moment } = useDay()
 const { problem, run } = useDeed()
-interface Logged {
-  id: number
-  at: string
-  by: string
-  what: BulkWhat
-  people: number
-  undoneAt: string | null
-}
-const log = ref<Logged[]>([])
+const log = ref<BulkLogged[]>([])
 const load = () =>
   reading(
     'changes of many people',

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { FirmView } from '~~/server/services/people/firms'
+import type { Firm } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
@@ -12,7 +12,7 @@ import { slug } from '~/loft/kit/things/slug'
 const loft = useLoft()
 const { problem, run } = useDeed()
 /** Who may not look at people is told how many there are. */
-const firms = ref<(FirmView & { count?: number })[] | null>(null)
+const firms = ref<(Firm & { count?: number })[] | null>(null)
 const name = ref('')
 async function load() {
   firms.value = (await loftApi('GET firms').catch((error: Error) => void (problem.value = error.message))) ?? null

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { called } from '~~/core/sentences/names'
-import type { ListedInvitation } from '~~/server/services/people/invitations'
+import type { Invitation } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -11,17 +11,17 @@ import Told from '~/loft/kit/fields/Told.vue'
 const loft = useLoft()
 const { day } = useDay()
 const { problem, done, busy, run } = useDeed()
-const list = ref<ListedInvitation[] | null>(null)
+const list = ref<Invitation[] | null>(null)
 
 async function load() {
   list.value =
     (await loftApi('GET people/invitations').catch((error: Error) => void (problem.value = error.message))) ?? null
 }
 onMounted(load)
-const mayRevoke = (one: ListedInvitation) =>
+const mayRevoke = (one: Invitation) =>
   loft.may('people', 'change') && (one.firm === null || loft.may('firms', 'change'))
 const named = (entries: { id: string; name?: string }[] | undefined, id: string) => called(entries, id)
-function brings(one: ListedInvitation): string {
+function brings(one: Invitation): string {
   const { levels, roles } = loft.live
   const words = [
     ...one.levels.map(id => named(levels, id)),
@@ -30,7 +30,7 @@ function brings(one: ListedInvitation): string {
   ]
   return words.length ? `brings ${words.join(', ')}` : 'brings nothing but the door'
 }
-const revoke = async (one: ListedInvitation) => {
+const revoke = async (one: Invitation) => {
   if (
     await run(
       () => loftApi('DELETE people/invitations/:id', { params: { id: one.id } }),

@@ -1,4 +1,6 @@
 <script setup lang="ts">
+import { peopleColumns } from '~~/core/files/csv-columns'
+import type { PeoplePlan } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -17,10 +19,6 @@ const loft = useLoft()
 const { problem, at, done, busy, run } = useDeed()
 const fresh = reactive({ name: '', email: '', password: '' })
 const invited = reactive({ email: '', level: '', role: '', firm: '' })
-interface Plan {
-  people: number
-  problems: { line: number; column?: string; message: string }[]
-}
 const openFor = (which: typeof shown.value) =>
   computed({
     get: () => shown.value === which,
@@ -57,8 +55,8 @@ async function invite() {
 const file = {
   title: 'People from a file',
   to: 'POST people/import' as const,
-  empty: { people: 0, problems: [] } as Plan,
-  taken: ({ people }: Plan) =>
+  empty: { people: 0, problems: [] } as PeoplePlan,
+  taken: ({ people }: PeoplePlan) =>
     `${counted(people, 'person', 'people')} taken over. They choose a password by mail when they first sign in.`,
 }
 </script>
@@ -109,8 +107,8 @@ const file = {
   </Dialog>
   <FileIn v-model:open="importing" :of="file" @taken="emit('changed')">
     <p class="text-soft">
-      A CSV file in UTF-8. The first line names the columns: <code>name,email,levels,roles</code> and any profile fact
-      by its id. Several levels or roles are parted by a semicolon. All lines are taken over, or none.
+      A CSV file in UTF-8. The first line names the columns: <code>{{ peopleColumns.join(',') }}</code> and any profile
+      fact by its id. Several levels or roles are parted by a semicolon. All lines are taken over, or none.
     </p>
     <template #plan="{ plan }"
       ><b>{{ counted(plan.people, 'person', 'people') }}</b> would be taken over.</template

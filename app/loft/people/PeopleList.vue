@@ -2,8 +2,9 @@
 import { useDebounceFn } from '@vueuse/core'
 import type { Condition } from '~~/core/conditions/condition'
 import { called } from '~~/core/sentences/names'
-import type { ListedPerson, PeopleQuery, Standing } from '~~/server/services/people/people'
+import type { ListedPerson } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
+import { useTurns } from '~/loft/core/last-asked'
 import { askPeople } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
@@ -27,7 +28,7 @@ const people = ref<ListedPerson[] | null>(null)
 const count = ref(0)
 const more = ref(false)
 const search = ref('')
-const standing = ref<Standing | ''>('')
+const standing = ref<ListedPerson['standing'] | ''>('')
 const condition = ref<Condition | null>(null)
 const saying = ref(false)
 const stageWords: Record<string, string> = {
@@ -47,7 +48,7 @@ const stage = ref(stageOf(route.query.stage, route.query.days))
 function stageOf(name: unknown, days: unknown) {
   return typeof name === 'string' && Object.hasOwn(stageWords, name)
     ? {
-        reached: name as NonNullable<PeopleQuery['stage']>['reached'],
+        reached: name as NonNullable<Parameters<typeof askPeople>[0]['stage']>['reached'],
         days: Math.min(800, Math.max(1, Number(days) || 30)),
       }
     : null
@@ -58,12 +59,12 @@ const query = computed(() => ({
   ...(standing.value ? { standing: standing.value } : {}),
   ...(condition.value ? { condition: condition.value } : {}),
 }))
-let asked = 0
+const turn = useTurns()
 async function load(after?: ListedPerson) {
-  const turn = ++asked
+  const isLast = turn()
   const q = { ...query.value, ...(after ? { after: { name: after.name, id: after.id } } : {}) }
   const answer = await run(() => askPeople(q))
-  if (!answer || turn !== asked) return
+  if (!answer || !isLast()) return
   people.value = after ? [...(people.value ?? []), ...answer.people] : answer.people
   count.value = answer.count
   more.value = answer.more

@@ -1,10 +1,7 @@
 <script setup lang="ts">
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
-import type { Visitor } from '~~/core/visitor/visitor'
-import type { ListedActivity } from '~~/server/services/activity/activity'
-import type { PaidTold } from '~~/server/services/memberships/purchases'
-import type { ListedPerson } from '~~/server/services/people/people'
+import type { ListedActivity, PersonTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
@@ -22,27 +19,17 @@ import Holds from '~/loft/kit/place/Holds.vue'
 import { activityWords } from '~/loft/kit/words/activity-words'
 import { staffNames } from '~/loft/kit/words/staff-words'
 import { capital } from '~/loft/kit/words/text-words'
-import type { HeldOnce } from './person-history'
 import PersonCard from './PersonCard.vue'
 import PersonHistory from './PersonHistory.vue'
 import PersonOrders from './PersonOrders.vue'
 import PersonReach from './PersonReach.vue'
 
 /** One person: what they hold, what they reach, what they did, what the staff wrote down. */
-interface Everything {
-  person: ListedPerson
-  visitor: Visitor | null
-  memberships: HeldOnce[]
-  purchases: PaidTold[]
-  applications: { id: number; target: string; state: string; words: string }[]
-  sessions: { id: string; agent: string; seenAt: string }[]
-  notes: { id: number; at: string; by: string; text: string }[]
-}
 const loft = useLoft()
 const route = useRoute()
 const { day, moment } = useDay()
 const { problem, done, busy, run } = useDeed()
-const all = ref<Everything | null>(null)
+const all = ref<PersonTold | null>(null)
 const activity = ref<ListedActivity[]>([])
 const removing = ref(false)
 const typed = ref('')

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { called } from '~~/core/sentences/names'
-import type { ListedPerson } from '~~/server/services/people/people'
+import type { ListedPerson } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'

@@ -1,14 +1,13 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
 import { purchaseStateWords } from '~~/core/orders/order-words'
-import type { PaidTold } from '~~/server/services/memberships/purchases'
+import type { PersonTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
-import type { HeldOnce } from './person-history'
 
 /** What somebody held and paid so far; money can be given back here. */
-defineProps<{ memberships: HeldOnce[]; purchases: PaidTold[] }>()
+defineProps<{ memberships: PersonTold['memberships']; purchases: PersonTold['purchases'] }>()
 const emit = defineEmits<{ refund: [number: number] }>()
 const loft = useLoft()
 const { day } = useDay()

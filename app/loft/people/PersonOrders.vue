@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { orderStands } from '~~/core/orders/order-words'
-import type { ListedOrder } from '~~/server/services/orders/looked-after'
+import type { ListedOrder } from '~/loft/core/answers'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
 import { useDay } from '~/loft/kit/fields/loft-form'

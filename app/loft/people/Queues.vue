@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { ListedPerson } from '~~/server/services/people/people'
+import type { ListedPerson, Queues } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
@@ -12,18 +12,7 @@ import Invitations from './Invitations.vue'
 const loft = useLoft()
 const { moment } = useDay()
 const { problem, done, busy, run } = useDeed()
-interface Waiting {
-  id: number
-  target: string
-  answers: { question: string; answer: string }[]
-  createdAt: string
-  person: { id: string; name: string; email: string }
-}
-interface Queues {
-  signUps: ListedPerson[]
-  unconfirmed: number
-  applications: Waiting[]
-}
+type Waiting = Queues['applications'][number]
 const queues = ref<Queues | null>(null)
 const words = reactive<Record<string, string>>({})
 const confirming = ref<Waiting | null>(null)

@@ -1,4 +1,4 @@
-import type { ListedPerson } from '~~/server/services/people/people'
+import type { ListedPerson } from '~/loft/core/answers'
 
 /** Whether a membership runs at this moment. */
 export function holdsNow(held: ListedPerson['memberships'][number]): boolean {

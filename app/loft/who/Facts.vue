@@ -2,7 +2,7 @@
 import type { Fact } from '~~/core/rulebook/people-rules'
 import { factSource, pathPlaces, usualKeepSeconds, usualWithinMs } from '~~/core/visitor/fact-source'
 import type { FactSource, PathPlace } from '~~/core/visitor/fact-source'
-import type { AskedFact } from '~~/server/services/facts/services'
+import type { FactTried } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
@@ -141,7 +141,7 @@ const plain = computed(() => {
 
 const known = reactive<Record<PathPlace, string>>({ person: '', email: '', firm: '', country: '', language: '' })
 const asked = computed(() => pathPlaces.filter(place => service.value?.path.includes(`{${place}}`)))
-const tried = ref<AskedFact | null>(null)
+const tried = ref<FactTried | null>(null)
 const { problem: tryProblem, busy, run } = useDeed()
 async function tryIt() {
   tried.value = null
@@ -149,7 +149,7 @@ async function tryIt() {
   tried.value =
     (await run(() => loftApi('POST fact-services/try', { body: { fact: fact.value!, known: given } }))) ?? null
 }
-const whys: Record<Extract<AskedFact, { value: undefined }>['why'], string> = {
+const whys: Record<Extract<FactTried, { value: undefined }>['why'], string> = {
   'no-service': 'No service of this name is set up.',
   'not-known': 'What the path names is not known of them: it is not asked.',
   'too-slow': 'It took longer than it may.',

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import type { Condition } from '~~/core/conditions/condition'
-import type { ListedPerson } from '~~/server/services/people/people'
+import type { ListedPerson } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
 import { useTurns } from '~/loft/core/last-asked'

@@ -275,7 +275,7 @@ export async function listTexts(tx: AnyDb) {
     }
   })
 }
-export type ListedText = Awaited<ReturnType<typeof listTexts>>[number]
+type ListedText = Awaited<ReturnType<typeof listTexts>>[number]
 
 export async function saveText(db: AnyDb, key: MailTextKey, text: MailText, actor: Actor): Promise<void> {
   await inTransaction(db, async tx => {

@@ -2,6 +2,7 @@
 import { inTransaction } from '../../db/turn'
 import { englishWords, sayWord } from '../../../core/site-words/site-words'
 import { stringify } from 'csv-stringify/sync'
+import { peopleColumns } from '../../../core/files/csv-columns'
 import { harmlessCell } from '../../../core/texts/harmless-cell'
 import { othersTurn } from '../../others-turn'
 import { linesAtOnce, readLines } from '../csv/read-csv'
@@ -38,7 +39,6 @@ export interface ImportPlan {
 }
 
 const mostImported = 20_000
-const columns = ['name', 'email', 'levels', 'roles'] as const
 
 /** Reads the file against the live rules and the people there are. Nothing is changed. */
 export async function planImport(tx: AnyDb, book: Rulebook, text: string): Promise<ImportPlan> {
@@ -50,7 +50,7 @@ async function planLines(tx: AnyDb, book: Rulebook, lines: CsvLine[] | LineProbl
   const problems: LineProblem[] = []
   const facts = profileFacts(book)
   const header = Object.keys(lines[0]?.record ?? {})
-  const known = new Set<string>([...columns, ...facts.map(fact => fact.id)])
+  const known = new Set<string>([...peopleColumns, ...facts.map(fact => fact.id)])
   for (const name of header)
     if (!known.has(name))
       problems.push({
@@ -63,7 +63,7 @@ async function planLines(tx: AnyDb, book: Rulebook, lines: CsvLine[] | LineProbl
   if (!lines.length)
     problems.push({
       line: 1,
-      message: 'The file holds no people. The first line names the columns: name,email,levels,roles.',
+      message: `The file holds no people. The first line names the columns: ${peopleColumns.join(',')}.`,
     })
   if (lines.length > mostImported)
     problems.push({ line: mostImported + 2, message: `At most ${mostImported} people at once.` })
@@ -252,7 +252,7 @@ export async function exportPeople(db: AnyDb, book: Rulebook): Promise<string> {
     .from(person)
     .orderBy(asc(sql`lower(${person.name})`), asc(person.id))
   const facts = profileFacts(book).map(fact => fact.id)
-  let file = stringify([[...columns, 'since', ...facts]])
+  let file = stringify([[...peopleColumns, 'since', ...facts]])
   for (let i = 0; i < rows.length; i += linesAtOnce) {
     file += stringify(
       rows

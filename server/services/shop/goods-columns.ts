@@ -1,5 +1,6 @@
 /** The columns of goods as a file, each with how a cell of it is read. */
 import { isDate } from '../../../core/calendar'
+import type { GoodsColumn } from '../../../core/files/csv-columns'
 import { readMoney } from '../../../core/money'
 import { idPattern, isSitePath } from '../../../core/shapes'
 
@@ -39,7 +40,6 @@ const yesNo = (cell: string): Cell =>
     ? { value: cell ? cell.toLowerCase() === 'yes' : null }
     : { problem: `“${cell.slice(0, 40)}” is neither yes nor no.` }
 
-/** Columns in the order in which they are written; each may be left out, and then leaves what it says as it is. */
 export const columns = {
   id: (cell: string): Cell =>
     idPattern.test(cell) && cell.length <= 80
@@ -81,11 +81,7 @@ export const columns = {
   summary: text(1000),
   stock: whole(1_000_000),
   cost: amount,
-} satisfies Record<string, (cell: string, about: Columns) => Cell>
-
-export type GoodsColumn = keyof typeof columns
-
-export const names = Object.keys(columns) as GoodsColumn[]
+} satisfies Record<GoodsColumn, (cell: string, about: Columns) => Cell>
 
 const listed = (cell: string) =>
   cell

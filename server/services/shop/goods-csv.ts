@@ -28,8 +28,8 @@ import type { Worker } from '../live/worker'
 import { authorise } from '../staff/authorise'
 import { contentOf, draftContents, readState } from '../versions/versions'
 import type { StoredContents, StoredVersion } from '../versions/versions'
-import { names } from './goods-columns'
-import type { GoodsColumn } from './goods-columns'
+import { goodsColumns } from '../../../core/files/csv-columns'
+import type { GoodsColumn } from '../../../core/files/csv-columns'
 import { pick, readGoods, wholeOf, without } from './goods-file'
 import type { GoodsLine, Whole } from './goods-file'
 
@@ -272,7 +272,7 @@ export async function exportGoods(db: AnyDb, worker: Worker): Promise<string> {
   const seen = await lookable(db, worker, draft.of('product') as (StoredVersion & { kind: 'product' })[])
   const may = (kind: 'stock' | 'cost') => mayStaff(worker.rights, { kind, action: 'look' }).allowed
   const [countsStock, countsCost] = [may('stock'), may('cost')]
-  const shown = names.filter(name => (name !== 'stock' || countsStock) && (name !== 'cost' || countsCost))
+  const shown = goodsColumns.filter(name => (name !== 'stock' || countsStock) && (name !== 'cost' || countsCost))
   const stored = new Map((await db.select().from(stock)).map(row => [row.product, row]))
   const money = (minor: number | undefined) => (minor === undefined ? '' : typedMoney(minor, currency))
   let file = stringify([shown])

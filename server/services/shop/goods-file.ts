@@ -3,8 +3,10 @@ import type { Product } from '../../../core/kinds/product'
 import { othersTurn } from '../../others-turn'
 import { linesAtOnce, readLines } from '../csv/read-csv'
 import type { CsvLine, LineProblem } from '../csv/read-csv'
-import { columns, names } from './goods-columns'
-import type { GoodsColumn, Columns } from './goods-columns'
+import { goodsColumns } from '../../../core/files/csv-columns'
+import type { GoodsColumn } from '../../../core/files/csv-columns'
+import { columns } from './goods-columns'
+import type { Columns } from './goods-columns'
 
 /** A line read: what it says of the product, and of its stock. */
 export interface GoodsLine {
@@ -41,14 +43,16 @@ export async function readGoods(csv: string, about: Columns): Promise<{ lines: G
 
 function headerProblems(lines: readonly CsvLine[]): LineProblem[] {
   if (!lines.length)
-    return [{ line: 1, message: `The file holds no goods. The first line names the columns: ${names.join(',')}.` }]
+    return [
+      { line: 1, message: `The file holds no goods. The first line names the columns: ${goodsColumns.join(',')}.` },
+    ]
   const header = Object.keys(lines[0]!.record)
   const strange = header.filter(name => !Object.hasOwn(columns, name))
   return [
     ...strange.map(name => ({
       line: 1,
       column: name,
-      message: `There is no column “${name.slice(0, 40)}”. Known: ${names.join(', ')}.`,
+      message: `There is no column “${name.slice(0, 40)}”. Known: ${goodsColumns.join(', ')}.`,
     })),
     ...(header.includes('id') ? [] : [{ line: 1, message: 'The column “id” is missing.' }]),
     ...(lines.length > mostGoods ? [{ line: mostGoods + 2, message: `At most ${mostGoods} goods at once.` }] : []),

@@ -1,5 +1,7 @@
 /** Base rates as CSV, in columns of our own: taken out, looked at, and taken in as one change of the draft, or not at all. */
 import { stringify } from 'csv-stringify/sync'
+import { rateColumns } from '../../../core/files/csv-columns'
+import type { RateColumn } from '../../../core/files/csv-columns'
 import { rate as rateShape } from '../../../core/rulebook/shop-rules'
 import type { Rate } from '../../../core/tax/terms'
 import { harmlessCell } from '../../../core/texts/harmless-cell'
@@ -13,9 +15,6 @@ import { permitEntry } from '../editions/entry-rights'
 import type { Worker } from '../live/worker'
 import { draftContents, readState } from '../versions/versions'
 import type { Actor } from '../../trace'
-
-const rateColumns = ['id', 'tax', 'country', 'region', 'postcodes', 'category', 'percent', 'delivery', 'name'] as const
-type Column = (typeof rateColumns)[number]
 
 export interface RatesPlan {
   added: number
@@ -44,7 +43,7 @@ async function readRates(text: string): Promise<Read> {
   const rates: Rate[] = []
   const seen = new Set<string>()
   for (const { record, info } of lines) {
-    const read = rateShape.safeParse(rateIn(record as Partial<Record<Column, string>>))
+    const read = rateShape.safeParse(rateIn(record as Partial<Record<RateColumn, string>>))
     if (!read.success)
       problems.push(
         ...read.error.issues.map(({ path, message }) => ({ line: info.lines, column: columnOf(path), message })),
@@ -70,7 +69,7 @@ function rateIn({
   percent,
   delivery,
   name,
-}: Partial<Record<Column, string>>): object {
+}: Partial<Record<RateColumn, string>>): object {
   const startsWith = (postcodes ?? '').split(/\s+/).filter(Boolean)
   return {
     id,

@@ -1,5 +1,5 @@
 /** Files people fetch, on their way to the server: piece by piece, going on where it broke off. */
-import type { Upload } from '~~/server/services/files/uploads'
+import type { Upload } from '~/loft/core/answers'
 import { loftApi, Refusal } from '~/loft/core/loft-api'
 import { askedAsRole } from '~/loft/core/seen-as-role'
 

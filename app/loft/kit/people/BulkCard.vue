@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { BulkPreview, BulkWhat } from '~~/server/services/people/bulk'
+import type { BulkPreview, BulkWhat } from '~/loft/core/answers'
 import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'

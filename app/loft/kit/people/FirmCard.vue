@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { called } from '~~/core/sentences/names'
-import type { FirmView } from '~~/server/services/people/firms'
+import type { Firm } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
@@ -12,7 +12,7 @@ import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 
 /** One firm: its people, and what they share. Changed at once. */
-const props = defineProps<{ firm: FirmView & { count?: number } }>()
+const props = defineProps<{ firm: Firm & { count?: number } }>()
 const emit = defineEmits<{ changed: [] }>()
 const loft = useLoft()
 const { day } = useDay()

@@ -1,11 +1,12 @@
 <script setup lang="ts">
+import type { Edition } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
 /** Which edition was live at the moment every tier asks at, where it is another than the one that is looked at. */
 const loft = useLoft()
 const route = useRoute()
-const editions = shallowRef<{ number: number; publishedAt: string }[] | null>(null)
+const editions = shallowRef<Edition[] | null>(null)
 const at = computed(() => (loft.context.at && Date.parse(loft.context.at) < Date.now() ? loft.context.at : null))
 watch(
   [at, () => loft.edition],

@@ -1,9 +1,8 @@
 <script setup lang="ts">
-import type { HistoryRow } from '~~/server/services/editions/history'
+import type { HistoryRow } from '~/loft/core/answers'
 import { watchLast, type IsLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import type { Jsonified } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -16,7 +15,7 @@ const props = defineProps<{ kind: string; id: string; mayChange: boolean }>()
 const emit = defineEmits<{ back: [] }>()
 const loft = useLoft()
 const { moment } = useDay()
-const rows = ref<Jsonified<HistoryRow>[]>([])
+const rows = ref<HistoryRow[]>([])
 const { problem, run } = useDeed()
 const place = computed(() => ({ kind: props.kind, key: props.id }))
 async function load(isLast: IsLast) {
@@ -26,10 +25,10 @@ async function load(isLast: IsLast) {
 watchLast([place, () => loft.changes], load, { immediate: true })
 
 /** What a version says that the one before it did not, word by word. */
-const said = (row?: Jsonified<HistoryRow>) =>
+const said = (row?: HistoryRow) =>
   parted(props.kind, (row?.says ?? null) as Record<string, unknown> | null, loft.lexicon)
 const differences = computed(() => rows.value.map((row, i) => comparedWords(said(rows.value[i + 1]), said(row))))
-const spanOf = ({ from, to, draft }: Jsonified<HistoryRow>) =>
+const spanOf = ({ from, to, draft }: HistoryRow) =>
   draft ? 'in the draft' : to === null || to > loft.edition ? `since edition ${from}` : `editions ${from} to ${to - 1}`
 
 async function bringBack(version: number) {

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { sayOffer } from '~~/core/sentences/say-offer'
-import type { CountedCode } from '~~/server/services/shop/made-codes'
+import type { CountedCode } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Choosable from '~/loft/kit/buttons/Choosable.vue'

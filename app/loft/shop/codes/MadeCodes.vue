@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import type { Offer } from '~~/core/rulebook/shop-rules'
-import type { CodeState, CountedCode, ListedCode } from '~~/server/services/shop/made-codes'
+import type { CountedCode, ListedCode } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -68,7 +68,7 @@ async function stop(which: { codes: number[] } | { batch: number }) {
   await look()
   done.value = `${counted(stopped.stopped, 'code')} stopped: nobody can use ${stopped.stopped === 1 ? 'it' : 'them'} any more.`
 }
-const stateWords: Record<CodeState, string> = {
+const stateWords: Record<ListedCode['state'], string> = {
   free: 'not used yet',
   given: 'shown to its owner',
   kept: 'given, not bought with yet',

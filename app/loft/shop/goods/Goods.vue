@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { readMoney } from '~~/core/money'
-import type { GoodsCounted } from '~~/server/services/shop/stock'
+import type { GoodsCounted } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'

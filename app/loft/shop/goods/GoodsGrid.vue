@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { typedMoney } from '~~/core/money'
-import type { ProductPart } from '~~/server/services/shop/stock'
+import type { ProductPart } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import Tick from '~/loft/kit/fields/Tick.vue'
 import VirtualGrid from '~/loft/kit/grids/VirtualGrid.vue'

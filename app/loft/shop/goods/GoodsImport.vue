@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { GoodsPlan } from '~~/server/services/shop/goods-csv'
+import { goodsColumns } from '~~/core/files/csv-columns'
+import type { GoodsPlan } from '~/loft/core/answers'
 import FileIn from '~/loft/kit/dialogs/FileIn.vue'
 import { counted } from '~/loft/kit/words/text-words'
 
@@ -19,11 +20,8 @@ const file = {
   <FileIn v-model:open="open" :of="file" @taken="emit('changed')">
     <p class="text-soft">
       A CSV file in UTF-8, such as the one that is written here. The first line names the columns: <code>id</code> and
-      any of
-      <code
-        >of, title, categories, options, address, price, currency, sale, sale from, sale until, tax category, taxed,
-        delivery taxed, weight, sent, gives level, gives roles, summary, stock, cost</code
-      >; <code>weight</code> in grams. Columns left out leave what they say as it is; an empty cell takes it away.
+      any of <code>{{ goodsColumns.filter(name => name !== 'id').join(', ') }}</code>; <code>weight</code> in grams.
+      Columns left out leave what they say as it is; an empty cell takes it away.
     </p>
     <template #plan="{ plan }"
       ><b>{{ plan.added }} new, {{ plan.changed }} changed</b>, {{ plan.same }} as they are<template v-if="plan.counted"

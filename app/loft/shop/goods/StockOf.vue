@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import type { StockTold } from '~~/server/services/shop/reserved'
+import type { StockTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { askNames, loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'

@@ -1,7 +1,7 @@
 import type { Product } from '~~/core/kinds/product'
 import { variantName, variantsOf } from '~~/core/shop/variants'
+import type { GoodsCounted, ProductPart } from '~/loft/core/answers'
 import type { SiteIndex } from '~~/core/site/site-index'
-import type { GoodsCounted, ProductPart } from '~~/server/services/shop/stock'
 
 /** One product, or one of its variants, as a row of the grid of goods. */
 export interface GoodsRow {

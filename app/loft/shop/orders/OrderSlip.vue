@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { countryName } from '~~/core/sentences/place-name'
 import { isTaxed } from '~~/core/tax/tax-trail'
-import type { OrderTold } from '~~/server/services/orders/looked-after'
+import type { OrderTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { useDay } from '~/loft/kit/fields/loft-form'
 

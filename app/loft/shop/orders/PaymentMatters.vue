@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { called } from '~~/core/sentences/names'
-import type { PaymentMatter } from '~~/server/services/payments/matters'
+import type { PaymentMatter } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'

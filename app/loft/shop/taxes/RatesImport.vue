@@ -1,5 +1,6 @@
 <script setup lang="ts">
-import type { RatesPlan } from '~~/server/services/shop/rates-csv'
+import { rateColumns } from '~~/core/files/csv-columns'
+import type { RatesPlan } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import FileIn from '~/loft/kit/dialogs/FileIn.vue'
 import { counted } from '~/loft/kit/words/text-words'
@@ -20,9 +21,9 @@ const file = {
   <FileIn v-model:open="open" :of="file" @taken="loft.load()">
     <p class="text-soft">
       A CSV file in UTF-8, such as the one that is written here. Its columns:
-      <code>id, tax, country, region, postcodes, category, percent, delivery, name</code>; beginnings of postcodes with
-      spaces between, <code>delivery</code> empty, <code>taxed</code> or <code>free</code>. Rates that do not stand in
-      it stay as they are.
+      <code>{{ rateColumns.join(', ') }}</code>; beginnings of postcodes with spaces between,
+      <code>delivery</code> empty, <code>taxed</code> or <code>free</code>. Rates that do not stand in it stay as they
+      are.
     </p>
     <p><a class="btn w-fit" href="/api/loft/taxes/export">Write them into a file</a></p>
     <template #plan="{ plan }"

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { kindNames } from '~~/core/sentences/words'
-import type { BringAnswer } from '~~/server/services/folder/bring'
+import type { Brought } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import Act from '~/loft/kit/buttons/Act.vue'
@@ -21,7 +21,7 @@ const brought = ref<{
   name: string
   files: Record<string, string>
   /** Names of kept pictures, by path. */ pictures: Record<string, string>
-  answer: BringAnswer
+  answer: Brought
 } | null>(null)
 const mayBring = computed(() => loft.view !== 'live' && loft.visiting === null)
 
@@ -59,7 +59,7 @@ async function choose(event: Event) {
 /** Kept before anything names them: what nothing names is forgotten within a day or two. */
 async function keepPictures(found: Record<string, Uint8Array>) {
   const pictures: Record<string, string> = {}
-  const issues: BringAnswer['issues'] = []
+  const issues: Brought['issues'] = []
   for (const [path, bytes] of Object.entries(found))
     await keepPicture(new Blob([bytes as BlobPart])).then(
       name => (pictures[path] = name),

@@ -8,6 +8,8 @@ import { defineConfig } from 'vitest/config'
 const root = fileURLToPath(new URL('.', import.meta.url)).replace(/\/$/, '')
 const alias = { '~~': root, '~': `${root}/app` }
 const cluster = ['tests/support/cluster.setup.ts']
+/** The store of the console, against the server's own actions and a database. */
+const store = 'tests/app/loft-store.test.ts'
 /** What of Vue and Nuxt screens find without importing it, as Nuxt gives it to them. */
 const names = unimport.vite({
   presets: ['vue'],
@@ -46,16 +48,19 @@ export default defineConfig({
           name: 'screens',
           isolate: false,
           include: ['tests/app/**/*.test.ts'],
+          exclude: [store],
           alias: { ...alias, 'vue-chartjs': `${root}/tests/app/chart-names.ts` },
           environment: 'happy-dom',
           testTimeout: 20_000,
         },
       },
       {
+        plugins: [names],
         test: {
           name: 'server',
           isolate: false,
-          include: ['tests/server/**/*.test.ts'],
+          include: ['tests/server/**/*.test.ts', store],
+          alias,
           globalSetup: cluster,
           testTimeout: 60_000,
           hookTimeout: 120_000,

@@ -19,6 +19,7 @@ describe('money', () => {
     ['1.005', 'EUR', null],
     ['-1', 'EUR', null],
     ['', 'EUR', null],
+    [' ', 'EUR', null],
     ['six', 'EUR', null],
   ])('reads “%s” in %s as %s', (text, currency, minor) => {
     expect(readMoney(text, currency)).toBe(minor)

@@ -8,6 +8,7 @@ export default defineConfig({
     root,
     include: ['core/**/*.test.ts'],
     alias: { '~~': root, '~': `${root}/app` },
+    setupFiles: ['scripts/mutants.setup.ts'],
     testTimeout: 60_000,
   },
 })

@@ -7,9 +7,6 @@ import { onTestFinished, vi } from 'vitest'
 import type { Component } from 'vue'
 import { defineComponent, h } from 'vue'
 import { useLoft } from '~/loft/core/loft'
-import { coreIsMadeBy } from '~/loft/core/worker/ask-core'
-import type { Asked } from '~/loft/core/worker/ask-core'
-import { answer as answerOfCore } from '~/loft/worker/answer'
 import type { ActionName } from '../../server/actions/actions'
 import type { DraftChange, LoftAnswer, LoftStart, SavedChanges } from '../../app/loft/core/loft-api'
 import type { SentVersion } from '~~/server/services/console/start'
@@ -18,6 +15,7 @@ import type { Version } from '~~/core/editions/contents'
 import { entriesOf } from '~~/core/rulebook/rulebook'
 import { wexlowRulebook } from '~~/demo/wexlow/rulebook'
 import type { Rulebook } from '~~/core/rulebook/rulebook'
+import './core-here'
 import { led, route } from './nuxt-names'
 import { wexlowSite, wexlowVersions } from '../support/wexlow-site'
 
@@ -215,15 +213,6 @@ export const everybody = (...people: Listed[]): LoftAnswer<'GET people'> => ({
 })
 
 export const refusal = (code: string, message: string) => Object.assign(new Error(message), { name: code })
-
-/** The core, answering in the same thread: what the worker would say, a moment later. */
-export class CoreHere {
-  onmessage: ((event: { data: object }) => void) | null = null
-  postMessage({ number, ...asked }: Asked): void {
-    void Promise.resolve(answerOfCore(asked)).then(answer => this.onmessage?.({ data: { number, answer } }))
-  }
-}
-coreIsMadeBy(() => new CoreHere() as unknown as Worker)
 
 let mounted: VueWrapper | null = null
 let earlier: ReturnType<typeof useLoft> | null = null

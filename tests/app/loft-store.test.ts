@@ -1,143 +1,122 @@
 import { createPinia, setActivePinia } from 'pinia'
-import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { Refusal } from '../../app/loft/core/loft-api'
+import { afterAll, afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
 import { useLoft } from '../../app/loft/core/loft'
-import './loft-screen'
-import { entriesOf, rulebookOf } from '../../core/rulebook/rulebook'
-import type { Rulebook, RuleEntry } from '../../core/rulebook/rulebook'
+import { CompiledDecider } from '../../core/gates/compiled-decider'
+import type { Level } from '../../core/rulebook/people-rules'
+import type { Rulebook } from '../../core/rulebook/rulebook'
+import { wexlowRulebook } from '../../demo/wexlow/rulebook'
+import { actions } from '../../server/actions/actions'
+import type { AnyDb, Connection } from '../../server/db/database'
+import { inTransaction } from '../../server/db/turn'
+import { problemOf } from '../../server/problem'
+import { asSystem, saveEntry } from '../../server/services/editions/entries'
+import { publish } from '../../server/services/editions/publish'
+import { freshDatabase } from '../support/database'
+import { bookAt, contentsOf, ines, keeperOf, liveRules } from '../support/world'
+import './core-here'
 
-/** A server as small as the store's questions: a draft of levels, versions, and what is live. */
+const mako = { id: 'p-mako', name: 'Mako' }
+
+/** The actions of the server, over a database of its own, as the console hears them by HTTP. */
 class Server {
-  live: Rulebook = {
-    bravik: 'rulebook/1',
-    levels: [
-      { id: 'maker', name: 'Maker', rank: 10 },
-      { id: 'guild', name: 'Guild', rank: 20 },
-    ],
-  }
-  draft = new Map<string, { entry: RuleEntry; revision: number }>(
-    entriesOf(this.live).map(entry => [`${entry.kind} ${entry.key}`, { entry, revision: 1 }]),
-  )
-  version = 0
   calls: string[] = []
-  /** Answers wait here until they are let go, in any order; empty: nothing waits. */
+  /** Answers wait here until they are let go, in any order; null: nothing waits. */
   held: (() => void)[] | null = null
-  refuse: Refusal | null = null
-
-  /** The rules of the draft. */
-  get book(): Rulebook {
-    return rulebookOf([...this.draft.values()].map(({ entry }) => entry))
+  private constructor(
+    readonly site: Connection,
+    private readonly rules: Awaited<ReturnType<typeof liveRules>>,
+  ) {}
+  static async start(): Promise<Server> {
+    const site = await freshDatabase('demo')
+    return new Server(site, await liveRules(site))
   }
 
-  board() {
-    const versions = entriesOf(this.live).map((entry, i) => ({ ...entry, position: i, id: 1, revision: 1 }))
-    const names = new Set([...versions.map(nameOfVersion), ...this.draft.keys()])
-    return {
-      frame: { timezone: 'UTC', currency: 'EUR' },
-      versions,
-      changes: [...names].flatMap(name => this.changeOf(name) ?? []),
-      edition: 1,
-      draftVersion: this.version,
-    }
-  }
-
-  changeOf(name: string) {
-    const [kind, key] = name.split(' ') as ['level', string]
-    const before = entriesOf(this.live).find(one => one.kind === kind && one.key === key)?.body ?? null
-    const now = this.draft.get(name)
-    const after = now?.entry.body ?? null
-    if (JSON.stringify(before) === JSON.stringify(after)) return null
-    const position = this.live.levels!.findIndex(level => level.id === key)
-    return { kind, key, id: 1, revision: now?.revision ?? 1, position, before, after, changedBy: 'Mako', changedAt: '' }
-  }
-
-  /** What a change answers: what the draft says of it now. */
-  private saved(name: string) {
-    const [kind, key] = name.split(' ') as [string, string]
-    const answer = {
-      draftVersion: ++this.version,
-      changed: [{ kind, key, change: structuredClone(this.changeOf(name)) }],
-    }
-    return () => answer
-  }
+  readonly book = (): Promise<Rulebook> => bookAt(this.site.db)
 
   /** Somebody else's change. */
-  put(key: string, body: object, revision = (this.draft.get(`level ${key}`)?.revision ?? 0) + 1) {
-    this.version++
-    this.draft.set(`level ${key}`, { entry: { kind: 'level', key, body }, revision })
+  async put(body: Level): Promise<void> {
+    const { db } = this.site
+    const { id, revision } = (await contentsOf(this.site)).get('level', body.id)!
+    const change = { kind: 'level' as const, key: body.id, body, expects: { id, revision } }
+    await inTransaction(db, tx => saveEntry(tx, { ...change, actor: mako, permit: asSystem }))
   }
 
-  /** What stands now is what is answered, however late the answer arrives. */
-  answer(path: string, method: string, body?: { body?: object; expects?: { revision: number } | null }): () => unknown {
-    this.calls.push(`${method} ${path}`)
-    if (path === 'start') {
-      const board = structuredClone(this.board())
-      return () => board
+  private async work(method: string, path: string, body: unknown): Promise<unknown> {
+    const { db } = this.site
+    const [what, kind = '', key = '', undo] = path.split('/')
+    if (what === 'publish') {
+      const { note, expects } = body as { note: string; expects: number }
+      return { edition: await publish(db, { note, expects, actor: ines, authorise: () => Promise.resolve() }) }
     }
-    if (path === 'publish') return () => ({ edition: 2 })
-    const [, , key, undo] = path.split('/')
-    const name = `level ${key}`
-    if (this.refuse) {
-      const refusal = this.refuse
-      return () => {
-        throw refusal
-      }
-    }
-    const current = this.draft.get(name)
-    if (undo) {
-      const before = this.live.levels!.find(level => level.id === key)
-      if (before) this.put(key!, before, 1)
-      else this.draft.delete(name)
-      return this.saved(name)
-    }
-    if ((body?.expects?.revision ?? null) !== (current?.revision ?? null)) {
-      const theirs = current && { id: 1, revision: current.revision, body: current.entry.body, changedBy: 'Mako' }
-      return () => {
-        throw new Refusal('changed-meanwhile', 'Mako changed this while you were editing.', { current: theirs ?? null })
-      }
-    }
-    if (method === 'DELETE') {
-      this.draft.delete(name)
-      return this.saved(name)
-    }
-    this.put(key!, body!.body!)
-    return this.saved(name)
+    const name = what === 'start' ? 'GET start' : `${method} entries/:kind/:key${undo ? '/undo' : ''}`
+    const action = actions[name as 'PUT entries/:kind/:key']
+    expect(action, name).toBeDefined()
+    const decider = new CompiledDecider(this.rules, { person: { id: ines.id, name: ines.name } }, Date.now())
+    const asked = { ...keeperOf(this.rules), decider, actor: ines, params: { kind, key } }
+    const run = async (at: AnyDb): Promise<unknown> =>
+      action.run({ ...asked, input: action.input?.parse(body), db: at } as never)
+    return what === 'start' ? run(db) : inTransaction(db, run)
+  }
+
+  async answer(path: string, { method = 'GET', body }: RequestInit = {}): Promise<Response> {
+    const asked = path.replace('/api/loft/', '')
+    this.calls.push(`${method} ${asked}`)
+    const done = await this.work(method, asked, JSON.parse((body as string | undefined) ?? '{}')).then(
+      answer => Response.json(answer),
+      (error: unknown) => {
+        const problem = problemOf(error)
+        if (!problem) throw error
+        return Response.json(problem.body(), { status: problem.statusCode })
+      },
+    )
+    // What stands now is what is answered, however late the answer arrives.
+    if (this.held) await new Promise<void>(resolve => this.held!.push(resolve))
+    return done
   }
 }
 
 let server: Server
-/** Its answers over HTTP, as the console hears them. */
-async function overHttp(path: string, { method = 'GET', body }: RequestInit = {}): Promise<Response> {
-  const sent = body === undefined ? undefined : (JSON.parse(body as string) as { body?: object })
-  const answer = server.answer(path.replace('/api/loft/', ''), method, sent)
-  if (server.held) await new Promise<void>(resolve => server.held!.push(resolve))
-  try {
-    return Response.json(answer())
-  } catch (error) {
-    if (!(error instanceof Refusal)) throw error
-    const { code, message, extra } = error
-    return Response.json({ type: `urn:bravik:problem:${code}`, detail: message, ...extra }, { status: 409 })
-  }
-}
-beforeEach(() => {
-  server = new Server()
-  vi.useFakeTimers()
-  vi.stubGlobal('fetch', overHttp)
+beforeEach(async () => {
+  server = await Server.start()
+  vi.useFakeTimers({ toFake: ['setTimeout', 'clearTimeout'] })
+  vi.stubGlobal('fetch', (path: string, init?: RequestInit) => server.answer(path, init))
   setActivePinia(createPinia())
 })
-afterEach(() => {
+afterEach(async () => {
   vi.useRealTimers()
+  await server.site.close()
 })
+afterAll(() => vi.unstubAllGlobals())
 
-const nameOfVersion = ({ kind, key }: { kind: string; key: string }) => `${kind} ${key}`
 const nameOf = (book: Rulebook, id: string) => book.levels?.find(level => level.id === id)?.name
-const guild = (name: string) => ({ id: 'guild', name, rank: 20 })
-const pause = () => vi.advanceTimersByTimeAsync(1000)
+const kept = async (id: string) => nameOf(await server.book(), id)
+const [guildLevel, makerLevel] = ['guild', 'maker'].map(id => wexlowRulebook.levels!.find(one => one.id === id)!) as [
+  Level,
+  Level,
+]
+const guild = (name: string): Level => ({ ...guildLevel, name })
+const maker = (name: string): Level => ({ ...makerLevel, name })
 async function opened() {
   const loft = useLoft()
   await loft.load()
+  expect(loft.failure).toBe('')
   server.calls = []
   return loft
+}
+/** Whoever typed waits until what they typed is sent and answered. */
+async function pause(loft: ReturnType<typeof useLoft>) {
+  await vi.advanceTimersByTimeAsync(1000)
+  await loft.settled()
+}
+/** As long, while answers are held: until so many of them wait. */
+async function pauseHeld(count: number) {
+  await vi.advanceTimersByTimeAsync(1000)
+  await vi.waitFor(() => expect(server.held).toHaveLength(count))
+}
+function letGo() {
+  const waiting = server.held!
+  server.held = null
+  for (const go of waiting) go()
 }
 
 describe('what is typed', () => {
@@ -147,35 +126,34 @@ describe('what is typed', () => {
     expect(nameOf(loft.draft, 'guild')).toBe('Guilders')
     expect(server.calls).toEqual([])
     expect(loft.hasUnsaved()).toBe(true)
-    await pause()
+    await pause(loft)
     expect(server.calls).toEqual(['PUT entries/level/guild'])
     expect(loft.hasUnsaved()).toBe(false)
-    expect(loft.changes).toHaveLength(1)
+    expect(loft.changes.map(one => [one.key, one.changedBy])).toEqual([['guild', 'Ines Varga']])
+    expect(await kept('guild')).toBe('Guilders')
   })
 
   it('stays through a reading of the rules that was asked before it was saved', async () => {
     const loft = await opened()
-    server.put('maker', { id: 'maker', name: 'Makers', rank: 10 })
+    await server.put(maker('Makers'))
     loft.change('level', 'guild', guild('Guilders'))
     await loft.load()
     expect([nameOf(loft.draft, 'guild'), nameOf(loft.draft, 'maker')]).toEqual(['Guilders', 'Makers'])
-    await pause()
-    expect(nameOf(server.book, 'guild')).toBe('Guilders')
+    await pause(loft)
+    expect(await kept('guild')).toBe('Guilders')
   })
 
   it('while a save is under way follows it, against the version that save made', async () => {
     const loft = await opened()
     server.held = []
     loft.change('level', 'guild', guild('One'))
-    await pause()
+    await pauseHeld(1)
     loft.change('level', 'guild', guild('Two'))
-    await pause()
-    const waiting = server.held
-    server.held = null
-    for (const go of waiting) go()
-    await pause()
+    await vi.advanceTimersByTimeAsync(1000)
+    letGo()
+    await pause(loft)
     expect(server.calls.filter(call => call.startsWith('PUT'))).toHaveLength(2)
-    expect([nameOf(loft.draft, 'guild'), nameOf(server.book, 'guild'), loft.conflict]).toEqual(['Two', 'Two', null])
+    expect([nameOf(loft.draft, 'guild'), await kept('guild'), loft.conflict]).toEqual(['Two', 'Two', null])
   })
 
   it('is sent at once before publishing, and nothing is published while something is not saved', async () => {
@@ -183,7 +161,7 @@ describe('what is typed', () => {
     loft.change('level', 'guild', guild('Guilders'))
     expect(await loft.publish('note')).toBe(2)
     expect(server.calls[0]).toBe('PUT entries/level/guild')
-    server.refuse = new Refusal('bad-input', 'A level needs a rank.', {})
+    expect(nameOf(await bookAt(server.site.db, 2), 'guild')).toBe('Guilders')
     loft.change('level', 'guild', { id: 'guild' })
     await expect(loft.publish('note')).rejects.toThrow('see to that first')
     expect(server.calls.filter(call => call === 'POST publish')).toHaveLength(1)
@@ -193,27 +171,22 @@ describe('what is typed', () => {
 describe('what is refused', () => {
   it('stays as typed and says why, until it is mended or let go', async () => {
     const loft = await opened()
-    server.refuse = new Refusal('bad-input', 'Ranks differ.', {})
-    loft.change('level', 'guild', { id: 'guild', name: 'Guild', rank: 10 })
-    await pause()
-    expect(loft.refused).toEqual({ 'level guild': 'Ranks differ.' })
+    loft.change('level', 'guild', { ...guildLevel, rank: makerLevel.rank })
+    await pause(loft)
+    expect(loft.refused).toEqual({ 'level guild': expect.stringContaining('rank') })
     await loft.load()
-    expect(loft.draft.levels?.find(level => level.id === 'guild')?.rank).toBe(10)
+    const rankOf = () => loft.draft.levels?.find(level => level.id === 'guild')?.rank
+    expect(rankOf()).toBe(makerLevel.rank)
     await loft.drop('level guild')
-    expect([loft.draft.levels?.find(level => level.id === 'guild')?.rank, loft.refused, loft.hasUnsaved()]).toEqual([
-      20,
-      {},
-      false,
-    ])
+    expect([rankOf(), loft.refused, loft.hasUnsaved()]).toEqual([guildLevel.rank, {}, false])
   })
 
   it('is put back when it was a removal', async () => {
     const loft = await opened()
-    server.refuse = new Refusal('in-use', 'Still used by gate “trade”.', {})
     loft.change('level', 'guild', null)
     expect(nameOf(loft.draft, 'guild')).toBeUndefined()
-    await pause()
-    expect([nameOf(loft.draft, 'guild'), loft.refused['level guild']]).toEqual(['Guild', 'Still used by gate “trade”.'])
+    await pause(loft)
+    expect([nameOf(loft.draft, 'guild'), loft.refused['level guild']]).toEqual(['Guild', 'Held by 1 person.'])
   })
 })
 
@@ -221,37 +194,36 @@ describe('undoing', () => {
   it('ends with the live entry, though a save was still to come', async () => {
     const loft = await opened()
     loft.change('level', 'guild', guild('Saved'))
-    await pause()
+    await pause(loft)
     loft.change('level', 'guild', guild('Still typed'))
     await loft.undo('level', 'guild')
-    await pause()
-    expect([nameOf(loft.draft, 'guild'), loft.changes, nameOf(server.book, 'guild')]).toEqual(['Guild', [], 'Guild'])
+    await pause(loft)
+    expect([nameOf(loft.draft, 'guild'), loft.changes, await kept('guild')]).toEqual(['Guild', [], 'Guild'])
   })
 
   it('ends with the live entry, though a save was under way', async () => {
     const loft = await opened()
     server.held = []
     loft.change('level', 'guild', guild('Under way'))
-    await pause()
+    await pauseHeld(1)
     const undone = loft.undo('level', 'guild')
-    const waiting = server.held
-    server.held = null
-    for (const go of waiting) go()
+    letGo()
     await undone
-    await pause()
+    await pause(loft)
     expect(server.calls.filter(call => !call.startsWith('GET'))).toEqual([
       'PUT entries/level/guild',
       'POST entries/level/guild/undo',
     ])
-    expect([nameOf(loft.draft, 'guild'), loft.changes]).toEqual(['Guild', []])
+    expect([nameOf(loft.draft, 'guild'), loft.changes, await kept('guild')]).toEqual(['Guild', [], 'Guild'])
   })
 
   it('is not taken back by a slow answer to an earlier question', async () => {
     const loft = await opened()
     loft.change('level', 'guild', guild('Saved'))
-    await pause()
+    await pause(loft)
     server.held = []
     const slow = loft.load()
+    await vi.waitFor(() => expect(server.held).toHaveLength(1))
     const [late] = server.held
     server.held = null
     await loft.undo('level', 'guild')
@@ -264,9 +236,9 @@ describe('undoing', () => {
 describe('two keepers at one entry', () => {
   const met = async () => {
     const loft = await opened()
-    server.put('guild', guild('Theirs'))
+    await server.put(guild('Theirs'))
     loft.change('level', 'guild', guild('Mine'))
-    await pause()
+    await pause(loft)
     return loft
   }
 
@@ -275,10 +247,10 @@ describe('two keepers at one entry', () => {
     expect(loft.conflict).toMatchObject({
       key: 'guild',
       mine: { name: 'Mine' },
-      theirs: { revision: 2, body: { name: 'Theirs' } },
+      theirs: { body: { name: 'Theirs' }, changedBy: 'Mako' },
     })
     await loft.load()
-    expect([nameOf(loft.draft, 'guild'), nameOf(server.book, 'guild')]).toEqual(['Mine', 'Theirs'])
+    expect([nameOf(loft.draft, 'guild'), await kept('guild')]).toEqual(['Mine', 'Theirs'])
   })
 
   it.each([
@@ -287,7 +259,7 @@ describe('two keepers at one entry', () => {
   ] as const)('end with %s when that is chosen', async (which, name) => {
     const loft = await met()
     await loft.settle(which)
-    expect([nameOf(loft.draft, 'guild'), nameOf(server.book, 'guild'), loft.conflict, loft.hasUnsaved()]).toEqual([
+    expect([nameOf(loft.draft, 'guild'), await kept('guild'), loft.conflict, loft.hasUnsaved()]).toEqual([
       name,
       name,
       null,
@@ -297,13 +269,14 @@ describe('two keepers at one entry', () => {
 
   it('meet one after the other when there are several', async () => {
     const loft = await met()
-    server.put('maker', { id: 'maker', name: 'Their makers', rank: 10 })
-    loft.change('level', 'maker', { id: 'maker', name: 'My makers', rank: 10 })
-    await pause()
+    await server.put(maker('Their makers'))
+    loft.change('level', 'maker', maker('My makers'))
+    await pause(loft)
     expect(loft.conflict?.key).toBe('guild')
     await loft.settle('theirs')
     expect(loft.conflict?.key).toBe('maker')
     await loft.settle('mine')
     expect([nameOf(loft.draft, 'guild'), nameOf(loft.draft, 'maker')]).toEqual(['Theirs', 'My makers'])
+    expect([await kept('guild'), await kept('maker')]).toEqual(['Theirs', 'My makers'])
   })
 })

@@ -4,12 +4,6 @@ import type { TestProject } from 'vitest/node'
 import { startPostgres } from '../../scripts/postgres.mjs'
 import { temporaryFolder } from '../../scripts/steps.mjs'
 
-declare module 'vitest' {
-  interface ProvidedContext {
-    clusterUrl: string
-  }
-}
-
 export default async function setup(project: TestProject): Promise<() => void> {
   const given = process.env.BRAVIK_TEST_CLUSTER
   if (given) {

@@ -7,6 +7,12 @@ import { connect } from '../../server/db/database'
 import type { Connection } from '../../server/db/database'
 import { setUpDemo, setUpEmpty } from '../../server/services/set-up/setup'
 
+declare module 'vitest' {
+  interface ProvidedContext {
+    clusterUrl: string
+  }
+}
+
 const migrations = fileURLToPath(new URL('../../server/db/migrations', import.meta.url))
 export const demoFiles = new URL('../../demo/files/', import.meta.url)
 export type Filling = 'demo' | 'empty' | 'bare'

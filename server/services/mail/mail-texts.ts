@@ -275,7 +275,6 @@ export async function listTexts(tx: AnyDb) {
     }
   })
 }
-type ListedText = Awaited<ReturnType<typeof listTexts>>[number]
 
 export async function saveText(db: AnyDb, key: MailTextKey, text: MailText, actor: Actor): Promise<void> {
   await inTransaction(db, async tx => {

@@ -52,7 +52,7 @@ export default withNuxt(
           patterns: [
             {
               group: ['**/server/**'],
-              message: 'What the routes answer with has its names in app/loft/core/answers.ts.',
+              message: 'What the routes answer with has its names in app/loft/core/route-answers.ts.',
             },
           ],
         },

@@ -4,6 +4,8 @@ export default {
   vitest: { configFile: 'scripts/mutants.vitest.ts', related: false },
   plugins: ['@stryker-mutator/vitest-runner'],
   coverageAnalysis: 'perTest',
+  // What is worked out once, when a module is loaded, would be tried by every test there is: `--ignoreStatic false` does.
+  ignoreStatic: true,
   concurrency: 2,
   timeoutMS: 20_000,
   disableTypeChecks: false,
@@ -11,7 +13,7 @@ export default {
   mutator: { excludedMutations: ['StringLiteral', 'Regex', 'ObjectLiteral', 'ArrayDeclaration'] },
   reporters: ['clear-text', 'progress-append-only'],
   clearTextReporter: { allowColor: false, reportTests: false, reportScoreTable: true },
-  tempDirName: 'node_modules/.cache/mutants',
-  ignorePatterns: ['.nuxt', '.output', '.data', 'docs', 'public', 'app/pages', 'patches'],
+  tempDirName: 'mutants-at-work',
+  ignorePatterns: ['tsconfig.json', '.nuxt', '.output', '.data', 'docs', 'public', 'app/pages', 'patches'],
   allowConsoleColors: false,
 }

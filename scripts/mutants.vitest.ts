@@ -9,6 +9,7 @@ export default defineConfig({
     include: ['core/**/*.test.ts'],
     alias: { '~~': root, '~': `${root}/app` },
     setupFiles: ['scripts/mutants.setup.ts'],
+    isolate: false,
     testTimeout: 60_000,
   },
 })

@@ -14,8 +14,10 @@ import {
   firmMember,
   firmRole,
   membership,
+  orderLine,
   person,
   roleGrant,
+  shopOrder,
 } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
 import { applyBulk, previewBulk, undoBulk } from '../../server/services/people/bulk'
@@ -23,7 +25,8 @@ import type { BulkInput } from '../../server/services/people/bulk'
 import { addPerson, changePerson, listPeople, removePerson } from '../../server/services/people/people'
 import { asSystem, saveEntry } from '../../server/services/editions/entries'
 import { decodeCsv } from '../../server/services/csv/read-csv'
-import { exportPeople, importPeople, ownData, planImport } from '../../server/services/people/people-csv'
+import { ownData } from '../../server/services/people/own-data'
+import { exportPeople, importPeople, planImport } from '../../server/services/people/people-csv'
 import { admittedSql, conditionSql, idsSql } from '../../server/services/people/filter/people-filter'
 import { visitorOf } from '../../server/services/standing/visitor-of'
 import { anyCondition, anyLeaf } from '../support/arbitrary-rules'
@@ -428,5 +431,30 @@ describe('people as a file', () => {
     })
     await removePerson(site.db, id, ines)
     expect(JSON.stringify([...(await site.db.execute(sql`select * from person where id = ${id}`))])).toBe('[]')
+  })
+
+  it('are told all that is kept of themselves, and of what they did only what they may find now', async () => {
+    const told = await ownData(site.db, 'p-stella', () => false)
+    const some = (list: unknown) => (list as object[])[0]
+    const guda = await ownData(site.db, 'p-guda', () => false)
+    expect(some(guda.memberships)).toMatchObject({ level: 'guild', since: expect.any(Date) })
+    const [order] = await site.db
+      .select()
+      .from(shopOrder)
+      .where(eq(shopOrder.personId, 'p-stella'))
+      .orderBy(shopOrder.number)
+    const lines = await site.db.select().from(orderLine).where(eq(orderLine.orderId, order!.id))
+    expect(lines.length).toBeGreaterThan(0)
+    expect(some(told.orders)).toMatchObject({
+      number: order!.number,
+      gross: order!.gross,
+      address: order!.frozen.address,
+      lines: lines.map(({ product, quantity, gross }) => ({ product, quantity, gross })),
+    })
+    expect(JSON.stringify(told)).not.toContain(order!.reference)
+    const kinds = (list: unknown) => new Set((list as { kind: string }[]).map(one => one.kind))
+    const all = await ownData(site.db, 'p-stella', () => true)
+    expect(kinds(all.activity)).toContain('view')
+    expect(kinds(told.activity)).not.toContain('view')
   })
 })

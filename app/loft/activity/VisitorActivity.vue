@@ -2,7 +2,7 @@
 import { BarElement, CategoryScale, Chart, Legend, LinearScale, Tooltip } from 'chart.js'
 import { Bar } from 'vue-chartjs'
 import type { ActivityKind } from '~~/core/activity-kinds'
-import type { ActivitySummary, ListedActivity } from '~/loft/core/answers'
+import type { ActivitySummary, ListedActivity } from '~/loft/core/route-answers'
 import { appKindOf } from '~/kinds/kinds'
 import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'

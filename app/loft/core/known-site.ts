@@ -2,7 +2,7 @@
 import { computed, ref, shallowRef } from 'vue'
 import { Contents, nameOf } from '~~/core/editions/contents'
 import { emptySite } from '~~/core/site/site'
-import type { SentVersion } from './answers'
+import type { SentVersion } from './route-answers'
 import { loftApi, loftText } from './loft-api'
 import type { DraftChange, LoftStart, SavedChanges } from './loft-api'
 import { useSeenAsRole } from './seen-as-role'

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { fileTypeNames, sizeWords } from '~~/core/files/stored-file'
 import type { FileType } from '~~/core/files/stored-file'
-import type { SiteSettings } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
+import type { SiteSettings } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import TextField from '~/loft/kit/fields/TextField.vue'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { MailText, Outbox, SettingsTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
+import type { MailText, Outbox, SettingsTold } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'

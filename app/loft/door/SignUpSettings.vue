@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { SettingGroup, SettingsTold, SiteSettings } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { SettingGroup, SettingsTold, SiteSettings } from '~/loft/core/route-answers'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Press from '~/loft/kit/buttons/Press.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'

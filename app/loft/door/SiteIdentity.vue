@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { SiteIdentity } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { SiteIdentity } from '~/loft/core/route-answers'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'

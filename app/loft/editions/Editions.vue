@@ -1,12 +1,12 @@
 <script setup lang="ts">
 import { nameOf } from '~~/core/editions/contents'
 import { taxNames } from '~~/core/sentences/lexicon'
-import type { Edition, Planned } from '~/loft/core/answers'
 import { changeKind, changeName } from '~/loft/core/changed-words'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { DraftChange } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
+import type { Edition, Planned } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'

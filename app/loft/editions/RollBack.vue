@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { nameOf } from '~~/core/editions/contents'
-import type { SentVersion } from '~/loft/core/answers'
 import { changeKind, changeName } from '~/loft/core/changed-words'
 import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { SentVersion } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { BulkLogged, BulkWhat } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
+import type { BulkLogged, BulkWhat } from '~/loft/core/route-answers'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'

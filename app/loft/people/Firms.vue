@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { Firm } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { Firm } from '~/loft/core/route-answers'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { called } from '~~/core/sentences/names'
-import type { Invitation } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { Invitation } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { peopleColumns } from '~~/core/files/csv-columns'
-import type { PeoplePlan } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { PeoplePlan } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import FileIn from '~/loft/kit/dialogs/FileIn.vue'

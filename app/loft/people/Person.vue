@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
-import type { ListedActivity, PersonTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
+import type { ListedActivity, PersonTold } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Sure from '~/loft/kit/dialogs/Sure.vue'
 import AddLine from '~/loft/kit/fields/AddLine.vue'

@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { called } from '~~/core/sentences/names'
-import type { ListedPerson } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
+import type { ListedPerson } from '~/loft/core/route-answers'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import { endOfDay, useDay, useDeed } from '~/loft/kit/fields/loft-form'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
 import { purchaseStateWords } from '~~/core/orders/order-words'
-import type { PersonTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
+import type { PersonTold } from '~/loft/core/route-answers'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
 

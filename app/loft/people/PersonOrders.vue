@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { orderStands } from '~~/core/orders/order-words'
-import type { ListedOrder } from '~/loft/core/answers'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
+import type { ListedOrder } from '~/loft/core/route-answers'
 import { useDay } from '~/loft/kit/fields/loft-form'
 import { useMoney } from '~/loft/kit/fields/money'
 import { counted } from '~/loft/kit/words/text-words'

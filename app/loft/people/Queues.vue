@@ -1,7 +1,7 @@
 <script setup lang="ts">
-import type { ListedPerson, Queues } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { ListedPerson, Queues } from '~/loft/core/route-answers'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import EntersLoft from '~/loft/kit/people/EntersLoft.vue'

@@ -1,4 +1,4 @@
-import type { ListedPerson } from '~/loft/core/answers'
+import type { ListedPerson } from '~/loft/core/route-answers'
 
 /** Whether a membership runs at this moment. */
 export function holdsNow(held: ListedPerson['memberships'][number]): boolean {

@@ -1,11 +1,11 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import type { Condition } from '~~/core/conditions/condition'
-import type { ListedPerson } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
 import { useTurns } from '~/loft/core/last-asked'
 import { reading } from '~/loft/core/reading'
+import type { ListedPerson } from '~/loft/core/route-answers'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { endOfDay, useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Tick from '~/loft/kit/fields/Tick.vue'

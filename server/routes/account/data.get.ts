@@ -3,7 +3,7 @@ import { kinds } from '../../../core/kinds/kinds'
 import type { Kind } from '../../../core/kinds/kinds'
 import { db } from '../../db/database'
 import { personCaller } from '../../request/staff-caller'
-import { ownData } from '../../services/people/people-csv'
+import { ownData } from '../../services/people/own-data'
 
 /** Everything kept about the person who asks, as JSON. */
 export default defineEventHandler(async event => {

@@ -20,7 +20,6 @@ import type { Worker } from '../live/worker'
 import { authorise } from '../staff/authorise'
 import { membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
-import { listedPerson } from './people'
 import { newId } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
@@ -269,56 +268,4 @@ export async function exportPeople(db: AnyDb, book: Rulebook): Promise<string> {
     await othersTurn()
   }
   return file
-}
-
-/** What somebody did with a thing of the site is theirs to know; that the thing is there, only while they may find it. */
-const aboutWhatIsFound =
-  (mayFind: (kind: string, id: string) => boolean) =>
-  ({ kind, subjectKind, subjectId }: Record<string, unknown>) =>
-    !['view', 'refused', 'download', 'click'].includes(String(kind)) || mayFind(String(subjectKind), String(subjectId))
-
-/** All that is kept about one person, for themselves. `mayFind` tells what of the site they find now. */
-export async function ownData(
-  db: AnyDb,
-  personId: string,
-  mayFind: (kind: string, id: string) => boolean,
-): Promise<Record<string, unknown>> {
-  const { memberships: _memberships, ...who } = await listedPerson(db, personId)
-  const one = async (query: ReturnType<typeof sql>) => [...(await db.execute(query))]
-  return {
-    person: who,
-    facts:
-      (
-        await db
-          .select({ facts: person.facts })
-          .from(person)
-          .where(sql`id = ${personId}`)
-      )[0]?.facts ?? {},
-    memberships: await one(
-      sql`select level, since, until, source, paid_until "paidUntil", paid_amount "paidAmount", ended_by "endedBy" from membership where person_id = ${personId} order by since`,
-    ),
-    purchases: await one(
-      sql`select reference, level, amount, credit, state, created_at "createdAt" from purchase where person_id = ${personId} order by created_at`,
-    ),
-    orders: await one(
-      sql`select number, state, placed_at "placedAt", paid_at "paidAt", name, email, net, tax, gross, refunded, frozen -> 'address' address, frozen ->> 'note' note,
-        (select json_agg(json_build_object('product', l.product, 'quantity', l.quantity, 'gross', l.gross) order by l.position) from order_line l where l.order_id = shop_order.id) lines
-        from shop_order where person_id = ${personId} order by number`,
-    ),
-    basket: await one(sql`select product, quantity from basket_line where person_id = ${personId} order by added_at`),
-    codes: await one(
-      sql`select offer, word code, taken_at "takenAt", until, used_at "usedAt" from code_use where person_id = ${personId} order by id`,
-    ),
-    applications: await one(
-      sql`select target, answers, state, words, created_at "createdAt" from application where person_id = ${personId} order by id`,
-    ),
-    sessions: await one(
-      sql`select created_at "createdAt", seen_at "seenAt", agent, network from session where person_id = ${personId} order by created_at`,
-    ),
-    activity: (
-      await one(
-        sql`select at, kind, subject_kind "subjectKind", subject_id "subjectId" from activity where person_id = ${personId} order by at desc limit 10000`,
-      )
-    ).filter(aboutWhatIsFound(mayFind)),
-  }
 }

@@ -4,7 +4,7 @@
  * rules of whoever asks.
  */
 import { hash } from 'node:crypto'
-import { sql } from 'drizzle-orm'
+import { and, eq, isNotNull, notExists, sql } from 'drizzle-orm'
 import { canonical } from '../../../core/canonical'
 import { perWeave } from '../../../core/gates/per-weave'
 import { weaveName } from '../../../core/gates/weave-name'
@@ -69,12 +69,12 @@ export async function indexSearch(tx: Tx, files: readonly string[] = []): Promis
   const there = new Set((await tx.selectDistinct({ id: searchText.versionId }).from(searchText)).map(one => one.id))
   const live = new Map(contents.thingVersions.map(one => [one.id, one]))
   const gone = [...there].filter(id => !live.has(id) || unread.has(id))
-  await tx.execute(sql`delete from ${searchText} where version_id = any(${sql.param(`{${gone.join(',')}}`)}::bigint[])`)
+  await tx.delete(searchText).where(sql`${searchText.versionId} = any(${sql.param(`{${gone.join(',')}}`)}::bigint[])`)
   const rules = new CompiledRules(contents.book, contents.index)
   const fresh = [...live.values()].filter(one => !there.has(one.id) || unread.has(one.id))
   for (let i = 0; i < fresh.length; i += batch) await addTexts(tx, fresh.slice(i, i + batch), rules, configuration)
   if (known && known.configuration !== configuration)
-    await tx.execute(sql`update ${searchText} set found = ${lexemes(configuration, sql`need`, sql`title`, sql`words`)}`)
+    await tx.update(searchText).set({ found: lexemes(configuration, sql`need`, sql`title`, sql`words`) })
   await nameAnew(tx, rules)
   await writeSetting(tx, group, { edition: state.live, configuration } satisfies Indexed, 'Bravik')
   return true
@@ -148,10 +148,11 @@ async function addTexts(
 
 async function wordsOfFiles(tx: AnyDb, names: readonly string[]): Promise<ReadonlyMap<string, string>> {
   if (!names.length) return new Map()
-  const rows = await tx.execute<{ name: string; words: string }>(
-    sql`select name, words from ${file} where words is not null and name in ${idsOf(names)}`,
-  )
-  return new Map(rows.map(one => [one.name, one.words]))
+  const rows = await tx
+    .select({ name: file.name, words: file.words })
+    .from(file)
+    .where(and(isNotNull(file.words), sql`${file.name} in ${idsOf(names)}`))
+  return new Map(rows.map(one => [one.name, one.words!]))
 }
 
 /** Rows named anew before others have their turn: a site may have very many, and its pages wait for none of it. */
@@ -194,7 +195,8 @@ async function nameAnew(tx: Tx, rules: CompiledRules): Promise<void> {
     )
   }
   await tx.execute(sql`close search_things`)
-  await tx.execute(sql`delete from ${searchKey} k where not exists (select from ${searchText} t where t.key = k.key)`)
+  const named = tx.select().from(searchText).where(eq(searchText.key, searchKey.key))
+  await tx.delete(searchKey).where(notExists(named))
 }
 
 async function moveKeys(tx: Tx, moved: readonly (Key & { kind: string; thing: string; old: number; key: number })[]) {

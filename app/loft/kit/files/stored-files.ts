@@ -1,6 +1,6 @@
 /** Files people fetch, on their way to the server: piece by piece, going on where it broke off. */
-import type { Upload } from '~/loft/core/answers'
 import { loftApi, Refusal } from '~/loft/core/loft-api'
+import type { Upload } from '~/loft/core/route-answers'
 import { askedAsRole } from '~/loft/core/seen-as-role'
 
 /** Bytes sent at once: what breaks off is sent again from where it came to. */

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { BulkPreview, BulkWhat } from '~/loft/core/answers'
 import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { BulkPreview, BulkWhat } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Sure from '~/loft/kit/dialogs/Sure.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'

@@ -1,10 +1,10 @@
 <script setup lang="ts">
 import { called } from '~~/core/sentences/names'
-import type { Firm } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
+import type { Firm } from '~/loft/core/route-answers'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import SignButton from '~/loft/kit/buttons/SignButton.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { Edition } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
+import type { Edition } from '~/loft/core/route-answers'
 /** Which edition was live at the moment every tier asks at, where it is another than the one that is looked at. */
 const loft = useLoft()
 const route = useRoute()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { HistoryRow } from '~/loft/core/answers'
 import { watchLast, type IsLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { HistoryRow } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'

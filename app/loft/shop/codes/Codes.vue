@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import type { Offer } from '~~/core/rulebook/shop-rules'
 import { sayOffer } from '~~/core/sentences/say-offer'
-import type { CountedCode } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { CountedCode } from '~/loft/core/route-answers'
 import Choosable from '~/loft/kit/buttons/Choosable.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'

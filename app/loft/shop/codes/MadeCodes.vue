@@ -1,9 +1,9 @@
 <script setup lang="ts">
 import { useDebounceFn } from '@vueuse/core'
 import type { Offer } from '~~/core/rulebook/shop-rules'
-import type { CountedCode, ListedCode } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { CountedCode, ListedCode } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import FindField from '~/loft/kit/fields/FindField.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'

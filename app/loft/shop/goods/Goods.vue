@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { readMoney } from '~~/core/money'
-import type { GoodsCounted } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { GoodsCounted } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import FindField from '~/loft/kit/fields/FindField.vue'

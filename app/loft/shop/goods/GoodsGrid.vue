@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { typedMoney } from '~~/core/money'
-import type { ProductPart } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
+import type { ProductPart } from '~/loft/core/route-answers'
 import Tick from '~/loft/kit/fields/Tick.vue'
 import VirtualGrid from '~/loft/kit/grids/VirtualGrid.vue'
 import Holds from '~/loft/kit/place/Holds.vue'

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { goodsColumns } from '~~/core/files/csv-columns'
-import type { GoodsPlan } from '~/loft/core/answers'
+import type { GoodsPlan } from '~/loft/core/route-answers'
 import FileIn from '~/loft/kit/dialogs/FileIn.vue'
 import { counted } from '~/loft/kit/words/text-words'
 

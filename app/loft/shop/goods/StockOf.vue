@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import type { StockTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { askNames, loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
+import type { StockTold } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import { endOfDay, useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'

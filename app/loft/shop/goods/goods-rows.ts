@@ -1,6 +1,6 @@
 import type { Product } from '~~/core/kinds/product'
 import { variantName, variantsOf } from '~~/core/shop/variants'
-import type { GoodsCounted, ProductPart } from '~/loft/core/answers'
+import type { GoodsCounted, ProductPart } from '~/loft/core/route-answers'
 import type { SiteIndex } from '~~/core/site/site-index'
 
 /** One product, or one of its variants, as a row of the grid of goods. */

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { countryName } from '~~/core/sentences/place-name'
 import { isTaxed } from '~~/core/tax/tax-trail'
-import type { OrderTold } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
+import type { OrderTold } from '~/loft/core/route-answers'
 import { useDay } from '~/loft/kit/fields/loft-form'
 
 /** What lies in a parcel, to pack by and to lay into it: no amounts, which stand on the invoice. */

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { called } from '~~/core/sentences/names'
-import type { PaymentMatter } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { PaymentMatter } from '~/loft/core/route-answers'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import { useMoney } from '~/loft/kit/fields/money'

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { rateColumns } from '~~/core/files/csv-columns'
-import type { RatesPlan } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
+import type { RatesPlan } from '~/loft/core/route-answers'
 import FileIn from '~/loft/kit/dialogs/FileIn.vue'
 import { counted } from '~/loft/kit/words/text-words'
 

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { kindNames } from '~~/core/sentences/words'
-import type { Brought } from '~/loft/core/answers'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import type { Brought } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Dialog from '~/loft/kit/dialogs/Dialog.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'

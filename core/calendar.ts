@@ -119,8 +119,8 @@ export function addDuration(atMs: number, iso: string, timezone: string, anchorD
   ]
   const exact = ((hours * 60 + minutes) * 60 + seconds) * 1000
   if (!years && !months && !weeks && !days) return Math.min(atMs + exact, lastInstant)
+  const from = Temporal.Instant.fromEpochMilliseconds(Math.floor(atMs)).toZonedDateTimeISO(timezone).toPlainDateTime()
   try {
-    const from = Temporal.Instant.fromEpochMilliseconds(Math.floor(atMs)).toZonedDateTimeISO(timezone).toPlainDateTime()
     const month = from.add({ years, months })
     const anchored = anchorDay !== undefined && (years || months) ? month.with({ day: anchorDay }) : month
     return Math.min(anchored.add({ weeks, days }).toZonedDateTime(timezone).epochMilliseconds + exact, lastInstant)

@@ -1,5 +1,6 @@
 /** All that is kept about one person, as they may take it along (GDPR, articles 15 and 20). */
 import { asc, eq, inArray, sql } from 'drizzle-orm'
+import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import type { AnyDb } from '../../db/database'
 import {
   application,
@@ -14,78 +15,42 @@ import {
 } from '../../db/schema'
 import { listedPerson } from './people'
 
+type Owned = PgTable & { personId: PgColumn }
+type Column<T extends PgTable> = keyof T['_']['columns'] & keyof T & string
 type MayFind = (kind: string, id: string) => boolean
 
 /** For themselves. `mayFind` tells what of the site they find now. */
 export async function ownData(db: AnyDb, personId: string, mayFind: MayFind): Promise<Record<string, unknown>> {
   const { memberships: _memberships, ...who } = await listedPerson(db, personId)
   const [facts] = await db.select({ facts: person.facts }).from(person).where(eq(person.id, personId))
+  /** Of their rows, these columns. */
+  const mine = <T extends Owned, K extends Column<T>>(table: T, by: PgColumn, ...columns: K[]) =>
+    db
+      .select(Object.fromEntries(columns.map(name => [name, table[name] as PgColumn])))
+      .from(table as PgTable)
+      .where(eq(table.personId, personId))
+      .orderBy(asc(by))
+  const codes = await mine(codeUse, codeUse.id, 'offer', 'word', 'takenAt', 'until', 'usedAt')
   return {
     person: who,
     facts: facts?.facts ?? {},
-    memberships: await db
-      .select({
-        level: membership.level,
-        since: membership.since,
-        until: membership.until,
-        source: membership.source,
-        paidUntil: membership.paidUntil,
-        paidAmount: membership.paidAmount,
-        endedBy: membership.endedBy,
-      })
-      .from(membership)
-      .where(eq(membership.personId, personId))
-      .orderBy(asc(membership.since)),
-    purchases: await db
-      .select({
-        reference: purchase.reference,
-        level: purchase.level,
-        amount: purchase.amount,
-        credit: purchase.credit,
-        state: purchase.state,
-        createdAt: purchase.createdAt,
-      })
-      .from(purchase)
-      .where(eq(purchase.personId, personId))
-      .orderBy(asc(purchase.createdAt)),
+    memberships: await mine(
+      membership,
+      membership.since,
+      'level',
+      'since',
+      'until',
+      'source',
+      'paidUntil',
+      'paidAmount',
+      'endedBy',
+    ),
+    purchases: await mine(purchase, purchase.createdAt, 'reference', 'level', 'amount', 'credit', 'state', 'createdAt'),
     orders: await ordersOf(db, personId),
-    basket: await db
-      .select({ product: basketLine.product, quantity: basketLine.quantity })
-      .from(basketLine)
-      .where(eq(basketLine.personId, personId))
-      .orderBy(asc(basketLine.addedAt)),
-    codes: await db
-      .select({
-        offer: codeUse.offer,
-        code: codeUse.word,
-        takenAt: codeUse.takenAt,
-        until: codeUse.until,
-        usedAt: codeUse.usedAt,
-      })
-      .from(codeUse)
-      .where(eq(codeUse.personId, personId))
-      .orderBy(asc(codeUse.id)),
-    applications: await db
-      .select({
-        target: application.target,
-        answers: application.answers,
-        state: application.state,
-        words: application.words,
-        createdAt: application.createdAt,
-      })
-      .from(application)
-      .where(eq(application.personId, personId))
-      .orderBy(asc(application.id)),
-    sessions: await db
-      .select({
-        createdAt: session.createdAt,
-        seenAt: session.seenAt,
-        agent: session.agent,
-        network: session.network,
-      })
-      .from(session)
-      .where(eq(session.personId, personId))
-      .orderBy(asc(session.createdAt)),
+    basket: await mine(basketLine, basketLine.addedAt, 'product', 'quantity'),
+    codes: codes.map(({ word, ...use }) => ({ ...use, code: word })),
+    applications: await mine(application, application.id, 'target', 'answers', 'state', 'words', 'createdAt'),
+    sessions: await mine(session, session.createdAt, 'createdAt', 'seenAt', 'agent', 'network'),
     activity: await activityOf(db, personId, mayFind),
   }
 }
@@ -114,7 +79,7 @@ async function ordersOf(db: AnyDb, personId: string) {
     gross,
     refunded,
     address: frozen.address,
-    note: frozen.note,
+    note: frozen.note ?? null,
     lines: linesOf.get(id)!,
   }))
 }

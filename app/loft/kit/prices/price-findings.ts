@@ -1,6 +1,7 @@
 import { useDebounceFn } from '@vueuse/core'
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { StaffRule } from '~~/core/staff/staff-rule'
+import { useTurns } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
@@ -21,15 +22,16 @@ export function usePriceFindings(which: () => Which, costs: Readonly<Ref<Readonl
       )
   })
   const asked = () => `${loft.told} ${which()}`
+  const turn = useTurns()
   const find = useDebounceFn(async () => {
+    const isLast = turn()
     if (!loft.board) return
-    const now = asked()
     const answer = await askImpact('findings', {
       which: which(),
       costs: Object.fromEntries(costs.value),
       staffRules: staffRules.value,
     })
-    if (now === asked()) findings.value = answer
+    if (isLast()) findings.value = answer
   }, 300)
   watch([asked, costs, staffRules, () => loft.board !== null], find, { immediate: true })
   const at = (kind: string, key: string | undefined) =>

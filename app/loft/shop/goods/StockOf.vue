@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { useTurns } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { askNames, loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
@@ -20,12 +21,13 @@ const { day } = useDay()
 const { problem, busy, run } = useDeed()
 const told = ref<StockTold | null>(null)
 const params = computed(() => ({ id: props.id }))
+const turn = useTurns()
 async function load() {
-  const asked = props.id
+  const isLast = turn()
   const found = await loftApi('GET products/:id/stock', { params: params.value }).catch(
     (error: Error) => void (problem.value = error.message),
   )
-  if (found && asked === props.id) told.value = found
+  if (found && isLast()) told.value = found
 }
 watch([() => props.id, () => props.version], load, { immediate: true })
 

@@ -3,6 +3,7 @@
  * `npm run mutants -- core/gates` tries a folder or a file; without a name all of what decides is tried, which takes hours.
  */
 import { spawnSync } from 'node:child_process'
+import { dirname } from 'node:path'
 import { bin, root } from './steps.mjs'
 
 const deciding = [
@@ -18,8 +19,10 @@ const asked = process.argv.slice(2)
 const files = (asked.length ? asked : deciding).flatMap(path =>
   path.endsWith('.ts') || path.includes('.ts:') ? [path] : [`${path}/**/*.ts`, `!${path}/**/*.test.ts`],
 )
+const folders = (asked.length ? asked : deciding).map(path => (path.includes('.ts') ? dirname(path) : path))
 const { status } = spawnSync(bin('stryker'), ['run', 'scripts/mutants.config.mjs', '--mutate', files.join(',')], {
   cwd: root,
   stdio: 'inherit',
+  env: { ...process.env, BRAVIK_MUTANTS: [...new Set(folders)].join(',') },
 })
 process.exitCode = status ?? 1

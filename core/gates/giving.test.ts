@@ -5,6 +5,7 @@ import { wexlowCase } from '../../tests/support/wexlow-case'
 import { validateRulebook } from '../check/validate'
 import type { Gate } from '../rulebook/gate'
 import type { Visitor } from '../visitor/visitor'
+import { bookOf, siteOf } from '../../tests/support/page-at'
 import { thingsOf } from './compiled'
 import { givingOf, withGate } from './giving'
 import { RuleSet } from './rule-set'
@@ -103,5 +104,125 @@ describe('giving somebody a thing', () => {
       ),
       { numRuns: 120 },
     )
+  })
+})
+
+describe('the gate that would say so', () => {
+  const small = siteOf({
+    pages: [
+      { id: 'wool', path: '/wool' },
+      { id: 'dyes', path: '/dyes' },
+    ],
+    products: [
+      { id: 'hank', path: '/hank', price: 900 },
+      { id: 'moss', of: 'hank', path: '/hank/moss' },
+    ],
+    topics: [{ id: 'notes' }],
+    posts: [{ id: 'vat', path: '/vat', topics: ['notes'] }],
+    routes: ['GET /stock'] as never,
+  })
+  const signedIn = { signedIn: false }
+  const at = (gates: object[], id = 'wool', kind = 'page') =>
+    givingOf(
+      new RuleSet({ ...bookOf(gates), roles: [{ id: 'weaver' }] }, small),
+      { kind: kind as 'page', id },
+      { who, visitor, newId: 'new', name: 'New' },
+      nowMs,
+    )
+  const first = { id: 'g0', on: { everything: true }, open: maker }
+  const second = { id: 'g1', on: { kind: 'page' }, open: signedIn }
+  const isNew = { id: 'new', name: 'New', on: { page: 'wool' }, inherit: false }
+
+  it('is one for it alone where several refuse them: for whoever passes all of those, or for them', () => {
+    const open = { any: [{ all: [maker, signedIn] }, who] }
+    expect(at([first, second])).toEqual({
+      state: 'can',
+      here: { ...isNew, open, find: open },
+      isNew: true,
+      wide: null,
+    })
+  })
+
+  it('is the last that stands on it and reaches nothing else, with its own answer to a refusal', () => {
+    const own = { id: 'g2', on: { page: 'wool' }, find: { everyone: true }, otherwise: { teaser: true } }
+    const open = { any: [{ all: [maker, signedIn] }, who] }
+    expect(at([first, second, own])).toEqual({
+      state: 'can',
+      here: { ...own, inherit: false, open, find: { any: [{ all: [maker, signedIn, own.find] }, who] } },
+      isNew: false,
+      wide: null,
+    })
+    const bare = { id: 'g2', on: { page: 'wool' }, search: maker }
+    const answer = { notice: { text: 'Ask' } }
+    expect(at([{ ...first, otherwise: answer }, second, bare])).toMatchObject({
+      here: { id: 'g2', search: { any: [maker, who] }, otherwise: answer },
+      isNew: false,
+    })
+    const reaching = { id: 'g2', on: { page: 'wool', below: true }, open: maker }
+    expect(at([reaching])).toEqual({
+      state: 'can',
+      here: { ...isNew, open: { any: [maker, who] }, find: { any: [maker, who] } },
+      isNew: true,
+      wide: { ...reaching, open: { any: [maker, who] } },
+    })
+    const both = at([first, { ...second, on: { page: 'dyes' } }, { id: 'g2', on: { page: 'wool' }, open: signedIn }])
+    expect(both).toMatchObject({ state: 'can', here: { id: 'g2' }, isNew: false, wide: null })
+  })
+
+  it('adds them to no right that is theirs already', () => {
+    const gate = { id: 'g0', on: { page: 'wool' }, open: maker, find: { signedIn: true }, search: maker }
+    expect(at([gate])).toMatchObject({
+      here: { open: { any: [maker, who] }, find: { signedIn: true }, search: { any: [maker, who] } },
+    })
+  })
+
+  it('of what nothing opens lets them in alone', () => {
+    expect(at([], 'GET /stock', 'route')).toEqual({
+      state: 'can',
+      here: { id: 'new', name: 'New', on: { route: 'GET /stock' }, inherit: false, open: who, find: who },
+      isNew: true,
+      wide: null,
+    })
+    const shut = { id: 'g0', on: { kind: 'route' }, search: maker }
+    expect(at([shut], 'GET /stock', 'route')).toMatchObject({
+      here: { open: who, find: who, search: { any: [maker, who] } },
+    })
+  })
+
+  it('is the guard itself where one refuses them, which no gate on the thing gets past', () => {
+    const guard = { id: 'g0', on: { path: '/wool' }, open: maker }
+    expect(at([guard])).toEqual({
+      state: 'can',
+      here: null,
+      isNew: true,
+      wide: { ...guard, open: { any: [maker, who] } },
+    })
+  })
+
+  it('is none on a product with variants, nor on a topic: their gates are read on the way to others', () => {
+    const kind = (of: string) => [{ id: 'g0', on: { kind: of }, open: maker }]
+    expect(at(kind('product'), 'hank', 'product')).toMatchObject({ here: null })
+    expect(at(kind('product'), 'moss', 'product')).toMatchObject({ here: { on: { product: 'moss' } } })
+    expect(at(kind('post'), 'vat', 'post')).toMatchObject({ here: { on: { post: 'vat' } } })
+    expect(at(kind('page'), 'dyes')).toMatchObject({ here: { on: { page: 'dyes' } } })
+  })
+
+  it('is put in the place of the one it is, or last', () => {
+    const book = bookOf([
+      { id: 'a', on: { everything: true } },
+      { id: 'b', on: { everything: true } },
+    ])
+    const ids = (id: string) =>
+      withGate(book, { id, on: { page: 'wool' } } as Gate).gates!.map(one => [one.id, 'page' in one.on])
+    expect(ids('a')).toEqual([
+      ['a', true],
+      ['b', false],
+    ])
+    expect(ids('c')).toEqual([
+      ['a', false],
+      ['b', false],
+      ['c', true],
+    ])
+    expect(withGate({ ...book, gates: undefined }, { id: 'c', on: { page: 'wool' } } as Gate).gates).toHaveLength(1)
   })
 })

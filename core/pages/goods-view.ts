@@ -51,7 +51,7 @@ export class GoodsView {
   /** What a list tells of the price of one that opens. */
   listed(id: string): { price?: PriceShown; untold?: true } {
     const lowest = this.shelves.lowest(id)
-    if (lowest) return { price: shownPrice(lowest, this.priceTools, this.saleOf(id)) }
+    if (lowest) return { price: shownPrice(lowest, this.priceTools, this.saleOf(lowest.id)) }
     return this.shelves.sold(id).some(one => !this.may(one, rightBit.price)) ? { untold: true } : {}
   }
 
@@ -91,7 +91,7 @@ export class GoodsView {
   private price(id: string, isChosen: boolean): { price?: PriceShown } {
     if (!isChosen) {
       const lowest = this.shelves.lowest(id)
-      return lowest ? { price: shownPrice(lowest, this.priceTools, this.saleOf(id)) } : {}
+      return lowest ? { price: shownPrice(lowest, this.priceTools, this.saleOf(lowest.id)) } : {}
     }
     const price = this.may(id, rightBit.price) ? this.pricer.quick(id) : null
     return price ? { price: shownPrice({ id, ...price }, this.priceTools, this.saleOf(id)) } : {}

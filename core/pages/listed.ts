@@ -87,7 +87,6 @@ export async function fileOf(page: PageContext, thing: Resource): Promise<Listed
   const verdict = page.decider.decide(thing)
   const path = rules.index.pathOf(thing.kind, thing.id)
   const { title = thing.id } = rules.index.get(thing.kind, thing.id) as { title?: string }
-  const why = verdict.take ? undefined : verdict.takeNotice?.text
   return {
     title,
     summary: String(content.summary ?? ''),
@@ -95,7 +94,6 @@ export async function fileOf(page: PageContext, thing: Resource): Promise<Listed
     type: file.type.toUpperCase(),
     size: sizeWords(file.size, page.words.locale),
     ...(verdict.take ? { fetch: fetchAt(page, thing.id) } : {}),
-    ...(why ? { why } : {}),
   }
 }
 

@@ -115,7 +115,6 @@ export interface ListedFile {
   /** In words, such as PDF. */ type: string
   size: string
   /** Where it is fetched, by whoever may take it. */ fetch?: string
-  /** Why they may not, in the words of whoever says so. */ why?: string
 }
 
 /** What a thing that opened adds to its page. */

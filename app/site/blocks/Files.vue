@@ -21,7 +21,7 @@ const say = useSay()
             >{{ say('part.fetch') }}<span v-if="one.title" class="unseen"> {{ one.title }}</span></a
           >
           <small>{{ one.type }}, {{ one.size }}</small>
-          <small v-if="!one.fetch">{{ one.why ?? say('part.listed') }}</small>
+          <small v-if="!one.fetch">{{ say('part.listed') }}</small>
         </p>
       </li>
     </ul>

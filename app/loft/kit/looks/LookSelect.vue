@@ -7,7 +7,7 @@ const look = defineModel<string>({ required: true })
 defineProps<{ lead: string; label: string; anybody: string }>()
 const loft = useLoft()
 /** Dark enough for words on it. */
-const ground = computed(() => `color-mix(in oklab, ${loft.threads.get(look.value) ?? 'var(--line)'} 84%, #1e2b2d)`)
+const ground = computed(() => `color-mix(in oklab, ${loft.threads.get(look.value) ?? '#1e2b2d'} 84%, #1e2b2d)`)
 </script>
 
 <template>

@@ -24,8 +24,6 @@ export default defineConfig({
   test: {
     root,
     include: ['core/**/*.test.ts'],
-    // It counts how many cases it met, which are fewer where time is short.
-    exclude: ['core/audit/coverage.test.ts'],
     alias: { '~~': root, '~': `${root}/app` },
     setupFiles: ['scripts/mutants.setup.ts'],
     isolate: false,

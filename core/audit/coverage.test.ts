@@ -97,7 +97,7 @@ describe('whether every possible visitor gets exactly one', () => {
     const condition = fc.option(anyCondition(anyLeaf(file, { opens: true })), { nil: null, freq: 6 })
     // Whoever passes every gate is no visitor a page is written for.
     const visitor = anyVisitor.filter(one => !one.roles?.includes('keeper'))
-    const met = { decided: 0, gaps: 0, overlaps: 0 }
+    const met = { cases: 0, decided: 0, gaps: 0, overlaps: 0 }
     fc.assert(
       fc.property(
         fc.tuple(condition, condition, condition),
@@ -106,6 +106,7 @@ describe('whether every possible visitor gets exactly one', () => {
         (opens, before, visitors) => {
           const rules = rulesOf(opens, before)
           const found = coverageOf(rules, { place, parts }, nowMs)
+          met.cases++
           if (found.state === 'undecided') return
           met.decided++
           for (const one of visitors) {
@@ -127,6 +128,6 @@ describe('whether every possible visitor gets exactly one', () => {
       { numRuns: 120 },
     )
     // Enough of each was there to be told wrong.
-    expect(Math.min(met.decided, met.gaps, met.overlaps)).toBeGreaterThan(20)
+    expect(Math.min(met.decided, met.gaps, met.overlaps)).toBeGreaterThan(met.cases / 6)
   })
 })

@@ -1,0 +1,550 @@
+import { describe, expect, it } from 'vitest'
+import { at as now, bookOf, maker, pia, siteOf } from '../../../tests/support/page-at'
+import { validateRulebook } from '../../check/validate'
+import { CompiledDecider } from '../../gates/compiled-decider'
+import { CompiledRules } from '../../gates/compiled'
+import { evaluate } from '../evaluate'
+import { triWord } from '../../tri'
+import { Asker } from '../../visitor/asker'
+import type { Visitor } from '../../visitor/visitor'
+import type { Condition } from '../condition'
+import { leafOf } from './leaves'
+
+const site = siteOf({
+  pages: [
+    { id: 'wool', path: '/wool' },
+    { id: 'shut', path: '/shut' },
+  ],
+  categories: [{ id: 'yarn' }, { id: 'fine', parent: 'yarn' }],
+  products: [
+    { id: 'hank', categories: ['fine'], path: '/hank' },
+    { id: 'moss', of: 'hank', path: '/moss' },
+    { id: 'bobbin', path: '/bobbin' },
+  ],
+  registers: [
+    {
+      id: 'loans',
+      fields: [
+        { id: 'by', type: 'person' },
+        { id: 'days', type: 'number' },
+      ],
+    },
+  ],
+})
+const book = bookOf([{ on: { page: 'shut' }, open: { nobody: true } }], {
+  levels: [
+    { id: 'reader', rank: 10, name: 'Reader' },
+    { id: 'maker', rank: 20, name: 'Maker', roles: ['islander'] },
+    { id: 'guild', rank: 30, name: 'Guild' },
+  ],
+  roles: [
+    { id: 'islander', name: 'Islander', permissions: ['dye'] },
+    { id: 'weaver', name: 'Weaver' },
+    { id: 'other', name: 'Other' },
+  ],
+  permissions: [{ id: 'dye', name: 'May dye' }],
+  audiences: [{ id: 'makers', name: 'Makers', is: { level: { atLeast: 'maker' } } }],
+  facts: [
+    { id: 'craft', name: 'Craft', type: 'text' },
+    { id: 'sheep', name: 'Sheep', type: 'number' },
+  ],
+} as never)
+const rules = new CompiledRules(book, site)
+const guest: Visitor = { person: null }
+const asks = (request: object): Visitor => ({ ...guest, request }) as Visitor
+const holds = (level: string, since = '2026-01-01T00:00:00Z'): Visitor => ({ ...pia, levels: [{ level, since }] })
+const craft = (value: unknown): Visitor => ({ ...pia, facts: { craft: value, sheep: value } })
+
+/** The answer, by the plain reading and by the compiled one. */
+function answer(condition: Condition, visitor: Visitor, record?: object): ReturnType<typeof triWord> {
+  const decider = new CompiledDecider(rules, visitor, now)
+  const compiled = decider.slot(rules.slots.slotOf(condition, 'plain'))
+  const plain = evaluate(condition, {
+    asker: decider.asker,
+    withKey: false,
+    record: record as never,
+    audience: () => 1,
+    audienceCondition: id => rules.audiences.get(id),
+    opens: (kind, id) => decider.decide({ kind, id }).open,
+  })
+  if (!record) expect([condition, visitor, triWord(compiled)]).toEqual([condition, visitor, triWord(plain)])
+  return triWord(plain)
+}
+const answers = (condition: object, ...visitors: Visitor[]) => visitors.map(one => answer(condition as Condition, one))
+
+describe('what a rule can look at', () => {
+  it('is everybody, nobody, and whoever is in', () => {
+    expect([...answers({ everyone: true }, guest, pia), ...answers({ nobody: true }, guest, pia)]).toEqual([
+      true,
+      true,
+      false,
+      false,
+    ])
+    expect(answers({ signedIn: true }, guest, pia)).toEqual([false, true])
+    expect(answers({ signedIn: false }, guest, pia)).toEqual([true, false])
+  })
+
+  it('is a level, from one up, up to one, or one of some', () => {
+    const [reader, guild] = [holds('reader'), holds('guild')]
+    expect(answers({ level: { atLeast: 'maker' } }, guest, pia, reader, maker, guild)).toEqual([
+      false,
+      false,
+      false,
+      true,
+      true,
+    ])
+    expect(answers({ level: { atMost: 'maker' } }, guest, pia, reader, maker, guild)).toEqual([
+      false,
+      false,
+      true,
+      true,
+      false,
+    ])
+    expect(answers({ level: { in: ['reader', 'guild'] } }, guest, reader, maker, guild)).toEqual([
+      false,
+      true,
+      false,
+      true,
+    ])
+    expect(answers({ level: { in: ['reader'] } }, guest, reader, maker)).toEqual([false, true, false])
+    for (const unknown of [{ atLeast: 'gone' }, { atMost: 'gone' }, { in: ['gone'] }])
+      expect(answers({ level: unknown }, guest, pia, guild)).toEqual([false, false, false])
+    // What a guest is said to hold, they do not.
+    expect(answers({ level: { atLeast: 'reader' } }, { ...guest, levels: guild.levels! })).toEqual([false])
+    expect(answers({ level: { atMost: 'guild' } }, { ...guest, levels: guild.levels! })).toEqual([false])
+  })
+
+  it('is a role, any of some or all of them, whether held or brought by a level; and what it permits', () => {
+    const both: Visitor = { ...pia, roles: ['islander', 'weaver'] }
+    const one: Visitor = { ...pia, roles: ['weaver'] }
+    expect(answers({ role: { anyOf: ['islander'] } }, guest, one, both, maker)).toEqual([false, false, true, true])
+    expect(answers({ role: { anyOf: ['islander', 'other'] } }, guest, one, both, maker)).toEqual([
+      false,
+      false,
+      true,
+      true,
+    ])
+    expect(answers({ role: { allOf: ['islander', 'weaver'] } }, guest, one, both, maker)).toEqual([
+      false,
+      false,
+      true,
+      false,
+    ])
+    expect(answers({ role: { allOf: ['weaver'] } }, guest, one, maker)).toEqual([false, true, false])
+    expect(answers({ role: { anyOf: ['islander'] } }, { ...guest, roles: ['islander'] })).toEqual([false])
+    expect(answers({ permission: 'dye' }, guest, one, both, maker)).toEqual([false, false, true, true])
+  })
+
+  it('is who they are and to what firm they belong', () => {
+    expect(answers({ person: { in: ['p-guda', 'p-pia'] } }, guest, pia)).toEqual([false, true])
+    expect(answers({ person: { in: ['p-guda'] } }, pia)).toEqual([false])
+    const firm = { firm: { in: ['gullhaven'] } }
+    expect(
+      answers(
+        firm,
+        guest,
+        pia,
+        { ...pia, firm: 'gullhaven' },
+        { ...pia, firm: 'other' },
+        { ...guest, firm: 'gullhaven' },
+      ),
+    ).toEqual([false, false, true, false, false])
+  })
+
+  it('is what they bought, how often and for how much, and what lies in their basket', () => {
+    const had = (bought: object): Visitor => ({ ...pia, bought }) as Visitor
+    expect(
+      answers(
+        { bought: { product: 'hank' } },
+        guest,
+        pia,
+        had({ products: ['hank'] }),
+        had({ products: ['moss'] }),
+        had({ products: ['bobbin'] }),
+      ),
+    ).toEqual([false, false, true, true, false])
+    expect(
+      answers({ bought: { category: 'yarn' } }, pia, had({ categories: ['yarn'] }), had({ categories: ['fine'] })),
+    ).toEqual([false, true, false])
+    expect(answers({ orders: { atLeast: 2 } }, guest, pia, had({ orders: 1 }), had({ orders: 2 }))).toEqual([
+      false,
+      false,
+      false,
+      true,
+    ])
+    expect(answers({ orders: { atLeast: 0 } }, guest, pia)).toEqual([false, true])
+    expect(answers({ spent: { atLeast: 500 } }, guest, pia, had({ spent: 499 }), had({ spent: 500 }))).toEqual([
+      false,
+      false,
+      false,
+      true,
+    ])
+    expect(answers({ spent: { atLeast: 0 } }, guest, pia)).toEqual([false, true])
+    const holding = (product: string): Visitor => ({ ...guest, basket: [{ product, quantity: 1 }] })
+    expect(
+      answers({ basket: { product: 'hank' } }, guest, holding('hank'), holding('moss'), holding('bobbin')),
+    ).toEqual([false, true, true, false])
+    expect(
+      answers({ basket: { category: 'yarn' } }, guest, holding('moss'), holding('bobbin'), holding('gone')),
+    ).toEqual([false, true, false, false])
+  })
+
+  it('is how long they have held a level, or any', () => {
+    const since = (at: string) => holds('maker', at)
+    expect(
+      answers(
+        { memberFor: { atLeast: 'P30D' } },
+        guest,
+        pia,
+        since('2026-10-25T10:00:00Z'),
+        since('2026-10-25T11:00:00Z'),
+      ),
+    ).toEqual([false, false, true, false])
+    expect(
+      answers({ memberFor: { atLeast: 'P30D', level: 'maker' } }, guest, since('2026-01-01T00:00:00Z'), holds('guild')),
+    ).toEqual([false, true, false])
+    const several: Visitor = { ...pia, levels: [...since('2026-11-20T00:00:00Z').levels!, ...holds('reader').levels!] }
+    expect(answers({ memberFor: { atLeast: 'P30D' } }, several)).toEqual([true])
+    expect(answers({ memberFor: { atLeast: 'P30D', level: 'maker' } }, several)).toEqual([false])
+  })
+
+  it('is a condition with a name, and whether something else opens', () => {
+    expect(answers({ audience: 'makers' }, guest, maker)).toEqual([false, true])
+    expect(answers({ audience: 'gone' }, guest)).toEqual(['unknown'])
+    expect([...answers({ opens: { page: 'wool' } }, guest), ...answers({ opens: { page: 'shut' } }, guest)]).toEqual([
+      true,
+      false,
+    ])
+  })
+
+  it('is the day, the hour and the weekday, as the clock of the site tells them', () => {
+    // A Tuesday, ten in the morning in Dublin.
+    const day = (from?: string, until?: string) =>
+      answers({ date: { ...(from ? { from } : {}), ...(until ? { until } : {}) } }, guest)[0]
+    expect([day('2026-11-24'), day('2026-11-25'), day('2026-11-23')]).toEqual([true, false, true])
+    expect([day(undefined, '2026-11-24'), day(undefined, '2026-11-23'), day('2026-11-01', '2026-11-30')]).toEqual([
+      true,
+      false,
+      true,
+    ])
+    const hours = (from: string, until: string) => answers({ time: { from, until } }, guest)[0]
+    expect([hours('10:00', '11:00'), hours('09:00', '10:00'), hours('10:01', '11:00')]).toEqual([true, false, false])
+    expect([
+      hours('22:00', '10:01'),
+      hours('22:00', '10:00'),
+      hours('10:00', '09:00'),
+      hours('10:01', '10:00'),
+    ]).toEqual([true, false, true, false])
+    expect([
+      ...answers({ weekday: { in: ['tue'] } }, guest),
+      ...answers({ weekday: { in: ['mon', 'wed'] } }, guest),
+    ]).toEqual([true, false])
+  })
+
+  it('is what they ask with: what is not known is neither so nor not', () => {
+    for (const [key, value, other] of [
+      ['device', 'phone', 'tablet'],
+      ['browser', 'firefox', 'other'],
+      ['region', 'IE-D', 'IE-C'],
+      ['country', 'IE', 'FR'],
+    ] as const) {
+      const here = asks({ [key]: value })
+      for (const list of [[value], [value, other]])
+        expect([key, answers({ [key]: { in: list } }, guest, here)]).toEqual([key, ['unknown', true]])
+      expect([key, answers({ [key]: { in: [other] } }, here)]).toEqual([key, [false]])
+    }
+    expect(
+      answers(
+        { language: { in: ['de'] } },
+        guest,
+        asks({ language: 'DE-at' }),
+        asks({ language: 'de' }),
+        asks({ language: 'den' }),
+      ),
+    ).toEqual(['unknown', true, true, false])
+    expect(answers({ language: { in: ['de-AT'] } }, asks({ language: 'de' }))).toEqual([false])
+    const from = (referrer: string) => asks({ referrer })
+    expect(
+      answers(
+        { referrer: { in: ['Hill.example'] } },
+        guest,
+        from('https://hill.example/x'),
+        from('www.hill.example'),
+        from('hill.example'),
+        from('overhill.example'),
+        from('https://['),
+      ),
+    ).toEqual([false, true, true, true, false, false])
+    const network = { address: { in: ['192.0.2.0/24', '2001:db8::/32'] } }
+    const at = (address: string) => asks({ address })
+    expect(
+      answers(
+        network,
+        guest,
+        at('192.0.2.9'),
+        at('192.0.3.9'),
+        at('2001:db8::1'),
+        at('2001:db9::1'),
+        at('::ffff:192.0.2.1'),
+        at('nothing'),
+      ),
+    ).toEqual(['unknown', true, false, true, false, true, 'unknown'])
+    const query = (name: string, list?: string[]) => ({ query: { name, ...(list ? { in: list } : {}) } })
+    const poster = asks({ query: { from: 'poster' } })
+    expect([
+      ...answers(query('from'), guest, poster),
+      ...answers(query('from', ['poster', 'x']), guest, poster),
+      ...answers(query('from', ['x']), poster),
+      ...answers(query('toString'), poster),
+    ]).toEqual([false, true, false, true, false, false])
+  })
+
+  it('is a fact of them, compared with what it is asked for; of another type it is not so', () => {
+    expect(answers({ fact: { name: 'craft', is: 'dyer' } }, guest, pia, craft('dyer'), craft('spinner'))).toEqual([
+      'unknown',
+      'unknown',
+      true,
+      false,
+    ])
+    expect(answers({ fact: { name: 'craft', in: ['dyer', 'x'] } }, craft('dyer'), craft('spinner'))).toEqual([
+      true,
+      false,
+    ])
+    expect(answers({ fact: { name: 'sheep', atLeast: 3 } }, craft(2), craft(3), craft(4), craft('many'))).toEqual([
+      false,
+      true,
+      true,
+      'unknown',
+    ])
+    expect(answers({ fact: { name: 'sheep', atMost: 3 } }, craft(2), craft(3), craft(4))).toEqual([true, true, false])
+    expect(
+      answers({ fact: { name: 'craft', atLeast: 'd', atMost: 'f' } }, craft('dyer'), craft('aaa'), craft('spinner')),
+    ).toEqual([true, false, false])
+    expect(answers({ fact: { name: 'sheep', is: 3, atLeast: 4 } }, craft(3))).toEqual([false])
+    expect(answers({ fact: { name: 'sheep', atLeast: '1' } }, craft(2))).toEqual([false])
+    expect(answers({ fact: { name: 'gone', is: 3 } }, craft(3))).toEqual(['unknown'])
+  })
+
+  it('is the record that is asked about: whose it is, who is assigned, what stands in it', () => {
+    const of = (condition: object, visitor: Visitor, record: object = {}) =>
+      answer(condition as Condition, visitor, { id: 'r', register: 'loans', ...record })
+    expect([
+      of({ mine: true }, pia, { owner: 'p-pia' }),
+      of({ mine: true }, pia, { owner: 'p-guda' }),
+      of({ mine: true }, guest, { owner: undefined }),
+    ]).toEqual([true, false, false])
+    const by = (held: unknown, visitor: Visitor = pia) => of({ assigned: 'by' }, visitor, { values: { by: held } })
+    expect([
+      by('p-pia'),
+      by(['p-guda', 'p-pia']),
+      by('p-guda'),
+      by(['p-guda']),
+      by(undefined, guest),
+      of({ assigned: 'by' }, pia),
+    ]).toEqual([true, true, false, false, false, false])
+    const days = (asked: object, value: unknown) =>
+      of({ record: { field: 'days', ...asked } }, pia, { values: { days: value } })
+    expect([days({ is: 3 }, 3), days({ is: 3 }, 4), days({ atLeast: 3 }, 2), days({ in: [2, 3] }, 2)]).toEqual([
+      true,
+      false,
+      false,
+      true,
+    ])
+    for (const empty of [undefined, null, '', []]) expect(days({ is: 3 }, empty)).toBe('unknown')
+    expect(of({ record: { field: 'days', is: 3 } }, pia)).toBe('unknown')
+    expect(days({ is: false }, false)).toBe(true)
+  })
+})
+
+describe('joined', () => {
+  const [yes, no, open] = [{ everyone: true }, { nobody: true }, { country: { in: ['IE'] } }] as Condition[]
+  it('all, any and not are read in three values', () => {
+    const one = (condition: object) => answers(condition, guest)[0]
+    expect(
+      [[yes], [yes, yes], [yes, no], [no, open], [yes, open], [yes, yes, open], [open, yes, no], []].map(all =>
+        one({ all }),
+      ),
+    ).toEqual([true, true, false, false, 'unknown', 'unknown', false, true])
+    expect(
+      [[no], [no, no], [yes, no], [no, open], [yes, open], [open, yes], [no, no, open], [open, no, yes], []].map(any =>
+        one({ any }),
+      ),
+    ).toEqual([false, false, true, 'unknown', true, true, 'unknown', true, false])
+    expect([one({ not: yes! }), one({ not: no! }), one({ not: open! })]).toEqual([false, true, 'unknown'])
+    expect(one({ not: { audience: 'makers' } })).toBe(true)
+  })
+})
+
+describe('what would make it so', () => {
+  const ways = (condition: object, visitor: Visitor = guest, wanted = true) => {
+    const [key, argument] = Object.entries(condition)[0]!
+    return leafOf(key)!.ways?.(argument, { asker: new Asker(visitor, rules.holdings, now), wanted })
+  }
+
+  it('is to come in, to hold, to buy or to wait', () => {
+    expect([ways({ signedIn: true }), ways({ signedIn: false }), ways({ signedIn: true }, pia, false)]).toEqual([
+      [[{ sign: 'in' }]],
+      [[{ sign: 'out' }]],
+      [[{ sign: 'out' }]],
+    ])
+    expect(ways({ level: { atLeast: 'maker' } })).toEqual([[{ level: 'maker' }]])
+    expect(ways({ level: { atMost: 'maker' } })).toEqual([[{ level: 'reader' }], [{ level: 'maker' }]])
+    expect(ways({ level: { atMost: 'gone' } })).toEqual([])
+    expect(ways({ level: { in: ['reader', 'guild'] } })).toEqual([[{ level: 'reader' }], [{ level: 'guild' }]])
+    expect(ways({ role: { anyOf: ['a', 'b'] } })).toEqual([[{ role: 'a' }], [{ role: 'b' }]])
+    expect(ways({ role: { allOf: ['a', 'b'] } })).toEqual([[{ role: 'a' }, { role: 'b' }]])
+    expect(ways({ permission: 'dye' })).toEqual([[{ role: 'islander' }]])
+    expect(ways({ firm: { in: ['a', 'b'] } })).toEqual([[{ firm: 'a' }], [{ firm: 'b' }]])
+    expect(ways({ bought: { product: 'hank' } })).toEqual([[{ product: 'hank' }]])
+    expect(ways({ date: { from: '2026-12-01' } })).toEqual([[{ date: '2026-12-01' }]])
+    expect([ways({ date: { from: '2026-11-24' } }), ways({ date: { until: '2026-12-01' } })]).toEqual([[], []])
+    expect(ways({ date: { until: '2026-12-01' } }, guest, false)).toEqual([[{ date: '2026-12-02' }]])
+    expect(ways({ date: { from: '2026-12-01' } }, guest, false)).toEqual([])
+    expect([
+      ways({ time: { from: '10:00', until: '12:00' } }),
+      ways({ time: { from: '10:00', until: '12:00' } }, guest, false),
+    ]).toEqual([[[{ time: '10:00' }]], [[{ time: '12:00' }]]])
+    expect(ways({ weekday: { in: ['mon', 'tue'] } })).toEqual([[{ weekday: 'mon' }], [{ weekday: 'tue' }]])
+    expect(ways({ memberFor: { atLeast: 'P30D' } }, holds('maker', '2026-11-20T00:00:00Z'))).toEqual([
+      [{ at: '2026-12-20T00:00:00.000Z' }],
+    ])
+    expect(ways({ memberFor: { atLeast: 'P30D', level: 'maker' } }, holds('maker', '2026-11-20T00:00:00Z'))).toEqual([
+      [{ at: '2026-12-20T00:00:00.000Z' }],
+    ])
+    expect([
+      ways({ memberFor: { atLeast: 'P30D' } }, pia),
+      ways({ memberFor: { atLeast: 'P30D', level: 'guild' } }, maker),
+      ways({ memberFor: { atLeast: 'P30D' } }, maker, false),
+    ]).toEqual([[], [], []])
+  })
+
+  it('is to ask otherwise, or for a fact to be', () => {
+    expect(ways({ country: { in: ['IE', 'FR'] } })).toEqual([[{ country: 'IE' }], [{ country: 'FR' }]])
+    expect([
+      ways({ browser: { in: ['firefox'] } }),
+      ways({ region: { in: ['IE-D'] } }),
+      ways({ language: { in: ['de'] } }),
+    ]).toEqual([[[{ browser: 'firefox' }]], [[{ region: 'IE-D' }]], [[{ language: 'de' }]]])
+    expect(ways({ device: { in: ['phone'] } })).toEqual([[{ device: 'phone' }]])
+    const others = ways({ device: { in: ['phone'] } }, guest, false) as object[][]
+    expect(others.flat()).not.toContainEqual({ device: 'phone' })
+    expect(others.length).toBeGreaterThan(1)
+    const fact = (asked: object, wanted = true) => ways({ fact: { name: 'craft', ...asked } }, guest, wanted)
+    const so = (value: unknown) => [{ fact: 'craft', value }]
+    expect([
+      fact({ is: 'dyer' }),
+      fact({ in: ['a', 'b'] }),
+      fact({ atLeast: 3 }),
+      fact({ atMost: 4 }),
+      fact({}),
+    ]).toEqual([[so('dyer')], [so('a'), so('b')], [so(3)], [so(4)], [so(true)]])
+    expect(fact({ is: 'dyer' }, false)).toEqual([])
+  })
+
+  it('is nothing where it would have to be undone, or nobody can come by it', () => {
+    for (const condition of [
+      { level: { atLeast: 'maker' } },
+      { role: { anyOf: ['a'] } },
+      { permission: 'dye' },
+      { firm: { in: ['a'] } },
+      { bought: { product: 'hank' } },
+      { country: { in: ['IE'] } },
+      { weekday: { in: ['mon'] } },
+    ])
+      expect(ways(condition, maker, false)).toEqual([])
+    for (const condition of [
+      { everyone: true },
+      { nobody: true },
+      { person: { in: ['p'] } },
+      { orders: { atLeast: 1 } },
+      { spent: { atLeast: 1 } },
+      { basket: { product: 'hank' } },
+      { address: { in: [] } },
+      { referrer: { in: [] } },
+      { query: { name: 'x' } },
+      { mine: true },
+      { assigned: 'by' },
+      { record: { field: 'x' } },
+      { audience: 'makers' },
+      { opens: { page: 'wool' } },
+    ])
+      expect(ways(condition) ?? null).toBeNull()
+  })
+})
+
+describe('what a rule names', () => {
+  const issues = (open: object, on: object = { page: 'wool' }) =>
+    validateRulebook({ ...book, gates: [{ id: 'g', on, open }] }, site).map(
+      ({ at, code }) => `${at.replace('/gates/0/open', '')} ${code}`,
+    )
+
+  it('is there, or is named as what is not', () => {
+    for (const right of [
+      { level: { atLeast: 'maker' } },
+      { level: { in: ['maker'] } },
+      { role: { anyOf: ['islander'] } },
+      { permission: 'dye' },
+      { audience: 'makers' },
+      { bought: { product: 'hank' } },
+      { basket: { category: 'yarn' } },
+      { opens: { page: 'shut' } },
+      { memberFor: { atLeast: 'P30D' } },
+      { memberFor: { atLeast: 'P30D', level: 'maker' } },
+      { fact: { name: 'craft', is: 'dyer' } },
+    ])
+      expect([right, issues(right)]).toEqual([right, []])
+    for (const [wrong, at] of [
+      [{ level: { atLeast: 'gone' } }, '/level/atLeast'],
+      [{ level: { atMost: 'gone' } }, '/level/atMost'],
+      [{ level: { in: ['maker', 'gone'] } }, '/level/in/1'],
+      [{ role: { anyOf: ['gone'] } }, '/role/anyOf/0'],
+      [{ role: { allOf: ['islander', 'gone'] } }, '/role/allOf/1'],
+      [{ permission: 'gone' }, '/permission'],
+      [{ audience: 'gone' }, '/audience'],
+      [{ bought: { product: 'gone' } }, '/bought/product'],
+      [{ bought: { category: 'gone' } }, '/bought/category'],
+      [{ basket: { product: 'gone' } }, '/basket/product'],
+      [{ basket: { category: 'gone' } }, '/basket/category'],
+      [{ opens: { post: 'gone' } }, '/opens/post'],
+      [{ memberFor: { atLeast: 'P30D', level: 'gone' } }, '/memberFor/level'],
+      [{ fact: { name: 'gone', is: 1 } }, '/fact/name'],
+    ] as const)
+      expect([wrong, issues(wrong)]).toEqual([wrong, [expect.stringContaining(`${at} `)]])
+  })
+
+  it('of a record is a field of its register, of that type', () => {
+    const of = (open: object) => issues(open, { records: 'loans' })
+    expect([of({ assigned: 'by' }), of({ record: { field: 'days', is: 3 } }), of({ mine: true })]).toEqual([[], [], []])
+    expect(
+      [
+        of({ assigned: 'gone' }),
+        of({ assigned: 'days' }),
+        of({ record: { field: 'gone', is: 3 } }),
+        of({ record: { field: 'days', is: 'x' } }),
+      ].map(list => list.length),
+    ).toEqual([1, 1, 1, 1])
+    expect(of({ record: { field: 'days' } })).toEqual(['/record one-key'])
+    expect(issues({ mine: true })).toHaveLength(1)
+  })
+
+  it('is of its shape', () => {
+    for (const wrong of [
+      { time: { from: '10:00', until: '10:00' } },
+      { date: {} },
+      { date: { from: '2026-02-30' } },
+      { level: {} },
+      { level: { atLeast: 'maker', in: ['maker'] } },
+      { role: { anyOf: [] } },
+      { orders: { atLeast: -1 } },
+      { spent: { atLeast: 1.5 } },
+      { country: { in: ['Ireland'] } },
+      { device: { in: ['toaster'] } },
+      { address: { in: ['1.2.3.4/33'] } },
+      { bought: {} },
+      { mine: false },
+      { signedIn: 'yes' },
+    ])
+      expect([wrong, issues(wrong).length > 0]).toEqual([wrong, true])
+    expect(issues({ date: { from: '2026-05-01', until: '2026-05-01' } })).toEqual([])
+  })
+})

@@ -1,6 +1,8 @@
 import { describe, expect, it } from 'vitest'
 import { askAt, assembledAt, forMakers, guest, maker, pia, viewAt } from '../../tests/support/page-at'
 import { assemble, assembleEntries } from './assemble'
+import type { Rendering } from '../texts/passages'
+import type { MarkedBlock } from './page-source'
 import type { SmallSite } from '../../tests/support/page-at'
 
 const picture = `${'a'.repeat(64)}-100x50.png`
@@ -196,6 +198,32 @@ describe('a thing that opens', () => {
     expect([...facts]).toContain('country')
     expect([...asked.questions]).toContain('words')
     expect(asked.weaves.size).toBeGreaterThan(0)
+  })
+
+  it('has of its text what is for whoever looks, with the reader’s own words marked', async () => {
+    const said: unknown[][] = []
+    const text = (markdown: string, { admitted, reader, marked, base }: Rendering) => {
+      said.push([admitted, marked, base, reader('name'), reader('firm')])
+      return markdown
+    }
+    const told = async (post: object, more: SmallSite = {}) => {
+      said.length = 0
+      const things = { posts: [{ id: 'p', path: '/p', ...post }] }
+      const content = { 'post:p': { words: 'Words' } }
+      await viewAt('/p', { ...more, things, content, source: { text, ...more.source } })
+      return said[0]!
+    }
+    const passages = [forMakers, null, { signedIn: true }]
+    expect(await told({ passages })).toEqual([[false, false, false], undefined, '', null, null])
+    expect(await told({ passages }, { visitor: maker })).toEqual([[true, false, true], undefined, '', '[name]', null])
+    expect(await told({})).toEqual([[], undefined, '', null, null])
+    expect((await told({ passages, broken: true }, { visitor: maker }))[0]).toBeNull()
+    const source = { passages: () => [{ everyone: true as const }] }
+    expect((await told({ passages, broken: true }, { source }))[0]).toEqual([true])
+    expect((await told({ passages }, { source: { passages: () => null } }))[0]).toBeNull()
+    expect((await told({ passages }, { source: { passages: () => undefined } }))[0]).toEqual([false, false, false])
+    const writing = { mark: async ({ sent }: MarkedBlock) => sent, picked: {} }
+    expect((await told({}, { ask: { writing, base: '/walk/x' } })).slice(0, 3)).toEqual([[], true, '/walk/x'])
   })
 
   it('looks as the operator said', async () => {

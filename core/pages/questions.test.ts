@@ -9,6 +9,7 @@ const things = {
     { id: 'wool', title: 'Wool', path: '/wool', language: 'de' },
     { id: 'dyes', title: 'Dyes', path: '/wool/dyes', parent: 'wool' },
     { id: 'weld', title: 'Weld', path: '/wool/dyes/weld', parent: 'dyes', language: 'fr' },
+    { id: 'bran', title: 'Bran', path: '/wool/dyes/weld/bran', parent: 'weld' },
     { id: 'trade', title: 'Trade', path: '/trade' },
   ],
   menus: [
@@ -38,6 +39,7 @@ describe('the language of a thing', () => {
       undefined,
       undefined,
     ])
+    expect(of('/wool/dyes/weld/bran')).toBe('fr')
     const hidden = (right: object) => of('/wool', { gates: [{ on: { page: 'wool' }, ...right }] })
     expect(hidden({ find: forMakers, open: forMakers })).toBeUndefined()
     expect([hidden({ find: forMakers }), hidden({ open: forMakers, find: { everyone: true } })]).toEqual(['de', 'de'])
@@ -59,6 +61,14 @@ describe('the words of a page', () => {
     const liked = { source: { spoken: (offered: readonly string[]) => offered.find(one => one === 'de') } }
     expect(wordsAt('/trade', { byBrowser: true }, { ...speaks, ...liked }).lang).toBe('de')
     expect(wordsAt('/trade', { byBrowser: true }, liked).lang).toBe('en-IE')
+  })
+
+  it('may be others for whoever is in', () => {
+    const said = { 'en-IE': { 'page.nothing': { guest: 'Sign in first', member: 'Not for you' } } }
+    const nothing = (offered: string[], visitor: object) =>
+      wordsAt('/trade', { offered, said }, { visitor }).texts['page.nothing']
+    for (const offered of [[], ['de']])
+      expect([nothing(offered, guest), nothing(offered, pia)]).toEqual(['Sign in first', 'Not for you'])
   })
 
   it('are worked out once, and asked', () => {
@@ -100,6 +110,29 @@ describe('what is asked of whoever looks', () => {
     expect(questions.answer('request\nreferrer')).toBe(request.referrer)
     expect([...questions.asked]).toEqual(['request\nquery', 'request\nreferrer'])
     expect(at('/wool').requestPart('query')).toBeUndefined()
+  })
+
+  it('is where they are, as far as what is taxed there differs', () => {
+    const rate = (id: string, country: string, percent: number) => ({
+      id,
+      tax: 't',
+      category: 'all',
+      place: { country },
+      percent,
+    })
+    const tax = {
+      settings: { typed: 'withoutTax', origin: { country: 'IE' } },
+      taxes: [{ id: 't' }],
+      rates: [rate('a', 'IE', 23), rate('b', 'FR', 20)],
+    }
+    const placed = (country: string) =>
+      at('/wool', { book: { tax } as never, visitor: { ...guest, request: { country } } })
+    expect(placed('IE').answer('place')).toBe(placed('IE').taxedAt)
+    expect(placed('IE').taxedAt).not.toBe(placed('FR').taxedAt)
+    expect(placed('ES').taxedAt).toBe(placed('PT').taxedAt)
+    const questions = placed('IE')
+    questions.turnsOnPlace()
+    expect([...questions.asked]).toEqual(['place'])
   })
 
   it('is whether they gave a code', () => {
@@ -165,6 +198,27 @@ describe('what would let them in', () => {
     expect(again({ ...guest, request: { query: { a: 'b' } } })).toBe(
       again({ ...guest, request: { query: { a: 'b' } } }),
     )
+  })
+
+  it('leads to what they may find alone, and is not kept where a service outside may know more', () => {
+    const goods = { ...things, products: [{ id: 'hank', title: 'Hank', path: '/hank', price: 900 }] }
+    const open = { bought: { product: 'hank' } }
+    const to = (more: object[] = []) =>
+      at('/wool', { things: goods, visitor: pia, gates: [{ ...gates[0], open }, ...more] }).ways(trade)
+    expect(to()).toEqual([{ words: 'with Hank', href: '/hank' }])
+    expect(to([{ on: { product: 'hank' }, find: forMakers }])).toEqual([])
+    const facts = [{ id: 'near', type: 'flag', from: { service: 'places', path: '/near/{person}' } }]
+    const near = { any: [{ fact: { name: 'near', is: true } }, { signedIn: true }] }
+    const known = [
+      { ...gates[0], open },
+      { on: { product: 'hank' }, find: near },
+    ]
+    const ask = askAt('/wool', { things: goods, visitor: pia, gates: known, book: { facts } as never })
+    const first = new PageQuestions(ask).ways(trade)
+    expect(first).toHaveLength(1)
+    const second = new PageQuestions(ask).ways(trade)
+    expect(second).not.toBe(first)
+    expect(new PageQuestions(ask).ways(trade)).toBe(second)
   })
 
   it('of an entry of a menu is a level or a role, and of no entry that leads elsewhere', () => {

@@ -57,6 +57,56 @@ describe('what would let a visitor in', () => {
     expect(told({ signedIn: true }, guest)).toEqual([])
   })
 
+  it('is free where whoever signs up gets it, by asking where there is a form for it, and else not told', () => {
+    const free = (more: object) => ({
+      ...wexlowRulebook,
+      levels: wexlowRulebook.levels!.map(one =>
+        one.id === 'maker' ? { id: 'maker', name: 'Maker', rank: one.rank, ...more } : one,
+      ),
+    })
+    const open: Gate['open'] = { level: { in: ['maker'] } }
+    const forms: WaysAsk['forms'] = [
+      { path: '/apply/role/maker', about: { kind: 'role', id: 'maker' } },
+      { path: '/apply/level/guild', about: { kind: 'level', id: 'guild' } },
+      { path: '/apply/level/maker', about: { kind: 'level', id: 'maker' } },
+    ]
+    const asked = [{ words: 'as Maker, by asking', href: '/apply/level/maker' }]
+    expect(told(open, guest, {}, free({ onSignUp: true }))).toEqual([{ words: 'as Maker, free', href: '/sign-up' }])
+    expect(told(open, guest, { forms }, free({ onSignUp: true }))).toEqual([
+      { words: 'as Maker, free', href: '/sign-up' },
+    ])
+    expect(told(open, pia, { forms }, free({ onSignUp: true }))).toEqual(asked)
+    expect(told(open, guest, { signUp: null, forms }, free({ onSignUp: true }))).toEqual(asked)
+    expect(told(open, guest, { forms }, free({}))).toEqual(asked)
+    expect(told(open, guest, { forms: forms.slice(0, 2) }, free({}))).toEqual([])
+    // A role with a form and no name for visitors is told to nobody.
+    const role: WaysAsk['forms'] = [{ path: '/apply/role/test-knitter', about: { kind: 'role', id: 'test-knitter' } }]
+    const nameless = { ...wexlowRulebook, roles: wexlowRulebook.roles!.map(({ publicName: _, ...one }) => one) }
+    expect(told({ role: { anyOf: ['test-knitter'] } }, pia, { forms: role }, nameless)).toEqual([])
+  })
+
+  it('is to wait for a weekday, an hour or how long one is there, or to have bought of a category', () => {
+    expect(told({ weekday: { in: ['sun'] } }, guest)).toEqual([{ words: 'on a Sunday' }])
+    expect(told({ weekday: { in: ['mon'] } }, guest)).toEqual([{ words: 'on a Monday' }])
+    expect(told({ time: { from: '14:00', until: '16:00' } }, guest)).toEqual([{ words: 'at 14:00' }])
+    const since: Visitor = { ...pia, levels: [{ level: 'maker', since: '2026-11-20T00:00:00Z' }] }
+    expect(told({ memberFor: { atLeast: 'P30D' } }, since)).toEqual([{ words: 'from 20 December 2026' }])
+    const { id, title, path } = wexlowSite.categories!.find(one => one.path)!
+    expect(told({ bought: { category: id } }, pia)).toEqual([{ words: `with something of ${title}`, href: path }])
+    expect(told({ bought: { category: 'gone' } }, pia)).toEqual([])
+  })
+
+  it('of several things at once says all of them, and leads to the first', () => {
+    const open: Gate['open'] = { all: [{ level: { atLeast: 'maker' } }, { date: { from: '2026-12-05' } }] }
+    expect(told(open, pia)).toEqual([
+      { words: 'as Maker, €6.00 a month, on 5 December 2026', href: '/account/buy?level=maker' },
+    ])
+    const waits: Gate['open'] = { all: [{ weekday: { in: ['sun'] } }, { time: { from: '14:00', until: '16:00' } }] }
+    expect(told(waits, pia)).toEqual([{ words: 'on a Sunday, at 14:00' }])
+    // What somebody cannot do makes none of the rest a way.
+    expect(told({ all: [{ date: { from: '2026-12-05' } }, { signedIn: true }] }, guest)).toEqual([])
+  })
+
   it('tells of no level that is not told, of nothing nobody can do anything about, and never of more than three', () => {
     const hidden = { ...wexlowRulebook, levels: wexlowRulebook.levels!.map(one => ({ ...one, shown: false })) }
     expect(told({ level: { atLeast: 'maker' } }, guest, {}, hidden)).toEqual([])

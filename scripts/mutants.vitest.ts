@@ -9,6 +9,8 @@ const root = fileURLToPath(new URL('..', import.meta.url)).replace(/\/$/, '')
 
 /** What is tried, by folder: tests that stand beside it notice first, and once one does the others are not asked. */
 const tried = (process.env.BRAVIK_MUTANTS ?? '').split(',')
+/** Only those and the worked cases: what they do not notice others may, so that the score is no higher than it says. */
+const nearOnly = process.env.BRAVIK_MUTANTS_NEAR === '1'
 const isBeside = ({ moduleId }: TestSpecification) => tried.some(path => path && dirname(moduleId).endsWith(path))
 
 class NearestFirst extends BaseSequencer {
@@ -23,7 +25,9 @@ class NearestFirst extends BaseSequencer {
 export default defineConfig({
   test: {
     root,
-    include: ['core/**/*.test.ts'],
+    include: nearOnly
+      ? ['core/cases/*.test.ts', ...tried.map(folder => `${folder}/**/*.test.ts`)]
+      : ['core/**/*.test.ts'],
     alias: { '~~': root, '~': `${root}/app` },
     setupFiles: ['scripts/mutants.setup.ts'],
     isolate: false,

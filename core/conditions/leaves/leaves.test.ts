@@ -6,6 +6,7 @@ import { CompiledRules } from '../../gates/compiled'
 import { evaluate } from '../evaluate'
 import { triWord } from '../../tri'
 import { Asker } from '../../visitor/asker'
+import { Space } from '../../visitor/space/space'
 import type { Visitor } from '../../visitor/visitor'
 import type { Condition } from '../condition'
 import { leafOf } from './leaves'
@@ -469,6 +470,104 @@ describe('what would make it so', () => {
       { opens: { page: 'wool' } },
     ])
       expect(ways(condition) ?? null).toBeNull()
+  })
+})
+
+describe('cut by what they look for, visitors', () => {
+  const spaceOf = (...conditions: object[]) => {
+    const space = new Space(rules.holdings, now)
+    for (const condition of conditions) {
+      const [key, argument] = Object.entries(condition)[0]!
+      leafOf(key)!.cut?.(argument as never, space)
+    }
+    return space
+  }
+  const answersIn = (condition: object) => [
+    ...new Set([...spaceOf(condition).visitors()].map(one => answer(condition as Condition, one))),
+  ]
+
+  it('are some of whom it is so, and some of whom it is not; where that can be unknown, some of that', () => {
+    for (const condition of [
+      { signedIn: true },
+      { level: { atLeast: 'maker' } },
+      { level: { atMost: 'maker' } },
+      { level: { in: ['maker', 'guild'] } },
+      { role: { anyOf: ['weaver', 'other'] } },
+      { role: { allOf: ['weaver', 'other'] } },
+      { permission: 'dye' },
+      { person: { in: ['p-pia'] } },
+      { firm: { in: ['gullhaven'] } },
+      { bought: { product: 'hank' } },
+      { bought: { category: 'yarn' } },
+      { orders: { atLeast: 3 } },
+      { spent: { atLeast: 300 } },
+      { memberFor: { atLeast: 'P30D' } },
+      { memberFor: { atLeast: 'P30D', level: 'maker' } },
+      { basket: { product: 'hank' } },
+      { basket: { category: 'yarn' } },
+      { date: { from: '2026-12-01' } },
+      { date: { until: '2026-12-01' } },
+      { time: { from: '09:00', until: '12:00' } },
+      { weekday: { in: ['tue'] } },
+      { referrer: { in: ['hill.example'] } },
+      { query: { name: 'from' } },
+      { query: { name: 'from', in: ['poster'] } },
+    ])
+      expect([condition, answersIn(condition).toSorted()]).toEqual([condition, [false, true]])
+    for (const condition of [
+      { device: { in: ['phone'] } },
+      { browser: { in: ['firefox'] } },
+      { region: { in: ['IE-D'] } },
+      { country: { in: ['IE'] } },
+      { language: { in: ['de'] } },
+      { address: { in: ['192.0.2.0/24'] } },
+      { fact: { name: 'craft', is: 'dyer' } },
+      { fact: { name: 'craft', in: ['dyer'] } },
+      { fact: { name: 'sheep', atLeast: 3 } },
+      { fact: { name: 'sheep', atMost: 3 } },
+    ])
+      expect([condition, answersIn(condition).length]).toEqual([condition, 3])
+    expect([answersIn({ everyone: true }), answersIn({ nobody: true })]).toEqual([[true], [false]])
+  })
+
+  it('are told apart by each of several constants', () => {
+    const told = (...conditions: object[]) =>
+      new Set(
+        [...spaceOf(...conditions).visitors()].map(one =>
+          conditions.map(condition => answer(condition as Condition, one)).join(),
+        ),
+      ).size
+    const each = (key: string, ...lists: object[]) => told(...lists.map(list => ({ [key]: list })))
+    expect(each('level', { atLeast: 'reader' }, { atLeast: 'maker' }, { atLeast: 'guild' })).toBe(4)
+    expect(each('role', { anyOf: ['weaver'] }, { anyOf: ['other'] })).toBe(4)
+    expect(told({ role: { anyOf: ['islander'] } }, { level: { in: ['maker'] } })).toBe(3)
+    expect(each('orders', { atLeast: 1 }, { atLeast: 5 })).toBe(3)
+    expect(each('spent', { atLeast: 1 }, { atLeast: 5 })).toBe(3)
+    expect(each('person', { in: ['a'] }, { in: ['b'] })).toBe(3)
+    expect(each('firm', { in: ['a'] }, { in: ['b'] })).toBe(3)
+    expect(each('date', { from: '2026-12-01' }, { from: '2026-12-05' }, { until: '2026-12-02' })).toBe(4)
+    expect(each('time', { from: '09:00', until: '12:00' }, { from: '11:00', until: '14:00' })).toBe(4)
+    expect(each('weekday', { in: ['mon'] }, { in: ['tue', 'mon'] })).toBe(3)
+    expect(each('country', { in: ['IE'] }, { in: ['FR'] })).toBe(4)
+    expect(each('address', { in: ['192.0.2.0/24'] }, { in: ['192.0.2.128/25'] }, { in: ['2001:db8::/32'] })).toBe(5)
+    expect(each('query', { name: 'a', in: ['1'] }, { name: 'a', in: ['2'] }, { name: 'b' })).toBe(6)
+    expect(each('basket', { product: 'hank' }, { category: 'yarn' }, { product: 'bobbin' })).toBe(4)
+    expect(each('bought', { product: 'hank' }, { product: 'bobbin' }, { category: 'yarn' })).toBe(8)
+    expect(each('memberFor', { atLeast: 'P30D' }, { atLeast: 'P60D' })).toBe(3)
+    const sheep = (...asked: object[]) => told(...asked.map(one => ({ fact: { name: 'sheep', ...one } })))
+    expect(sheep({ atLeast: 3 }, { atMost: 5 }, { is: 4 })).toBe(5)
+    expect(told({ fact: { name: 'craft', in: ['a', 'b'] } }, { fact: { name: 'craft', is: 'a' } })).toBe(4)
+  })
+
+  it('cannot be told apart by what comes after a text, nor by the record or by other rules', () => {
+    expect(spaceOf({ fact: { name: 'craft', atLeast: 'd' } }).undecidable).toBe(true)
+    expect(spaceOf({ fact: { name: 'craft', atMost: 'd' } }).undecidable).toBe(true)
+    expect(spaceOf({ fact: { name: 'craft', is: 'd' } }).undecidable).toBe(false)
+    expect(spaceOf({ fact: { name: 'sheep', atLeast: 3 } }).undecidable).toBe(false)
+    for (const key of ['mine', 'assigned', 'record', 'audience', 'opens']) expect(leafOf(key)!.cut).toBeNull()
+    expect(leafOf('nothing')).toBeUndefined()
+    const months = spaceOf({ memberFor: { atLeast: 'P1M' } }, { memberFor: { atLeast: 'P30D' } })
+    expect(months.undecidable).toBe(true)
   })
 })
 

@@ -209,6 +209,28 @@ describe('what a rule can look at', () => {
     expect(answers({ memberFor: { atLeast: 'P30D', level: 'maker' } }, several)).toEqual([false])
   })
 
+  it('is the lowest level there is, and by the first of several lists', () => {
+    const low = new CompiledRules({ ...book, levels: [{ id: 'first', rank: 1 }] } as never, site)
+    const holder = holds('first')
+    expect(new CompiledDecider(low, holder, now).admits({ level: { atMost: 'first' } })).toBe(true)
+    const plain = { asker: new Asker(holder, low.holdings, now), record: undefined } as never
+    expect(leafOf('level')!.test({ atMost: 'first' } as never, plain)).toBe(2)
+    expect(answers({ language: { in: ['fr', 'de'] } }, asks({ language: 'de-AT' }))).toEqual([true])
+    expect(answers({ referrer: { in: ['a.example', 'hill.example'] } }, asks({ referrer: 'hill.example' }))).toEqual([
+      true,
+    ])
+    const long: Visitor = {
+      ...pia,
+      levels: [...holds('reader', '2026-11-01T00:00:00Z').levels!, ...holds('maker', '2026-11-20T00:00:00Z').levels!],
+    }
+    expect(
+      leafOf('memberFor')!.ways!({ atLeast: 'P30D' } as never, {
+        asker: new Asker(long, rules.holdings, now),
+        wanted: true,
+      }),
+    ).toEqual([[{ at: '2026-12-01T00:00:00.000Z' }]])
+  })
+
   it('is a condition with a name, and whether something else opens', () => {
     expect(answers({ audience: 'makers' }, guest, maker)).toEqual([false, true])
     expect(answers({ audience: 'gone' }, guest)).toEqual(['unknown'])
@@ -373,6 +395,22 @@ describe('joined', () => {
     ).toEqual([false, false, true, 'unknown', true, true, 'unknown', true, false])
     expect([one({ not: yes! }), one({ not: no! }), one({ not: open! })]).toEqual([false, true, 'unknown'])
     expect(one({ not: { audience: 'makers' } })).toBe(true)
+    const all = (...parts: (Condition | undefined)[]) => one({ all: parts })
+    const any = (...parts: (Condition | undefined)[]) => one({ any: parts })
+    expect([all(open, yes), all(open, open), all(open, no), all(yes, yes, yes), all(open, yes, yes)]).toEqual([
+      'unknown',
+      'unknown',
+      false,
+      true,
+      'unknown',
+    ])
+    expect([any(open, no), any(open, open), any(no, yes), any(no, no, no), any(open, no, no)]).toEqual([
+      'unknown',
+      'unknown',
+      true,
+      false,
+      'unknown',
+    ])
   })
 })
 
@@ -559,11 +597,47 @@ describe('cut by what they look for, visitors', () => {
     expect(told({ fact: { name: 'craft', in: ['a', 'b'] } }, { fact: { name: 'craft', is: 'a' } })).toBe(4)
   })
 
+  it('are no more than are needed', () => {
+    const count = (...conditions: object[]) => spaceOf(...conditions).count
+    const alone = count()
+    // Guests; and who holds the role or not, the level that brings it or not, another level or not.
+    expect(count({ permission: 'dye' })).toBe(1 + 2 ** 3)
+    // Of goods: none, the product that is named, whichever of its variants.
+    expect(count({ basket: { product: 'hank' } })).toBe(alone * 2)
+    expect(count({ basket: { product: 'gone' } })).toBe(alone)
+    expect(count({ basket: { category: 'yarn' } })).toBe(alone * 2)
+    expect(count({ basket: { product: 'bobbin' } }, { basket: { category: 'fine' } })).toBe(alone * 4)
+  })
+
+  it('at the edges of networks are in them, and beside them are not', () => {
+    const toldBy = (...networks: string[]) => {
+      const conditions = networks.map(network => ({ address: { in: [network] } }))
+      return new Set(
+        [...spaceOf(...conditions).visitors()].map(one =>
+          conditions.map(condition => answer(condition as Condition, one)).join(),
+        ),
+      ).size
+    }
+    expect(toldBy('192.0.2.0/25', '192.0.2.128/25')).toBe(4)
+    expect(toldBy('0.0.0.0/1', '255.255.255.255/32')).toBe(4)
+    expect(toldBy('0.0.0.0/0')).toBe(2)
+    expect(toldBy('192.0.2.4/32', '192.0.2.5/32', '192.0.2.4/31')).toBe(4)
+    expect(toldBy('::/0', '10.0.0.0/8')).toBe(4)
+    expect(toldBy('2001:db8::/33', '2001:db8:8000::/33')).toBe(4)
+  })
+
   it('cannot be told apart by what comes after a text, nor by the record or by other rules', () => {
     expect(spaceOf({ fact: { name: 'craft', atLeast: 'd' } }).undecidable).toBe(true)
     expect(spaceOf({ fact: { name: 'craft', atMost: 'd' } }).undecidable).toBe(true)
     expect(spaceOf({ fact: { name: 'craft', is: 'd' } }).undecidable).toBe(false)
     expect(spaceOf({ fact: { name: 'sheep', atLeast: 3 } }).undecidable).toBe(false)
+    const counted = (condition: object) => {
+      const space = spaceOf(condition)
+      return [space.count, space.undecidable]
+    }
+    // A fact nobody defined has no pieces.
+    expect(counted({ fact: { name: 'gone', is: 3 } })).toEqual([2, true])
+    expect(counted({ fact: { name: 'craft', is: 'd' } })).toEqual([6, false])
     for (const key of ['mine', 'assigned', 'record', 'audience', 'opens']) expect(leafOf(key)!.cut).toBeNull()
     expect(leafOf('nothing')).toBeUndefined()
     const months = spaceOf({ memberFor: { atLeast: 'P1M' } }, { memberFor: { atLeast: 'P30D' } })
@@ -642,8 +716,15 @@ describe('what a rule names', () => {
       { bought: {} },
       { mine: false },
       { signedIn: 'yes' },
+      { date: { from: '2026-05-02', until: '2026-05-01' } },
+      { address: { in: [3] } },
     ])
       expect([wrong, issues(wrong).length > 0]).toEqual([wrong, true])
-    expect(issues({ date: { from: '2026-05-01', until: '2026-05-01' } })).toEqual([])
+    for (const range of [{ from: '2026-05-01' }, { until: '2026-05-01' }, { from: '2026-05-01', until: '2026-05-01' }])
+      expect(issues({ date: range })).toEqual([])
+    expect(issues({ date: {} })).toEqual(['/date one-key'])
+    expect(issues({ date: { from: '2026-05-02', until: '2026-05-01' } })).toEqual(['/date/until ends-before-start'])
+    for (const key of ['level', 'role', 'bought', 'basket', 'opens', 'memberFor', 'fact', 'record'])
+      for (const argument of [null, 3, 'x', []]) expect(issues({ [key]: argument }).length).toBeGreaterThan(0)
   })
 })

@@ -166,6 +166,12 @@ describe('the plain reading', () => {
     expect(plain([{ on: { kind: 'block' }, open: forMakers }], guest).shows(block('part'))).toBeNull()
   })
 
+  it('asks of another thing whether it opens', () => {
+    const gates = [{ on: { page: 'wool' }, open: { opens: { page: 'dyes' } } }]
+    expect(plain(gates, guest).decide(page('wool')).open).toBe(true)
+    expect(plain([...gates, { on: { page: 'dyes' }, open: forMakers }], guest).decide(page('wool')).open).toBe(false)
+  })
+
   it('opens nothing that asks for itself', () => {
     const gates = [{ on: { page: 'wool' }, open: { opens: { page: 'wool' } } }]
     expect(plain(gates, guest).decide(page('wool')).open).toBe(false)
@@ -192,6 +198,22 @@ describe('the plain reading', () => {
       undefined,
       undefined,
     ])
+  })
+})
+
+describe('one decider asked about several records', () => {
+  it('answers of each what is so of that one, in whatever order', () => {
+    const rules = rulesOf([
+      { id: 'own', on: { records: 'loans' }, open: { any: [{ mine: true }, { assigned: 'by' }] } },
+    ])
+    const decider = new CompiledDecider(rules, maker, now)
+    const of = (owner: string, by?: string): Resource =>
+      inRecord('record', 'r', { ...record, owner, values: { by } } as typeof record)
+    const opens = (thing: Resource) => (decider.bits(thing) & rightBit.open) !== 0
+    const [own, others, assigned] = [of('p-pia'), of('p-guda'), of('p-guda', 'p-pia')]
+    expect([own, others, own, assigned, others, own].map(opens)).toEqual([true, false, true, true, false, true])
+    const field = (owner: string) => inRecord('field', 'loans/deposit', { ...record, owner })
+    expect([field('p-guda'), field('p-pia'), field('p-guda')].map(opens)).toEqual([false, true, false])
   })
 })
 

@@ -145,6 +145,17 @@ describe('with the master key', () => {
     expect(bits(pia)).toBe(0)
   })
 
+  it('what stands in something opens by it where that does', () => {
+    const rules = [{ on: { page: 'wool' }, open: forMakers }]
+    const bits = (visitor: Visitor) => deciderOf(visitor, rules, settings).bits({ kind: 'block', id: 'second' })
+    const { find, open, search } = rightBit
+    expect([bits(keeper), bits(maker), bits(pia)]).toEqual([
+      find | open | search | masterKeyBit,
+      find | open | search,
+      0,
+    ])
+  })
+
   it('a condition is admitted by it, and a guard passed', () => {
     const decider = deciderOf(keeper, [], settings)
     expect([decider.admits(forMakers), decider.admitsOrKey(forMakers)]).toEqual([false, true])

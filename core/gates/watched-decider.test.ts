@@ -97,9 +97,13 @@ describe('a decider that is watched', () => {
     })
     const first = decider.watch()
     decider.bits(page('irish'))
+    const before = decider.watching
+    expect(before).toBe(decider.watching)
     const second = decider.watch()
     expect([[...first], [...second]]).toEqual([['country'], []])
-    expect(decider.watching).toBeDefined()
+    // Whatever was remembered for the first watch does not hold for the second.
+    expect(decider.watching).toBeInstanceOf(Object)
+    expect(decider.watching).not.toBe(before)
   })
 })
 

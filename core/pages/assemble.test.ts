@@ -1,20 +1,11 @@
-import { wexlowFrame } from '../../tests/support/wexlow-frame'
 import { describe, expect, it } from 'vitest'
-import type { Site } from '../site/site'
-import { CompiledRules } from '../gates/compiled'
-import { CompiledDecider } from '../gates/compiled-decider'
+import { deciderAt, forMakers, guest, maker, viewAt } from '../../tests/support/page-at'
 import type { Rulebook } from '../rulebook/rulebook'
 import type { PageView } from '../view/view'
 import type { Visitor } from '../visitor/visitor'
-import { assemble } from './assemble'
 import { codeShown, codesPlace } from './codes-view'
 
-const nowMs = Date.parse('2026-11-24T10:00:00Z')
-const guest: Visitor = { person: null }
-const maker: Visitor = { person: { id: 'p-pia' }, levels: [{ level: 'maker', since: '2026-01-01T00:00:00Z' }] }
-const site = {
-  bravik: 'site/1',
-  ...wexlowFrame,
+const things = {
   pages: [
     { id: 'wool', title: 'Wool', path: '/wool' },
     { id: 'washing', title: 'Washing wool', path: '/wool/washing', parent: 'wool' },
@@ -22,38 +13,18 @@ const site = {
   ],
   categories: [{ id: 'yarn', title: 'Yarn', path: '/yarn' }],
   products: [{ id: 'bobbin', title: 'Bobbin', path: '/yarn/bobbin', price: 400, categories: ['yarn'] }],
-} as unknown as Site
-const book = (more: Partial<Rulebook>): Rulebook =>
-  ({ bravik: 'rulebook/1', levels: [{ id: 'maker', rank: 20, name: 'Maker' }], ...more }) as Rulebook
-const forMakers = { level: { atLeast: 'maker' } }
-
-function deciderOf(rulebook: Rulebook, visitor: Visitor) {
-  const rules = new CompiledRules(rulebook, site)
-  return { rules, decider: new CompiledDecider(rules, visitor, nowMs) }
 }
-async function pageOf(path: string, visitor: Visitor, rulebook: Rulebook): Promise<PageView> {
-  const { rules, decider } = deciderOf(rulebook, visitor)
-  const { view } = await assemble({
-    rules,
-    decider,
-    path,
-    source: {
-      read: async () => {},
-      content: (kind, id) => ({ summary: `About ${kind} ${id}` }),
-      text: markdown => markdown,
-      mark: name => `[${name}]`,
-      panel: async () => null,
-      forms: [],
-    },
-  })
-  return view
-}
+const book = (more: Partial<Rulebook>) => more
+const content = (kind: string, id: string) => ({ summary: `About ${kind} ${id}` })
+const pageOf = (path: string, visitor: Visitor, rulebook: Partial<Rulebook>): Promise<PageView> =>
+  viewAt(path, { things, visitor, book: rulebook, source: { content } })
+const deciderOf = (rulebook: Partial<Rulebook>, visitor: Visitor) => deciderAt({ things, visitor, book: rulebook })
 const words = (view: PageView) => JSON.stringify(view)
 
 describe('a page', () => {
   it('says what it lies in, but for what its visitor may not find', async () => {
     const rules = book({ gates: [{ id: 'washing', on: { page: 'washing' }, find: forMakers, spares: true } as never] })
-    const trail = async (visitor: Visitor, rulebook: Rulebook) =>
+    const trail = async (visitor: Visitor, rulebook: Partial<Rulebook>) =>
       (await pageOf('/wool/washing/soaps', visitor, rulebook)).trail.map(one => one.title)
     expect(await trail(maker, rules)).toEqual(['Wool', 'Washing wool'])
     expect(await trail(guest, book({}))).toEqual(['Wool', 'Washing wool'])
@@ -64,7 +35,7 @@ describe('a page', () => {
   it('of goods says that they are not sold, or that their price is not told, to whom that is so', async () => {
     const of = (right: 'price' | 'take') =>
       book({ gates: [{ id: 'g', on: { product: 'bobbin' }, [right]: forMakers } as never] })
-    const shown = async (visitor: Visitor, rulebook: Rulebook) => {
+    const shown = async (visitor: Visitor, rulebook: Partial<Rulebook>) => {
       const { blocks, below, goods } = await pageOf('/yarn/bobbin', visitor, rulebook)
       return JSON.stringify([blocks, below, goods])
     }
@@ -91,7 +62,7 @@ describe('codes', () => {
   const offers = (more: object = {}) => book({ offers: [{ ...offer, ...more } as never] })
 
   it('are given where an offer takes one, and in no walk', () => {
-    const at = (rulebook: Rulebook, base = '') => codesPlace(deciderOf(rulebook, guest).decider, '/yarn', base)
+    const at = (rulebook: Partial<Rulebook>, base = '') => codesPlace(deciderOf(rulebook, guest), '/yarn', base)
     expect(at(offers())).toContain('back=')
     expect(at(offers(), '/walk/x')).toBeUndefined()
     expect(at(offers({ active: false }))).toBeUndefined()
@@ -100,7 +71,7 @@ describe('codes', () => {
   })
 
   it('are shown to whom the offer is for; single ones to nobody', () => {
-    const shown = (visitor: Visitor, more: object = {}) => codeShown(deciderOf(offers(more), visitor).decider, 'o')
+    const shown = (visitor: Visitor, more: object = {}) => codeShown(deciderOf(offers(more), visitor), 'o')
     expect(shown(maker)).toEqual({ given: false, code: 'WOOL' })
     expect(shown(guest)).toBeNull()
     expect(shown(guest, { for: undefined })).toEqual({ given: false, code: 'WOOL' })

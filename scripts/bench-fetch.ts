@@ -13,7 +13,7 @@ import {
   writeSync,
 } from 'node:fs'
 import { join } from 'node:path'
-import { freePort } from './postgres.mjs'
+import { freePort } from './ports.mjs'
 import { serve, signedInAt } from './serving.mjs'
 import { prepare, temporaryFolder } from './steps.mjs'
 

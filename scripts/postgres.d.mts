@@ -6,5 +6,4 @@ export interface RunningPostgres {
   /** Why it is gone; nothing while it runs. */ died(): string | undefined
 }
 export function startPostgres(dataFolder: string, options?: { fast?: boolean }): Promise<RunningPostgres>
-export function freePort(): Promise<number>
 export function postgresPrograms(): string

@@ -20,9 +20,9 @@ import {
   rmSync,
   writeFileSync,
 } from 'node:fs'
-import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { aptInstall } from './apt.mjs'
+import { freePort } from './ports.mjs'
 
 const asRoot = () => process.getuid?.() === 0
 
@@ -72,17 +72,6 @@ function clusterFolder(wanted) {
   const folder = elsewhere(wanted)
   mkdirSync(folder, { recursive: true, mode: 0o755 })
   return folder
-}
-
-export function freePort() {
-  return new Promise((resolve, reject) => {
-    const probe = createServer()
-    probe.once('error', reject)
-    probe.listen(0, '127.0.0.1', () => {
-      const { port } = probe.address()
-      probe.close(() => resolve(port))
-    })
-  })
 }
 
 /** The role the site connects as. The superuser is used by these scripts only. */

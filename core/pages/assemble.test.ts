@@ -3,7 +3,7 @@ import { deciderAt, forMakers, guest, maker, viewAt } from '../../tests/support/
 import type { Rulebook } from '../rulebook/rulebook'
 import type { PageView } from '../view/view'
 import type { Visitor } from '../visitor/visitor'
-import { codeShown, codesPlace } from './codes-view'
+import { codeShown, codesPlace } from './goods/codes-view'
 
 const things = {
   pages: [

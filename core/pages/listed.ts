@@ -7,8 +7,8 @@ import { moduleOf } from '../kinds/kinds'
 import type { Resource } from '../kinds/kinds'
 import { shownPicture } from '../pictures/picture-file'
 import type { Listed, ListedFile, ViewBlock } from '../view/view'
-import { codesPlace } from './codes-view'
-import { GoodsView } from './goods-view'
+import { codesPlace } from './goods/codes-view'
+import { GoodsView } from './goods/goods-view'
 import type { PageContext } from './page-context'
 
 /** Of things those that may be found, the first `most` of them, with what lists tell of them. */

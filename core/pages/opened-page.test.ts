@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { askAt, assembledAt, forMakers, guest, maker, pia, viewAt } from '../../tests/support/page-at'
 import { assemble, assembleEntries } from './assemble'
 import type { Rendering } from '../texts/passages'
-import type { MarkedBlock } from './page-source'
+import type { MarkedBlock } from './made-from/page-source'
 import type { SmallSite } from '../../tests/support/page-at'
 
 const picture = `${'a'.repeat(64)}-100x50.png`

@@ -14,9 +14,9 @@ import { wayBack } from '../site/way-back'
 import type { ReaderWord } from '../texts/passages'
 import type { Way } from '../view/way'
 import type { FactGroup } from '../visitor/fact-group'
-import type { GoodsView } from './goods-view'
-import type { AssembleAsk } from './page-source'
-import { PageQuestions } from './questions'
+import type { GoodsView } from './goods/goods-view'
+import type { AssembleAsk } from './made-from/page-source'
+import { PageQuestions } from './made-from/questions'
 
 export class PageContext {
   readonly facts: ReadonlySet<FactGroup>

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { forMakers, guest, maker, pia, viewAt, assembledAt } from '../../tests/support/page-at'
-import type { MarkedBlock } from './page-source'
+import type { MarkedBlock } from './made-from/page-source'
 import type { SmallSite } from '../../tests/support/page-at'
 
 const way = { words: 'as Maker, €6.00 a month', href: '/sign-up' }

@@ -2,7 +2,7 @@
 import type { CompiledRules } from '../gates/compiled'
 import { moduleOf } from '../kinds/kinds'
 import type { Kind, Resource } from '../kinds/kinds'
-import { sharersOf } from '../pages/standing-open'
+import { sharersOf } from '../pages/made-from/standing-open'
 
 /** A part of the shelf is found wherever it is shared; one of the frame, which is on every page, nowhere. */
 export function foundAt(thing: Resource, rules: CompiledRules, seen = new Set<string>()): Resource[] {

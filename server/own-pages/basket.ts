@@ -1,5 +1,5 @@
 /** The basket: what lies in it as it is now, with what changed since it was put in. */
-import { codesPlace } from '../../core/pages/codes-view'
+import { codesPlace } from '../../core/pages/goods/codes-view'
 import { rightBit } from '../../core/gates/verdict'
 import type { BasketQuote } from '../../core/orders/basket-quote'
 import { quoteBasket } from '../../core/orders/basket-quote'

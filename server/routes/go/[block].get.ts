@@ -6,7 +6,7 @@ import { settled } from '../../services/facts/settled'
 import { record, tierOf } from '../../services/activity/activity'
 import type { BlockBody, BlockKind } from '../../../core/blocks/blocks'
 import { mayLead } from '../../../core/blocks/call'
-import { opensWhereItStands } from '../../../core/pages/standing-open'
+import { opensWhereItStands } from '../../../core/pages/made-from/standing-open'
 import { contentOf } from '../../services/versions/versions'
 
 /** A link whose clicks are noted. It leads on only for whom its block opens, and only where the block says. */

@@ -3,7 +3,7 @@ import { getHeader, setResponseHeader, setResponseHeaders, setResponseStatus } f
 import type { H3Event } from 'h3'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { pictureMark, pictureTypes, readMark } from '../../../core/pictures/picture-file'
-import { opensWhereItStands } from '../../../core/pages/standing-open'
+import { opensWhereItStands } from '../../../core/pages/made-from/standing-open'
 import type { Kind } from '../../../core/kinds/kinds'
 import { serverKinds } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'

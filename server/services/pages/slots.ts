@@ -6,8 +6,8 @@
 import { hash, randomBytes } from 'node:crypto'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { levelShown } from '../../../core/rulebook/public-name'
-import type { SlotName } from '../../../core/pages/page-source'
-import { basketCountWords } from '../../../core/pages/basket-count'
+import type { SlotName } from '../../../core/pages/made-from/page-source'
+import { basketCountWords } from '../../../core/pages/goods/basket-count'
 import { wayBack } from '../../../core/site/way-back'
 
 declare module 'h3' {

@@ -1,9 +1,9 @@
 /** Goods as a page shows them: what they cost whom, what can be chosen, and what stands in place of what is not sold. */
-import type { GoodsShown, PriceShown, ShelfShown } from '../view/shelf-shown'
-import type { Product } from '../kinds/product'
-import type { QuickPrice, Pricer } from '../shop/pricer'
-import { shelfSorts } from '../shop/shelf'
-import type { Shelf, ShelfSort } from '../shop/shelf'
+import type { GoodsShown, PriceShown, ShelfShown } from '../../view/shelf-shown'
+import type { Product } from '../../kinds/product'
+import type { QuickPrice, Pricer } from '../../shop/pricer'
+import { shelfSorts } from '../../shop/shelf'
+import type { Shelf, ShelfSort } from '../../shop/shelf'
 
 export interface PriceTools {
   /** An amount as typed, as it shows in lists, in words; `note`: words behind a price. */

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
-import { deciderAt, forMakers, guest, maker } from '../../tests/support/page-at'
-import type { SmallSite } from '../../tests/support/page-at'
+import { deciderAt, forMakers, guest, maker } from '../../../tests/support/page-at'
+import type { SmallSite } from '../../../tests/support/page-at'
 import { GoodsView } from './goods-view'
 
 const things = {

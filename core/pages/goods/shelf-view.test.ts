@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import type { Shelf } from '../shop/shelf'
+import type { Shelf } from '../../shop/shelf'
 import { readShelfQuery, shownPrice, shownShelf, shownSteps } from './shelf-view'
 
 const tools = {

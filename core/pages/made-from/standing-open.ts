@@ -1,9 +1,9 @@
 /** Whether a part is shown to somebody anywhere, for what is asked for by its own address instead of with its page. */
-import type { CompiledRules } from '../gates/compiled'
-import { treatmentFor } from '../gates/otherwise'
-import { moduleOf } from '../kinds/kinds'
-import type { Resource } from '../kinds/kinds'
-import type { Otherwise } from '../rulebook/gate'
+import type { CompiledRules } from '../../gates/compiled'
+import { treatmentFor } from '../../gates/otherwise'
+import { moduleOf } from '../../kinds/kinds'
+import type { Resource } from '../../kinds/kinds'
+import type { Otherwise } from '../../rulebook/gate'
 
 /** What shows parts of the shelf: parts that share them, by what they share; and what the refused get instead. */
 interface Showing {

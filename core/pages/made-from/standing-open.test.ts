@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest'
-import { deciderAt, forMakers } from '../../tests/support/page-at'
+import { deciderAt, forMakers } from '../../../tests/support/page-at'
 import { opensWhereItStands, sharersOf } from './standing-open'
 
 const block = (id: string) => ({ kind: 'block' as const, id })

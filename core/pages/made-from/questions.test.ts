@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
-import { askAt, forMakers, guest, maker, pia } from '../../tests/support/page-at'
-import type { SmallSite } from '../../tests/support/page-at'
-import type { WordsSettings } from '../site-words/site-words'
+import { askAt, forMakers, guest, maker, pia } from '../../../tests/support/page-at'
+import type { SmallSite } from '../../../tests/support/page-at'
+import type { WordsSettings } from '../../site-words/site-words'
 import { PageQuestions } from './questions'
 
 const things = {

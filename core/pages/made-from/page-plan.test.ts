@@ -1,8 +1,8 @@
 import { describe, expect, it } from 'vitest'
-import { askAt, forMakers, guest, maker, pia } from '../../tests/support/page-at'
-import { CompiledDecider } from '../gates/compiled-decider'
-import type { Visitor } from '../visitor/visitor'
-import { assemble } from './assemble'
+import { askAt, forMakers, guest, maker, pia } from '../../../tests/support/page-at'
+import { CompiledDecider } from '../../gates/compiled-decider'
+import type { Visitor } from '../../visitor/visitor'
+import { assemble } from '../assemble'
 import { PagePlan } from './page-plan'
 
 /** A plan of one page, learned from whoever comes. */

@@ -1,12 +1,12 @@
 /** Goods on a page, as one visitor gets them: every price passes the right to be told it. */
-import type { CompiledDecider } from '../gates/compiled-decider'
-import { rightBit } from '../gates/verdict'
-import { Pricer } from '../shop/pricer'
-import { Shelves } from '../shop/shelf'
-import { variantName, variantsOf } from '../shop/variants'
-import { Taxer } from '../tax/taxer'
+import type { CompiledDecider } from '../../gates/compiled-decider'
+import { rightBit } from '../../gates/verdict'
+import { Pricer } from '../../shop/pricer'
+import { Shelves } from '../../shop/shelf'
+import { variantName, variantsOf } from '../../shop/variants'
+import { Taxer } from '../../tax/taxer'
 import { readShelfQuery, shownPrice, shownShelf, shownSteps } from './shelf-view'
-import type { GoodsShown, PriceShown, ShelfShown } from '../view/shelf-shown'
+import type { GoodsShown, PriceShown, ShelfShown } from '../../view/shelf-shown'
 import type { PriceTools } from './shelf-view'
 
 /** As many stand on one page of a shelf. */

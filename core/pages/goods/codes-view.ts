@@ -1,9 +1,9 @@
 /** Codes of offers on pages: where one is given, and which a page shows to whom. */
-import { codesAddress } from '../blocks/code'
-import type { CompiledDecider } from '../gates/compiled-decider'
-import { foldedCode } from '../visitor/given-code'
-import { everyone } from '../shop/offer'
-import { wayBack } from '../site/way-back'
+import { codesAddress } from '../../blocks/code'
+import type { CompiledDecider } from '../../gates/compiled-decider'
+import { foldedCode } from '../../visitor/given-code'
+import { everyone } from '../../shop/offer'
+import { wayBack } from '../../site/way-back'
 
 /** Where a code is given, with the way back; in a walk nobody gives one, and where no offer takes one there is no such place. */
 export function codesPlace({ rules }: CompiledDecider, path: string, base: string): string | undefined {

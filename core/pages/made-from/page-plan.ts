@@ -3,17 +3,17 @@
  * is made from the answers and from nothing else, so visitors of whom all of it is answered alike are sent the same
  * page; for them it is found by their answers, without being made, and without reading anything.
  */
-import type { Condition } from '../conditions/condition'
-import type { FactGroup } from '../visitor/fact-group'
-import { chainOf } from '../gates/chain'
-import type { Guard } from '../gates/chain'
-import type { CompiledDecider } from '../gates/compiled-decider'
-import { perWeave } from '../gates/per-weave'
-import { rightBit } from '../gates/verdict'
-import { queryFits } from '../site/path-pattern'
+import type { Condition } from '../../conditions/condition'
+import type { FactGroup } from '../../visitor/fact-group'
+import { chainOf } from '../../gates/chain'
+import type { Guard } from '../../gates/chain'
+import type { CompiledDecider } from '../../gates/compiled-decider'
+import { perWeave } from '../../gates/per-weave'
+import { rightBit } from '../../gates/verdict'
+import { queryFits } from '../../site/path-pattern'
 import { PageQuestions } from './questions'
 import type { QuestionAsk } from './questions'
-import type { Assembled } from '../view/view'
+import type { Assembled } from '../../view/view'
 
 /** Where what was learned is kept, bounded by whoever keeps it: what a visitor says can be long, and different each time. */
 export interface PlanStore<T> {

@@ -2,19 +2,19 @@
  * What would let a visitor in, as they are told it: the smallest changes that do, of what they can do something about or
  * can wait for. Only of levels and roles that are told to visitors at all, and only where the thing itself may be found.
  */
-import { waysIn } from '../audit/ways-in'
-import type { CompiledRules } from '../gates/compiled'
-import { dayWords, localTime, weekdays } from '../calendar'
-import { moneyWords } from '../money'
-import { sayWord } from '../site-words/site-words'
-import type { SiteWords } from '../site-words/site-words'
-import { levelShown, roleCalled } from '../rulebook/public-name'
-import type { Resource, Right } from '../kinds/kinds'
-import type { Level } from '../rulebook/people-rules'
-import { asIfKeyOf } from '../visitor/as-if'
-import type { AsIf, AsIfKey } from '../visitor/as-if'
-import type { Way } from '../view/way'
-import type { Visitor } from '../visitor/visitor'
+import { waysIn } from '../../audit/ways-in'
+import type { CompiledRules } from '../../gates/compiled'
+import { dayWords, localTime, weekdays } from '../../calendar'
+import { moneyWords } from '../../money'
+import { sayWord } from '../../site-words/site-words'
+import type { SiteWords } from '../../site-words/site-words'
+import { levelShown, roleCalled } from '../../rulebook/public-name'
+import type { Resource, Right } from '../../kinds/kinds'
+import type { Level } from '../../rulebook/people-rules'
+import { asIfKeyOf } from '../../visitor/as-if'
+import type { AsIf, AsIfKey } from '../../visitor/as-if'
+import type { Way } from '../../view/way'
+import type { Visitor } from '../../visitor/visitor'
 
 export interface WaysAsk {
   rules: CompiledRules

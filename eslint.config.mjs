@@ -77,7 +77,7 @@ export default withNuxt(
   },
   // One place opens transactions: what joins one, and what is a part of one, is told apart there.
   {
-    files: ['server/**/*.ts'],
+    files: ['server/**/*.ts', 'cli/**/*.ts', 'scripts/**/*.ts'],
     ignores: ['server/db/turn.ts'],
     rules: {
       'no-restricted-syntax': [

@@ -3,6 +3,7 @@ import { existsSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import type { CaseFile } from '../core/cases/case-file'
 import { connect } from '../server/db/database'
+import { inTransaction } from '../server/db/turn'
 import type { Tx } from '../server/db/database'
 import { contentsAt, draftContents, readState } from '../server/services/versions/versions'
 import type { StoredContents } from '../server/services/versions/versions'
@@ -30,7 +31,8 @@ export async function contentsOf(tx: Tx, edition: number | 'live' | 'draft'): Pr
 export async function exportCase(url: string, edition: number | 'live' | 'draft'): Promise<CaseFile> {
   const connection = connect(url, 1)
   try {
-    return await connection.db.transaction(
+    return await inTransaction(
+      connection.db,
       async tx => {
         const { book, site } = await contentsOf(tx, edition)
         return {

@@ -29,7 +29,8 @@ export async function take(url: string, dir: string, edition: number | 'live' | 
       mkdirSync(dirname(file), { recursive: true })
       writeFileSync(file, content)
     }
-    return await connection.db.transaction(
+    return await inTransaction(
+      connection.db,
       async tx => {
         const { files, pictures } = await takeFolder(tx, await contentsOf(tx, edition))
         for (const [name, text] of files) write(name, text)

@@ -4,6 +4,7 @@ import { CompiledRules } from '../core/gates/compiled'
 import { CompiledDecider } from '../core/gates/compiled-decider'
 import { quoteBasket } from '../core/orders/basket-quote'
 import { connect } from '../server/db/database'
+import { inTransaction } from '../server/db/turn'
 import { shopOrder, stock, stockReserved } from '../server/db/schema'
 import { placeOrder } from '../server/services/orders/place'
 import { chooseDelivery, saveTill } from '../server/services/orders/tills'
@@ -39,7 +40,7 @@ export async function benchOrders(databaseUrl: string): Promise<void> {
     await db.update(stock).set({ pieces }).where(eq(stock.product, product))
     const holders = Array.from({ length: orders }, () => ({ guest: newId('g', 20) }))
     for (const holder of holders) {
-      await db.transaction(tx => saveTill(tx, holder, sentTo))
+      await inTransaction(db, tx => saveTill(tx, holder, sentTo))
       await chooseDelivery(db as never, holder, 'post')
     }
     const snapshot = { edition: 1, rules } as never

@@ -6,6 +6,8 @@ const jobs = ['mail', 'memberships', 'upkeep', 'payment-notices', 'editions', 's
 export type Job = (typeof jobs)[number]
 
 let boss: PgBoss | undefined
+/** The process ends: no queue is begun any more. */
+let ending = false
 
 /** What each job does with what it was given. */
 export type JobWork = Record<Job, (data: Record<string, unknown>) => Promise<void>>
@@ -30,6 +32,7 @@ export async function startJobs(url: string, work: JobWork): Promise<void> {
     await starting.stop({ graceful: false, wait: false }).catch(() => {})
     throw error
   }
+  if (ending) return starting.stop({ graceful: false, wait: false })
   boss = starting
   // What was written down before the queue ran waits for no minute. Upkeep waits for its hour: it throws away.
   for (const job of ['mail', 'payment-notices', 'memberships', 'editions', 'search'] as const) await ask(job)
@@ -55,11 +58,17 @@ async function dropForgotten(starting: PgBoss): Promise<void> {
 }
 
 export async function stopJobs(): Promise<void> {
-  await boss?.stop({ graceful: true, wait: true, timeout: 5000 }).catch(error => logFault('job queue', error))
+  ending = true
+  // Taken away first: whatever is asked for from here on waits for the next start.
+  const stopping = boss
   boss = undefined
+  await stopping?.stop({ graceful: true, wait: true, timeout: 5000 }).catch(error => logFault('job queue', error))
 }
 
 /** Asks for a job, `afterSeconds` from now (default 0). Without a running queue it waits for the next minute's run. */
 export async function ask(job: Job, data: Record<string, unknown> = {}, afterSeconds = 0): Promise<void> {
-  await boss?.send(job, data, { startAfter: afterSeconds }).catch(error => logFault('job queue', error))
+  await boss?.send(job, data, { startAfter: afterSeconds }).catch(error => {
+    // So does what was on its way when the queue was stopped.
+    if (!ending) logFault('job queue', error)
+  })
 }

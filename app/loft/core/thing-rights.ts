@@ -17,7 +17,7 @@ export function mayGive(kind: VersionedThing, part: string): boolean {
 export function useThingRights(name: () => { kind: VersionedThing; key: string }) {
   const loft = useLoft()
   const writing = useWriting()
-  watch(name, now => void writing.read([now]), { immediate: true })
+  watch(name, now => void writing.show([now]), { immediate: true })
   const looked = computed(() => writing.looked(name()))
   const right = computed(() => staffKindOfThing(name().kind, looked.value?.thing ?? {}))
   const may = (action: 'change' | 'withdraw', fields?: string[]) =>

@@ -13,6 +13,7 @@ import { askWorld } from '~/loft/core/worker/questions'
 import { useLoft } from './loft'
 import { loftApi } from './loft-api'
 import type { LookedThing } from './loft-api'
+import { reading } from './reading'
 
 export interface ThingName {
   kind: VersionedThing
@@ -71,7 +72,7 @@ export const useWriting = defineStore('writing', () => {
     )
   }
 
-  /** Reads versions by their rows, and tells the core; each once, though several ask for it. */
+  /** Reads versions by their rows, and tells the core; each once, though several ask for it. Throws where they cannot be read. */
   async function learn(rows: readonly number[]): Promise<void> {
     const fresh = rows.filter(row => !asked.has(row))
     for (let at = 0; at < fresh.length; at += mostRows) {
@@ -94,7 +95,7 @@ export const useWriting = defineStore('writing', () => {
     }
     await Promise.all(rows.map(row => asked.get(row)))
   }
-  /** Reads these, so that they can be written. */
+  /** Reads these, so that they can be written. Throws where they cannot be read: nothing is written over what nobody knows. */
   const read = (names: readonly ThingName[]): Promise<void> =>
     learn(
       names.flatMap(name => {
@@ -102,6 +103,16 @@ export const useWriting = defineStore('writing', () => {
         return version?.id && !known.value.has(versionKey(version)) ? [version.id] : []
       }),
     )
+
+  /** What is shown and could not be read yet, by name. */
+  const missed = new Map<string, ThingName>()
+  /** Reads these to show them: where that fails it is told above the place and can be asked for again, and whoever waits goes on. */
+  function show(names: readonly ThingName[]): Promise<void> {
+    names.forEach(name => missed.set(nameOf(name), name))
+    let some: ThingName[] = []
+    const ask = () => read((some = [...missed.values()]))
+    return reading('what is written here', ask, () => some.forEach(name => missed.delete(nameOf(name))))
+  }
 
   /** Reads one anew, where something of it moved that has no versions: who looks after it. */
   async function reread(name: ThingName): Promise<void> {
@@ -128,5 +139,5 @@ export const useWriting = defineStore('writing', () => {
   const write = ({ kind, key }: ThingName, parts: Parts, delayMs = saveDelayMs): void =>
     loft.write({ kind, key, parts }, delayMs)
 
-  return { kept, looked, learn, read, reread, write, typed }
+  return { kept, looked, learn, read, show, reread, write, typed }
 })

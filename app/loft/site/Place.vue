@@ -52,8 +52,12 @@ watch(path, () => {
   writes.value = false
   picked.value = {}
 })
-const { answer, reading } = useSitePage(() => ({ path: path.value, tier: tier.value, picked: picked.value }))
-const other = useSitePage(() => ({ path: path.value, tier: second.value, picked: {} }))
+const { answer, reading } = useSitePage('all of this page', () => ({
+  path: path.value,
+  tier: tier.value,
+  picked: picked.value,
+}))
+const other = useSitePage('all of the page beside it', () => ({ path: path.value, tier: second.value, picked: {} }))
 
 const pane = ref<PaneKeys | null>(null)
 const { addPart, fromShelf } = useBroughtParts({ thing, chosen, pane, run })

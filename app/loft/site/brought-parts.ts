@@ -45,7 +45,7 @@ export function useBroughtParts({
     if (!place) return
     const made = await run(() => make(place, at?.id))
     if (typeof made !== 'string') return
-    await writing.read([{ kind: 'block', key: made }])
+    await writing.show([{ kind: 'block', key: made }])
     await nextTick()
     pane.value?.choose(made, writes)
   }

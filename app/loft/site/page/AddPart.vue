@@ -18,7 +18,7 @@ const writing = useWriting()
 watch(
   () => parts.onShelf().length,
   count => {
-    if (count) void writing.read(parts.onShelf().map(one => ({ kind: 'block' as const, key: one.id })))
+    if (count) void writing.show(parts.onShelf().map(one => ({ kind: 'block' as const, key: one.id })))
   },
   { immediate: true },
 )

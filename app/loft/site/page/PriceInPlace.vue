@@ -30,7 +30,7 @@ const first = ref<HTMLInputElement | null>(null)
 const opener = ref<HTMLButtonElement | null>(null)
 async function open() {
   if (!mayChange.value) return
-  void writing.read([name.value])
+  void writing.show([name.value])
   typed.value = { price: money(product.value?.price), sale: money(product.value?.sale?.price) }
   await nextTick()
   first.value?.focus()
@@ -52,7 +52,9 @@ async function take() {
     wrong.value = `“${price === null ? now.price : now.sale}” is no amount.`
     return
   }
-  await writing.read([name.value])
+  wrong.value = ''
+  await writing.read([name.value]).catch((error: Error) => void (wrong.value = error.message))
+  if (wrong.value) return
   const { price: was, sale: before } = product.value ?? {}
   const parts = {
     ...(price === was ? {} : { price: price ?? null }),

@@ -1,5 +1,6 @@
 import { useTurns } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
+import { reading } from '~/loft/core/reading'
 import { useWriting } from '~/loft/core/writing'
 import { askSite } from '~/loft/site/kit/questions'
 import type { PageAnswer } from '~/loft/site/kit/questions'
@@ -9,15 +10,31 @@ const mostRounds = 4
 
 /**
  * A page as a tier would be sent it, from the draft as it is typed. It is asked for anew whenever something moves; what
- * must be read for it is read, and meanwhile it shows what is known.
+ * must be read for it is read, and meanwhile it shows what is known. `what`: as it is named where it cannot be read.
  */
-export function useSitePage(asked: () => { path: string; tier: string; picked: Record<string, string> }) {
+export function useSitePage(what: string, asked: () => { path: string; tier: string; picked: Record<string, string> }) {
   const loft = useLoft()
   const writing = useWriting()
   const answer = shallowRef<PageAnswer | null>(null)
-  const reading = ref(false)
+  const isReading = ref(false)
   const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
   const turn = useTurns()
+
+  /** Reads what the page is made of. Where that fails it is told above the place; read later, the page is made of it then. */
+  async function learnt(rows: readonly number[], isLast: () => boolean): Promise<boolean> {
+    let known = false
+    let isLater = false
+    await reading(
+      what,
+      () => writing.learn(rows),
+      () => {
+        known = true
+        if (isLater && isLast()) void ask()
+      },
+    )
+    isLater = true
+    return known
+  }
 
   async function ask(): Promise<void> {
     if (!loft.told) return
@@ -37,12 +54,15 @@ export function useSitePage(asked: () => { path: string; tier: string; picked: R
       const rows = found?.missing.map(one => one.id) ?? []
       if (!rows.length || round === mostRounds - 1) answer.value = found
       if (!rows.length) break
-      reading.value = true
-      await writing.learn(rows).catch(() => {})
+      isReading.value = true
+      const known = await learnt(rows, isLast)
       if (!isLast()) return
+      if (known) continue
+      answer.value = found
+      break
     }
-    reading.value = false
+    isReading.value = false
   }
   watch([asked, which, () => loft.told, () => writing.typed], () => loft.lookFirst(ask()), { immediate: true })
-  return { answer, reading }
+  return { answer, reading: isReading }
 }

@@ -120,7 +120,7 @@ async function copyTo(where: string) {
 async function giveOthers() {
   const made = await run(() => alternatives.giveOthers(id.value))
   if (!made) return
-  await writing.read([{ kind: 'block', key: made.second }])
+  await writing.show([{ kind: 'block', key: made.second }])
   desk.pick(made.group, parts.gatesOn(new Set([id.value])).length ? made.second : id.value)
 }
 async function addAlternative() {

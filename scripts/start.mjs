@@ -46,13 +46,30 @@ async function main() {
   mkdirSync(dataFolder, { recursive: true })
   await testPort(PORT, HOST)
   // What is built needs no database, and what is prepared nothing that is built.
-  const building = development ? undefined : build()
+  let isBuilt = false
+  const building = development ? undefined : build().then(() => (isBuilt = true))
   building?.catch(() => {})
-  const { url, keeperLink, demo } = await phase('Preparing the database', preparing)
-  await building
+  const url = process.env.DATABASE_URL ?? (await phase('Starting the database', startDatabase))
   if (ending) return
-  serve(url, { PORT, HOST, BRAVIK_HEAP_MB })
-  await phase('Starting', () => answering(address))
+  const begin = () => {
+    serve(url, { PORT, HOST, BRAVIK_HEAP_MB })
+    const ready = phase('Starting', () => answering(address))
+    ready.catch(() => {})
+    return ready
+  }
+  // What is built already loads while the database is prepared: neither needs the other for that.
+  let starting = isBuilt ? begin() : undefined
+  const preparing = phase('Preparing the database', () =>
+    prepareBeside(url, { BRAVIK_SECRET: secret(), BRAVIK_FILES: filesFolder() }),
+  )
+  preparing.catch(() => {})
+  await (development ? preparing : building)
+  if (ending) return
+  starting ??= begin()
+  const { keeperLink, demo } = await preparing
+  if (ending) return
+  if (!development) server.send('prepared')
+  await starting
   // For the command: where the running site keeps its data.
   writeFileSync(note, JSON.stringify({ url, address, pid: process.pid }), { mode: 0o600 })
   noted = true
@@ -63,13 +80,9 @@ async function main() {
     console.log('Sign in as ines@wexlow.example with the password wexlow-demo; the README lists the others.')
 }
 
-async function preparing() {
-  let url = process.env.DATABASE_URL
-  if (!url) {
-    database = await startPostgres(dataFolder)
-    url = database.url
-  }
-  return { url, ...(await prepareBeside(url, { BRAVIK_SECRET: secret(), BRAVIK_FILES: filesFolder() })) }
+async function startDatabase() {
+  database = await startPostgres(dataFolder)
+  return database.url
 }
 
 const instance = randomBytes(12).toString('hex')
@@ -82,6 +95,7 @@ function serve(url, { PORT, HOST, BRAVIK_HEAP_MB }) {
     BRAVIK_SECRET: secret(),
     BRAVIK_FILES: filesFolder(),
     BRAVIK_INSTANCE: instance,
+    ...(development ? {} : { BRAVIK_PREPARING: 'beside' }),
     PORT: port,
     HOST,
     NITRO_PORT: port,
@@ -123,7 +137,7 @@ async function answering(address) {
   while (Date.now() < until && !ending) {
     const health = await ask(`${address}/health`)
     if (health?.instance === instance && (await ask(`${address}/ready`))?.ready) return
-    await new Promise(resolve => setTimeout(resolve, 150))
+    await new Promise(resolve => setTimeout(resolve, 50))
   }
   if (!ending) throw new Error(`The server did not become ready at ${address} within ${readyWithinMs / 1000} seconds.`)
 }

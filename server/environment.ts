@@ -88,6 +88,8 @@ const shape = z.object({
       'Names with their addresses are expected, such as desk=https://desk.example.',
     )
     .optional(),
+  /** Said by whoever starts this server while the database is still being prepared, and tells it by a message when it is. */
+  BRAVIK_PREPARING: z.enum(['beside'], 'It is “beside”, or not said.').optional(),
   BRAVIK_DEMO: z.enum(['on', 'off'], 'It is “on” or “off”.').default('on'),
   BRAVIK_CLOCK_OFFSET_MS: whole(-3_200_000_000_000, 3_200_000_000_000).default(0),
   /** Opens /metrics to whoever sends it as a bearer token; without one only loopback may read. */

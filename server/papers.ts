@@ -2,8 +2,6 @@
 import { setResponseHeaders } from 'h3'
 import type { H3Event } from 'h3'
 import { z } from 'zod'
-import { invoicePdf } from './services/papers/invoice-pdf'
-import { invoiceUbl } from './services/papers/invoice-ubl'
 import type { InvoiceRow } from './services/papers/invoices'
 import { spokenWords } from './spoken-words'
 
@@ -20,5 +18,7 @@ export async function sendPaper(
     'content-type': as === 'pdf' ? 'application/pdf' : 'application/xml; charset=utf-8',
     'content-disposition': `inline; filename="${paper.number}.${as}"`,
   })
-  return as === 'xml' ? invoiceUbl(paper) : invoicePdf(paper, spokenWords(event), timezone)
+  // What writes them is read with the first: it takes a while, and the site starts without.
+  if (as === 'xml') return (await import('./services/papers/invoice-ubl')).invoiceUbl(paper)
+  return (await import('./services/papers/invoice-pdf')).invoicePdf(paper, spokenWords(event), timezone)
 }

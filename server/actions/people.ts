@@ -83,7 +83,7 @@ export const peopleActions = {
     right: on('people', 'add', ['name', 'address']),
     input: personInput,
     run: async ask => {
-      const weakness = weaknessOf(ask.input.password, [ask.input.name, ask.input.email])
+      const weakness = await weaknessOf(ask.input.password, [ask.input.name, ask.input.email])
       if (weakness) throw new Problem('weak-password', { why: weakness }, { at: '/password' })
       return made(ask, { id: await addPerson(ask.db, ask.input, ask.actor) })
     },

@@ -104,7 +104,7 @@ async function changePassword(ask: OwnAsk, form: Record<string, string>) {
   if (!read.success) return refused({ password: word('wrong.password') }, form)
   if (!(await checkPassword(who.id, form.oldPassword ?? '')))
     return refused({ oldPassword: word('wrong.old-password') }, form)
-  const weakness = weaknessOf(read.data, [who.name, who.email])
+  const weakness = await weaknessOf(read.data, [who.name, who.email])
   if (weakness) return refused({ password: word(`wrong.password-${weakness}`) }, form)
   const passwordHash = await hashPassword(read.data)
   const [token, mail] = await inTransaction(db(), async tx => {

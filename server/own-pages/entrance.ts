@@ -77,7 +77,7 @@ export const signUpPage: OwnPage<SignUpData> = {
     if (!read.success || Object.keys(facts.problems).length)
       return refused({ ...(read.success ? {} : fieldProblems(read.error)), ...facts.problems }, form)
     await countTry(db(), mailLimits('signUp', read.data.email, networkOf(ask.event)), 'sign-ups')
-    const weakness = weaknessOf(read.data.password, [read.data.name, read.data.email])
+    const weakness = await weaknessOf(read.data.password, [read.data.name, read.data.email])
     if (weakness) return refused({ password: word(`wrong.password-${weakness}`) }, form)
     const { answer, personId } = await signUp(db(), world, {
       ...read.data,
@@ -155,7 +155,7 @@ export const resetPage: OwnPage<{ token: string; works: boolean }> = {
     const token = form.token ?? ''
     const link = await peekLink(db(), token, 'reset')
     const who = link?.personId ? await visitorOf(db(), link.personId) : null
-    const weakness = who && weaknessOf(read.data, [who.person?.name ?? '', who.person?.email ?? ''])
+    const weakness = who && (await weaknessOf(read.data, [who.person?.name ?? '', who.person?.email ?? '']))
     if (weakness) return refused({ password: word(`wrong.password-${weakness}`) }, form)
     await resetPassword(db(), worldOf(ask), { token, password: read.data })
     return { to: '/sign-in?done=reset' }

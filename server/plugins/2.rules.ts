@@ -1,5 +1,6 @@
 /** Reads the live rules when the server starts and follows every change from then on. */
 import { defineNitroPlugin, useStorage } from 'nitropack/runtime'
+import { databasePrepared } from '../database-prepared'
 import { environment } from '../environment'
 import { log, logFault } from '../log'
 import { follow, reload } from '../services/live/snapshot'
@@ -11,7 +12,11 @@ import { checkInstallation } from '../services/set-up/installation'
 export default defineNitroPlugin(nitro => {
   // While building nothing is served and no database is needed.
   if (!environment().DATABASE_URL) return
+  // Whoever asks before the database may be read waits for it too.
+  const letAllIn = nitro.hooks.hook('request', () => databasePrepared())
+  void databasePrepared().then(letAllIn)
   const start = async () => {
+    await databasePrepared()
     await checkInstallation()
     await openNetworkFile().catch((error: unknown) => {
       process.stderr.write(`BRAVIK_NETWORK_FILE cannot be read: ${(error as Error).message}\n`)

@@ -2,6 +2,7 @@
 import { dropOldSteps } from '../services/editions/step-journal'
 import { defineNitroPlugin } from 'nitropack/runtime'
 import { besideDb } from '../db/database'
+import { databasePrepared } from '../database-prepared'
 import { environment } from '../environment'
 import { logFault } from '../log'
 import { dropOldMonths, flushActivity, makeMonths } from '../services/activity/activity'
@@ -63,6 +64,7 @@ export default defineNitroPlugin(nitro => {
   if (!url) return
   let stopMail: (() => Promise<void>) | undefined
   const start = async () => {
+    await databasePrepared()
     if (usesStandIn() && !stopMail) {
       const standIn = await startMailStandIn(besideDb)
       useStandIn(standIn.url)

@@ -13,6 +13,7 @@ import { prepare, temporaryFolder } from '../../scripts/steps.mjs'
 import { startMailStandIn } from '../../server/services/mail/mail-stand-in'
 import { requestLimits } from '../../server/db/database'
 import { mailOut } from '../../server/db/schema'
+import { freshDatabaseUrl } from '../support/database'
 import { serve as serveDatabase, signedIn, startApplication, testSecret } from '../support/application'
 import type { Application } from '../support/application'
 import type { Serving } from '../../scripts/serving.mjs'
@@ -37,6 +38,9 @@ function signal(): { given: Promise<void>; give: () => void } {
   })
   return { given, give }
 }
+
+/** Whether a request was taken and not answered in time, rather than refused. */
+const isWaiting = (error: Error) => error.name === 'TimeoutError'
 
 /** A server of its own on a database, killed with the test at the latest. */
 async function serve(databaseUrl: string): Promise<Serving> {
@@ -257,6 +261,34 @@ describe('one waiting lock', () => {
     await held
     expect(Math.max(...times)).toBeLessThan(requestLimits.lockMs)
     await admin.end()
+  })
+})
+
+describe('starting', () => {
+  it('loads while the database is being prepared, and answers nobody before that is said to be done', async () => {
+    const [url, port] = [await freshDatabaseUrl(), String(await freePort())]
+    const server = spawn(process.execPath, [join(root, '.output/server/index.mjs')], {
+      env: {
+        ...process.env,
+        ...{ DATABASE_URL: url, BRAVIK_SECRET: testSecret, BRAVIK_PREPARING: 'beside', BRAVIK_LOG_LEVEL: 'fatal' },
+        ...{ PORT: port, HOST: '127.0.0.1', NITRO_PORT: port, NITRO_HOST: '127.0.0.1' },
+      },
+      stdio: ['ignore', 'ignore', 'inherit', 'ipc'],
+    })
+    onTestFinished(() => void server.kill('SIGKILL'))
+    const address = `http://127.0.0.1:${port}`
+    let answered = 0
+    const ask = () => fetch(`${address}/visit`).then(answer => ((answered = answer.status), true))
+    // Nobody listens yet: asked again until somebody does, and then it waits.
+    const page = until(() => ask().catch(() => false), 90_000)
+    await until(() => fetch(`${address}/health`, { signal: AbortSignal.timeout(300) }).then(Boolean, isWaiting), 60_000)
+    expect(answered).toBe(0)
+    prepare(url, { BRAVIK_SECRET: testSecret })
+    await soon(300)
+    expect([answered, server.exitCode]).toEqual([0, null])
+    server.send('prepared')
+    await page
+    expect(answered).toBe(200)
   })
 })
 

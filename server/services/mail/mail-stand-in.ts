@@ -1,6 +1,5 @@
 /** A stand-in for a mail server on loopback: it speaks SMTP and keeps what it is given, for staff to read. */
 import type { AddressInfo } from 'node:net'
-import { simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
 import type { AnyDb } from '../../db/database'
 import { mailKept } from '../../db/schema'
@@ -14,7 +13,9 @@ export async function startMailStandIn(database: () => AnyDb, on = 0): Promise<{
     size: 10_000_000,
     logger: false,
     onData: (stream, session, done) => {
-      simpleParser(stream)
+      // Read with the first mail: it takes a while, and a server that starts waits for nothing it may never need.
+      import('mailparser')
+        .then(({ simpleParser }) => simpleParser(stream))
         .then(async mail => {
           const sender = session.envelope.mailFrom ? session.envelope.mailFrom.address : ''
           for (const { address } of session.envelope.rcptTo)

@@ -34,7 +34,7 @@ export async function makeFirstKeeperLink(db: AnyDb): Promise<string> {
 export async function makeFirstKeeper(db: AnyDb, input: z.infer<typeof firstKeeperInput>): Promise<string> {
   // Looked at first: hashing is slow, and anybody can send tokens that are none.
   if (!(await peekLink(db, input.token, purpose))) throw brokenLink()
-  const weakness = weaknessOf(input.password, [input.name, input.email])
+  const weakness = await weaknessOf(input.password, [input.name, input.email])
   if (weakness) throw new Problem('weak-password', { why: weakness }, { at: '/password' })
   const passwordHash = await hashPassword(input.password)
   return inTransaction(db, async tx => {

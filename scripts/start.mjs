@@ -51,25 +51,19 @@ async function main() {
   building?.catch(() => {})
   const url = process.env.DATABASE_URL ?? (await phase('Starting the database', startDatabase))
   if (ending) return
-  const begin = () => {
-    serve(url, { PORT, HOST, BRAVIK_HEAP_MB })
-    const ready = phase('Starting', () => answering(address))
-    ready.catch(() => {})
-    return ready
-  }
-  // What is built already loads while the database is prepared: neither needs the other for that.
-  let starting = isBuilt ? begin() : undefined
-  const preparing = phase('Preparing the database', () =>
+  // What is built already loads while a database of its own is prepared. Where others share it, whoever leads visitors
+  // to several servers finds nobody listening until this one can answer.
+  const loadsBeside = isBuilt && !process.env.DATABASE_URL
+  const bounds = { PORT, HOST, BRAVIK_HEAP_MB }
+  if (loadsBeside) serve(url, { ...bounds, BRAVIK_PREPARING: 'beside' })
+  const { keeperLink, demo } = await phase('Preparing the database', () =>
     prepareBeside(url, { BRAVIK_SECRET: secret(), BRAVIK_FILES: filesFolder() }),
   )
-  preparing.catch(() => {})
-  await (development ? preparing : building)
+  await building
   if (ending) return
-  starting ??= begin()
-  const { keeperLink, demo } = await preparing
-  if (ending) return
-  if (!development) server.send('prepared')
-  await starting
+  if (loadsBeside) server.send('prepared')
+  else serve(url, bounds)
+  await phase('Starting', () => answering(address))
   // For the command: where the running site keeps its data.
   writeFileSync(note, JSON.stringify({ url, address, pid: process.pid }), { mode: 0o600 })
   noted = true
@@ -87,7 +81,7 @@ async function startDatabase() {
 
 const instance = randomBytes(12).toString('hex')
 
-function serve(url, { PORT, HOST, BRAVIK_HEAP_MB }) {
+function serve(url, { PORT, HOST, BRAVIK_HEAP_MB, ...more }) {
   const port = String(PORT)
   const env = {
     ...process.env,
@@ -95,7 +89,7 @@ function serve(url, { PORT, HOST, BRAVIK_HEAP_MB }) {
     BRAVIK_SECRET: secret(),
     BRAVIK_FILES: filesFolder(),
     BRAVIK_INSTANCE: instance,
-    ...(development ? {} : { BRAVIK_PREPARING: 'beside' }),
+    ...more,
     PORT: port,
     HOST,
     NITRO_PORT: port,

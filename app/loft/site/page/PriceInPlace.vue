@@ -52,9 +52,12 @@ async function take() {
     wrong.value = `“${price === null ? now.price : now.sale}” is no amount.`
     return
   }
-  wrong.value = ''
-  await writing.read([name.value]).catch((error: Error) => void (wrong.value = error.message))
-  if (wrong.value) return
+  try {
+    await writing.read([name.value])
+  } catch (error) {
+    wrong.value = (error as Error).message
+    return
+  }
   const { price: was, sale: before } = product.value ?? {}
   const parts = {
     ...(price === was ? {} : { price: price ?? null }),

@@ -1,4 +1,5 @@
 import { useTurns } from '~/loft/core/last-asked'
+import type { IsLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { reading } from '~/loft/core/reading'
 import { useWriting } from '~/loft/core/writing'
@@ -20,25 +21,8 @@ export function useSitePage(what: string, asked: () => { path: string; tier: str
   const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
   const turn = useTurns()
 
-  /** Reads what the page is made of. Where that fails it is told above the place; read later, the page is made of it then. */
-  async function learnt(rows: readonly number[], isLast: () => boolean): Promise<boolean> {
-    let known = false
-    let isLater = false
-    await reading(
-      what,
-      () => writing.learn(rows),
-      () => {
-        known = true
-        if (isLater && isLast()) void ask()
-      },
-    )
-    isLater = true
-    return known
-  }
-
-  async function ask(): Promise<void> {
-    if (!loft.told) return
-    const isLast = turn()
+  /** Throws where what the page is made of cannot be read: what is known of it is shown. */
+  async function whole(isLast: IsLast): Promise<void> {
     const typed = [...writing.typed.values()].map(({ kind, key, parts }) => ({ kind, key, content: parts }))
     for (let round = 0; round < mostRounds; round++) {
       const found = await askSite('page', {
@@ -53,15 +37,23 @@ export function useSitePage(what: string, asked: () => { path: string; tier: str
       // Half of a page jumps: one that is not read yet stays as it was.
       const rows = found?.missing.map(one => one.id) ?? []
       if (!rows.length || round === mostRounds - 1) answer.value = found
-      if (!rows.length) break
+      if (!rows.length) return
       isReading.value = true
-      const known = await learnt(rows, isLast)
+      try {
+        await writing.learn(rows)
+      } catch (error) {
+        if (isLast()) answer.value = found
+        throw error
+      }
       if (!isLast()) return
-      if (known) continue
-      answer.value = found
-      break
     }
-    isReading.value = false
+  }
+
+  async function ask(): Promise<void> {
+    if (!loft.told) return
+    const isLast = turn()
+    const read = () => whole(isLast).finally(() => isLast() && (isReading.value = false))
+    await reading(what, read, () => {})
   }
   watch([asked, which, () => loft.told, () => writing.typed], () => loft.lookFirst(ask()), { immediate: true })
   return { answer, reading: isReading }

@@ -30,6 +30,8 @@ export interface PartNote {
   opens: boolean
   /** Something stands in its place, itself or another. */
   sent: boolean
+  /** What it says was not read: nobody knows whether whoever writes may look at it. */
+  unread?: boolean
   explanation: Explanation | null
 }
 export interface PageAnswer {

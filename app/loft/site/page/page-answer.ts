@@ -103,7 +103,7 @@ export async function pageAnswer(
     refused: refused === true,
     thing: thing ?? null,
     explanation: thing ? explain(plain, thing) : null,
-    parts: [...parts.values()],
+    parts: [...parts.values()].map(one => ({ ...one, unread: missing.has(`block ${one.id}`) })),
     missing: [...missing.values()],
   }
 }

@@ -104,7 +104,8 @@ function choose(event: MouseEvent) {
         others with Wrap.
       </p>
       <p v-else-if="!shown.length" class="withheld">
-        <template v-if="isUnknown">{{ name }}: what it says is <b>not yours</b> to look at.</template>
+        <template v-if="isUnknown && note?.unread">{{ name }}: what it says <b>could not be read</b>.</template>
+        <template v-else-if="isUnknown">{{ name }}: what it says is <b>not yours</b> to look at.</template>
         <template v-else>{{ name }}: <b>nothing</b> stands here for {{ desk.tier.name }}.</template>
       </p>
     </template>

@@ -20,6 +20,8 @@ export const issueCodes = {
   'ends-before-start': 'The end lies before the start.',
   'ends-at-start': 'A time that ends where it starts covers nothing.',
   'not-a-site-path': 'A site path starts with one slash and names no scheme or host.',
+  'not-a-lead': 'A path of this site is expected, or https://, a host and a path.',
+  'host-not-allowed': 'The site may not lead to this host: it is not on the list in its settings.',
   'record-leaf': 'Only gates on records and fields may look at a record.',
   'address-taken': 'Another thing of this edition has this address.',
   'own-address': 'The application answers this address itself.',

@@ -99,6 +99,12 @@ export const host = text(
   value => /^[a-z0-9]([a-z0-9.-]*[a-z0-9])?$/i.test(value),
   'A host name such as example.org.',
 )
+/** The same, with the port where it is not the usual one. */
+export const hostAndPort = text(
+  'bad-value',
+  value => /^[a-z0-9]([a-z0-9.-]*[a-z0-9])?(:\d{1,5})?$/i.test(value),
+  'A host name such as example.org, with its port where that is not the usual one.',
+)
 export const network = text('bad-value', isNetwork, 'A network such as 192.0.2.0/24.')
 export const weekday = z.enum(weekdays)
 export const devices = ['phone', 'tablet', 'desktop'] as const

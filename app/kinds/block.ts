@@ -1,3 +1,4 @@
+import { standsAt } from '~~/core/kinds/block'
 import type { Block } from '~~/core/kinds/block'
 import type { SiteIndex } from '~~/core/site/site-index'
 import { appKind } from './app-kind'
@@ -6,7 +7,7 @@ import { appKind } from './app-kind'
 const deepest = 20
 
 function standing({ in: place }: Pick<Block, 'in'>, index: SiteIndex, depth = 0): string {
-  const [kind, id] = Object.entries(place)[0] as [string, string]
+  const [kind, id] = standsAt(place)
   if (kind === 'frame') return `in the ${id}`
   if ('block' in place) {
     const around = index.get('block', id)

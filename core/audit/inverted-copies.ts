@@ -2,6 +2,7 @@
 import type { Condition } from '../conditions/condition'
 import { keyOf } from '../conditions/condition'
 import type { CompiledRules } from '../gates/compiled'
+import { standsAt } from '../kinds/block'
 import type { Block, Standing } from '../kinds/block'
 import type { Resource } from '../kinds/kinds'
 import { rights } from '../kinds/kinds'
@@ -20,7 +21,7 @@ const mostParts = 4
 const mostPieces = 4000
 
 export function invertedCopies(rules: CompiledRules, place: Standing, nowMs: number): InvertedCopies[] {
-  const [kind, id] = Object.entries(place)[0] as [string, string]
+  const [kind, id] = standsAt(place)
   const around: Resource | null = 'frame' in place ? null : ({ kind, id } as Resource)
   if ('block' in place && rules.index.get('block', id)?.oneOf) return []
   const beside = rules.index.standingIn(kind, id)

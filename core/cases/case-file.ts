@@ -1,6 +1,7 @@
 /** Case files, `{"bravik":"case/1", …}`: a rulebook, a site, visitors, and what each is expected to get. */
 import { z } from 'zod'
 import { condition } from '../conditions/condition'
+import { frameParts, ownShown } from '../kinds/block'
 import { kinds } from '../kinds/kinds'
 import { siteRecord, siteSchema } from '../site/site'
 import { oneOfKeys, shape, within } from '../shapes'
@@ -43,6 +44,8 @@ const ask = z.union([
   }),
   z.strictObject({ landing: z.enum(['signIn', 'signOut', 'signUp']), refused: resource.optional() }),
   z.strictObject({ menu: z.string() }),
+  z.strictObject({ address: z.string().startsWith('/') }),
+  z.strictObject({ around: z.union([z.strictObject({ own: z.enum(ownShown) }), resource]), frame: z.enum(frameParts) }),
   z.strictObject({ validate: z.literal(true) }),
 ])
 export type Ask = z.infer<typeof ask>

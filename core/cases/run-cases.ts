@@ -8,7 +8,9 @@ import { isTaxed } from '../tax/tax-trail'
 import { landingOf } from '../landings/landing'
 import { menuFor } from '../menus/menu'
 import type { z } from 'zod'
+import type { OwnShown } from '../kinds/block'
 import type { Resource, SiteRecord } from '../kinds/kinds'
+import { partsAround } from '../site/around'
 import type { Rulebook } from '../rulebook/rulebook'
 import { validateRulebook } from '../check/validate'
 import type { Visitor } from '../visitor/visitor'
@@ -71,8 +73,8 @@ function answer(
 ): Record<string, unknown> {
   if ('validate' in asked) return { errors: validateRulebook(rulebook, site).map(({ at }) => ({ at })) }
   const rules = new RuleSet(rulebook as Rulebook, site)
-  const withQuery =
-    'resource' in asked && asked.query ? { ...visitor, request: { ...visitor.request, query: asked.query } } : visitor
+  const query = queryOf(asked)
+  const withQuery = query ? { ...visitor, request: { ...visitor.request, query } } : visitor
   const decider = new PlainDecider(rules, withQuery, nowMs)
   if ('condition' in asked) return { is: triWord(decider.condition(asked.condition)) }
   if ('resource' in asked) return resourceAnswer(decider, resourceOf(asked.resource, records))
@@ -80,8 +82,36 @@ function answer(
   if ('price' in asked) return priceAnswer(asked, [rules, visitor, nowMs])
   if ('basket' in asked) return basketAnswer(asked.basket, [rules, visitor, nowMs])
   if ('landing' in asked) return landingAnswer(asked, rules, decider)
+  if ('address' in asked) return addressAnswer(asked.address, rules, decider)
+  if ('around' in asked) return aroundAnswer(asked, rules, decider)
   if ('menu' in asked) return { items: menuAnswer(asked.menu, rules, decider) }
   return {}
+}
+
+/** Of what is asked for in the address itself, and of what is said beside it. */
+function queryOf(asked: Ask): Record<string, string> | undefined {
+  if ('address' in asked) {
+    const [, query] = asked.address.split('?')
+    return query === undefined ? undefined : Object.fromEntries(new URLSearchParams(query))
+  }
+  return 'resource' in asked ? asked.query : undefined
+}
+
+function addressAnswer(address: string, rules: RuleSet, decider: PlainDecider): Record<string, unknown> {
+  const path = address.split('?')[0]!
+  const thing = rules.index.at(path)
+  if (!thing) return { thing: null, otherwise: decider.atNowhere(path).value }
+  return { thing: { [thing.kind]: thing.id }, otherwise: decider.decide(thing).otherwise ?? null }
+}
+
+function aroundAnswer(
+  { around, frame }: Extract<Ask, { around: unknown }>,
+  { index }: RuleSet,
+  decider: PlainDecider,
+): Record<string, unknown> {
+  const shown = 'own' in around ? { own: around.own as OwnShown } : resourceOf(around, [])
+  const parts = partsAround(index, frame, shown).map(block => block.id)
+  return { parts: parts.filter(id => decider.opens('block', id, true)) }
 }
 
 type Priced = [rules: RuleSet, visitor: Visitor, nowMs: number]
@@ -120,6 +150,7 @@ function landingAnswer(
     asker: decider.asker,
     admits: condition => decider.condition(condition) === TRUE,
     opens: resource => decider.opens(resource.kind, resource.id, true),
+    leadsTo: rules.rulebook.settings?.leadsTo,
     ...(refused ? { refused: { resource: refused, path: rules.index.pathOf(refused.kind, refused.id) } } : {}),
   })
   return { to }

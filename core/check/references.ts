@@ -11,6 +11,7 @@ import type { SiteIndex } from '../site/site-index'
 import { scopes } from '../kinds/kinds'
 import type { Kept, ScopeKey } from '../kinds/kinds'
 import { splitField } from '../kinds/register'
+import { isLead, mayLead } from '../site/leads'
 import { ringMembers } from './ring'
 import { isObject } from '../shapes'
 import { fitsType } from '../visitor/fact-type'
@@ -69,7 +70,10 @@ class ReferenceCheck {
     for (const [audience, i] of objectsOf(doc.audiences)) this.condition(audience.is, ['audiences', i, 'is'])
     for (const [gate, i] of objectsOf(doc.gates)) this.gate(gate, ['gates', i])
     for (const [offer, i] of objectsOf(doc.offers)) this.offer(offer, ['offers', i])
-    for (const [landing, i] of objectsOf(doc.landings)) this.condition(landing.for, ['landings', i, 'for'])
+    for (const [landing, i] of objectsOf(doc.landings)) {
+      this.condition(landing.for, ['landings', i, 'for'])
+      this.lead(landing.to, ['landings', i, 'to'])
+    }
     for (const [tier, i] of objectsOf(doc.tiers)) this.visitor(tier.visitor, ['tiers', i, 'visitor'])
     this.settings()
     this.deliveries()
@@ -159,6 +163,12 @@ class ReferenceCheck {
     this.otherwise(gate.otherwise, [...path, 'otherwise'])
   }
 
+  private lead(to: unknown, path: Path): void {
+    const { leadsTo } = isObject(this.document.settings) ? this.document.settings : {}
+    const hosts = listOf(leadsTo).filter(one => typeof one === 'string')
+    if (typeof to === 'string' && isLead(to) && !mayLead(to, hosts)) this.add(path, 'host-not-allowed', to)
+  }
+
   private things(kind: string): { has(id: never): boolean } {
     return { has: (id: string) => this.index.has(kind as Kept, id) }
   }
@@ -171,6 +181,7 @@ class ReferenceCheck {
 
   private otherwise(value: unknown, path: Path): void {
     if (!isObject(value)) return
+    if (isObject(value.redirect)) this.lead(value.redirect.to, [...path, 'redirect', 'to'])
     if (isObject(value.swap)) this.one(value.swap.block, [...path, 'swap', 'block'], this.things('block'))
     for (const state of ['guest', 'signedIn']) this.otherwise(value[state], [...path, state])
   }

@@ -9,6 +9,10 @@ import type { Visitor } from '../visitor/visitor'
 import { TRUE } from '../tri'
 import type { Tri } from '../tri'
 import type { CompiledRules, Weave } from './compiled'
+import { answerOfNowhere } from './nowhere'
+import type { Answer } from './otherwise'
+import type { Guard } from './chain'
+import type { Treatment } from '../rulebook/gate'
 import { PlainDecider } from './plain-decider'
 import { gaveCode } from '../visitor/given-code'
 import { queryFits } from '../site/path-pattern'
@@ -165,6 +169,18 @@ export class CompiledDecider implements CompiledAsking {
     // Refusals are rare and their answers are few: the plain reading picks them.
     const { otherwise, takeNotice } = this.plainly.decide(resource)
     return { ...verdict, ...(otherwise ? { otherwise } : {}), ...(takeNotice ? { takeNotice } : {}) }
+  }
+
+  /** What an address at which nothing stands answers: by guards, asked as everything else is, by what is said for all, and by whether they are signed in. */
+  atNowhere(path: string): Answer<Treatment> {
+    this.watched?.facts.add('person')
+    return answerOfNowhere(path, this.rules, guard => this.guardRefuses(guard), this.asker.signedIn)
+  }
+
+  private guardRefuses({ gate: { open }, pattern: { pairs } }: Guard): boolean {
+    if (!open) return false
+    if (pairs.length) this.watched?.facts.add('query')
+    return queryFits(pairs, this.asker.query) && !this.admitsOrKey(open)
   }
 
   get plainly(): PlainDecider {

@@ -16,7 +16,10 @@ import type { Chain, Guard } from './chain'
 import { foldRight } from './fold'
 import type { Term } from './fold'
 import type { RuleSet } from './rule-set'
+import { answerOfNowhere } from './nowhere'
 import { otherwiseCandidates, otherwiseOf, takeNoticeOf } from './otherwise'
+import type { Answer } from './otherwise'
+import type { Treatment } from '../rulebook/gate'
 import { queryFits } from '../site/path-pattern'
 import { combine, masterKeyBit, rightBit, verdictOf } from './verdict'
 import type { Verdict } from './verdict'
@@ -63,6 +66,16 @@ export class PlainDecider {
       guard => this.guardRefuses(guard, 'open', chain),
       this.asker.signedIn,
       rulebook,
+    )
+  }
+
+  /** What an address at which nothing stands answers. */
+  atNowhere(path: string): Answer<Treatment> {
+    return answerOfNowhere(
+      path,
+      this.rules,
+      (guard, chain) => this.guardRefuses(guard, 'open', chain),
+      this.asker.signedIn,
     )
   }
 

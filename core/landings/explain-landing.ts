@@ -8,6 +8,7 @@ import type { LandingMoment } from '../rulebook/rulebook'
 import type { Visitor } from '../visitor/visitor'
 import type { TriWord } from '../tri'
 import { isOwnAddress } from '../site/own-addresses'
+import { leadsOutside } from '../site/leads'
 import { landingOf } from './landing'
 
 export type LandingFate = 'leadsThere' | 'notFor' | 'notKnown' | 'tooLate' | 'inactive' | 'noPath'
@@ -17,8 +18,8 @@ export interface ExplainedLanding {
   fate: LandingFate
   value: TriWord
 }
-/** Where it leads: to a page, to no page, to one that stays shut, or outside what is kept as pages. */
-export type LandingTarget = 'opens' | 'missing' | 'shut' | 'application' | 'none'
+/** Where it leads: to a page, to no page, to one that stays shut, outside what is kept as pages, or to another host. */
+export type LandingTarget = 'opens' | 'missing' | 'shut' | 'application' | 'outside' | 'none'
 export interface LandingExplanation {
   to: string | null
   landing?: string
@@ -40,12 +41,14 @@ export function explainLanding(
     decider.admits(condition) ? true : decider.admits({ not: condition }) ? false : 'unknown'
   const opens = (resource: Resource) => (decider.bits(resource) & rightBit.open) !== 0
   const landings = rules.rulebook.landings ?? []
+  const leadsTo = rules.rulebook.settings?.leadsTo
   const path = refused && rules.index.pathOf(refused.kind as Kind, refused.id)
   const answer = landingOf(landings, {
     on,
     asker: decider.asker,
     admits: condition => decider.admits(condition),
     opens,
+    leadsTo,
     ...(refused ? { refused: { resource: refused, path } } : {}),
   })
   const chosen = landingOf(landings, {
@@ -53,6 +56,7 @@ export function explainLanding(
     asker: decider.asker,
     admits: condition => decider.admits(condition),
     opens,
+    leadsTo,
   }).landing
   let passed = false
   const steps = landings
@@ -90,6 +94,7 @@ export function targetOf(
   opens: (resource: Resource) => boolean,
 ): { target: LandingTarget; thing?: Resource } {
   if (to === null) return { target: 'none' }
+  if (leadsOutside(to)) return { target: 'outside' }
   const bare = to.split(/[?#]/)[0]!
   const thing = rules.index.at(bare)
   if (thing) return { target: opens(thing) ? 'opens' : 'shut', thing }

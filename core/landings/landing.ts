@@ -1,5 +1,5 @@
 /** Where a person goes next: the first landing whose condition is true. */
-import { isSitePath } from '../shapes'
+import { mayLead } from '../site/leads'
 import type { Condition } from '../conditions/condition'
 import type { Landing, LandingMoment } from '../rulebook/rulebook'
 import type { Resource } from '../kinds/kinds'
@@ -10,6 +10,8 @@ export interface LandingAsk {
   asker: Asker
   admits(condition: Condition): boolean
   opens(resource: Resource): boolean
+  /** Hosts the site may lead to. */
+  leadsTo?: readonly string[] | undefined
   /** The page the person was refused on the way in, with its address. */
   refused?: { resource: Resource; path: string | undefined }
 }
@@ -35,7 +37,7 @@ function firstFitting(
   for (const landing of landings) {
     if (landing.active === false || landing.on !== ask.on || !ask.admits(landing.for)) continue
     const to = filled(landing.to, ask.asker)
-    if (isSitePath(to)) return { id: landing.id, to, always: landing.always === true }
+    if (mayLead(to, ask.leadsTo)) return { id: landing.id, to, always: landing.always === true }
   }
   return undefined
 }

@@ -10,6 +10,7 @@ import { pictureAddress, saidWithPage } from '../pictures/picture-file'
 import type { WordKey } from '../site-words/english'
 import { sayWord } from '../site-words/site-words'
 import type { SiteWords } from '../site-words/site-words'
+import type { Shown } from '../site/around'
 import { wayBack } from '../site/way-back'
 import type { ReaderWord } from '../texts/passages'
 import type { Way } from '../view/way'
@@ -30,10 +31,13 @@ export class PageContext {
   nowhere = false
   /** What would let the visitor in, by weave: told of each once. */
   readonly ways = new Map<number, Way[]>()
+  /** What the page shows that may be known of: parts of the frame stand around it. */
+  shown: Shown
   shownGoods: GoodsView | undefined
 
   constructor(readonly ask: AssembleAsk) {
     this.base = ask.base ?? ''
+    this.shown = ask.own === undefined ? null : { own: ask.own }
     this.decider = ask.decider
     this.facts = this.decider.watch()
     this.questions = new PageQuestions(ask)

@@ -4,10 +4,11 @@ import type { BlockKind } from '../blocks/blocks'
 import type { PanelSort } from '../blocks/panel-sorts'
 import type { Condition } from '../conditions/condition'
 import type { Verdict } from '../gates/verdict'
-import type { Block } from '../kinds/block'
+import type { Block, FramePart } from '../kinds/block'
 import type { Resource } from '../kinds/kinds'
 import type { DimmedPart } from '../rulebook/gate'
 import { goodsIn } from '../shop/shelf'
+import { partsAround } from '../site/around'
 import type { Panel } from '../view/panel'
 import type { ViewBlock } from '../view/view'
 import { codeShown } from './goods/codes-view'
@@ -48,6 +49,12 @@ function blockRow(page: PageContext, block: Block): BlockRow {
 
 export function standing(page: PageContext, kind: string, id: string): BlockRow[] {
   return page.ask.rules.index.standingIn(kind, id).map(block => blockRow(page, block))
+}
+
+/** Parts of the site's frame that stand around what is shown. */
+export function framed(page: PageContext, frame: FramePart): BlockRow[] {
+  const around = page.nowhere ? null : page.shown
+  return partsAround(page.ask.rules.index, frame, around).map(block => blockRow(page, block))
 }
 
 export async function shownParts(

@@ -2,20 +2,25 @@
 import type { Resource } from '../kinds/kinds'
 import type { Treatment } from '../rulebook/gate'
 import { wayBack } from '../site/way-back'
-import type { Assembled } from '../view/view'
+import { leadsOutside } from '../site/leads'
+import { isOwnAddress } from '../site/own-addresses'
+import type { Assembled, ViewBlock } from '../view/view'
 import { aboutOf, trailOf } from './opened-page'
 import type { PageContext } from './page-context'
 import { dimmedBlock, standing, swapped } from './page-parts'
 import { notice, told, waysTo } from './told'
 import { nothingThere, pageOf } from './whole-page'
 
-export async function refusedPage(page: PageContext, thing: Resource, treatment: Treatment): Promise<Assembled> {
+/** `thing`: null where nothing stands, or something of which nothing may be told. */
+export async function refusedPage(page: PageContext, thing: Resource | null, treatment: Treatment): Promise<Assembled> {
   const status = page.decider.signedIn ? 403 : 401
-  const found = page.decider.decide(thing).find
-  const { title: own = thing.id } = page.ask.rules.index.get(thing.kind, thing.id) as { title?: string }
-  const summary = String(page.contentOf(thing.kind, thing.id).summary ?? '')
-  const title = found ? own : ''
-  if ('teaser' in treatment)
+  if ('redirect' in treatment) return ledElsewhere(page, treatment.redirect.to)
+  if ('swap' in treatment) return swappedPage(page, thing, treatment.swap.block)
+  if (!thing) return untold(page, status, treatment)
+  const title = titleOf(page, thing)
+  if ('teaser' in treatment) {
+    const { title: own = thing.id } = page.ask.rules.index.get(thing.kind, thing.id) as { title?: string }
+    const summary = String(page.contentOf(thing.kind, thing.id).summary ?? '')
     return pageOf(page, 200, {
       title: own,
       summary,
@@ -23,11 +28,12 @@ export async function refusedPage(page: PageContext, thing: Resource, treatment:
       trail: trailOf(page, thing),
       about: aboutOf(page, thing, false),
     })
+  }
   if ('notice' in treatment)
     return pageOf(page, status, {
       title,
       blocks: [await notice(page, treatment.notice, thing)],
-      trail: found ? trailOf(page, thing) : [],
+      trail: title ? trailOf(page, thing) : [],
     })
   if ('dimmed' in treatment)
     return pageOf(page, status, {
@@ -35,31 +41,60 @@ export async function refusedPage(page: PageContext, thing: Resource, treatment:
       blocks: standing(page, thing.kind, thing.id).map(row => dimmedBlock(row, treatment.dimmed)),
       ways: await waysTo(page, thing),
     })
-  if ('swap' in treatment) {
-    const blocks = await swapped(page, treatment.swap.block, new Set())
-    return blocks.length ? pageOf(page, status, { title, blocks }) : nothingThere(page)
-  }
-  if ('redirect' in treatment) {
-    const to = redirectTarget(page, treatment.redirect.to)
-    return to
-      ? { ...(await pageOf(page, 303, {})), redirect: page.base + withBack(to, page.ask.path) }
-      : nothingThere(page)
-  }
   return nothingThere(page)
 }
+
+/** Its title, where it may be found. */
+function titleOf(page: PageContext, thing: Resource): string {
+  const { title = thing.id } = page.ask.rules.index.get(thing.kind, thing.id) as { title?: string }
+  return page.decider.decide(thing).find ? title : ''
+}
+
+/** The same bytes for all of it: no title, nothing that would let somebody in to it, and nothing of its shape. */
+async function untold(page: PageContext, status: number, treatment: Treatment): Promise<Assembled> {
+  page.nowhere = true
+  if ('teaser' in treatment)
+    return pageOf(page, 200, { blocks: [{ kind: 'teaser', title: '', summary: '', guest: page.guest }] })
+  if ('notice' in treatment) return pageOf(page, status, { blocks: [await notice(page, treatment.notice, null)] })
+  return nothingThere(page)
+}
+
+async function swappedPage(page: PageContext, thing: Resource | null, block: string): Promise<Assembled> {
+  page.nowhere ||= !thing
+  const blocks = await swapped(page, block, new Set())
+  const title = thing ? titleOf(page, thing) : ''
+  return blocks.length ? pageOf(page, page.decider.signedIn ? 403 : 401, { title, blocks }) : nothingThere(page)
+}
+
+async function ledElsewhere(page: PageContext, wanted: string): Promise<Assembled> {
+  const to = redirectTarget(page, wanted)
+  if (!to) return nothingThere(page)
+  if (!leadsOutside(to)) return { ...(await pageOf(page, 303, {})), redirect: page.base + withBack(to, page.ask.path) }
+  // A walk stays in its frame, which shows this site only. Where they came from is nobody else's to know.
+  if (page.base) return pageOf(page, 200, { blocks: [leadsTo(to, page.guest)] })
+  return { ...(await pageOf(page, 303, {})), redirect: to }
+}
+
+const leadsTo = (to: string, guest: boolean): ViewBlock => ({
+  kind: 'notice',
+  text: `They are led to another site from here: ${to}`,
+  guest,
+  link: to,
+})
 
 /** A redirect that would lead back here, directly or through other refusals, leads nowhere. */
 function redirectTarget(page: PageContext, to: string): string | null {
   const seen = new Set([page.ask.path])
   for (let path = to; ;) {
+    if (leadsOutside(path)) return to
     const bare = path.split(/[?#]/)[0]!
     if (seen.has(bare)) return null
     seen.add(bare)
+    if (isOwnAddress(bare)) return to
     const thing = page.ask.rules.index.at(bare)
-    if (!thing) return to
-    const verdict = page.decider.decide(thing)
-    if (verdict.open || !verdict.otherwise || !('redirect' in verdict.otherwise)) return to
-    path = verdict.otherwise.redirect.to
+    const otherwise = thing ? page.decider.decide(thing).otherwise : page.questions.atNowhere(bare)
+    if (!otherwise || !('redirect' in otherwise)) return to
+    path = otherwise.redirect.to
   }
 }
 

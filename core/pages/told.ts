@@ -45,26 +45,31 @@ export async function told(page: PageContext, thing: Resource): Promise<{ ways?:
   return ways.length ? { ways } : {}
 }
 
-export async function notice(page: PageContext, { text, link }: Notice, thing: Resource): Promise<ViewBlock> {
-  const ways = await told(page, thing)
-  return { kind: 'notice', text, guest: page.guest, ...(link ? { link: page.href(link) } : {}), ...ways }
+/** `thing`: null where nothing of it may be told. */
+export async function notice(page: PageContext, notice: Notice, thing: Resource | null): Promise<ViewBlock> {
+  const ways = thing ? await told(page, thing) : {}
+  return { kind: 'notice', ...noticeWords(page, notice), guest: page.guest, ...ways }
 }
+
+const noticeWords = (page: PageContext, { text, link, words }: Notice) => ({
+  text,
+  ...(link ? { link: page.href(link), ...(words ? { words } : {}) } : {}),
+})
 
 /** Words of the operator's, or the site's own; and what would let them. */
 export async function notSold(page: PageContext, product: Resource): Promise<ViewBlock[]> {
   const verdict = page.decider.decide(product)
   if (verdict.take) return []
   const right = verdict.price ? 'take' : 'price'
-  const { text = page.say(verdict.price ? 'goods.not-sold' : 'goods.untold'), link } = verdict.takeNotice ?? {}
+  const words = verdict.takeNotice ?? { text: page.say(verdict.price ? 'goods.not-sold' : 'goods.untold') }
   // What they are told depends on who they are.
   page.decider.turnsOn('person')
   const ways = mayBeTold(page, product) ? page.questions.ways(product, right) : []
   return [
     {
       kind: 'notice',
-      text,
+      ...noticeWords(page, words),
       guest: page.guest,
-      ...(link ? { link: page.href(link) } : {}),
       ...(ways.length ? { ways, to: right } : {}),
     },
   ]

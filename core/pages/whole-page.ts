@@ -4,7 +4,7 @@ import { isWordKey } from '../site-words/site-words'
 import type { Assembled, PageView } from '../view/view'
 import type { PageContext } from './page-context'
 import { menuOf } from './page-menu'
-import { shownParts, standing } from './page-parts'
+import { framed, shownParts } from './page-parts'
 
 export async function pageOf(page: PageContext, status: number, part: Partial<PageView>): Promise<Assembled> {
   const { site } = page.ask.rules.index
@@ -18,9 +18,9 @@ export async function pageOf(page: PageContext, status: number, part: Partial<Pa
     summary: '',
     here: page.nowhere ? '' : page.ask.path,
     base: page.base,
-    header: await shownParts(page, standing(page, 'frame', 'header')),
-    banner: await shownParts(page, standing(page, 'frame', 'banner')),
-    footer: await shownParts(page, standing(page, 'frame', 'footer')),
+    header: await shownParts(page, framed(page, 'header')),
+    banner: await shownParts(page, framed(page, 'banner')),
+    footer: await shownParts(page, framed(page, 'footer')),
     menu: menuOf(page, 'main'),
     trail: [],
     blocks: [],

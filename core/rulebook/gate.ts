@@ -5,6 +5,7 @@ import { condition } from '../conditions/condition'
 import { belowScopes, kinds, scopes } from '../kinds/kinds'
 import type { Kind, ScopeKey } from '../kinds/kinds'
 import { id, isObject, label, oneOfKeys, reference, report, shape, sitePath, within } from '../shapes'
+import { lead } from './lead'
 
 const scopeShapes: Record<string, z.ZodType> = {
   everything: z.literal(true),
@@ -37,7 +38,8 @@ const link = shape<string>(sink => {
   within(sink, sitePath, sink.value, [])
 })
 
-const notice = z.strictObject({ text: label, link: link.optional() })
+/** `words`: what the link is called. Default: as the site says it. */
+const notice = z.strictObject({ text: label, link: link.optional(), words: label.optional() })
 export type Notice = z.infer<typeof notice>
 
 /** What a dimmed part may keep of itself, besides its shape. */
@@ -50,7 +52,7 @@ const treatmentKinds: Record<string, z.ZodType> = {
   notice,
   dimmed: z.union([z.literal(true), z.strictObject({ keep: z.array(z.enum(dimmedParts)).min(1) })]),
   swap: z.strictObject({ block: reference }),
-  redirect: z.strictObject({ to: sitePath }),
+  redirect: z.strictObject({ to: lead }),
 }
 export type Treatment =
   | { absent: true }

@@ -83,7 +83,7 @@ describe('a gate', () => {
         [{ notice: { text: 'Ask', link: 3 } }, ['/notice/link bad-value']],
         [{ notice: { text: 'Ask', link: 'javascript:alert(1)' } }, ['/notice/link not-a-site-path']],
         [{ notice: { text: 'Ask', link: 'https://a b' } }, ['/notice/link not-a-site-path']],
-        [{ redirect: { to: 'https://else.example/' } }, ['/redirect/to not-a-site-path']],
+        [{ redirect: { to: 'http://else.example/' } }, ['/redirect/to not-a-lead']],
         [{ guest: { teaser: true }, absent: true }, ['/absent unknown-key']],
         [{ guest: { guest: { teaser: true } } }, ['/guest/guest unknown-key']],
       ],

@@ -5,7 +5,8 @@ import { gate, otherwise, statesSomething } from './gate'
 import { kinds } from '../kinds/kinds'
 import { audience, fact, level, permission, role, tier } from './people-rules'
 import { delivery, exception, goods, offer, rate, shown, tax, taxSettings } from './shop-rules'
-import { id, reference, report, sitePath } from '../shapes'
+import { hostAndPort, id, reference, report } from '../shapes'
+import { lead } from './lead'
 
 const landing = z.strictObject({
   id,
@@ -14,7 +15,7 @@ const landing = z.strictObject({
   active: z.boolean().optional(),
   on: z.enum(['signIn', 'signOut', 'signUp']),
   for: condition,
-  to: sitePath,
+  to: lead,
   always: z.boolean().optional(),
 })
 export type Landing = z.infer<typeof landing>
@@ -30,6 +31,10 @@ const settings = z.strictObject({
       >,
     )
     .optional(),
+  /** What an address at which nothing stands answers: nothing there, or as a page nobody may find. Default: absent. */
+  unknownAddress: z.enum(['absent', 'asPage']).optional(),
+  /** Hosts that redirects and landings may lead to. */
+  leadsTo: z.array(hostAndPort).optional(),
 })
 
 const statingGate = gate.check(sink => {

@@ -2,6 +2,8 @@
  * Addresses the application answers itself: no page of the site can have them, and no gate stands before
  * them. One list; what is reserved, which methods are known, who answers and how follow from it.
  */
+import type { OwnShown } from '../kinds/block'
+
 export type Method = 'GET' | 'POST' | 'PUT' | 'DELETE'
 
 /** Where the site is searched: `?q=` says for what. */
@@ -16,12 +18,15 @@ export interface OwnAddress {
    * below belongs to it. `form`: a page of the application whose form is sent to a handler. `screen`: by a screen.
    */
   by: 'route' | 'own page' | 'form' | 'screen'
+  /** What it is for, where the site's frame stands around it. */
+  shows?: OwnShown
   /** Asked by programs: whoever says nothing about what they take gets JSON. */
   programs?: true
 }
 
 const route = (path: string, methods: readonly Method[]) => ({ path, methods, by: 'route', programs: true }) as const
-const ownPage = <P extends string>(path: P) => ({ path, methods: ['GET'], by: 'own page' }) as const
+const ownPage = <P extends string>(path: P, shows: OwnShown) =>
+  ({ path, methods: ['GET'], by: 'own page', shows }) as const
 
 export const ownAddresses = [
   route('/api/session', ['GET', 'POST', 'DELETE']),
@@ -40,33 +45,33 @@ export const ownAddresses = [
   { path: '/sitemap.xml', methods: ['GET'], by: 'route' },
   { path: '/sitemap/:part', methods: ['GET'], by: 'route' },
   { path: '/robots.txt', methods: ['GET'], by: 'route' },
-  { path: searchAddress, methods: ['GET'], by: 'screen' },
+  { path: searchAddress, methods: ['GET'], by: 'screen', shows: 'search' },
   { path: '/fetch/:id', methods: ['GET'], by: 'route' },
   { path: '/fetch/:id/:token/:name', methods: ['GET'], by: 'route' },
   route('/account/data', ['GET']),
   { path: '/sign-out', methods: ['POST'], by: 'route' },
-  { path: '/sign-in', methods: ['GET', 'POST'], by: 'form' },
-  { path: '/first-keeper', methods: ['GET', 'POST'], by: 'form' },
-  ownPage('/sign-up'),
-  ownPage('/signed-up'),
-  ownPage('/confirm'),
-  ownPage('/forgot'),
-  ownPage('/reset'),
-  ownPage('/pay'),
-  ownPage('/basket'),
-  ownPage('/till'),
-  ownPage('/order'),
-  ownPage('/gift'),
-  ownPage('/invoice'),
+  { path: '/sign-in', methods: ['GET', 'POST'], by: 'form', shows: 'entrance' },
+  { path: '/first-keeper', methods: ['GET', 'POST'], by: 'form', shows: 'entrance' },
+  ownPage('/sign-up', 'entrance'),
+  ownPage('/signed-up', 'entrance'),
+  ownPage('/confirm', 'entrance'),
+  ownPage('/forgot', 'entrance'),
+  ownPage('/reset', 'entrance'),
+  ownPage('/pay', 'shop'),
+  ownPage('/basket', 'shop'),
+  ownPage('/till', 'shop'),
+  ownPage('/order', 'shop'),
+  ownPage('/gift', 'shop'),
+  ownPage('/invoice', 'shop'),
   { path: '/paper/:order/:name', methods: ['GET'], by: 'route' },
-  ownPage('/apply'),
-  ownPage('/join-firm'),
-  ownPage('/account/profile'),
-  ownPage('/account/address'),
-  ownPage('/account/do'),
-  ownPage('/account/buy'),
-  ownPage('/account/leave'),
-  ownPage('/account/codes'),
+  ownPage('/apply', 'entrance'),
+  ownPage('/join-firm', 'entrance'),
+  ownPage('/account/profile', 'account'),
+  ownPage('/account/address', 'account'),
+  ownPage('/account/do', 'account'),
+  ownPage('/account/buy', 'account'),
+  ownPage('/account/leave', 'account'),
+  ownPage('/account/codes', 'account'),
   { path: '/loft', methods: ['GET'], by: 'screen' },
   { path: '/loft/**', methods: ['GET'], by: 'screen' },
   { path: '/walk/**', methods: ['GET'], by: 'screen', programs: true },
@@ -110,3 +115,10 @@ export function isAnsweredByRoute(path: string): boolean {
 /** Whether it is a page of the application whose form a handler takes. */
 const forms: ReadonlySet<string> = new Set(list.filter(one => one.by === 'form').map(one => one.path))
 export const isFormPage = (path: string) => forms.has(path)
+
+const shown = list.flatMap(({ path, shows }) => (shows ? [[path.split('/'), shows] as const] : []))
+/** What a page of the application is for; undefined for any that is none. */
+export const ownShownAt = (path: string): OwnShown | undefined => {
+  const asked = path.split('/')
+  return shown.find(([parts]) => parts.every((part, i) => part === asked[i]))?.[1]
+}

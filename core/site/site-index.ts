@@ -2,6 +2,7 @@
 import { isKept, keptKinds, moduleOf } from '../kinds/kinds'
 import type { Kept, Kind, Resource, ThingOf } from '../kinds/kinds'
 import type { Lookup } from '../kinds/kind'
+import { standsAt } from '../kinds/block'
 import type { Block } from '../kinds/block'
 import { splitField } from '../kinds/register'
 import type { RegisterField } from '../kinds/register'
@@ -81,8 +82,7 @@ export class SiteIndex implements Lookup {
     if (!this.places) {
       this.places = new Map()
       for (const block of this.all('block').values()) {
-        const [key, value] = Object.entries(block.in)[0] as [string, string]
-        const place = `${key}:${value}`
+        const place = standsAt(block.in).join(':')
         const there = this.places.get(place)
         if (there) there.push(block)
         else this.places.set(place, [block])

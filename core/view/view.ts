@@ -48,6 +48,8 @@ export type ViewBlock =
     }
   | {
       kind: 'notice'
+      /** What its link is called. Default: as the site says it. */
+      words?: string
       text: string
       guest: boolean
       link?: string

@@ -1,7 +1,7 @@
 /** Decides what an address shows before anything is rendered. */
 import { defineEventHandler, sendRedirect, setResponseHeaders, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
-import { isFormPage, searchAddress } from '../../core/site/own-addresses'
+import { isFormPage, ownShownAt, searchAddress } from '../../core/site/own-addresses'
 import { wayBack } from '../../core/site/way-back'
 import { answerOwn } from '../own-pages/answer'
 import { ownPageAt } from '../own-pages/index'
@@ -16,7 +16,7 @@ import { sendPicture } from '../services/pages/picture-of'
 import { isStaff } from '../services/staff/authorise'
 import { doneIn, sitePathOf, spokenIn } from '../site-answer/asked'
 import { askToSignIn, isNotModified, sendKept } from '../site-answer/kept-answer'
-import { letScript, noteVisit } from '../site-answer/noted'
+import { letLead, letScript, noteVisit } from '../site-answer/noted'
 import { planned } from '../site-answer/planned-page'
 import { visited } from '../site-answer/visited-page'
 import { walked } from '../site-answer/walked-page'
@@ -24,13 +24,17 @@ import { walked } from '../site-answer/walked-page'
 export default defineEventHandler(async event => {
   const path = sitePathOf(event)
   if (path === null) return
+  if (!path.startsWith('/walk/')) {
+    await callerOf(event)
+    letLead(event)
+  }
   const own = ownPageAt(path)
   if (own) {
     event.context.ownPath = own.page.path
     const answered = await answerOwn(event, own)
     if (event.handled || answered !== undefined) return answered
     if (own.page.script) letScript(event)
-    const { view, slots } = await visited(event, null)
+    const { view, slots } = await visited(event, { own: ownShownAt(path) ?? 'account' })
     event.context.view = view
     event.context.slots = slots
     return
@@ -45,7 +49,7 @@ export default defineEventHandler(async event => {
   }
   const assembled = path.startsWith('/walk/')
     ? await walked(event, path)
-    : await visited(event, isFormPage(path) ? null : path)
+    : await visited(event, isFormPage(path) ? { own: 'entrance' } : path)
   if (assembled === null) return null
   if ('bytes' in assembled) {
     setResponseHeaders(event, { 'cache-control': 'private, no-store', vary: 'Cookie' })

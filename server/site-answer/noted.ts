@@ -8,9 +8,22 @@ import type { SentView } from '../services/pages/page-view'
 
 /** Searching while one types, and counting and choosing while one buys, take scripts, the only ones of the site. */
 export function letScript(event: H3Event, ancestors?: string): void {
-  const policy = contentPolicy({ scripts: "'self'", styles: "'unsafe-inline'", ...(ancestors ? { ancestors } : {}) })
-  setResponseHeader(event, 'content-security-policy', policy)
+  setPolicy(event, { scripts: "'self'", ...(ancestors ? { ancestors } : {}) })
 }
+
+/** Whoever signs in or out may be led to another host, which a browser takes for where the form goes. */
+export function letLead(event: H3Event): void {
+  if (hostsOf(event).length) setPolicy(event)
+}
+
+const hostsOf = ({ context: { caller } }: H3Event) => caller?.snapshot.rules.rulebook.settings?.leadsTo ?? []
+
+const setPolicy = (event: H3Event, more: Parameters<typeof contentPolicy>[0] = {}) =>
+  setResponseHeader(
+    event,
+    'content-security-policy',
+    contentPolicy({ styles: "'unsafe-inline'", leadsTo: hostsOf(event), ...more }),
+  )
 
 /** Views and refusals go into the activity; walks are the keeper's, not the visitor's. */
 export function noteVisit(

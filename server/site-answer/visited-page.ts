@@ -1,6 +1,7 @@
 /** A page as whoever asks gets it. */
 import { getQuery } from 'h3'
 import type { H3Event } from 'h3'
+import type { OwnShown } from '../../core/kinds/block'
 import { searchAddress } from '../../core/site/own-addresses'
 import { db } from '../db/database'
 import { callerOf } from '../request/caller'
@@ -11,7 +12,9 @@ import { searchView } from '../services/pages/search-view'
 import { askedIn, doneIn, spokenIn } from './asked'
 import { letScript } from './noted'
 
-export async function visited(event: H3Event, path: string | null): Promise<SentView> {
+/** `path`: of a thing of the site; or what the page is for, where it is one of the application's own. */
+export async function visited(event: H3Event, shown: string | { own: OwnShown }): Promise<SentView> {
+  const [path, own] = typeof shown === 'string' ? [shown, undefined] : [null, shown.own]
   const caller = await callerOf(event)
   const { snapshot, signedIn } = caller
   // Pages for signing in stand outside the gates; they borrow the site's frame from an address that is not there.
@@ -22,6 +25,7 @@ export async function visited(event: H3Event, path: string | null): Promise<Sent
       decider,
       db: db(),
       path: path ?? '',
+      own,
       done: doneIn(event, path),
       spoken: spokenIn(event),
       sessionId: signedIn?.sessionId,

@@ -11,7 +11,7 @@ const { view, say } = usePage()
   <section class="notice for-some">
     <p>{{ block.text }}</p>
     <p v-if="block.link || block.guest">
-      <a v-if="block.link" :href="block.link">{{ say('part.read-more') }}</a>
+      <a v-if="block.link" :href="block.link">{{ block.words ?? say('part.read-more') }}</a>
       <a v-if="block.guest" :href="view.signIn">{{ say('part.sign-in') }}</a>
     </p>
     <Ways v-if="block.ways" :ways="block.ways" :lead="block.to ? `way.${block.to}` : undefined" />

@@ -3,6 +3,7 @@ import type { PanelSort } from '../../blocks/panel-sorts'
 import type { Condition } from '../../conditions/condition'
 import type { CompiledRules } from '../../gates/compiled'
 import type { CompiledDecider } from '../../gates/compiled-decider'
+import type { OwnShown } from '../../kinds/block'
 import type { Kind, Resource } from '../../kinds/kinds'
 import type { SiteWords, WordsSettings } from '../../site-words/site-words'
 import type { SiteLook } from '../../site/look'
@@ -66,6 +67,8 @@ export interface AssembleAsk {
   done?: string | undefined
   /** Where somebody was refused before they came to sign in: a path of the site. */
   back?: string | undefined
+  /** The site's own page this is the frame of. */
+  own?: OwnShown | undefined
   /** For whoever writes the page, and never for a visitor. */
   writing?: Writing
 }

@@ -11,6 +11,7 @@ import type { MenuItem } from '../../kinds/menu-item'
 import { moduleOf, rights } from '../../kinds/kinds'
 import type { Kind, Resource, Right } from '../../kinds/kinds'
 import { targetThing } from '../../kinds/target'
+import type { Treatment } from '../../rulebook/gate'
 import { levelShown } from '../../rulebook/public-name'
 import { languageFor, siteWords } from '../../site-words/site-words'
 import type { SiteWords } from '../../site-words/site-words'
@@ -49,6 +50,10 @@ export class PageQuestions {
   answer(name: string): unknown {
     const [kind, ...args] = name.split('\n') as [QuestionKind, ...string[]]
     return kinds[kind](this, ...args)
+  }
+
+  get path(): string {
+    return this.ask.path
   }
 
   private note(kind: QuestionKind, ...args: string[]): void {
@@ -131,6 +136,12 @@ export class PageQuestions {
     return this.decider.visitor.request?.[part]
   }
 
+  /** What an address at which nothing stands answers. */
+  atNowhere(path: string): Treatment {
+    this.note('nowhere', path === this.ask.path ? '' : path)
+    return this.decider.atNowhere(path).value
+  }
+
   /** What would give them a right to a thing they may be told of. */
   ways(thing: Resource, right: Right = 'open'): Way[] {
     this.note('ways', thing.kind, thing.id, right)
@@ -186,7 +197,7 @@ export class PageQuestions {
   }
 }
 
-type QuestionKind = 'code' | 'place' | 'words' | 'reader' | 'staff' | 'request' | 'ways' | 'unlocks'
+type QuestionKind = 'code' | 'place' | 'words' | 'reader' | 'staff' | 'request' | 'ways' | 'unlocks' | 'nowhere'
 const kinds: Record<QuestionKind, (questions: PageQuestions, ...args: string[]) => unknown> = {
   code: (questions, offer) => questions.gaveCode(offer!),
   place: questions => questions.taxedAt,
@@ -195,6 +206,7 @@ const kinds: Record<QuestionKind, (questions: PageQuestions, ...args: string[]) 
   staff: questions => questions.isStaff,
   request: (questions, part) => questions.requestPart(part as 'query' | 'referrer'),
   ways: (questions, kind, id, right) => questions.ways({ kind: kind as Kind, id: id! }, right as Right),
+  nowhere: (questions, path) => questions.atNowhere(path || questions.path),
   unlocks: (questions, id) => questions.unlocksById(id!),
 }
 

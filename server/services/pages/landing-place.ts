@@ -20,6 +20,7 @@ export function landingPlace(decider: CompiledDecider, on: LandingMoment, back?:
     asker: decider.asker,
     admits: condition => decider.admits(condition),
     opens: resource => (decider.bits(resource) & rightBit.open) !== 0,
+    leadsTo: rules.rulebook.settings?.leadsTo,
     ...(refused ? { refused: { resource: refused, path: wanted } } : {}),
   })
   return to ?? '/'

@@ -1,4 +1,5 @@
 /** What one visitor is sent for one address, with what the database holds; and how long whom that may be kept for. */
+import type { OwnShown } from '../../../core/kinds/block'
 import { createHash } from 'node:crypto'
 import { LRUCache } from 'lru-cache'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
@@ -32,6 +33,7 @@ export interface ViewAsk {
   decider: CompiledDecider
   db: AnyDb
   path: string
+  /** The site's own page this is the frame of. */ own?: OwnShown | undefined
   base?: string
   walked?: PageView['walked']
   /** The name of a deed just done, told once. */ done?: string | undefined
@@ -46,10 +48,10 @@ export interface ViewAsk {
 export type SentView = Assembled & { slots: Slots }
 
 export async function assembleView(ask: ViewAsk): Promise<SentView> {
-  const { snapshot, decider, path, base, walked, done, back } = ask
+  const { snapshot, decider, path, own, base, walked, done, back } = ask
   const slots = slotsOf(decider, snapshot.firms, path)
   const source = sourceOf(ask, slots)
-  return { ...(await assemble({ rules: snapshot.rules, decider, source, path, base, walked, done, back })), slots }
+  return { ...(await assemble({ rules: snapshot.rules, decider, source, path, own, base, walked, done, back })), slots }
 }
 
 /** What a view would be made from, for whatever else is made of the same; `fill` puts a reader's own words into their places. */

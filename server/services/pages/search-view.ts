@@ -10,7 +10,7 @@ import type { SentView, ViewAsk } from './page-view'
 
 /** `text`: what is searched for; nothing yet where it is left out. */
 export async function searchView(ask: Omit<ViewAsk, 'path'>, text: string | undefined): Promise<SentView> {
-  const sent = await assembleView({ ...ask, path: '' })
+  const sent = await assembleView({ ...ask, path: '', own: 'search' })
   const { view } = sent
   // What is found depends on who asks, whatever it is.
   ask.decider.turnsOn('person')

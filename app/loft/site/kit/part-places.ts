@@ -1,9 +1,10 @@
 /** Where the parts of a page stand, what stands in them, and which gates stand on them. */
+import { standsAt } from '~~/core/kinds/block'
 import type { Block, Standing } from '~~/core/kinds/block'
 import { appBlockOf } from '~/blocks/blocks'
 import { useLoft } from '~/loft/core/loft'
 
-const placeOf = (block: Block): [kind: string, id: string] => Object.entries(block.in)[0] as [string, string]
+const placeOf = (block: Block): [kind: string, id: string] => standsAt(block.in)
 /** Where what is shared stands. */
 export const shelf: Standing = { frame: 'shelf' }
 

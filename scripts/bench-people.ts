@@ -4,6 +4,9 @@ import type { Condition } from '../core/conditions/condition'
 import { CompiledRules } from '../core/gates/compiled'
 import { connect } from '../server/db/database'
 import { applyBulk, previewBulk, undoBulk } from '../server/services/people/bulk'
+import type { Rulebook } from '../core/rulebook/rulebook'
+import type { SiteIndex } from '../core/site/site-index'
+import { countCrossings } from '../server/services/people/crossings'
 import { listPeople } from '../server/services/people/people'
 import type { PeopleQuery } from '../server/services/people/people'
 import type { Snapshot } from '../server/services/live/snapshot'
@@ -57,6 +60,41 @@ const queries: [string, PeopleQuery][] = [
   ['members for a year', where({ memberFor: { atLeast: 'P1Y' } })],
 ]
 
+const made = 20
+/** Twenty levels and as many visitor roles: who holds which, and which together. */
+async function benchCrossings(
+  db: ReturnType<typeof connect>['db'],
+  { book, index }: { book: Rulebook; index: SiteIndex },
+): Promise<void> {
+  const ids = (name: string, has: number) => Array.from({ length: made - has }, (_, i) => `${name}-${i + 1}`)
+  const levels = ids('made-level', book.levels?.length ?? 0)
+  const roles = ids('made-role', (book.roles ?? []).filter(role => !role.staff).length)
+  await db.execute(
+    sql`insert into membership (person_id, level, since, granted_by) select 'g-' || n, 'made-level-' || (1 + n % ${levels.length}::int), now() - interval '9 days', 'bench' from generate_series(2, ${people}, 5) n`,
+  )
+  await db.execute(
+    sql`insert into role_grant (person_id, role, granted_by) select 'g-' || n, 'made-role-' || (1 + n % ${roles.length}::int), 'bench' from generate_series(2, ${people}, 6) n`,
+  )
+  await db.execute(sql`vacuum analyze membership, role_grant`)
+  const larger: Rulebook = {
+    ...book,
+    levels: [...(book.levels ?? []), ...levels.map((id, i) => ({ id, rank: 1000 + i }))],
+    roles: [...(book.roles ?? []), ...roles.map(id => ({ id }))],
+  }
+  const world = { rules: new CompiledRules(larger, index), nowMs: Date.now() }
+  const times: number[] = []
+  let found = await countCrossings(db, world)
+  for (let i = 0; i < rounds; i++) {
+    const start = performance.now()
+    found = await countCrossings(db, world)
+    times.push(performance.now() - start)
+  }
+  times.sort((a, b) => a - b)
+  console.log(
+    `  ${found.both.length} crossings of ${2 * made} levels and roles (aim: under 100 ms): median ${times[rounds / 2]!.toFixed(0)} ms, 95th ${times[Math.floor(rounds * 0.95)]!.toFixed(0)} ms`,
+  )
+}
+
 export async function benchPeople(url: string): Promise<void> {
   const connection = connect(url, 1)
   const { db } = connection
@@ -86,6 +124,7 @@ export async function benchPeople(url: string): Promise<void> {
   all.sort((a, b) => a - b)
   console.log(`  all together: 95th percentile ${all[Math.floor(all.length * 0.95)]!.toFixed(0)} ms`)
   await benchBulk(db, world)
+  await benchCrossings(db, { ...state, book, index })
   await connection.close()
 }
 

@@ -24,7 +24,7 @@ const treatments: Treatment[] = [
 ]
 const anyTreatment = fc.constantFrom(...treatments)
 const anySettings = fc.record({
-  masterKeys: fc.constant(['keeper']),
+  masterKeys: fc.constant(['keeper'] as string[]),
   unknownAddress: fc.constant('asPage' as const),
   otherwise: fc.record({ any: anyTreatment, page: anyTreatment, post: anyTreatment }, { requiredKeys: [] }),
 })
@@ -140,11 +140,13 @@ describe('what is sent for a hidden page and for a missing one', () => {
       return askAt('/no-such', { things, content, ask: { rules, decider } })
     }
     const plan = new PagePlan<number>(new Map(), 'nowhere')
-    for (const query of [{}, { edit: '1' }, {}]) {
+    const asks: Record<string, string>[] = [{}, { edit: '1' }, {}]
+    for (const query of asks) {
       const made = await assemble(askOf(query))
       expect([...made.facts]).toContain('query')
       plan.learn(askOf(query), made, made.view.status)
     }
-    expect([{}, { edit: '1' }, { edit: '2' }].map(query => plan.find(askOf(query)))).toEqual([404, 401, 404])
+    const later: Record<string, string>[] = [{}, { edit: '1' }, { edit: '2' }]
+    expect(later.map(query => plan.find(askOf(query)))).toEqual([404, 401, 404])
   })
 })

@@ -32,10 +32,14 @@ import {
 import type { PeopleField } from '../services/staff/people-seen'
 import { listInvitations, revokeInvitation } from '../services/people/invitations'
 import { giveHolding, holdingInput, takeHolding } from '../services/people/holdings'
+import { countCrossings } from '../services/people/crossings'
+import type { Condition } from '../../core/conditions/condition'
 import {
   addNote,
   addPerson,
   changePerson,
+  countEach,
+  countsQuery,
   fieldsOf,
   listedPerson,
   listPeople,
@@ -77,6 +81,21 @@ export const peopleActions = {
         ...searchedBy(ask.rights, query),
       })
       return { people: people.map(one => seenPerson(ask.rights, one)), ...rest }
+    },
+  }),
+  /** Who holds which level and which visitor role, and how many both. */
+  'GET people/crossings': look({
+    right: on('people', 'look', ['levels', 'roles']),
+    run: ask => countCrossings(ask.db, worldOf(ask)),
+  }),
+  /** How many people each of some conditions is true for, in their order; `q` is a list of them in JSON. Null: it cannot be asked of a list. */
+  'GET people/counts': look({
+    right: on('people', 'look'),
+    input: z.object({ q: z.string().optional() }),
+    run: async ask => {
+      const conditions = parseWith(countsQuery, readQueryJson(ask.event)) as Condition[]
+      for (const condition of conditions) authorisePeopleQuery(ask.rights, { condition })
+      return countEach(ask.db, conditions, worldOf(ask))
     },
   }),
   'POST people': change({

@@ -20,6 +20,7 @@ import {
   shopOrder,
 } from '../../server/db/schema'
 import { Problem } from '../../server/problem'
+import { countCrossings } from '../../server/services/people/crossings'
 import { applyBulk, previewBulk, undoBulk } from '../../server/services/people/bulk'
 import type { BulkInput } from '../../server/services/people/bulk'
 import { addPerson, changePerson, listPeople, removePerson } from '../../server/services/people/people'
@@ -171,6 +172,34 @@ describe('a list of people', () => {
       { numRuns: 500 },
     )
     expect(sifted).toBeGreaterThan(200)
+    // What comes twice, by a second span or by their firm too, counts once.
+    for (const { id } of visitors.slice(0, 20))
+      await own.db
+        .insert(membership)
+        .values({ personId: id, level: 'maker', since: new Date('2026-02-02T00:00:00Z'), grantedBy: 'test' })
+    const again = await Promise.all(visitors.map(({ id }) => visitorOf(own.db, id)))
+    const askers = again.map(visitor => new CompiledDecider(caseRules, visitor!, nowMs).asker)
+    const { levels: allLevels = [], roles: allRoles = [] } = caseRules.rulebook
+    const visitorRoles = allRoles.filter(role => !role.staff).map(role => role.id)
+    const counted = (fits: (asker: (typeof askers)[number]) => boolean) => askers.filter(fits).length
+    const above0 = (pairs: [string, number][]) => Object.fromEntries(pairs.filter(([, count]) => count > 0))
+    const crossings = await countCrossings(own.db, { rules: caseRules, nowMs })
+    expect(crossings).toMatchObject({
+      people: askers.length,
+      unranked: counted(one => allLevels.every(level => !one.levels.has(level.id))),
+      levels: above0(allLevels.map(({ id }) => [id, counted(one => one.levels.has(id))])),
+      roles: above0(visitorRoles.map(role => [role, counted(one => one.roles.has(role))])),
+      firms: { 'level maker': 1, 'role islander': 1 },
+    })
+    const ranks = [null, ...allLevels.map(level => level.id)]
+    const isAt = (level: string | null) => (one: (typeof askers)[number]) =>
+      level === null ? allLevels.every(({ id }) => !one.levels.has(id)) : one.levels.has(level)
+    const expected = ranks.flatMap(level =>
+      visitorRoles.map(role => [`${level} ${role}`, counted(one => isAt(level)(one) && one.roles.has(role))]),
+    )
+    expect(Object.fromEntries(crossings.both.map(one => [`${one.level} ${one.role}`, one.count]))).toEqual(
+      above0(expected as [string, number][]),
+    )
     await own.close()
   }, 120_000)
 

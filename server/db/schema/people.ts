@@ -112,7 +112,7 @@ export const membership = pgTable(
     endedBy: text('ended_by'),
   },
   table => [
-    index('membership_person').on(table.personId),
+    index('membership_person').on(table.personId, table.level, table.since, table.until),
     index('membership_level').on(table.level, table.personId),
     index('membership_renewal')
       .on(table.paidUntil)

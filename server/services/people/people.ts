@@ -168,6 +168,44 @@ export async function listPeople(
   )
 }
 
+/** The most conditions counted in one question. */
+export const mostCounted = 60
+export const countsQuery = z.array(conditionShape).max(mostCounted)
+
+/** How many people each is true for; null for one that cannot be asked of a list of people. */
+export const countEach = (
+  db: AnyDb,
+  conditions: readonly Condition[],
+  world: FilterWorld,
+): Promise<(number | null)[]> =>
+  inTransaction(
+    db,
+    async tx => {
+      await tx.execute(
+        sql`select set_config('work_mem', '32MB', true), set_config('jit', 'off', true), set_config('max_parallel_workers_per_gather', '0', true), set_config('enable_nestloop', 'off', true)`,
+      )
+      const counts: (number | null)[] = []
+      for (const one of conditions) {
+        const among = askedOf(one, world)
+        const [found] = among ? await tx.execute<{ count: number }>(among) : []
+        counts.push(found?.count ?? null)
+      }
+      return counts
+    },
+    { accessMode: 'read only' },
+  )
+
+function askedOf(asked: Condition, world: FilterWorld): SQL | null {
+  try {
+    const ids = idsSql(asked, world)
+    if (ids) return sql`select count(*)::int count from (select distinct id from (${ids}) given (id)) one`
+    return sql`select count(*)::int count from person where ${admittedSql(asked, world)}`
+  } catch (error) {
+    if (error instanceof Problem && error.reason === 'not-asked-of-people') return null
+    throw error
+  }
+}
+
 const pageOf = (rows: (Omit<ListedPerson, 'createdAt'> & { createdAt: Date })[], count: number) => ({
   people: rows.slice(0, pageSize).map(row => ({ ...row, createdAt: row.createdAt.toISOString() })),
   count,

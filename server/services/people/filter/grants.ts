@@ -16,10 +16,14 @@ export const firmIds = ({ in: firms }: LeafArgument<'firm'>) =>
 /** One list of ids, from people and firms together: the database joins it once instead of looking each person up twice. */
 export function levelIds(levels: readonly string[], world: FilterWorld): SQL {
   if (!levels.length) return nobodyIds
+  return sql`select m.person_id from membership m where ${heldNow('m', levels, world)} union all select fm.person_id from firm_level fl join firm_member fm on fm.firm_id = fl.firm_id where ${heldNow('fl', levels, world)}`
+}
+
+/** That a row of memberships, or of what a firm holds, is of one of these levels and runs now. */
+export function heldNow(alias: 'm' | 'fl', levels: readonly string[], world: FilterWorld): SQL {
   const now = nowOf(world)
-  const held = (alias: string) =>
-    sql`${sql.raw(alias)}.level = any(${list(levels)}) and ${sql.raw(alias)}.since <= ${now} and (${sql.raw(alias)}.until is null or ${sql.raw(alias)}.until > ${now})`
-  return sql`select m.person_id from membership m where ${held('m')} union all select fm.person_id from firm_level fl join firm_member fm on fm.firm_id = fl.firm_id where ${held('fl')}`
+  const row = sql.raw(alias)
+  return sql`${row}.level = any(${list(levels)}) and ${row}.since <= ${now} and (${row}.until is null or ${row}.until > ${now})`
 }
 
 /** Who it admits holds one of `held`, and none of `but`. */
@@ -38,9 +42,11 @@ export function levelsOf(argument: LeafArgument<'level'>, { rules }: FilterWorld
   }
 }
 
-/** Roles by what was bought for somebody, for as long as it is not given back. */
+/** That a line of an order was bought for somebody, and not given back. */
+export const isBoughtRole = (line: SQL, order: SQL) =>
+  sql`${line}.given_to is not null and ${isPaid(order)} and ${line}.refunded_pieces < ${line}.quantity`
 const boughtRoleIds = (roles: readonly string[]) =>
-  sql`select l.given_to from order_line l join shop_order o on o.id = l.order_id where l.given_to is not null and l.gives -> 'roles' ?| ${list(roles)} and ${isPaid(sql`o`)} and l.refunded_pieces < l.quantity`
+  sql`select l.given_to from order_line l join shop_order o on o.id = l.order_id where ${isBoughtRole(sql`l`, sql`o`)} and l.gives -> 'roles' ?| ${list(roles)}`
 
 export function roleIds(roles: readonly string[], world: FilterWorld): SQL {
   if (!roles.length) return nobodyIds

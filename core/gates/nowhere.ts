@@ -9,10 +9,10 @@ import { forgetsOpen, inForce } from './fold'
 import { otherwiseOf } from './otherwise'
 import type { Answer } from './otherwise'
 
-export const answersAsPage = (rulebook: Rulebook) => rulebook.settings?.unknownAddress === 'asPage'
+const answersAsPage = (rulebook: Rulebook) => rulebook.settings?.unknownAddress === 'asPage'
 
 /** What would be read on the way to a page at that path that lies in nothing and has no gate of its own. */
-export const nowhereChain = (path: string, gates: GateIndex): Chain => ({
+const nowhereChain = (path: string, gates: GateIndex): Chain => ({
   resource: { kind: 'page', id: '' },
   outer: [
     { on: 'everything', gates: gates.everything },

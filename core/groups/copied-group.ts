@@ -38,7 +38,7 @@ export interface CopiedGroup {
 }
 
 /** Kinds of thing whose texts have passages. */
-const written = ['page', 'post', 'block', 'product', 'category'] as const
+const written = ['post', 'block', 'product', 'download'] as const
 
 /** Parts of the site whose conditions differ once each is as `make` makes it. */
 export function partsChanged(index: SiteIndex, make: (one: Condition) => Condition): ChangedPart[] {

@@ -16,12 +16,12 @@ type InOne<K extends string> = K extends string ? Record<K, string> : never
 export const ownShown = ['account', 'shop', 'search', 'entrance'] as const
 export type OwnShown = (typeof ownShown)[number]
 /** What a part of the frame can stand around, by its id. */
-export const aroundKinds = ['page', 'topic', 'category', 'folder', 'post', 'product'] as const
+const aroundKinds = ['page', 'topic', 'category', 'folder', 'post', 'product'] as const
 /** Around what a part of the frame stands: things of a kind, one thing and what lies in it, or pages of the site's own. */
 export type AroundPlace =
   { kind: string } | { own: OwnShown } | (InOne<(typeof aroundKinds)[number]> & { below?: boolean })
 /** The most places one part names. */
-export const mostAround = 100
+const mostAround = 100
 /** In a part of the frame; `around`: default everything; `not`: of those, but these. */
 export interface InFrame {
   frame: FramePart

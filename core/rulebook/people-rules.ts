@@ -48,5 +48,13 @@ export type Fact = z.infer<typeof fact>
 export const audience = z.strictObject({ ...named, is: condition })
 export type Audience = z.infer<typeof audience>
 
-export const tier = z.strictObject({ ...named, visitor })
+/** `thread`: the colour it is drawn in. Default: by what it stands for. */
+export const tier = z.strictObject({
+  ...named,
+  visitor,
+  thread: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/, 'A colour such as #2f7f8f.')
+    .optional(),
+})
 export type Tier = z.infer<typeof tier>

@@ -11,7 +11,7 @@ export type Shown = Resource | { own: OwnShown } | null
 /** The page people land on is theirs, though the operator writes it. */
 const accountPath = '/account'
 
-export function isIn(place: AroundPlace, shown: Shown, index: SiteIndex): boolean {
+function isIn(place: AroundPlace, shown: Shown, index: SiteIndex): boolean {
   if (!shown) return false
   if ('own' in place) {
     if ('own' in shown) return shown.own === place.own
@@ -29,7 +29,7 @@ export function isIn(place: AroundPlace, shown: Shown, index: SiteIndex): boolea
   return steps.some(step => step.on === kind && step.id === id && (step.scope !== 'below' || below === true))
 }
 
-export function standsAround(block: Block, shown: Shown, index: SiteIndex): boolean {
+function standsAround(block: Block, shown: Shown, index: SiteIndex): boolean {
   const { around, not = [] } = standingFrame(block.in) ?? {}
   if (around && !around.some(place => isIn(place, shown, index))) return false
   return !not.some(place => isIn(place, shown, index))

@@ -7,6 +7,7 @@ import { onTestFinished, vi } from 'vitest'
 import type { Component } from 'vue'
 import { defineComponent, h } from 'vue'
 import { useLoft } from '~/loft/core/loft'
+import { forgetUnread } from '~/loft/core/reading'
 import type { ActionName } from '../../server/actions/actions'
 import type { DraftChange, LoftAnswer, LoftStart, SavedChanges } from '../../app/loft/core/loft-api'
 import type { SentVersion } from '~~/server/services/console/start'
@@ -231,6 +232,7 @@ export async function mountScreen(
   // What an earlier test typed and did not wait for is its own.
   await earlier?.settled()
   mounted?.unmount()
+  forgetUnread()
   document.body.innerHTML = ''
   led.length = 0
   Object.assign(route, { path: '/loft', query: {}, params: {}, ...at })

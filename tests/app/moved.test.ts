@@ -32,7 +32,11 @@ describe('old addresses of the console', () => {
     for (const tab of ['levels', 'roles', 'audiences', 'tiers', 'staff', 'sign-up', 'landings', 'site', 'mail']) {
       const { path, query } = movedTo('/loft/people', { tab })!
       const place = places.find(one => one.path === path)!
-      expect(place.tabs!.some(one => one.key === (query.tab ?? place.tabs![0]!.key) && one.key === tab)).toBe(true)
+      if (query.tab) expect(place.tabs!.some(one => one.key === query.tab)).toBe(true)
     }
+    expect(movedTo('/loft/who', { tab: 'roles' })).toEqual({ path: '/loft/who', query: {} })
+    expect(movedTo('/loft/who', { tab: 'tiers' })).toEqual({ path: '/loft', query: {} })
+    expect(movedTo('/loft/who', { tab: 'staff' })).toBeNull()
+    expect(movedTo('/loft/groups/level/maker', {})).toEqual({ path: '/loft/who', query: { at: 'level:maker' } })
   })
 })

@@ -2,6 +2,7 @@ import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it, vi } from 'vitest'
 import Person from '../../app/loft/people/Person.vue'
 import Role from '../../app/loft/who/Group.vue'
+import Pane from '../../app/loft/who/GroupPane.vue'
 import type { LoftAnswer } from '../../app/loft/core/loft-api'
 import { everybody, listed, startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
@@ -204,7 +205,8 @@ describe("a person's page", () => {
 })
 
 const role = (id: string, answers: Answers = {}) =>
-  mountScreen(Role, {
+  mountScreen(['front-desk', 'keeper'].includes(id) ? Role : Pane, {
+    props: { kind: 'role', id },
     answers: {
       'GET people': everybody(listed('p-a', 'Ada Lund', { roles: [id] }), listed('p-b', 'Bo Eide')),
       'GET staff': { rules: staffRules },

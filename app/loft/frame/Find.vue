@@ -13,7 +13,7 @@ import type { LoftAnswer } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
 import Combobox from '~/loft/kit/fields/Combobox.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
-import { gateTarget } from '~/loft/who/group'
+import { gateTarget } from '~/loft/kit/people/group'
 import { allPlaces } from './places'
 
 interface Found {
@@ -83,13 +83,13 @@ const everything = computed<Found[]>(() => [
     key: `level ${level.id}`,
     label: level.name ?? level.id,
     note: 'level',
-    to: `/loft/groups/level/${level.id}`,
+    to: `/loft/who?at=level:${level.id}`,
   })),
   ...(loft.draft.roles ?? []).map(role => ({
     key: `role ${role.id}`,
     label: role.name ?? role.id,
     note: role.staff ? 'staff role' : 'role',
-    to: `/loft/groups/role/${role.id}`,
+    to: role.staff ? `/loft/groups/role/${role.id}` : `/loft/who?at=role:${role.id}`,
   })),
   ...firms.value.map(firm => ({
     key: `firm ${firm.id}`,

@@ -9,9 +9,9 @@ interface Moved {
 /** Tabs that stood under People once. */
 const tabsOfPeople: Record<string, { path: string; tab?: string }> = {
   levels: { path: '/loft/who' },
-  roles: { path: '/loft/who', tab: 'roles' },
-  audiences: { path: '/loft/who', tab: 'audiences' },
-  tiers: { path: '/loft/who', tab: 'tiers' },
+  roles: { path: '/loft/who' },
+  audiences: { path: '/loft/who' },
+  tiers: { path: '/loft' },
   staff: { path: '/loft/who', tab: 'staff' },
   'sign-up': { path: '/loft/door' },
   landings: { path: '/loft/door', tab: 'landings' },
@@ -31,6 +31,15 @@ export function movedTo(path: string, query: LocationQuery): Moved | null {
   if (path === '/loft/site' && query.tab !== undefined) return { path, query: asWalked(query) }
   // What the refused get is said where who gets it is.
   if (path === '/loft/door' && query.tab === 'refused') return { path: '/loft', query: { row: 'everything' } }
+  // Levels, roles and mixes stand on the loom; tiers at their column heads.
+  if (
+    path === '/loft/who' &&
+    typeof query.tab === 'string' &&
+    ['levels', 'roles', 'audiences', 'tiers'].includes(query.tab)
+  )
+    return { path: query.tab === 'tiers' ? '/loft' : path, query: {} }
+  const level = /^\/loft\/groups\/level\/([^/]+)$/.exec(path)
+  if (level) return { path: '/loft/who', query: { at: `level:${decodeURIComponent(level[1]!)}` } }
   const role = /^\/loft\/roles\/([^/]+)$/.exec(path)
   if (role) return { path: `/loft/groups/role/${role[1]}`, query }
   const { tab, ...rest } = query

@@ -29,6 +29,7 @@ import { asIfWords } from '~/loft/kit/words/as-if-words'
 import { askReach } from './questions'
 import { firstFolds, looksAtCells, reachRows, wholeSite } from './reach-rows'
 import type { Filter } from './reach-rows'
+import NewColumn from './NewColumn.vue'
 import ReachBoard from './ReachBoard.vue'
 import ScopePane from './ScopePane.vue'
 import SeveralPane from './SeveralPane.vue'
@@ -299,7 +300,8 @@ const does = {
             @click="putLook(null, text)" />
         </span>
         <span v-if="looks.length < mostLooks || making" class="chip"
-          ><LookAs
+          ><NewColumn />
+          <LookAs
             :model-value="making ?? (tier && !isLook(tier.id) ? tier.id : 'guest')"
             label="+ anybody"
             @closed="making = null"

@@ -8,6 +8,7 @@ import type { GroupRow, Row } from './reach-rows'
 import ReachGroupRow from './ReachGroupRow.vue'
 import ReachThingRow from './ReachThingRow.vue'
 import type { SleepingGates } from './sleeping-gates'
+import TierHead from './TierHead.vue'
 
 const props = defineProps<{
   board: BoardAnswer
@@ -123,18 +124,12 @@ defineExpose({
       <span role="columnheader" class="pb-0.5 text-[12.5px] text-soft"
         >{{ board.things.length.toLocaleString('en') }} things · {{ board.tiers.length }} tiers</span
       >
-      <span
-        v-for="(tier, t) in board.tiers"
-        :key="tier.id"
-        role="columnheader"
-        class="px-[3px] text-[12px] leading-[1.2]">
-        <b
-          class="block font-semibold [overflow-wrap:anywhere]"
-          :class="t === selected.tier ? 'underline decoration-2 underline-offset-2' : ''"
-          >{{ tier.name }}</b
-        >
-        <span class="block truncate text-[11.5px] text-soft">{{ notes[tier.id] || ' ' }}</span>
-        <i class="mt-1 block h-1 rounded-full" :style="{ background: threads.get(tier.id) }" />
+      <span v-for="(tier, t) in board.tiers" :key="tier.id" role="columnheader">
+        <TierHead
+          :tier="tier"
+          :note="notes[tier.id] ?? ''"
+          :thread="threads.get(tier.id)"
+          :chosen="t === selected.tier" />
       </span>
     </template>
     <template #default="{ row }">

@@ -23,15 +23,14 @@ import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import { slug } from '~/loft/kit/things/slug'
 import { staffNames } from '~/loft/kit/words/staff-words'
 import { capital } from '~/loft/kit/words/text-words'
-import { columnOf, firmGroup, isGroupKind, levelGroup, newColumn, roleGroup } from './group'
-import type { Firm, Group } from './group'
+import { columnOf, firmGroup, isGroupKind, levelGroup, newColumn, roleGroup } from '~/loft/kit/people/group'
+import type { Firm, StandingGroup } from '~/loft/kit/people/group'
 import GroupActivity from './GroupActivity.vue'
 import GroupBrings from './GroupBrings.vue'
 import GroupGive from './GroupGive.vue'
 import GroupHolders from './GroupHolders.vue'
 import GroupNamed from './GroupNamed.vue'
 import GroupOpens from './GroupOpens.vue'
-import LevelTerms from './LevelTerms.vue'
 
 /** One group, be it a level, a role or a firm: what it opens, who holds it, what brings it, what names it. */
 const loft = useLoft()
@@ -63,7 +62,7 @@ const entry = computed((): Level | Role | undefined =>
       ? loft.draft.roles?.find(one => one.id === id.value)
       : undefined,
 )
-const group = computed((): Group | null => {
+const group = computed((): StandingGroup | null => {
   if (kind.value === 'firm') return firm.value && firmGroup(firm.value)
   if (!entry.value) return null
   return kind.value === 'level' ? levelGroup(entry.value as Level) : roleGroup(entry.value as Role)
@@ -77,6 +76,16 @@ const isGoing = computed(
     (kind.value === 'level' ? loft.live.levels : loft.live.roles)?.some(one => one.id === id.value),
 )
 useHead({ title: () => `${group.value?.name ?? 'A group'} · Bravik` })
+
+/** Levels and visitor roles are told of on the loom. */
+const onLoom = computed(
+  () => (kind.value === 'level' && entry.value) || (kind.value === 'role' && entry.value && !group.value?.staff),
+)
+watch(
+  onLoom,
+  is => is && navigateTo({ path: '/loft/who', query: { at: `${kind.value}:${id.value}` } }, { replace: true }),
+  { immediate: true },
+)
 
 const isKey = computed(() => kind.value === 'role' && (loft.draft.settings?.masterKeys?.includes(id.value) ?? false))
 const mayChange = computed(
@@ -263,10 +272,6 @@ function addPermission(name: string) {
         <GroupOpens :group="group" :thread="thread" />
         <div class="grid h-fit min-w-0 gap-3">
           <GroupNamed :group="group" />
-          <section v-if="kind === 'level'" class="card h-fit" aria-label="Price and term">
-            <h2 class="mb-1 flex items-baseline text-[17px]">Price and term <Holds class="ml-auto" when="next" /></h2>
-            <LevelTerms :level="entry as Level" :editable="mayChange" @change="put" />
-          </section>
           <section v-if="group.staff" class="card h-fit" aria-label="What they may do">
             <h2 class="mb-1 text-[17px]">What they may do</h2>
             <FindingsAt v-if="kind === 'role'" :id="group.id" kind="role" />

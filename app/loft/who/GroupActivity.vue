@@ -5,7 +5,7 @@ import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
 import { activityWords } from '~/loft/kit/words/activity-words'
-import type { Group } from './group'
+import type { Group } from '~/loft/kit/people/group'
 
 /** What the people of a group did in the last thirty days, and where they were turned away. */
 const props = defineProps<{ group: Group }>()

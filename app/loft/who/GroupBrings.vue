@@ -5,7 +5,7 @@ import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
 import ApplicationForm from './ApplicationForm.vue'
-import type { Group } from './group'
+import type { Group } from '~/loft/kit/people/group'
 
 /**
  * How people come by a level, a role or a firm: bought, on sign-up, with a level, through a firm, invited, asked

@@ -11,7 +11,7 @@ import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
 import { freshId } from '~/loft/kit/things/fresh-id'
-import type { Group } from './group'
+import type { Group } from '~/loft/kit/people/group'
 import { askWho } from './questions'
 import type { GivingAnswer } from './questions'
 
@@ -38,7 +38,7 @@ watchLast([chosen, () => loft.board], async isLast => {
   const answer = await askWho('giving', {
     resource,
     who: props.group.who,
-    visitor: props.group.visitor,
+    visitor: props.group.visitor ?? {},
     newId: freshId(
       resource.id,
       (loft.draft.gates ?? []).map(gate => gate.id),

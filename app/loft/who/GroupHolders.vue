@@ -14,7 +14,7 @@ import BulkCard from '~/loft/kit/people/BulkCard.vue'
 import EntersLoft from '~/loft/kit/people/EntersLoft.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import TokenPicker from '~/loft/kit/sentences/TokenPicker.vue'
-import type { Group } from './group'
+import type { Group } from '~/loft/kit/people/group'
 
 /** Who holds a level or a role: given and taken one by one, or to many at once. */
 const props = defineProps<{ group: Group }>()

@@ -1,8 +1,8 @@
 <script setup lang="ts">
 import { useLoft } from '~/loft/core/loft'
 import { worded } from '~/loft/kit/words/draft-words'
-import { gatesNaming, gateTarget } from './group'
-import type { Group } from './group'
+import { gatesNaming, gateTarget } from '~/loft/kit/people/group'
+import type { Group } from '~/loft/kit/people/group'
 import { usersInWords } from './users-in-words'
 
 /** Gates that name a group, and whatever else would have to change if it went. */

@@ -4,12 +4,12 @@ import { asc, eq } from 'drizzle-orm'
 import { z } from 'zod'
 import { levelCalled, roleCalled } from '../../../core/rulebook/public-name'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { AnyDb } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { applicationForm } from '../../db/schema'
 import { Problem } from '../../problem'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
-import { lockedBook } from '../versions/versions'
+import { draftContents, lockedBook, readState } from '../versions/versions'
 import { settingsMoved } from '../versions/notify'
 
 /** What is asked for: `level guild`, `role stockist`. */
@@ -32,6 +32,13 @@ export function targetOf(book: Rulebook, target: string): Target {
   return { kind: level ? 'level' : 'role', id, name: found.name ?? id, called, staff: role?.staff === true }
 }
 
+/** Of the live rules, or of the draft: a form can stand ready for what is not live yet, and is told of to nobody before. */
+async function targetIn(tx: Tx, book: Rulebook, target: string): Promise<Target> {
+  const [kind, id] = target.split(' ')
+  const isLive = (kind === 'level' ? book.levels : book.roles)?.some(one => one.id === id)
+  return targetOf(isLive ? book : (await draftContents(tx, await readState(tx))).book, target)
+}
+
 export type Form = typeof applicationForm.$inferSelect
 export const formInput = z.strictObject({
   open: z.boolean(),
@@ -49,7 +56,7 @@ export async function saveForm(
 ): Promise<void> {
   await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
-    const about = targetOf(book, target)
+    const about = await targetIn(tx, book, target)
     if (about.staff && book.settings?.masterKeys?.includes(about.id)) throw new Problem('master-key-applied-for')
     await tx
       .insert(applicationForm)

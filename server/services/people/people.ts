@@ -169,7 +169,7 @@ export async function listPeople(
 }
 
 /** The most conditions counted in one question. */
-export const mostCounted = 60
+const mostCounted = 60
 export const countsQuery = z.array(conditionShape).max(mostCounted)
 
 /** How many people each is true for; null for one that cannot be asked of a list of people. */

@@ -1,15 +1,15 @@
-/** A group of people: a level, a role or a firm, as the console looks at one. The same for all three. */
+/** A group of people: a level, a role, a firm or a mix with a name, as the console looks at one. The same for all. */
 import { eachLeaf } from '~~/core/conditions/condition'
 import type { Condition } from '~~/core/conditions/condition'
 import { rights } from '~~/core/kinds/kinds'
 import type { Gate } from '~~/core/rulebook/gate'
-import type { Level, Role } from '~~/core/rulebook/people-rules'
+import type { Audience, Level, Role } from '~~/core/rulebook/people-rules'
 import type { Rulebook } from '~~/core/rulebook/rulebook'
 import type { Visitor } from '~~/core/visitor/visitor'
 import type { Jsonified, LoftAnswer } from '~/loft/core/loft-api'
 import { freshId, isBoardScope } from '~/loft/kit/things/fresh-id'
 
-const groupKinds = ['level', 'role', 'firm'] as const
+const groupKinds = ['level', 'role', 'firm', 'audience'] as const
 export type GroupKind = (typeof groupKinds)[number]
 export const isGroupKind = (kind: unknown): kind is GroupKind => groupKinds.includes(kind as GroupKind)
 
@@ -25,14 +25,19 @@ export interface Group {
   who: Condition
   /** Exactly those who hold it. */
   holding: Condition
-  /** Somebody who holds it, and nothing else. */
+  /** Somebody who holds it, and nothing else; of a mix nobody stands for it. */
+  visitor: Visitor | null
+}
+
+/** One that somebody can stand for. */
+export interface StandingGroup extends Group {
   visitor: Visitor
 }
 
 const somebody = { person: { id: 'somebody' } }
 const since = '2020-01-01T00:00:00Z'
 
-export const levelGroup = (level: Level): Group => ({
+export const levelGroup = (level: Level): StandingGroup => ({
   kind: 'level',
   id: level.id,
   name: level.name ?? level.id,
@@ -41,7 +46,7 @@ export const levelGroup = (level: Level): Group => ({
   holding: { level: { in: [level.id] } },
   visitor: { ...somebody, levels: [{ level: level.id, since }] },
 })
-export const roleGroup = (role: Role): Group => ({
+export const roleGroup = (role: Role): StandingGroup => ({
   kind: 'role',
   id: role.id,
   name: role.name ?? role.id,
@@ -50,7 +55,12 @@ export const roleGroup = (role: Role): Group => ({
   holding: { role: { anyOf: [role.id] } },
   visitor: { ...somebody, roles: [role.id] },
 })
-export const firmGroup = ({ id, name, levels, roles }: Pick<Firm, 'id' | 'name' | 'levels' | 'roles'>): Group => ({
+export const firmGroup = ({
+  id,
+  name,
+  levels,
+  roles,
+}: Pick<Firm, 'id' | 'name' | 'levels' | 'roles'>): StandingGroup => ({
   kind: 'firm',
   id,
   name,
@@ -60,6 +70,16 @@ export const firmGroup = ({ id, name, levels, roles }: Pick<Firm, 'id' | 'name' 
   visitor: { ...somebody, firm: id, levels: levels.map(({ level, since, until }) => ({ level, since, until })), roles },
 })
 
+export const mixGroup = ({ id, name = id }: Audience): Group => ({
+  kind: 'audience',
+  id,
+  name,
+  staff: false,
+  who: { audience: id },
+  holding: { audience: id },
+  visitor: null,
+})
+
 /** Whether a condition names it, through an audience too. */
 function namesGroup(condition: Condition, { kind, id }: Pick<Group, 'kind' | 'id'>, book: Rulebook): boolean {
   let found = false
@@ -67,9 +87,11 @@ function namesGroup(condition: Condition, { kind, id }: Pick<Group, 'kind' | 'id
   const look = (one: Condition) =>
     eachLeaf(one, (key, argument) => {
       if (key === kind)
-        found ||= Object.values(argument as object)
-          .flat()
-          .includes(id)
+        found ||=
+          argument === id ||
+          Object.values(argument as object)
+            .flat()
+            .includes(id)
       if (key !== 'audience' || seen.has(argument)) return
       seen.add(argument)
       const is = book.audiences?.find(audience => audience.id === argument)?.is
@@ -90,11 +112,14 @@ export const columnOf = ({ kind, id }: Pick<Group, 'kind' | 'id'>, book: Ruleboo
       ? levels.length === 1 && levels[0]!.level === id && !roles.length
       : kind === 'role'
         ? roles.length === 1 && roles[0] === id && !levels.length
-        : firm === id,
+        : kind === 'firm' && firm === id,
   )
 
 /** The column of a group that has none yet. */
-export function newColumn(group: Group, book: Rulebook): { id: string; name: string; note?: string; visitor: Visitor } {
+export function newColumn(
+  group: StandingGroup,
+  book: Rulebook,
+): { id: string; name: string; note?: string; visitor: Visitor } {
   const id = freshId(
     group.id,
     (book.tiers ?? []).map(tier => tier.id),

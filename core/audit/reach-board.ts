@@ -1,7 +1,8 @@
 /** Who reaches what: every thing by every tier, counted by weave. */
 import type { CompiledRules } from '../gates/compiled'
 import { CompiledDecider } from '../gates/compiled-decider'
-import { masterKeyBit, reaches, reachOf, rightBit } from '../gates/verdict'
+import { masterKeyBit, reaches, reachOf, rightBit, toldBit } from '../gates/verdict'
+import { isHidden, toldOfHidden } from './hidden-told'
 import { menuFor } from '../menus/menu'
 import { moduleOf } from '../kinds/kinds'
 import type { Kind, Resource } from '../kinds/kinds'
@@ -46,9 +47,9 @@ export function reachBoard(
   tiers.forEach((tier, t) => {
     const decider = new CompiledDecider(rules, tier.visitor, nowMs)
     for (const weave of rules.weaves) {
-      cells[weave.number * tiers.length + t] = weave.perRecord
-        ? decider.bits(weave.example)
-        : decider.bitsOfWeave(weave.number)
+      const bits = weave.perRecord ? decider.bits(weave.example) : decider.bitsOfWeave(weave.number)
+      const told = isHidden(bits) && toldOfHidden(rules, weave, decider) ? toldBit : 0
+      cells[weave.number * tiers.length + t] = bits | told
     }
     for (const [id, bits] of itemsSeen(rules, decider)) {
       const cell = items.get(positions.get(id) ?? -1)
@@ -82,7 +83,7 @@ export function cellAt(board: ReachBoard, i: number, t: number): number {
 }
 
 /** What of a cell shows: everything but whether the key was what admitted. */
-const visible = (bits: number) => bits & ~masterKeyBit
+const visible = (bits: number) => bits & ~(masterKeyBit | toldBit)
 
 export type Move = 'gain' | 'lose' | 'other'
 

@@ -174,10 +174,11 @@ export class CompiledDecider implements CompiledAsking {
   /** What an address at which nothing stands answers: by guards, asked as everything else is, by what is said for all, and by whether they are signed in. */
   atNowhere(path: string): Answer<Treatment> {
     this.watched?.facts.add('person')
-    return answerOfNowhere(path, this.rules, guard => this.guardRefuses(guard), this.asker.signedIn)
+    return answerOfNowhere(path, this.rules, guard => this.refusesAt(guard), this.asker.signedIn)
   }
 
-  private guardRefuses({ gate: { open }, pattern: { pairs } }: Guard): boolean {
+  /** Whether a guard refuses to open. */
+  refusesAt({ gate: { open }, pattern: { pairs } }: Guard): boolean {
     if (!open) return false
     if (pairs.length) this.watched?.facts.add('query')
     return queryFits(pairs, this.asker.query) && !this.admitsOrKey(open)

@@ -10,6 +10,8 @@ export type Reach = (typeof reaches)[number]
 export const rightBit: Record<Right, number> = { find: 1, search: 2, open: 4, price: 8, take: 16 }
 /** Set when the master key was what admitted any of the rights. */
 export const masterKeyBit = 32
+/** On a board: it may be neither found nor opened, and its address answers all the same. No right. */
+export const toldBit = 64
 
 export interface Verdict {
   find: boolean

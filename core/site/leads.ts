@@ -2,7 +2,7 @@
 import { isSitePath } from '../shapes'
 
 /** The host of an address elsewhere, with its port where it names one; null where it is none that may be led to. */
-function hostLedTo(to: string): string | null {
+export function hostLedTo(to: string): string | null {
   // What parsers of addresses do not all read alike is none: RFC 3986 knows no backslash, space or control character.
   // eslint-disable-next-line no-control-regex -- control characters are what is looked for
   if (!/^https:\/\/[^/]+\//i.test(to) || /[\\\u0000-\u0020\u007f]/.test(to)) return null

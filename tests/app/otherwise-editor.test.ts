@@ -24,14 +24,29 @@ describe('what the refused get', () => {
     expect(choices()).not.toContain('redirect')
   })
 
-  it('leads within the site only: another address is told at the field, and kept from the gate', async () => {
-    const { type, text, last } = await editing({ redirect: { to: '/join' } })
-    await type('to', 'https://elsewhere.example')
-    expect(text()).toContain('“https://elsewhere.example” is no address of this site')
+  it('leads within the site and to hosts it may lead to: another is told at the field, and kept from the gate', async () => {
+    const { type, text, last, press, loft } = await editing({ redirect: { to: '/join' } })
+    await type('Where they are led', 'http://elsewhere.example/')
+    expect(text()).toContain('“http://elsewhere.example/” is no address to lead to')
+    await type('Where they are led', 'https://book.wexlow.example/rooms')
+    expect(text()).toContain('The site does not lead to book.wexlow.example so far.')
     expect(last()).toBeUndefined()
-    await type('to', '/welcome')
+    await press('Let it lead to book.wexlow.example')
+    expect(last()).toEqual({ redirect: { to: 'https://book.wexlow.example/rooms' } })
+    expect(loft.draft.settings).toMatchObject({ leadsTo: ['book.wexlow.example'] })
+    await type('Where they are led', '/welcome')
     expect(last()).toEqual({ redirect: { to: '/welcome' } })
-    expect(text()).not.toContain('no address')
+    expect(text()).not.toMatch(/no address|so far/)
+  })
+
+  it('gives a notice a link and what it is called, and none that leads nowhere', async () => {
+    const { type, text, last, wrapper } = await editing({ notice: { text: 'For the Guild.' } })
+    await type('Where the notice leads', 'join us')
+    expect([text().includes('“join us” is no address'), last()]).toEqual([true, undefined])
+    await type('Where the notice leads', '/join')
+    await wrapper.setProps({ otherwise: last() as Otherwise })
+    await type('What its link is called', 'Join the Guild')
+    expect(last()).toEqual({ notice: { text: 'For the Guild.', link: '/join', words: 'Join the Guild' } })
   })
 
   it('says a notice, with its link kept, and none that is empty', async () => {

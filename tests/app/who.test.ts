@@ -1,6 +1,6 @@
 import { flushPromises } from '@vue/test-utils'
 import { describe, expect, it } from 'vitest'
-import Who from '../../app/loft/who/Who.vue'
+import Who from '../../app/loft/who/loom/Who.vue'
 import TierHead from '../../app/loft/reach/TierHead.vue'
 import { everybody, listed, mountScreen, refusal, startData } from './loft-screen'
 import type { Answers, Call } from './loft-screen'

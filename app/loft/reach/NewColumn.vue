@@ -44,8 +44,7 @@ function add(which: string) {
 <template>
   <Choice
     v-if="loft.view !== 'live' && loft.visiting === null && loft.mayEntry('tier', 'add')"
-    class="chip cursor-pointer"
-    fits
+    class="token add cursor-pointer !w-[104px]"
     value=""
     name="A column more"
     none="+ column"

@@ -361,6 +361,7 @@ const does = {
     <footer
       class="fixed inset-x-0 bottom-0 z-10 flex h-[27px] items-center gap-5 border-t border-line bg-sheet px-4 text-[12.5px] text-soft max-lg:hidden">
       <span class="flex items-center gap-1.5"><i class="cell unseen w-6" /> unseen</span>
+      <span class="flex items-center gap-1.5"><i class="cell unseen told w-6" /> unseen, told at its address</span>
       <span class="flex items-center gap-1.5"><i class="cell glimpse w-6 woad" /> glimpse</span>
       <span class="flex items-center gap-1.5"><i class="cell open w-6 woad" /> opens</span>
       <span class="flex items-center gap-1.5"><i class="cell take w-6 woad" /> takes</span>

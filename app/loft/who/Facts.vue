@@ -15,7 +15,7 @@ import Told from '~/loft/kit/fields/Told.vue'
 import { provideWritable } from '~/loft/kit/fields/writable'
 import { choicesIn, factTypes } from '~/loft/kit/people/fact-kinds'
 import NewFact from '~/loft/kit/people/NewFact.vue'
-import { usersInWords } from './users-in-words'
+import { usersInWords } from './groups/users-in-words'
 
 /** What rules can know of a visitor besides levels and roles, and where it comes from. */
 const loft = useLoft()

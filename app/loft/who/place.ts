@@ -6,7 +6,7 @@ export const who = tabbed({
   path: '/loft/who',
   also: ['/loft/groups/level', '/loft/groups/role'],
   tabs: [
-    tab('visitors', 'Visitors', () => import('./Who.vue'), {
+    tab('visitors', 'Visitors', () => import('./loom/Who.vue'), {
       may: loft => loft.may('levels', 'look') || loft.may('roles', 'look') || loft.may('gates', 'look'),
       whole: true,
     }),

@@ -11,7 +11,7 @@ import { listAnswers } from '~/loft/shop/list/answers'
 import { pricesAnswers } from '~/loft/shop/prices/answers'
 import { taxesAnswers } from '~/loft/shop/taxes/answers'
 import { siteAnswers } from '~/loft/site/answers'
-import { whoAnswers } from '~/loft/who/answers'
+import { whoAnswers } from '~/loft/who/groups/answers'
 
 export const answer = answererOf([
   worldAnswers,

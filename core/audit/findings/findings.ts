@@ -4,6 +4,7 @@ import { categoriesDiffer } from './categories-differ'
 import type { FindingAsk, FindingModule, Found } from './finding'
 import { freeGoods } from './free-goods'
 import { goodsUnseen } from './goods-unseen'
+import { hiddenTold } from './hidden-told'
 import { landingNowhere } from './landing-nowhere'
 import { landingShut } from './landing-shut'
 import { offerForNobody } from './offer-for-nobody'
@@ -22,6 +23,7 @@ import { termsForNobody } from './terms-for-nobody'
 import { underCost } from './under-cost'
 
 const findingModules = {
+  'hidden-told': hiddenTold,
   'landing-nowhere': landingNowhere,
   'landing-shut': landingShut,
   'pays-more': paysMore,
@@ -51,6 +53,7 @@ export type Finding = { [C in FindingCode]: { code: C } & Found<FactsOfFinding<C
 
 /** What is looked for together, where one works on it. */
 export const findingGroups = {
+  hidden: ['hidden-told'],
   landings: ['landing-nowhere', 'landing-shut'],
   prices: [
     'pays-more',

@@ -2,11 +2,12 @@
 import type { Condition } from '~~/core/conditions/condition'
 import type { ExplainedGate } from '~~/core/gates/explain'
 import { treatmentFor } from '~~/core/gates/otherwise'
-import type { Right } from '~~/core/kinds/kinds'
+import type { Kind, Right } from '~~/core/kinds/kinds'
 import { statesSomething } from '~~/core/rulebook/gate'
 import type { Gate, Otherwise } from '~~/core/rulebook/gate'
 import { sayTreatment } from '~~/core/sentences/say'
 import { rightLeads } from '~~/core/sentences/words'
+import { described } from '~/kinds/described'
 import { useLoft } from '~/loft/core/loft'
 import Act from '~/loft/kit/buttons/Act.vue'
 import Line from '~/loft/kit/fields/Line.vue'
@@ -15,6 +16,7 @@ import Tick from '~/loft/kit/fields/Tick.vue'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import { rightsAt } from './gate-scopes'
+import { isBoardScope } from '~/loft/kit/things/fresh-id'
 import OtherwiseEditor from './OtherwiseEditor.vue'
 
 /** A gate as its sentence: read it, or change it in place. */
@@ -65,6 +67,12 @@ const answers = computed(() => {
     : [guest && `Guests: ${ended(guest)}`, signedIn && `Signed in: ${ended(signedIn)}`].filter(Boolean).join(' ')
 })
 
+/** What it stands before, where that is one thing. */
+const standsBefore = computed(() => {
+  const [kind, id] = Object.entries(props.gate.on).find(([key]) => key !== 'below') ?? []
+  return kind && isBoardScope(kind) ? described({ kind: kind as Kind, id: String(id) }, loft.index).title : undefined
+})
+
 function put(changes: Partial<Gate>) {
   const next = Object.fromEntries(
     Object.entries({ ...props.gate, ...changes }).filter(([, value]) => value !== undefined),
@@ -99,7 +107,11 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
             + {{ rightLeads[right].toLowerCase() }}…
           </button>
         </p>
-        <OtherwiseEditor :otherwise="gate.otherwise" :for-block="onBlock" @change="setOtherwise" />
+        <OtherwiseEditor
+          :otherwise="gate.otherwise"
+          :for-block="onBlock"
+          :title="standsBefore"
+          @change="setOtherwise" />
         <fieldset v-if="hasNotice" class="grid gap-1.5">
           <legend class="text-[13px] text-soft">Who sees it and may not buy it reads</legend>
           <Line

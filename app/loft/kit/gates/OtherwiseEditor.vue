@@ -4,16 +4,21 @@ import type { DimmedPart, Otherwise, Treatment } from '~~/core/rulebook/gate'
 import type { Lexicon } from '~~/core/sentences/lexicon'
 import { dimmedWords } from '~~/core/sentences/say'
 import { isSitePath } from '~~/core/shapes'
+import { hostLedTo, isLead, mayLead } from '~~/core/site/leads'
+import { useLoft } from '~/loft/core/loft'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import Line from '~/loft/kit/fields/Line.vue'
 import Tick from '~/loft/kit/fields/Tick.vue'
 import { useLexicon } from '~/loft/kit/sentences/lexicon'
+import TreatmentPicture from './TreatmentPicture.vue'
 
 /** What the refused get: for everybody, or for guests and members apart. */
 const props = defineProps<{
   otherwise: Otherwise | undefined
   lexicon?: Lexicon
   forBlock: boolean
+  /** What it stands before, as people know it: its picture shows that. */ title?: string
   /** What holds where nothing is said. Default: what gates further out say. */ unsaid?: string
 }>()
 const lexicon = useLexicon(() => props.lexicon)
@@ -28,6 +33,16 @@ const words: Record<string, string> = {
   swap: 'another block instead',
   redirect: 'redirect',
 }
+/** What each means, in a line. */
+const meanings: Record<string, string> = {
+  absent: 'Nothing is sent: it cannot be told from what is not there.',
+  teaser: 'Its title and summary, and what would let them in.',
+  notice: 'Your words in its place.',
+  dimmed: 'Its shape, without its words, links and prices.',
+  swap: 'Another part in its place, for those it opens to.',
+  redirect: 'They are led to another address.',
+}
+const loft = useLoft()
 const sorts = computed(() => Object.keys(words).filter(one => one !== 'redirect' || !props.forBlock))
 
 const apart = ref(false)
@@ -84,13 +99,37 @@ function setKept(state: 'guest' | 'signedIn', part: DimmedPart, keeps: boolean) 
   set(state, { dimmed: keep.length ? { keep } : true })
 }
 const problem = ref('')
+/** A host the site does not lead to yet, and where it was to lead. */
+const unknownHost = ref<{ state: 'guest' | 'signedIn'; to: string; host: string } | null>(null)
+const settings = computed(() => loft.draft.settings ?? {})
 function setPath(state: 'guest' | 'signedIn', to: string) {
-  problem.value = isSitePath(to) ? '' : `“${to}” is no address of this site: it begins with “/”.`
-  if (!problem.value) set(state, { redirect: { to } })
+  const host = hostLedTo(to)
+  unknownHost.value = host && !mayLead(to, settings.value.leadsTo) ? { state, to, host } : null
+  problem.value = isLead(to)
+    ? ''
+    : `“${to}” is no address to lead to: it begins with “/”, or with “https://” and a host the site may lead to.`
+  if (!problem.value && !unknownHost.value) set(state, { redirect: { to } })
 }
-function setNotice(state: 'guest' | 'signedIn', text: string) {
-  problem.value = text.trim() ? '' : 'A notice needs a text.'
-  if (!problem.value) set(state, { notice: { ...(parts.value[state] as { notice: { text: string } }).notice, text } })
+function letLead() {
+  if (!unknownHost.value) return
+  const { state, to, host } = unknownHost.value
+  loft.change('settings', 'site', { ...settings.value, leadsTo: [...(settings.value.leadsTo ?? []), host] })
+  unknownHost.value = null
+  set(state, { redirect: { to } })
+}
+type Told = { text: string; link?: string; words?: string }
+const isLink = (link: string) => isSitePath(link) || /^https?:\/\/[^\s]+$/i.test(link)
+function setNotice(state: 'guest' | 'signedIn', changes: Partial<Told>) {
+  const told = { ...(parts.value[state] as { notice: Told }).notice, ...changes }
+  const link = told.link?.trim()
+  problem.value = !told.text.trim()
+    ? 'A notice needs a text.'
+    : link && !isLink(link)
+      ? `“${link}” is no address: it begins with “/” or with “https://”.`
+      : ''
+  if (problem.value) return
+  const words = told.words?.trim()
+  set(state, { notice: { text: told.text, ...(link ? { link, ...(words ? { words } : {}) } : {}) } })
 }
 </script>
 
@@ -109,8 +148,25 @@ function setNotice(state: 'guest' | 'signedIn', text: string) {
         <Line
           name="Text of the notice"
           :value="parts[state].notice.text"
-          @set="setNotice(state, $event)"
+          @set="setNotice(state, { text: $event })"
           @keydown.stop />
+        <span class="flex gap-1.5">
+          <Line
+            maxlength="300"
+            placeholder="and leads to, such as /join"
+            name="Where the notice leads"
+            :value="parts[state].notice.link ?? ''"
+            @set="setNotice(state, { link: $event })"
+            @keydown.stop />
+          <Line
+            v-if="parts[state].notice.link"
+            maxlength="120"
+            placeholder="called Read more"
+            name="What its link is called"
+            :value="parts[state].notice.words ?? ''"
+            @set="setNotice(state, { words: $event })"
+            @keydown.stop />
+        </span>
       </template>
       <span
         v-else-if="parts[state] && 'dimmed' in parts[state]!"
@@ -129,7 +185,11 @@ function setNotice(state: 'guest' | 'signedIn', text: string) {
       </span>
       <label v-else-if="parts[state] && 'redirect' in parts[state]!" class="flex items-center gap-2"
         ><span class="text-soft">to</span
-        ><Line :value="parts[state].redirect.to" @set="setPath(state, $event)" @keydown.stop
+        ><Line
+          name="Where they are led"
+          :value="unknownHost?.state === state ? unknownHost.to : parts[state].redirect.to"
+          @set="setPath(state, $event)"
+          @keydown.stop
       /></label>
       <Choice
         v-else-if="parts[state] && 'swap' in parts[state]!"
@@ -138,7 +198,17 @@ function setNotice(state: 'guest' | 'signedIn', text: string) {
         :value="parts[state].swap.block"
         :of="lexicon.things.block"
         @change="set(state, { swap: { block: $event } })" />
+      <span v-if="parts[state]" class="flex items-center gap-2 text-[12.5px] leading-[1.3] text-soft">
+        <TreatmentPicture :treatment="parts[state]!" :title="title" />
+        {{ meanings[sortOf(parts[state])] }}
+      </span>
     </div>
+    <p v-if="unknownHost" class="text-[13px] text-weld" role="status">
+      The site does not lead to {{ unknownHost.host }} so far.
+      <LinkButton v-if="loft.mayEntry('settings', 'change')" @click="letLead"
+        >Let it lead to {{ unknownHost.host }}</LinkButton
+      >
+    </p>
     <p v-if="problem" class="wrong" role="alert">
       {{ problem }}
     </p>

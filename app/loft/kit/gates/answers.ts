@@ -1,3 +1,4 @@
+import { findingGroups, findingsOf } from '~~/core/audit/findings/findings'
 import { idleGates } from '~~/core/audit/idle-gates'
 import { explain } from '~~/core/gates/explain'
 import { PlainDecider } from '~~/core/gates/plain-decider'
@@ -9,6 +10,10 @@ export const gateAnswers = answersOf<GateQuestions>('gates', {
   explain({ resource, tier, which }) {
     const asked = tierAsked(tier)
     return asked ? explain(new PlainDecider(sideAsked(which).rules, asked.visitor, worldNow().nowMs), resource) : null
+  },
+  hidden(which) {
+    const { tiers, nowMs } = worldNow()
+    return findingsOf({ rules: sideAsked(which).rules, tiers, nowMs }, findingGroups.hidden)
   },
   idle: ({ resource, which }) => idleGates(sideAsked(which).rules, resource, worldNow().nowMs),
 })

@@ -34,6 +34,9 @@ export interface StandingGroup extends Group {
   visitor: Visitor
 }
 
+/** What a level or role is drawn in that has no column on Reach. */
+export const undyed = '#6b5b3e'
+
 const somebody = { person: { id: 'somebody' } }
 const since = '2020-01-01T00:00:00Z'
 

@@ -1,6 +1,6 @@
 import type { FactsOfFinding, Finding, FindingCode } from '~~/core/audit/findings/findings'
 import { isEntryKind } from '~~/core/editions/contents'
-import type { Kind } from '~~/core/kinds/kinds'
+import type { Kind, Resource } from '~~/core/kinds/kinds'
 import { typedMoney } from '~~/core/money'
 import { entriesOf } from '~~/core/rulebook/rulebook'
 import { rateName } from '~~/core/sentences/lexicon'
@@ -15,6 +15,7 @@ export interface FindingNames {
   /** What it stands at. */ what: string
   money(minor: number): string
   product(id: string): string
+  thing(one: Resource): string
   category(id: string): string
   offer(id: string): string
   /** Of other terms of tax. */ terms(id: string): string
@@ -25,6 +26,8 @@ const placeOf = (area: string) =>
 
 /** A finding in words. One without its words does not compile. */
 const words: { [C in FindingCode]: (names: FindingNames, facts: FactsOfFinding<C>) => string } = {
+  'hidden-told': ({ who, what, thing }, { how, example, things }) =>
+    `${what === 'site' ? 'What is said of the site' : what} answers ${who} with a ${how} at the address of ${thing(example)}${things > 1 ? ` and ${things - 1} more` : ''}, which they may not find: whoever tries it knows that it is there.`,
   'landing-nowhere': ({ who }, { to }) => `${who} would land on ${to}, where there is no page.`,
   'landing-shut': ({ who }, { to }) => `${who} would land on ${to}, and cannot open it.`,
   'pays-more': ({ who, what, money }, { pays, guest }) =>
@@ -92,6 +95,7 @@ export function useFindingWords() {
       what: whatOf(found),
       money: minor => typedMoney(minor, loft.site.currency ?? 'EUR'),
       product,
+      thing: one => `“${described(one, loft.index).title}”`,
       offer,
       terms,
       category: id => loft.index.get('category', id)?.title ?? id,

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import Group from '~/loft/who/Group.vue'
+import Group from '~/loft/who/groups/Group.vue'
 </script>
 
 <template>

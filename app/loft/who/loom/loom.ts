@@ -9,9 +9,9 @@ import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAnswer } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
-import { columnOf, levelGroup, roleGroup } from '~/loft/kit/people/group'
-import { askWho } from './questions'
-import type { LadderAnswer } from './questions'
+import { columnOf, levelGroup, roleGroup, undyed } from '~/loft/kit/people/group'
+import { askWho } from '../groups/questions'
+import type { LadderAnswer } from '../groups/questions'
 
 export interface LoomRung {
   /** `level ID`, `signedIn` or `guest`. */ key: string
@@ -32,9 +32,6 @@ export interface LoomColumn {
 
 const every = { month: 'a month', year: 'a year', once: 'once' } as const
 const somebody: Visitor = { person: { id: 'somebody' } }
-/** What a level or role is drawn in that has no column on Reach. */
-export const undyed = '#6b5b3e'
-
 export function useLoom() {
   const loft = useLoft()
   const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { described } from '~/kinds/described'
 import { useLoft } from '~/loft/core/loft'
-import CrossPane from './CrossPane.vue'
+import CrossPane from '../groups/CrossPane.vue'
 import type { LoomRung } from './loom'
 
 /** Guests, and people who hold no level: what they open. */

@@ -12,7 +12,7 @@ import AddLine from '~/loft/kit/fields/AddLine.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import { slug } from '~/loft/kit/things/slug'
-import { columnOf, levelGroup, mixGroup, newColumn, roleGroup } from '~/loft/kit/people/group'
+import { columnOf, levelGroup, mixGroup, newColumn, roleGroup, undyed } from '~/loft/kit/people/group'
 import type { Group } from '~/loft/kit/people/group'
 import CrossPane from './CrossPane.vue'
 import GroupActivity from './GroupActivity.vue'
@@ -24,7 +24,6 @@ import GroupNamed from './GroupNamed.vue'
 import GroupOpens from './GroupOpens.vue'
 import GroupRemove from './GroupRemove.vue'
 import GroupTerms from './GroupTerms.vue'
-import { undyed } from './loom'
 
 /** A level, a visitor role or a mix with a name: what it is, opens and pays, who holds it and how they come by it. */
 const props = defineProps<{

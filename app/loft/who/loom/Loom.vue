@@ -8,7 +8,7 @@ import Told from '~/loft/kit/fields/Told.vue'
 import Grid from '~/loft/kit/grids/Grid.vue'
 import { counted } from '~/loft/kit/words/text-words'
 import type { Loom, LoomRung } from './loom'
-import { askWho } from './questions'
+import { askWho } from '../groups/questions'
 import RungTold from './RungTold.vue'
 
 /** Levels across, roles down: what is chosen is told beside it. Rungs are moved by dragging, or with Alt and the arrows. */
@@ -142,7 +142,7 @@ defineExpose({ focus: () => grid.value?.focus() })
         <span :id="cellId(row, 0)" role="rowheader">
           <button
             class="rung"
-            :class="{ chosen: chosen === rung.key, over: over === rung.key }"
+            :class="{ picked: chosen === rung.key, over: over === rung.key }"
             tabindex="-1"
             :draggable="mayRank && rung.level !== undefined"
             @dragstart="dragged = rung.level ?? null"
@@ -157,7 +157,7 @@ defineExpose({ focus: () => grid.value?.focus() })
           :key="column.key"
           role="gridcell"
           class="crossing"
-          :class="{ bare: rung.key === 'guest', chosen: chosen === crossKey(rung, column.key) }"
+          :class="{ bare: rung.key === 'guest', picked: chosen === crossKey(rung, column.key) }"
           :style="{
             '--weft': `color-mix(in oklab, ${rung.thread} 36%, var(--wool))`,
             '--warp': `color-mix(in oklab, ${column.thread} 30%, transparent)`,

@@ -28,6 +28,8 @@ export interface BlockRow {
   oneOf: boolean
   accent: Block['accent']
   shares: string | undefined
+  /** It stands around other pages than this one: shown to whoever writes, and never sent. */
+  elsewhere?: true
 }
 
 function blockRow(page: PageContext, block: Block): BlockRow {
@@ -53,8 +55,13 @@ export function standing(page: PageContext, kind: string, id: string): BlockRow[
 
 /** Parts of the site's frame that stand around what is shown. */
 export function framed(page: PageContext, frame: FramePart): BlockRow[] {
-  const around = page.nowhere ? null : page.shown
-  return partsAround(page.ask.rules.index, frame, around).map(block => blockRow(page, block))
+  const { index } = page.ask.rules
+  const here = partsAround(index, frame, page.nowhere && page.ask.own === undefined ? null : page.shown)
+  if (!page.ask.writing) return here.map(block => blockRow(page, block))
+  // Whoever writes sees those that stand elsewhere too, and that they are not sent here.
+  return index
+    .standingIn('frame', frame)
+    .map(block => ({ ...blockRow(page, block), ...(here.includes(block) ? {} : { elsewhere: true as const }) }))
 }
 
 export async function shownParts(
@@ -68,6 +75,10 @@ export async function shownParts(
 }
 
 async function shownPart(page: PageContext, row: BlockRow, swapping: Set<string>): Promise<ViewBlock[]> {
+  if (row.elsewhere)
+    return (
+      page.ask.writing?.mark({ id: row.id, opens: false, sent: [], whole: () => admitted(page, row, swapping) }) ?? []
+    )
   const verdict = page.decider.decide({ kind: 'block', id: row.id })
   const sent = verdict.open ? await admitted(page, row, swapping) : await instead(page, row, verdict, swapping)
   const { writing } = page.ask

@@ -7,6 +7,7 @@ import { pointer } from '~~/core/pointer'
 import { say, sayText, sayTreatment } from '~~/core/sentences/say'
 import { kindNames, kindPlurals, rightLeads } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
+import { aroundWords } from '~/loft/site/kit/around-words'
 import type { PartNote } from '~/loft/site/kit/questions'
 
 /** Who gets a part, in few words: the gates that speak of it, tinted by how the tier fares. */
@@ -69,7 +70,7 @@ const around = computed(() => {
   if (!place) return 'as the page'
   if ('block' in place)
     return loft.index.get('block', place.block)?.oneOf ? 'if none before it opens' : 'as the group around it'
-  return 'frame' in place ? 'on every page, for everyone' : 'as the page'
+  return 'frame' in place ? `${aroundWords(place, loft.index)}, for everyone` : 'as the page'
 })
 </script>
 

@@ -23,6 +23,7 @@ import Reaches from '~/loft/site/kit/Reaches.vue'
 import { useSharedParts } from '~/loft/site/kit/shared-parts'
 import { siteDesk } from '~/loft/site/kit/site-desk'
 import AccentOf from './AccentOf.vue'
+import AroundOf from './AroundOf.vue'
 import Arrange from './Arrange.vue'
 import Passages from './Passages.vue'
 import Several from './Several.vue'
@@ -97,6 +98,8 @@ async function change(work: () => Promise<string>) {
 const wrap = (count: number) =>
   count && change(() => parts.wrap(beside.value.slice(at.value, at.value + count).map(one => one.id)))
 const isOnShelf = computed(() => row.value && 'frame' in row.value.in && row.value.in.frame === 'shelf')
+/** Where it stands, of a part of the site's frame: around which pages. */
+const frame = computed(() => (row.value && 'frame' in row.value.in && !isOnShelf.value ? row.value.in : null))
 const usedIn = computed(() => (isOnShelf.value ? parts.usesOf(id.value) : []))
 /** What shows it on this page, or is what shows something shared. */
 const sharedHere = computed(() =>
@@ -211,6 +214,11 @@ defineExpose({ edit: () => gates.value?.edit() })
       :fields="own.fields"
       :may="mayField"
       @set="setField" />
+    <AroundOf
+      v-if="frame"
+      :place="frame"
+      :may-change="may('change', ['place'])"
+      @change="writing.write(name, { in: $event })" />
     <AccentOf
       v-if="looked && seesBody"
       :accent="looked.thing.accent as Block['accent']"

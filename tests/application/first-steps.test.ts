@@ -47,9 +47,10 @@ describe('the first steps of a new site', () => {
     await onReach(keeper).getByText('0 of 8 done').waitFor()
     await onReach(keeper).getByRole('link', { name: 'Go there' }).click()
 
-    await keeper.getByLabel('Name of a new one of the levels').fill('Weaver')
-    await keeper.getByRole('button', { name: '+ Add to levels' }).click()
-    await keeper.getByLabel('on sign-up').check()
+    await keeper.getByRole('button', { name: '+ level' }).click()
+    await keeper.getByLabel('Name of a new level').fill('Weaver')
+    await keeper.getByLabel('Name of a new level').press('Enter')
+    await keeper.getByLabel('Whether everybody starts with Weaver').selectOption('yes')
     await keeper.getByRole('button', { name: '+ its column on Reach, for Weaver' }).click()
 
     // Until mail is seen to work nobody's address is proven.

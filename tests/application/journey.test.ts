@@ -294,8 +294,11 @@ describe('people and what they are', () => {
 
   it('a group is given a part of the site and a person, published, and it holds', async () => {
     const keeper = await newPage()
-    await comeIn(keeper, application.url, 'ines', '/loft/who?tab=roles')
-    await keeper.getByRole('link', { name: /^who holds it.*Islander$/ }).click()
+    await comeIn(keeper, application.url, 'ines', '/loft/who')
+    await keeper
+      .getByRole('columnheader', { name: /^Islander/ })
+      .getByRole('button')
+      .click()
     const opens = keeper.getByRole('region', { name: 'What it opens' })
     expect(await opens.getByText('Mending a heel').count()).toBe(0)
     await keeper.getByLabel('What to give this group').fill('mending a heel')

@@ -39,8 +39,8 @@ describe('said of the whole site', () => {
     }
     const refused = why.getByRole('region', { name: 'What the refused get' })
     await refused.getByRole('combobox', { name: 'Otherwise' }).selectOption('redirect')
-    await refused.getByLabel('to', { exact: true }).fill('/sign-in')
-    await refused.getByLabel('to', { exact: true }).press('Tab')
+    await refused.getByLabel('Where they are led').fill('/sign-in')
+    await refused.getByLabel('Where they are led').press('Tab')
     await keeper.getByRole('button', { name: 'Publish edition 2…' }).click()
     const dialog = keeper.getByRole('dialog')
     await dialog.getByRole('button', { name: 'Publish edition 2' }).click()

@@ -12,7 +12,7 @@ const ownWords: Record<OwnShown, string> = {
   entrance: 'signing in and up',
 }
 /** Kinds of which something is shown at an address. */
-export const shownKinds = ['page', 'post', 'category', 'product'] as const
+const shownKinds = ['page', 'post', 'category', 'product'] as const
 
 export function placeWords(place: AroundPlace, index: SiteIndex): string {
   if ('own' in place) return ownWords[place.own]

@@ -15,6 +15,7 @@ const keys = [
   ['In a text', 'Ctrl B bold, Ctrl I italic, Ctrl K link; E with words marked says whom they are for'],
   ['C', 'Compare this tier with the next one you press it on'],
   ['G', 'Group things that share one list of gates'],
+  ['H', 'The head of the column: name, colour, place'],
   ['Space', 'Fold or unfold'],
   ['Ctrl Z', 'Takes back what was done last, in whatever place; with Shift does it again'],
   [

@@ -70,6 +70,7 @@ const acts: Record<string, () => void> = {
   c: () => props.does.compare(),
   g: () => props.does.group(),
   t: tickHere,
+  h: () => document.getElementById(`tier-head-${props.board.tiers[props.selected.tier]?.id}`)?.click(),
   ' ': () => {
     const row = props.rows[at.value]
     if (row) emit('fold', foldKey(row))

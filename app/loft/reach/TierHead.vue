@@ -41,12 +41,13 @@ const inUse = computed(() => loft.refused[`tier ${props.tier.id}`])
   <Popover v-slot="{ close }" class="relative">
     <component
       :is="entry ? PopoverButton : 'span'"
+      :id="`tier-head-${tier.id}`"
       class="block w-full px-[3px] text-left text-[12px] leading-[1.2]"
-      :aria-label="entry ? `${tier.name}: the column` : undefined">
+      tabindex="-1">
       <b
         class="block font-semibold [overflow-wrap:anywhere]"
         :class="chosen ? 'underline decoration-2 underline-offset-2' : ''"
-        >{{ tier.name }}</b
+        >{{ tier.name }}<span v-if="entry" class="sr-only">: the column</span></b
       >
       <span class="block truncate text-[11.5px] text-soft">{{ note || ' ' }}</span>
       <i class="mt-1 block h-1 rounded-full" :style="{ background: thread }" />

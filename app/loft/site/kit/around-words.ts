@@ -14,15 +14,20 @@ const ownWords: Record<OwnShown, string> = {
 /** Kinds of which something is shown at an address. */
 const shownKinds = ['page', 'post', 'category', 'product'] as const
 
+/** What lies in one, by what it is; of what holds nothing its title says it all. */
+const said: Record<string, (title: string) => string> = {
+  topic: title => `posts about ${title}`,
+  folder: title => `downloads in ${title}`,
+  category: title => `${title} and all in it`,
+}
+const below = (title: string) => `${title} and all below it`
+
 export function placeWords(place: AroundPlace, index: SiteIndex): string {
   if ('own' in place) return ownWords[place.own]
   if ('kind' in place) return `all ${kindPlurals[place.kind as Kind].toLowerCase()}`
   const [kind, id] = Object.entries(place).find(([key]) => key !== 'below') as [string, string]
   const title = (index.get(kind, id) as { title?: string } | undefined)?.title ?? id
-  if (kind === 'page') return place.below ? `${title} and all below it` : title
-  if (kind === 'topic') return `posts about ${title}`
-  if (kind === 'folder') return `downloads in ${title}`
-  return kind === 'category' ? `${title} and all in it` : title
+  return (place.below ? below : said[kind])?.(title) ?? title
 }
 
 export function aroundWords({ around, not = [] }: InFrame, index: SiteIndex): string {

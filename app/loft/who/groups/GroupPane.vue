@@ -126,7 +126,7 @@ provideWritable(() => mayChange.value)
         </p>
         <Line
           class="heading mt-1"
-          :style="{ color: thread }"
+          :style="{ color: `color-mix(in oklab, ${thread} 75%, var(--ink))` }"
           maxlength="120"
           :name="`Name of ${group.name}`"
           :value="group.name"

@@ -23,7 +23,9 @@ const nobodyRanked = computed(() => {
 <template>
   <div class="pane-stack text-[14px]">
     <header>
-      <h2 class="!text-[21px]" :style="{ color: rung.thread }">{{ rung.name }}</h2>
+      <h2 class="!text-[21px]" :style="{ color: `color-mix(in oklab, ${rung.thread} 70%, var(--ink))` }">
+        {{ rung.name }}
+      </h2>
       <p class="text-soft">{{ rung.terms }} · opens {{ rung.ladder?.opens ?? 0 }} of {{ total }}</p>
     </header>
     <section v-for="list in lists" :key="list.words" :aria-label="list.words">

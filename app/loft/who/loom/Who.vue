@@ -43,7 +43,7 @@ watch(
 )
 const chosen = computed(() => (asked.value && read(asked.value)) || first.value)
 function choose(key: string) {
-  asked.value = key && key !== first.value ? written(key) : ''
+  asked.value = key ? written(key) : ''
   void router.replace({ query: { ...route.query, at: asked.value || undefined } })
 }
 const named = computed(() => {
@@ -54,7 +54,7 @@ const named = computed(() => {
 const rung = computed(() => loom.rungs.value.find(one => one.key === chosen.value) ?? null)
 const below = computed(() => {
   const list = loom.rungs.value
-  const next = list[list.findIndex(one => one.key === chosen.value) + 1]
+  const next = rung.value && list[list.indexOf(rung.value) + 1]
   return next?.level ? levelGroup(next.level) : null
 })
 const crossed = computed((): { name: string; condition: Condition; note: string } | null => {

@@ -64,36 +64,45 @@ export function besides(condition: Condition, of: GroupRef, copy: string): Condi
 const nobody: Condition = { nobody: true }
 const everyone: Condition = { everyone: true }
 
-/** The same condition once nobody holds `of`, and nobody can. `ranked`: ids of all levels from the lowest up. */
-export function without(condition: Condition, of: GroupRef, ranked: readonly string[]): Condition {
+/**
+ * The same condition once nobody holds `of`, and nobody can. `ranked`: ids of all levels from the lowest up. `none`: what
+ * stands for whom nobody is. It must be false for whoever has no master key; where the key counts, it must be something
+ * held, so that the key passes it as it passed what stood there.
+ */
+export function without(
+  condition: Condition,
+  of: GroupRef,
+  ranked: readonly string[],
+  none: Condition = nobody,
+): Condition {
   const left = (list: readonly string[]) => list.filter(id => id !== of.id)
   const changed = mapLeaves(condition, leaf => {
     const [key, argument] = keyOf(leaf)
     if (of.kind === 'role' && key === 'role') {
       const roles = argument as LeafArgument<'role'>
-      if ('allOf' in roles) return roles.allOf.includes(of.id) ? nobody : leaf
+      if ('allOf' in roles) return roles.allOf.includes(of.id) ? none : leaf
       if (!roles.anyOf.includes(of.id)) return leaf
       const others = left(roles.anyOf)
-      return others.length ? { role: { anyOf: others } } : nobody
+      return others.length ? { role: { anyOf: others } } : none
     }
     if (of.kind !== 'level') return leaf
-    if (key === 'memberFor') return (argument as LeafArgument<'memberFor'>).level === of.id ? nobody : leaf
+    if (key === 'memberFor') return (argument as LeafArgument<'memberFor'>).level === of.id ? none : leaf
     if (key !== 'level') return leaf
     const levels = argument as LeafArgument<'level'>
     if ('in' in levels) {
       if (!levels.in.includes(of.id)) return leaf
       const others = left(levels.in)
-      return others.length ? { level: { in: others } } : nobody
+      return others.length ? { level: { in: others } } : none
     }
     const at = ranked.indexOf(of.id)
     if ('atLeast' in levels) {
       if (levels.atLeast !== of.id) return leaf
       const above = ranked[at + 1]
-      return above === undefined ? nobody : { level: { atLeast: above } }
+      return above === undefined ? none : { level: { atLeast: above } }
     }
     if (levels.atMost !== of.id) return leaf
     const below = ranked[at - 1]
-    return below === undefined ? nobody : { level: { atMost: below } }
+    return below === undefined ? none : { level: { atMost: below } }
   })
   return changed === condition ? condition : simpler(changed)
 }

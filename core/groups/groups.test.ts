@@ -6,6 +6,7 @@ import { validateRulebook } from '../check/validate'
 import type { Condition } from '../conditions/condition'
 import { CompiledRules, thingsOf } from '../gates/compiled'
 import { CompiledDecider } from '../gates/compiled-decider'
+import { masterKeyBit } from '../gates/verdict'
 import type { Offer } from '../rulebook/shop-rules'
 import { entriesOf, rulebookOf } from '../rulebook/rulebook'
 import type { Rulebook, RuleEntry } from '../rulebook/rulebook'
@@ -65,7 +66,11 @@ function changed(book: Rulebook, changes: readonly ChangedEntry[], more: RuleEnt
 function reached(book: Rulebook, visitor: Visitor) {
   const decider = new CompiledDecider(new CompiledRules(book, world.site), visitor, 0)
   const pricing = new PlainPricing(new RuleSet(book, world.site), visitor, 0, { codes: [] })
-  return [things.map(thing => decider.bits(thing)), world.site.products!.map(({ id }) => pricing.price(id)?.unit)]
+  // Whether the key was what admitted is no right.
+  return [
+    things.map(thing => decider.bits(thing) & ~masterKeyBit),
+    world.site.products!.map(({ id }) => pricing.price(id)?.unit),
+  ]
 }
 const holds = (book: Rulebook, visitor: Visitor, { kind, id }: GroupRef) => {
   const { asker } = new CompiledDecider(new CompiledRules(book, world.site), visitor, 0)

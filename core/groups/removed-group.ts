@@ -21,13 +21,28 @@ const goesWithWhom: ReadonlySet<EntryKind> = new Set(['offer', 'delivery', 'land
 
 export function removalOf(book: Rulebook, index: SiteIndex, of: GroupRef): RemovedGroup {
   const ranked = byRank(book).map(level => level.id)
-  const make = (condition: Condition) => without(condition, of, ranked)
+  const nobody = nobodyIn(book)
+  const make = (condition: Condition, kind?: EntryKind) => without(condition, of, ranked, nobody(kind))
   const entries = entriesOf(book).flatMap(({ kind, key, body }): ChangedEntry[] => {
     const before = body as object
-    const after = afterwards(kind, before, of, make)
+    const after = afterwards(kind, before, of, one => make(one, kind))
     return after === before ? [] : [{ kind, id: key, before, after }]
   })
-  return { entries, parts: partsChanged(index, make) }
+  return { entries, parts: partsChanged(index, one => make(one)) }
+}
+
+/**
+ * What stands for nobody. In gates and in texts whoever has the master key passes what is held, and still does: they are
+ * whom it is for then. An audience counts in prices too, where the key does not: for it nobody is, but for the key.
+ */
+function nobodyIn({ settings }: Rulebook): (kind?: EntryKind) => Condition {
+  const none: Condition = { nobody: true }
+  if (!settings?.masterKeys?.length) return () => none
+  const keepers: Condition = { role: { anyOf: settings.masterKeys } }
+  return kind => {
+    if (kind === undefined || kind === 'gate') return keepers
+    return kind === 'audience' ? { all: [keepers, { not: keepers }] } : none
+  }
 }
 
 function afterwards(kind: EntryKind, body: object, of: GroupRef, make: (one: Condition) => Condition): object | null {

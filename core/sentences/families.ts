@@ -4,8 +4,8 @@
  */
 /** In the order in which an empty picker shows them. */
 export const families = {
-  who: 'who they are',
   holds: 'what they hold',
+  who: 'who they are',
   bought: 'what they bought',
   when: 'when',
   from: 'where they come from',

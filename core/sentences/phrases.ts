@@ -343,7 +343,7 @@ const phrases: { [K in LeafKey]: LeafPhrases<LeafArgument<K>> & Taught<LeafArgum
       reader.word('on')
         ? { in: reader.list(() => either(reader, devices), 'a date, a weekday or a device') }
         : undefined,
-    more: () => devices.map(one => ({ in: [one] })),
+    first: () => devices.map(one => ({ in: [one] })),
   },
   browser: {
     family: 'device',

@@ -50,17 +50,27 @@ const leafOf = (condition: Condition): LeafKey => {
 /** Of what exists, so many of each leaf stand in an empty picker: the rest is found by typing. */
 const mostReady = 8
 
+/** Turning a phrase round is in sight from the first: nobody looks for a word they do not know is there. */
+const turned: Found = { text: 'not …', fill: 'not ', family: 'holds' }
+
 function opening(lexicon: Lexicon): Found[] {
-  return (Object.keys(families) as Family[]).flatMap(family =>
-    leafKeys
-      .filter(key => taughtOf(key).family === family && isOffered(key, lexicon))
-      .flatMap((key): Found[] => [
-        ...offeredBy('first', key, lexicon)
-          .slice(0, mostReady)
-          .map(condition => phrased(condition, lexicon)),
-        ...taughtOf(key).blanks.map(({ text, fill }) => ({ text, fill, family })),
-      ]),
-  )
+  const [first, ...others] = (Object.keys(families) as Family[]).map(family => openingOf(family, lexicon))
+  return [...first!, turned, ...others.flat()]
+}
+
+/** Roles come before levels: there are few of them, and they are what most rules are about. */
+const early: readonly LeafKey[] = ['role']
+const inOrder = [...early, ...leafKeys.filter(key => !early.includes(key))]
+
+function openingOf(family: Family, lexicon: Lexicon): Found[] {
+  return inOrder
+    .filter(key => taughtOf(key).family === family && isOffered(key, lexicon))
+    .flatMap((key): Found[] => [
+      ...offeredBy('first', key, lexicon)
+        .slice(0, mostReady)
+        .map(condition => phrased(condition, lexicon)),
+      ...taughtOf(key).blanks.map(({ text, fill }) => ({ text, fill, family })),
+    ])
 }
 
 /** Records and fields of the operator's own are told of where there are some. */
@@ -125,7 +135,9 @@ function forWords(fragment: string, lexicon: Lexicon, today: string, most: numbe
 const mostByOtherName = 3
 /** Short words stand for themselves, longer ones may be left unfinished. */
 const isCalled = (names: readonly string[] = [], word: string) =>
-  names.some(name => name === word || (word.length >= 3 && name.startsWith(word)))
+  [word, word.replace(/s$/, '')].some(one =>
+    names.some(name => name === one || (one.length >= 3 && name.startsWith(one))),
+  )
 
 /** Where the phrase being typed begins: after the last join, bracket or `not`. */
 function fragmentStart(before: string): number {

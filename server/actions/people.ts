@@ -174,10 +174,12 @@ export const peopleActions = {
   'POST people/:id/decision': change({
     right: on('people', 'change', ['standing']),
     input: z.discriminatedUnion('approve', [
-      z.strictObject({ approve: z.literal(true) }),
+      z.strictObject({ approve: z.literal(true), roles: z.array(z.string().max(200)).max(20).optional() }),
       z.strictObject({ approve: z.literal(false), words: z.string().max(2000).default('') }),
     ]),
-    run: async ({ db, input, params, actor, snapshot: { rules, settings } }) => {
+    run: async ({ db, input, params, actor, rights, snapshot: { rules, settings } }) => {
+      if (input.approve && input.roles?.length)
+        authorise(rights, { kind: 'people', action: 'change', fields: ['roles'] })
       const world = { book: rules.rulebook, settings, timezone: rules.index.site.timezone }
       await decideSignUp(db, world, params.id!, input, actor)
     },

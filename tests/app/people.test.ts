@@ -124,6 +124,21 @@ describe('a change of many', () => {
     expect(text()).not.toContain('ticked')
   })
 
+  it('leads from one role to another, once both are said', async () => {
+    const { press, type, text, calls } = await list()
+    await press('Tick Guda Moor')
+    await type('What to do', 'moveRole')
+    await type('Which role', 'stockist')
+    expect(sent(calls)).toEqual([])
+    await type('Which role instead', 'islander')
+    expect(text()).toContain('from Stockist to Islander in one step')
+    await press('Do it')
+    expect(sent(calls).at(-1)).toEqual([
+      'POST people/bulk',
+      { who: { ids: ['p-guda'] }, what: { do: 'moveRole', role: 'stockist', to: 'islander' }, stamp: 'abc' },
+    ])
+  })
+
   it('of everybody found goes by what was asked, not by who is shown', async () => {
     const { press, type, calls } = await list()
     await press('Tick all 2 people found')

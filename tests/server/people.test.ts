@@ -314,6 +314,38 @@ describe('a change of many', () => {
     expect(await codeOf(undoBulk(site.db, keeper(), id, ines))).toBe('not-found')
   })
 
+  it('leads from one role to another without a moment of neither, and back again', async () => {
+    const [stockists, islanders] = [await roleHolders('stockist'), await roleHolders('islander')]
+    const input: BulkInput = {
+      who: { query: { condition: { role: { anyOf: ['stockist'] } } as Condition } },
+      what: { do: 'moveRole', role: 'stockist', to: 'islander' },
+    }
+    const own = stockists
+    expect(own.length).toBeGreaterThan(0)
+    const preview = await previewBulk(site.db, world(), input)
+    expect(preview).toMatchObject({ affected: own.length, staff: false })
+    let seen = 0
+    const work = applyBulk(site.db, keeper(), { ...input, stamp: preview.stamp }, ines)
+    // Whoever looks meanwhile sees each of them with one or the other.
+    const looking = (async () => {
+      for (let i = 0; i < 20; i++) {
+        const rows = await site.db.select().from(roleGrant)
+        for (const id of own) {
+          expect(rows.some(row => row.personId === id && ['stockist', 'islander'].includes(row.role))).toBe(true)
+          seen++
+        }
+      }
+    })()
+    const [{ id }] = await Promise.all([work, looking])
+    expect(seen).toBeGreaterThan(0)
+    expect(await roleHolders('stockist')).toEqual([])
+    expect(await roleHolders('islander')).toEqual([...new Set([...islanders, ...own])].sort())
+    await undoBulk(site.db, keeper(), id, ines)
+    expect([await roleHolders('stockist'), await roleHolders('islander')]).toEqual([stockists, islanders])
+    const same: BulkInput = { ...input, what: { do: 'moveRole', role: 'stockist', to: 'stockist' } }
+    expect(await codeOf(previewBulk(site.db, world(), same))).toBe('bad-input')
+  })
+
   it('ends levels and gives them back as they were', async () => {
     const input: BulkInput = { who: { ids: ['p-guda', 'p-mako', 'p-pia'] }, what: { do: 'takeLevel', level: 'guild' } }
     const preview = await previewBulk(site.db, world(), input)

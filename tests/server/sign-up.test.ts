@@ -90,7 +90,11 @@ describe('signing up', () => {
     expect(await codeOf(confirmAddress(site.db, strict, { token, password: 'harbour lights' }, {}))).toBe('bad-token')
     expect((await mailTo('ebb@orr.example'))?.subject).toBe('We will look at it')
     expect(await codeOf(trySignIn('ebb@orr.example'))).toBe('waiting')
-    await decideSignUp(site.db, strict, personId!, { approve: true }, ines)
+    const letIn = (roles: string[]) => decideSignUp(site.db, strict, personId!, { approve: true, roles }, ines)
+    for (const roles of [['islander', 'front-desk'], ['gone']]) expect(await codeOf(letIn(roles))).not.toBe('none')
+    expect(await codeOf(trySignIn('ebb@orr.example'))).toBe('waiting')
+    await letIn(['islander', 'islander'])
+    expect((await visitorOf(site.db, personId!))?.roles).toContain('islander')
     expect(await codeOf(decideSignUp(site.db, strict, personId!, { approve: false, words: '' }, ines))).toBe(
       'changed-meanwhile',
     )

@@ -2,7 +2,7 @@
 import type { Condition } from '~~/core/conditions/condition'
 import type { Landing, LandingMoment } from '~~/core/rulebook/rulebook'
 import { called } from '~~/core/sentences/names'
-import { isSitePath } from '~~/core/shapes'
+import { hostLedTo, mayLead } from '~~/core/site/leads'
 import type { Visitor } from '~~/core/visitor/visitor'
 import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
@@ -69,7 +69,12 @@ const put = (landing: Landing, changes: Partial<Landing>) =>
     Object.fromEntries(Object.entries({ ...landing, ...changes }).filter(([, value]) => value !== undefined)),
   )
 function setPath(landing: Landing, to: string) {
-  problem.value = isSitePath(to) ? '' : `“${to}” is no path of the site: it starts with one slash.`
+  const host = hostLedTo(to)
+  problem.value = mayLead(to, loft.draft.settings?.leadsTo)
+    ? ''
+    : host
+      ? `The site does not lead to ${host} so far. A redirect there, on Reach, lets it.`
+      : `“${to}” is no path of the site: it starts with one slash.`
   if (!problem.value) put(landing, { to })
 }
 function note(landing: Landing, text: string) {

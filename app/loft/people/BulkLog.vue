@@ -26,6 +26,7 @@ function words(what: BulkWhat): string {
     'role' in what
       ? (book?.roles?.find(one => one.id === what.role)?.name ?? what.role)
       : (book?.levels?.find(one => one.id === what.level)?.name ?? what.level)
+  if ('to' in what) return `went from ${name} to ${book?.roles?.find(one => one.id === what.to)?.name ?? what.to}`
   return `${what.do.startsWith('give') ? 'got' : 'lost'} ${name}`
 }
 async function undo(id: number) {

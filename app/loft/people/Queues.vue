@@ -2,6 +2,7 @@
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { ListedPerson, Queues } from '~/loft/core/route-answers'
+import Press from '~/loft/kit/buttons/Press.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import EntersLoft from '~/loft/kit/people/EntersLoft.vue'
@@ -16,6 +17,14 @@ type Waiting = Queues['applications'][number]
 const queues = ref<Queues | null>(null)
 const words = reactive<Record<string, string>>({})
 const confirming = ref<Waiting | null>(null)
+/** Visitor roles somebody is given as they are let in. */
+const given = reactive<Record<string, string[]>>({})
+const visitorRoles = computed(() => (loft.live.roles ?? []).filter(role => !role.staff))
+const mayGive = computed(() => loft.may('people', 'change', ['roles']) && visitorRoles.value.length > 0)
+function give(person: string, role: string) {
+  const has = given[person] ?? []
+  given[person] = has.includes(role) ? has.filter(one => one !== role) : [...has, role]
+}
 
 async function load() {
   queues.value = (await loftApi('GET queues').catch((error: Error) => void (problem.value = error.message))) ?? null
@@ -36,7 +45,9 @@ const decide = (person: ListedPerson, approve: boolean) =>
     () =>
       loftApi('POST people/:id/decision', {
         params: { id: person.id },
-        body: approve ? { approve } : { approve, words: words[person.id] ?? '' },
+        body: approve
+          ? { approve, ...(given[person.id]?.length ? { roles: given[person.id] } : {}) }
+          : { approve, words: words[person.id] ?? '' },
       }),
     approve ? `${person.name} can sign in now.` : `${person.name} is told.`,
   )
@@ -83,6 +94,21 @@ const takeOn = (name: string, as: string) => ({
         <li v-for="person in queues?.signUps" :key="person.id" class="card flex flex-wrap items-center gap-x-4 gap-y-2">
           <NuxtLink :to="`/loft/people/${person.id}`" class="font-semibold hover:underline">{{ person.name }}</NuxtLink>
           <span class="text-soft">{{ person.email }} · {{ moment(person.createdAt) }}</span>
+          <span
+            v-if="decides && mayGive"
+            class="flex flex-wrap items-center gap-1 text-[13px]"
+            role="group"
+            :aria-label="`Roles ${person.name} is given with it`">
+            <span class="text-soft">and give them</span>
+            <Press
+              v-for="role in visitorRoles"
+              :key="role.id"
+              token
+              :on="given[person.id]?.includes(role.id) ?? false"
+              @click="give(person.id, role.id)"
+              >{{ role.name ?? role.id }}</Press
+            >
+          </span>
           <Decision
             v-if="decides"
             v-model:said="words[person.id]"

@@ -16,6 +16,7 @@ import OtherwiseEditor from '~/loft/kit/gates/OtherwiseEditor.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { reachVerbs } from '~/loft/kit/words/reach-words'
 import { capital } from '~/loft/kit/words/text-words'
+import AddressGates from './AddressGates.vue'
 import Exceptions from './Exceptions.vue'
 import type { GroupRow } from './reach-rows'
 
@@ -152,6 +153,7 @@ defineExpose({
           <Act small @click="add">For some only… <span class="kbd">E</span></Act>
         </p>
       </section>
+      <AddressGates v-if="!kind" :may-edit="mayEdit" :may-add="mayAdd" />
       <Exceptions v-if="isShut" :things="things" :addressed="!kind" />
       <section class="grid gap-1.5" aria-label="What the refused get">
         <h3 class="text-[15px]">What the refused get</h3>

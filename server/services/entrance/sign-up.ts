@@ -277,7 +277,8 @@ export async function decideSignUp(
   db: AnyDb,
   world: SignUpWorld,
   personId: string,
-  decision: { approve: true } | { approve: false; words: string },
+  /** `roles`: visitor roles they are given with it. */
+  decision: { approve: true; roles?: readonly string[] } | { approve: false; words: string },
   actor: Actor,
 ): Promise<void> {
   const mails: number[] = []
@@ -285,14 +286,23 @@ export async function decideSignUp(
     const [who] = await tx.select().from(person).where(eq(person.id, personId)).for('update')
     if (!who) throw new Problem('no-such-person')
     if (who.approvedAt || who.declinedAt || !who.confirmedAt) throw new Problem('sign-up-decided')
-    if (decision.approve) mails.push(...(await admit(tx, world, personId)))
-    else {
+    const roles = decision.approve ? [...new Set(decision.roles ?? [])] : []
+    if (decision.approve) {
+      const book = roles.length ? await lockedBook(tx) : world.book
+      // A staff role is handed out by name, and by nothing else.
+      for (const role of roles)
+        if (knownRole(book, role).staff) throw new Problem('staff-role-on-sign-up', {}, { at: '/roles' })
+      mails.push(...(await admit(tx, world, personId)))
+      for (const role of roles)
+        await tx.insert(roleGrant).values({ personId, role, grantedBy: actor.name }).onConflictDoNothing()
+    } else {
       await tx.update(person).set({ declinedAt: clockDate() }).where(eq(person.id, personId))
       mails.push(
         await writeMail(tx, { text: 'declined', to: who.email, values: { name: who.name, words: decision.words } }),
       )
     }
-    await leaveTrace(tx, actor, decision.approve ? 'person.approve' : 'person.decline', `person ${personId}`)
+    const given = roles.length ? { roles } : undefined
+    await leaveTrace(tx, actor, decision.approve ? 'person.approve' : 'person.decline', `person ${personId}`, given)
   })
   await mailWritten(...mails)
 }
@@ -362,7 +372,7 @@ export async function invite(db: AnyDb, input: Invitation, actor: Actor): Promis
   const id = await inTransaction(db, async tx => {
     const book = await lockedBook(tx)
     for (const role of input.roles)
-      if (knownRole(book, role).staff) throw new Problem('staff-role-by-invitation', {}, { at: '/roles' })
+      if (knownRole(book, role).staff) throw new Problem('staff-role-on-sign-up', {}, { at: '/roles' })
     for (const level of input.levels) knownLevel(book, level, '/levels')
     if (input.firm && !(await tx.select({ id: firm.id }).from(firm).where(eq(firm.id, input.firm))).length)
       throw new Problem('unknown-firm', { firm: input.firm }, { at: '/firm' })

@@ -37,6 +37,8 @@ const bulkWhat = z.discriminatedUnion('do', [
   z.strictObject({ do: z.literal('takeLevel'), level: z.string() }),
   z.strictObject({ do: z.literal('giveRole'), role: z.string() }),
   z.strictObject({ do: z.literal('takeRole'), role: z.string() }),
+  /** From one role to another, without a moment of neither: those who hold the first. */
+  z.strictObject({ do: z.literal('moveRole'), role: z.string(), to: z.string() }),
 ])
 export const bulkInput = z.strictObject({ who: bulkWho, what: bulkWhat })
 export const bulkApply = bulkInput.extend({
@@ -103,6 +105,11 @@ const stampOf = (what: BulkWhat, rows: readonly { id: string }[]) =>
     .digest('base64url')
 
 function checkWhat(book: Rulebook, what: BulkWhat): boolean {
+  if ('to' in what) {
+    if (what.to === what.role) throw new Problem('bad-input', undefined, { at: '/what/to' })
+    knownRole(book, what.role)
+    return knownRole(book, what.to).staff === true
+  }
   if ('role' in what) return knownRole(book, what.role).staff === true
   knownLevel(book, what.level, '/what/level')
   return false
@@ -145,7 +152,8 @@ export async function applyBulk(
     if (stampOf(input.what, rows) !== input.stamp) throw new Problem('people-changed')
     if (!rows.length) throw new Problem('nobody-changed')
     const { what } = input
-    if (staff && what.do === 'giveRole' && (input.confirm?.role !== what.role || input.confirm.count !== rows.length))
+    const handedOut = what.do === 'giveRole' ? what.role : what.do === 'moveRole' ? what.to : null
+    if (staff && handedOut && (input.confirm?.role !== handedOut || input.confirm.count !== rows.length))
       throw new Problem('confirm-staff-role', { people: rows.length }, { at: '/confirm' })
     const at = clockDate()
     const undo = await change(
@@ -167,8 +175,9 @@ export async function applyBulk(
 /** Undoing a gift takes, and undoing a taking gives. */
 function authoriseBulk(rights: StaffRights, power: Power, what: BulkWhat, way: 'do' | 'undo'): void {
   authorise(rights, { kind: 'people', action: 'change', fields: ['role' in what ? 'roles' : 'levels'] })
-  if ('role' in what)
-    authoriseStaffRole(rights, power, what.role, (what.do === 'giveRole') === (way === 'do') ? 'add' : 'withdraw')
+  if (!('role' in what)) return
+  authoriseStaffRole(rights, power, what.role, (what.do === 'giveRole') === (way === 'do') ? 'add' : 'withdraw')
+  if ('to' in what) authoriseStaffRole(rights, power, what.to, way === 'do' ? 'add' : 'withdraw')
 }
 
 async function change(
@@ -196,21 +205,26 @@ async function change(
       )
     return { ended }
   }
-  if (what.do === 'giveRole') {
-    await tx.execute(
-      sql`insert into role_grant (person_id, role, granted_by) select id, ${what.role}, ${actor.name} from ${rowsOf(
-        ids.map(id => ({ id })),
-        'id text',
-      )}`,
-    )
-    return { granted: ids }
-  }
+  if (what.do === 'giveRole') return { granted: await grantRole(tx, ids, what.role, actor) }
+  // Given before it is taken; who has both already keeps the one.
+  const granted = what.do === 'moveRole' ? await grantRole(tx, ids, what.to, actor) : undefined
   if (book.settings?.masterKeys?.includes(what.role)) await refuseLastKeeper(tx, book, ids, what.role)
   const taken = await tx
     .delete(roleGrant)
     .where(and(sql`person_id in ${them}`, eq(roleGrant.role, what.role)))
     .returning({ personId: roleGrant.personId, grantedBy: roleGrant.grantedBy })
-  return { taken }
+  return { taken, ...(granted ? { granted } : {}) }
+}
+
+/** Answers who has it by this: whoever had it before is left as they were. */
+async function grantRole(tx: Tx, ids: string[], role: string, actor: Actor): Promise<string[]> {
+  const given = await tx.execute<{ id: string }>(
+    sql`insert into role_grant (person_id, role, granted_by) select id, ${role}, ${actor.name} from ${rowsOf(
+      ids.map(id => ({ id })),
+      'id text',
+    )} on conflict do nothing returning person_id as id`,
+  )
+  return given.map(row => row.id)
 }
 
 /** A membership ends now; one that had not begun, when it would have. */
@@ -263,10 +277,10 @@ async function putBack(tx: Tx, book: Rulebook, row: typeof bulkChange.$inferSele
       sql`update membership set until = given.until, ended_by = null from ${rowsOf(ended, 'id bigint, until timestamptz')} where membership.id = given.id and membership.until = ${endingAt(row.at)}`,
     )
   if (!('role' in what)) return
-  if (granted.length && book.settings?.masterKeys?.includes(what.role))
-    await refuseLastKeeper(tx, book, granted, what.role)
+  const given = 'to' in what ? what.to : what.role
+  if (granted.length && book.settings?.masterKeys?.includes(given)) await refuseLastKeeper(tx, book, granted, given)
   if (granted.length)
-    await tx.delete(roleGrant).where(and(sql`person_id in ${idsOf(granted)}`, eq(roleGrant.role, what.role)))
+    await tx.delete(roleGrant).where(and(sql`person_id in ${idsOf(granted)}`, eq(roleGrant.role, given)))
   // Who has left since gets nothing back.
   if (taken.length)
     await tx.execute(

@@ -17,6 +17,7 @@ import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import { rightsAt } from './gate-scopes'
 import { isBoardScope } from '~/loft/kit/things/fresh-id'
+import GateAddress from './GateAddress.vue'
 import OtherwiseEditor from './OtherwiseEditor.vue'
 
 /** A gate as its sentence: read it, or change it in place. */
@@ -94,6 +95,11 @@ const setOtherwise = (otherwise: Otherwise | undefined) => put({ otherwise })
       :label="`Gate ${gate.name ?? gate.id} in force`"
       @update:model-value="put({ active: $event ? undefined : false })" />
     <div class="grid min-w-0 flex-1 grid-cols-[minmax(0,1fr)] gap-1.5">
+      <GateAddress
+        v-if="editing && 'path' in gate.on"
+        :path="gate.on.path"
+        :editable="editing"
+        @change="put({ on: { path: $event } })" />
       <SentenceEditor
         v-for="{ right, ...said } in stated"
         :key="right"

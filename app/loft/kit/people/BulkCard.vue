@@ -11,7 +11,7 @@ import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 
 /** One change for many people: what it would move is said before it is done. */
-type Act = 'giveRole' | 'takeRole' | 'giveLevel' | 'takeLevel'
+type Act = 'giveRole' | 'takeRole' | 'moveRole' | 'giveLevel' | 'takeLevel'
 const props = defineProps<{
   who: { ids: string[] } | { query: object }
   count: number
@@ -23,6 +23,8 @@ const { problem, busy, run } = useDeed()
 const act = ref<Act>(props.only?.act ?? 'giveRole')
 const target = ref(props.only?.target ?? '')
 const until = ref('')
+/** Of a change from one role to another: which they are to have instead. */
+const to = ref('')
 const preview = ref<BulkPreview | null>(null)
 const confirming = ref(false)
 const typed = ref('')
@@ -36,6 +38,7 @@ const what = computed(
     ({
       do: act.value,
       ...(isRole.value ? { role: target.value } : { level: target.value }),
+      ...(act.value === 'moveRole' ? { to: to.value } : {}),
       ...(act.value === 'giveLevel' && until.value
         ? { until: endOfDay(until.value, loft.site.timezone ?? 'UTC') }
         : {}),
@@ -46,6 +49,7 @@ const acts = computed(() => [
     ? [
         ['giveRole', 'give the role'],
         ['takeRole', 'take the role'],
+        ['moveRole', 'change the role'],
       ]
     : []),
   ...(loft.may('people', 'change', ['levels'])
@@ -57,13 +61,14 @@ const acts = computed(() => [
 ])
 watch(act, () => {
   target.value = ''
+  to.value = ''
 })
 watchLast(
   [what, () => props.who],
   async isLast => {
     preview.value = null
     problem.value = ''
-    if (!target.value) return
+    if (!target.value || (act.value === 'moveRole' && !to.value)) return
     const found = await run(() => loftApi('POST people/bulk/preview', { body: { who: props.who, what: what.value } }))
     if (isLast()) preview.value = found ?? null
   },
@@ -72,8 +77,9 @@ watchLast(
 
 async function apply() {
   if (!preview.value) return
-  if (preview.value.staff && act.value === 'giveRole' && !confirming.value) return void (confirming.value = true)
-  const confirm = confirming.value ? { confirm: { role: target.value, count: preview.value.affected } } : {}
+  const hands = act.value === 'giveRole' || act.value === 'moveRole'
+  if (preview.value.staff && hands && !confirming.value) return void (confirming.value = true)
+  const confirm = confirming.value ? { confirm: { role: given.value, count: preview.value.affected } } : {}
   const done = await run(() =>
     loftApi('POST people/bulk', {
       body: { who: props.who, what: what.value, stamp: preview.value!.stamp, ...confirm },
@@ -90,13 +96,16 @@ async function apply() {
     problem.value = told
   }
 }
+/** The role they have afterwards. */
+const given = computed(() => (act.value === 'moveRole' ? to.value : target.value))
+const givenName = computed(() => choices.value.find(one => one.id === given.value)?.name ?? given.value)
 const unchanged = computed(() =>
   preview.value?.unchanged
     ? `, ${preview.value.unchanged} ${act.value.startsWith('give') ? (preview.value.unchanged === 1 ? 'has it already' : 'have it already') : preview.value.unchanged === 1 ? 'does not have it' : 'do not have it'}`
     : '',
 )
 /** The second confirmation names the role and how many get it. */
-const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
+const wanted = computed(() => `${givenName.value} ${preview.value?.affected ?? 0}`)
 </script>
 
 <template>
@@ -104,8 +113,9 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
     <h2 class="text-[18px]">
       {{ count.toLocaleString('en') }} {{ count === 1 ? 'person' : 'people' }}{{ 'ids' in who ? ' ticked' : '' }}
     </h2>
-    <p v-if="only">{{ act.startsWith('give') ? 'Give them' : 'Take from them' }} {{ name }}.</p>
-    <div v-if="!only || act === 'giveLevel'" class="flex flex-wrap gap-2">
+    <p v-if="only && act === 'moveRole'">They are to hold, in place of {{ name }},</p>
+    <p v-else-if="only">{{ act.startsWith('give') ? 'Give them' : 'Take from them' }} {{ name }}.</p>
+    <div v-if="!only || act === 'giveLevel' || act === 'moveRole'" class="flex flex-wrap gap-2">
       <Choice v-if="!only" v-model:value="act" fits class="max-w-full" name="What to do"
         ><option v-for="[key, words] in acts" :key="key" :value="key">
           {{ words }}
@@ -122,15 +132,39 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
           {{ one.name }}{{ 'staff' in one && one.staff ? ' (staff)' : '' }}
         </option></Choice
       >
+      <span v-if="act === 'moveRole' && !only" class="self-center text-soft">to</span>
+      <Choice
+        v-if="act === 'moveRole'"
+        v-model:value="to"
+        fits
+        class="max-w-full"
+        name="Which role instead"
+        none="which…"
+        ><option v-for="one in choices.filter(role => role.id !== target)" :key="one.id" :value="one.id">
+          {{ one.name }}{{ 'staff' in one && one.staff ? ' (staff)' : '' }}
+        </option></Choice
+      >
       <TextField v-if="act === 'giveLevel'" v-model="until" label="until, if it ends" type="date" />
     </div>
     <div v-if="preview" aria-live="polite">
       <p>
         <b>{{ preview.affected }} {{ preview.affected === 1 ? 'person' : 'people' }}</b>
-        {{
-          act.startsWith('give') ? (preview.affected === 1 ? 'gets' : 'get') : preview.affected === 1 ? 'loses' : 'lose'
-        }}
-        it{{ unchanged }}.
+        <template v-if="act === 'moveRole'"
+          >{{ preview.affected === 1 ? 'goes' : 'go' }} from {{ name }} to {{ givenName }} in one step{{
+            unchanged
+          }}.</template
+        ><template v-else
+          >{{
+            act.startsWith('give')
+              ? preview.affected === 1
+                ? 'gets'
+                : 'get'
+              : preview.affected === 1
+                ? 'loses'
+                : 'lose'
+          }}
+          it{{ unchanged }}.</template
+        >
       </p>
       <p v-if="preview.names.length" class="text-[13px] text-soft">
         {{ preview.names.join(', ')
@@ -148,12 +182,12 @@ const wanted = computed(() => `${name.value} ${preview.value?.affected ?? 0}`)
     <Sure
       v-model:open="confirming"
       title="Hand out a staff role?"
-      :doing="`Make ${preview?.affected} ${preview?.affected === 1 ? 'person' : 'people'} ${name}`"
+      :doing="`Make ${preview?.affected} ${preview?.affected === 1 ? 'person' : 'people'} ${givenName}`"
       :held="typed.trim().toLowerCase() !== wanted.toLowerCase()"
       @do="apply">
       <p>
         <b>{{ preview?.affected }} {{ preview?.affected === 1 ? 'person' : 'people' }}</b> would become
-        <b>{{ name }}</b> and enter the loft. Type <b>{{ wanted }}</b> to go on.
+        <b>{{ givenName }}</b> and enter the loft. Type <b>{{ wanted }}</b> to go on.
       </p>
       <input v-model="typed" class="input mt-3" aria-label="The role and the number of people" autocomplete="off" />
     </Sure>

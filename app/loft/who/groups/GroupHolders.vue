@@ -29,6 +29,8 @@ const confirming = ref<{ id: string; name: string } | null>(null)
 const ticked = ref<Set<string>>(new Set())
 const many = ref<{ condition: Condition; count: number } | null>(null)
 const saying = ref(false)
+/** Those ticked go to another role, in place of losing this one. */
+const moving = ref(false)
 
 const isLevel = computed(() => props.group.kind === 'level')
 const field = computed(() => (isLevel.value ? 'levels' : 'roles'))
@@ -133,7 +135,7 @@ async function changed() {
 const bulk = computed(() => {
   const target = props.group.id
   if (ticked.value.size) {
-    const act = isLevel.value ? ('takeLevel' as const) : ('takeRole' as const)
+    const act = isLevel.value ? ('takeLevel' as const) : moving.value ? ('moveRole' as const) : ('takeRole' as const)
     return { who: { ids: [...ticked.value] }, count: ticked.value.size, only: { act, target } }
   }
   const act = isLevel.value ? ('giveLevel' as const) : ('giveRole' as const)
@@ -212,6 +214,11 @@ const bulk = computed(() => {
       </p>
     </template>
     <Told :problem="problem" :done="done" />
+    <p v-if="ticked.size && !isLevel" class="mt-2 text-[13px]">
+      <Tick class="flex items-center gap-1.5" :on="moving" @set="moving = $event">
+        another role in its place, in one step</Tick
+      >
+    </p>
     <BulkCard
       v-if="bulk"
       :key="bulk.only.act"

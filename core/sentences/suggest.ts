@@ -33,7 +33,9 @@ export interface Suggestion extends Found {
 export function suggest(text: string, cursor: number, lexicon: Lexicon, today: string, most = 12): Suggestion[] {
   const from = fragmentStart(text.slice(0, cursor))
   const typed = text.slice(from, cursor).trim()
-  const found = typed ? forWords(text.slice(from, cursor).trimStart(), lexicon, today, most) : opening(lexicon)
+  const found = typed
+    ? forWords(text.slice(from, cursor).trimStart(), lexicon, today, most)
+    : opening(lexicon, !/\bnot\s+$/i.test(text.slice(0, from)))
   return found.map(one => ({ ...one, from, to: cursor }))
 }
 
@@ -53,9 +55,9 @@ const mostReady = 8
 /** Turning a phrase round is in sight from the first: nobody looks for a word they do not know is there. */
 const turned: Found = { text: 'not …', fill: 'not ', family: 'holds' }
 
-function opening(lexicon: Lexicon): Found[] {
+function opening(lexicon: Lexicon, isTurnable: boolean): Found[] {
   const [first, ...others] = (Object.keys(families) as Family[]).map(family => openingOf(family, lexicon))
-  return [...first!, turned, ...others.flat()]
+  return [...first!, ...(isTurnable ? [turned] : []), ...others.flat()]
 }
 
 /** Roles come before levels: there are few of them, and they are what most rules are about. */

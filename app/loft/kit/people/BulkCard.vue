@@ -104,6 +104,14 @@ const unchanged = computed(() =>
     ? `, ${preview.value.unchanged} ${act.value.startsWith('give') ? (preview.value.unchanged === 1 ? 'has it already' : 'have it already') : preview.value.unchanged === 1 ? 'does not have it' : 'do not have it'}`
     : '',
 )
+/** What becomes of them, after how many they are. */
+const moved = computed(() => {
+  const one = preview.value?.affected === 1
+  if (act.value === 'moveRole')
+    return `${one ? 'goes' : 'go'} from ${name.value} to ${givenName.value} in one step${unchanged.value}.`
+  const verb = act.value.startsWith('give') ? (one ? 'gets' : 'get') : one ? 'loses' : 'lose'
+  return `${verb} it${unchanged.value}.`
+})
 /** The second confirmation names the role and how many get it. */
 const wanted = computed(() => `${givenName.value} ${preview.value?.affected ?? 0}`)
 </script>
@@ -149,22 +157,7 @@ const wanted = computed(() => `${givenName.value} ${preview.value?.affected ?? 0
     <div v-if="preview" aria-live="polite">
       <p>
         <b>{{ preview.affected }} {{ preview.affected === 1 ? 'person' : 'people' }}</b>
-        <template v-if="act === 'moveRole'"
-          >{{ preview.affected === 1 ? 'goes' : 'go' }} from {{ name }} to {{ givenName }} in one step{{
-            unchanged
-          }}.</template
-        ><template v-else
-          >{{
-            act.startsWith('give')
-              ? preview.affected === 1
-                ? 'gets'
-                : 'get'
-              : preview.affected === 1
-                ? 'loses'
-                : 'lose'
-          }}
-          it{{ unchanged }}.</template
-        >
+        {{ moved }}
       </p>
       <p v-if="preview.names.length" class="text-[13px] text-soft">
         {{ preview.names.join(', ')

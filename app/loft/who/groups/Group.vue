@@ -8,8 +8,6 @@ import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
-import Press from '~/loft/kit/buttons/Press.vue'
-import AddLine from '~/loft/kit/fields/AddLine.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import TextField from '~/loft/kit/fields/TextField.vue'
 import Tick from '~/loft/kit/fields/Tick.vue'
@@ -20,7 +18,6 @@ import Holds from '~/loft/kit/place/Holds.vue'
 import FindingsAt from '~/loft/kit/prices/FindingsAt.vue'
 import DraftStrip from '~/loft/kit/publish/DraftStrip.vue'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
-import { slug } from '~/loft/kit/things/slug'
 import { staffNames } from '~/loft/kit/words/staff-words'
 import { capital } from '~/loft/kit/words/text-words'
 import { columnOf, firmGroup, isGroupKind, levelGroup, newColumn, roleGroup } from '~/loft/kit/people/group'
@@ -31,6 +28,7 @@ import GroupGive from './GroupGive.vue'
 import GroupHolders from './GroupHolders.vue'
 import GroupNamed from './GroupNamed.vue'
 import GroupOpens from './GroupOpens.vue'
+import GroupPermissions from './GroupPermissions.vue'
 
 /** One group, be it a level, a role or a firm: what it opens, who holds it, what brings it, what names it. */
 const loft = useLoft()
@@ -148,11 +146,6 @@ watchLast(
   { immediate: true },
 )
 const names = computed(() => staffNames(loft.draft))
-function grant(permission: string) {
-  const held = (entry.value as Role).permissions ?? []
-  const permissions = held.includes(permission) ? held.filter(one => one !== permission) : [...held, permission]
-  put({ permissions: permissions.length ? permissions : undefined })
-}
 const nameFields = computed(() => {
   const { name, id, publicName } = entry.value as Role
   const untold = kind.value === 'level' ? name : 'none: nobody is told'
@@ -164,11 +157,6 @@ const nameFields = computed(() => {
     },
   ]
 })
-function addPermission(name: string) {
-  const key = slug(name)
-  if (key && !loft.draft.permissions?.some(one => one.id === key)) loft.change('permission', key, { id: key, name })
-  return true
-}
 </script>
 
 <template>
@@ -285,29 +273,7 @@ function addPermission(name: string) {
             </ul>
           </section>
           <GroupActivity v-if="loft.may('activity', 'look') && loft.may('people', 'look')" :group="group" />
-          <section v-if="kind === 'role'" class="card h-fit" aria-label="Named permissions">
-            <h2 class="mb-1 flex items-baseline text-[17px]">
-              Named permissions <Holds class="ml-auto" when="next" />
-            </h2>
-            <p class="mb-1 text-[13px] text-soft">For rules of the site's own, such as “may See drafts”.</p>
-            <p class="flex flex-wrap gap-1.5">
-              <Press
-                v-for="permission in loft.draft.permissions"
-                :key="permission.id"
-                token
-                :disabled="!mayChange"
-                :on="(entry as Role).permissions?.includes(permission.id) ?? false"
-                @click="grant(permission.id)">
-                {{ permission.name ?? permission.id }}
-              </Press>
-            </p>
-            <AddLine
-              v-if="loft.may('roles', 'add')"
-              class="mt-2"
-              name="Name of a new permission"
-              hint="Name of a permission"
-              :add="addPermission" />
-          </section>
+          <GroupPermissions v-if="kind === 'role'" :role="entry as Role" :editable="mayChange" @change="put" />
         </div>
       </div>
     </template>

@@ -4,14 +4,11 @@ import { sayOffer } from '~~/core/sentences/say-offer'
 import { namesIt } from '~~/core/groups/group-conditions'
 import { useLoft } from '~/loft/core/loft'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
-import Press from '~/loft/kit/buttons/Press.vue'
 import Line from '~/loft/kit/fields/Line.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import { provideWritable } from '~/loft/kit/fields/writable'
-import AddLine from '~/loft/kit/fields/AddLine.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
 import VersionHistory from '~/loft/kit/publish/VersionHistory.vue'
-import { slug } from '~/loft/kit/things/slug'
 import { columnOf, levelGroup, mixGroup, newColumn, roleGroup, undyed } from '~/loft/kit/people/group'
 import type { Group } from '~/loft/kit/people/group'
 import CrossPane from './CrossPane.vue'
@@ -22,6 +19,7 @@ import GroupGive from './GroupGive.vue'
 import GroupHolders from './GroupHolders.vue'
 import GroupNamed from './GroupNamed.vue'
 import GroupOpens from './GroupOpens.vue'
+import GroupPermissions from './GroupPermissions.vue'
 import GroupRemove from './GroupRemove.vue'
 import GroupTerms from './GroupTerms.vue'
 
@@ -49,7 +47,6 @@ const group = computed((): Group | null => {
   return props.kind === 'level' ? levelGroup(entry.value as Level) : roleGroup(entry.value)
 })
 const owned = computed(() => group.value as (Group & { kind: 'level' | 'role' }) | null)
-const rights = { level: 'levels', role: 'roles', audience: 'gates' } as const
 const mayChange = computed(() => loft.mayEntry(props.kind, 'change'))
 const mayAdd = computed(() => loft.mayEntry(props.kind, 'add'))
 const mayWithdraw = computed(() => loft.mayEntry(props.kind, 'withdraw'))
@@ -86,16 +83,6 @@ const sort = computed(() =>
       ? 'visitor role'
       : 'mix with a name',
 )
-function grant(permission: string) {
-  const held = (entry.value as Role).permissions ?? []
-  const permissions = held.includes(permission) ? held.filter(one => one !== permission) : [...held, permission]
-  put({ permissions: permissions.length ? permissions : undefined })
-}
-function addPermission(name: string) {
-  const key = slug(name)
-  if (key && !loft.draft.permissions?.some(one => one.id === key)) loft.change('permission', key, { id: key, name })
-  return true
-}
 const root = useTemplateRef<HTMLElement>('root')
 defineExpose({ write: () => root.value?.querySelector<HTMLElement>('input')?.focus() })
 provideWritable(() => mayChange.value)
@@ -177,27 +164,7 @@ provideWritable(() => mayChange.value)
       </template>
       <CrossPane v-else name="Who they are now" :condition="(entry as Audience).is" />
       <GroupNamed :group="group" />
-      <section v-if="kind === 'role'" class="card" aria-label="Named permissions">
-        <h2 class="mb-1 flex items-baseline">Named permissions</h2>
-        <p class="mb-1 text-[13px] text-soft">For rules of the site's own, such as “may See drafts”.</p>
-        <p class="flex flex-wrap gap-1.5">
-          <Press
-            v-for="permission in loft.draft.permissions"
-            :key="permission.id"
-            token
-            :disabled="!mayChange"
-            :on="(entry as Role).permissions?.includes(permission.id) ?? false"
-            @click="grant(permission.id)">
-            {{ permission.name ?? permission.id }}
-          </Press>
-        </p>
-        <AddLine
-          v-if="loft.may(rights[kind], 'add')"
-          class="mt-2"
-          name="Name of a new permission"
-          hint="Name of a permission"
-          :add="addPermission" />
-      </section>
+      <GroupPermissions v-if="kind === 'role'" :role="entry as Role" :editable="mayChange" @change="put" />
       <GroupActivity
         v-if="kind !== 'audience' && loft.may('activity', 'look') && loft.may('people', 'look')"
         :group="group" />

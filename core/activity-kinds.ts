@@ -4,6 +4,8 @@ export const activityKinds = [
   'refused',
   'signIn',
   'signInFailed',
+  'came',
+  'stopped',
   'signUp',
   'member',
   'click',

@@ -3,6 +3,7 @@ import { blockModule, shownBlock } from '../blocks/blocks'
 import type { BlockKind } from '../blocks/blocks'
 import type { PanelSort } from '../blocks/panel-sorts'
 import type { Condition } from '../conditions/condition'
+import { formFor } from '../entrance/newcomer'
 import type { Verdict } from '../gates/verdict'
 import type { Block, FramePart } from '../kinds/block'
 import type { Resource } from '../kinds/kinds'
@@ -152,7 +153,9 @@ async function contentShown(page: PageContext, row: BlockRow, swapping: Set<stri
       menu: id => menuOf(page, id),
       picture: name => page.pictureAt({ kind: 'block', id: row.id }, name),
       shared: () => sharedPart(page, row, swapping),
-      signUp: page.ask.source.signUp ?? { mode: 'open', facts: [] },
+      signUp: page.ask.source.signUp
+        ? formFor(page.ask.source.signUp, of => page.decider.admits(of))
+        : { mode: 'open', facts: [] },
       index: page.ask.rules.index,
     },
   )

@@ -74,6 +74,7 @@ export const ownAddresses = [
   ownPage('/account/codes', 'account'),
   { path: '/loft', methods: ['GET'], by: 'screen' },
   { path: '/loft/**', methods: ['GET'], by: 'screen' },
+  { path: '/walk/stranger/**', methods: ['GET', 'POST'], by: 'route' },
   { path: '/walk/**', methods: ['GET'], by: 'screen', programs: true },
   { path: '/_nuxt/**', methods: ['GET'], by: 'route' },
 ] as const satisfies readonly OwnAddress[]

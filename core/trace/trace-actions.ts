@@ -38,6 +38,8 @@ const verbs = {
   'person.confirm': 'confirmed the address of',
   'person.approve': 'let in',
   'person.decline': 'declined',
+  'door.confirm-again': 'sent links for confirming again, at',
+  'door.tried': 'tried the way in, at',
   'person.invite': 'sent an',
   'person.add': 'added',
   'person.change': 'changed',

@@ -68,7 +68,15 @@ export type ViewBlock =
 /** What the form for signing up asks. */
 export interface SignUpForm {
   mode: 'open' | 'invitation' | 'closed'
-  facts: { id: string; name: string; type: string; choices: string[]; required: boolean }[]
+  facts: FactAsked[]
+}
+export interface FactAsked {
+  id: string
+  name: string
+  type: string
+  choices: string[]
+  required: boolean
+  /** Of whom it is asked. Default: everybody. */ of?: Condition
 }
 
 /** A thing as a list tells of it to whoever may find it. */

@@ -30,6 +30,7 @@ export const wexlowSettings: Partial<SiteSettings> = {
     mode: 'open',
     confirmByMail: true,
     approveByHand: false,
+    lookAt: null,
     startLevel: null,
     startRoles: [],
     facts: [{ fact: 'spindles', required: false }],

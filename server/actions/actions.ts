@@ -1,6 +1,7 @@
 /** Every action of the console, by method and address below /api/loft. */
 import { activityActions } from './activity'
 import { arrangeActions } from './arrange'
+import { doorActions } from './door'
 import { editionActions } from './editions'
 import { factActions } from './facts'
 import { fileActions } from './files'
@@ -27,6 +28,7 @@ export const actions = {
   ...factActions,
   ...staffActions,
   ...settingActions,
+  ...doorActions,
   ...mailActions,
   ...shopActions,
   ...orderActions,

@@ -14,7 +14,8 @@ import type { StaffCaller } from '../request/staff-caller'
 import { agentOf } from '../agent'
 import { weaknessOf } from '../services/secrets/password-strength'
 import { endSessions, sessionsOf } from '../services/entrance/sessions'
-import { decideSignUp, emailAddress, invite } from '../services/entrance/sign-up'
+import { decideSignUp, invite } from '../services/entrance/sign-up'
+import { emailAddress } from '../services/entrance/sign-up-form'
 import { membershipsOf } from '../services/memberships/memberships'
 import { paidBy } from '../services/memberships/purchases'
 import { applicationsOf, decideApplication, decisionInput, waitingApplications } from '../services/people/applications'
@@ -177,11 +178,10 @@ export const peopleActions = {
       z.strictObject({ approve: z.literal(true), roles: z.array(z.string().max(200)).max(20).optional() }),
       z.strictObject({ approve: z.literal(false), words: z.string().max(2000).default('') }),
     ]),
-    run: async ({ db, input, params, actor, rights, snapshot: { rules, settings } }) => {
+    run: async ({ db, input, params, actor, rights, nowMs, snapshot: { rules, settings } }) => {
       if (input.approve && input.roles?.length)
         authorise(rights, { kind: 'people', action: 'change', fields: ['roles'] })
-      const world = { book: rules.rulebook, settings, timezone: rules.index.site.timezone }
-      await decideSignUp(db, world, params.id!, input, actor)
+      await decideSignUp(db, { rules, settings, nowMs }, params.id!, input, actor)
     },
   }),
   /** Signs a person out everywhere. */

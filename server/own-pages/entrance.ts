@@ -1,7 +1,10 @@
 /** The way in: signing up, confirming, choosing another password. */
 import { sendRedirect } from 'h3'
+import type { H3Event } from 'h3'
 import { z } from 'zod'
 import { db } from '../db/database'
+import type { Condition } from '../../core/conditions/condition'
+import { formFor } from '../../core/entrance/newcomer'
 import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { networkOf } from '../forwarded'
 import { logFault } from '../log'
@@ -10,18 +13,17 @@ import { record } from '../services/activity/activity'
 import { settled } from '../services/facts/settled'
 import { landingPlace } from '../services/pages/landing-place'
 import { peekLink } from '../services/secrets/one-time-links'
+import type { OneTimeLink } from '../services/secrets/one-time-links'
+import { askReset, confirmAddress, newcomer, resetPassword, signUp } from '../services/entrance/sign-up'
 import {
   askedFacts,
-  askReset,
-  confirmAddress,
   emailAddress,
   password,
   personName,
   readFacts,
-  resetPassword,
-  signUp,
   signUpForm,
-} from '../services/entrance/sign-up'
+} from '../services/entrance/sign-up-form'
+import { strangerOf } from '../services/entrance/stranger'
 import type { SignUpForm } from '../../core/view/view'
 import type { SignUpWorld } from '../services/entrance/sign-up'
 import { bringAlong } from './come-in'
@@ -32,14 +34,21 @@ import { visitorOf } from '../services/standing/visitor-of'
 import { refused } from './own-page'
 import { fieldProblems } from './own-words'
 import { word } from '../../core/site-words/site-words'
-import type { OwnAsk, OwnPage } from './own-page'
+import type { Acted, OwnAsk, OwnPage } from './own-page'
 import { wayBack } from '../../core/site/way-back'
 
-const worldOf = ({ caller: { snapshot } }: OwnAsk): SignUpWorld => ({
-  book: snapshot.rules.rulebook,
+const worldOf = ({ caller: { snapshot, nowMs } }: OwnAsk): SignUpWorld => ({
+  rules: snapshot.rules,
   settings: snapshot.settings,
-  timezone: snapshot.rules.index.site.timezone,
+  nowMs,
 })
+/** Whether something is asked of whoever is there: of somebody invited, as who they will be. */
+function asksOf({ event, caller: { snapshot, nowMs } }: OwnAsk, invitation: OneTimeLink | undefined) {
+  const { rules } = snapshot
+  const who = invitation ? newcomer(invitation.data) : { person: null }
+  const decider = new CompiledDecider(rules, visitorOver(event, rules.rulebook, who), nowMs)
+  return (of: Condition) => decider.admits(of)
+}
 
 const hourMs = 3_600_000
 /** Mail is sent to whoever a stranger names: both the stranger and the named are spared too much of it. */
@@ -56,37 +65,57 @@ export interface SignUpData extends SignUpForm {
 export const signUpPage: OwnPage<SignUpData> = {
   path: '/sign-up',
   async load(ask) {
-    const world = worldOf(ask)
+    const { snapshot } = ask.caller
+    if (ask.event.method === 'GET' && !ask.caller.signedIn) noteAtDoor(ask.event, { kind: 'came' })
     const token = ask.query.invitation
     const link = token ? await peekLink(db(), token, 'invite') : undefined
     return {
-      ...signUpForm(world),
+      ...formFor(signUpForm({ book: snapshot.rules.rulebook, settings: snapshot.settings }), asksOf(ask, link)),
       invitation: link && token ? { token, email: String(link.data.email) } : null,
       brokenInvitation: token !== undefined && !link,
     }
   },
   async act(ask, form) {
-    const world = worldOf(ask)
-    const invitation = form.invitation || undefined
-    const link = invitation ? await peekLink(db(), invitation, 'invite') : undefined
-    if (invitation && !link) return refused({ '': word('wrong.invitation-used') }, form)
-    const read = z
-      .object({ name: personName, email: emailAddress, password })
-      .safeParse({ ...form, ...(link ? { email: String(link.data.email) } : {}) })
-    const facts = readFacts(askedFacts(world), form)
-    if (!read.success || Object.keys(facts.problems).length)
-      return refused({ ...(read.success ? {} : fieldProblems(read.error)), ...facts.problems }, form)
-    await countTry(db(), mailLimits('signUp', read.data.email, networkOf(ask.event)), 'sign-ups')
-    const weakness = await weaknessOf(read.data.password, [read.data.name, read.data.email])
-    if (weakness) return refused({ password: word(`wrong.password-${weakness}`) }, form)
-    const { answer, personId } = await signUp(db(), world, {
-      ...read.data,
-      facts: facts.values,
-      ...(invitation ? { invitation } : {}),
-    })
-    if (personId) record({ kind: 'signUp', personId, tier: 'guest' })
-    return { to: `/signed-up?then=${answer}` }
+    const told = await signUpBy(ask, form)
+    // What is asked for and was not given is told by its field; the rest by what it is about.
+    if ('problems' in told)
+      for (const at of Object.keys(told.problems)) noteAtDoor(ask.event, { kind: 'stopped', detail: { at } })
+    return told
   },
+}
+
+/** Nobody in particular, and not somebody of the staff who tries it. */
+function noteAtDoor(event: H3Event, what: { kind: 'came' | 'stopped'; detail?: Record<string, unknown> }): void {
+  if (!event.context.headOnly && !strangerOf(event)) record({ ...what, personId: null, tier: 'guest' })
+}
+
+async function signUpBy(ask: OwnAsk, form: Record<string, string>): Promise<Acted> {
+  const world = worldOf(ask)
+  const invitation = form.invitation || undefined
+  const link = invitation ? await peekLink(db(), invitation, 'invite') : undefined
+  const stranger = strangerOf(ask.event)
+  if (invitation && !link) return refused({ '': word('wrong.invitation-used') }, form)
+  const read = z
+    .object({ name: personName, email: emailAddress, password })
+    .safeParse({ ...form, ...(link ? { email: String(link.data.email) } : stranger ? { email: stranger.email } : {}) })
+  const asks = asksOf(ask, link)
+  const asked = askedFacts({ book: world.rules.rulebook, settings: world.settings })
+  const facts = readFacts(
+    asked.filter(({ of }) => of === undefined || asks(of)),
+    form,
+  )
+  if (!read.success || Object.keys(facts.problems).length)
+    return refused({ ...(read.success ? {} : fieldProblems(read.error)), ...facts.problems }, form)
+  await countTry(db(), mailLimits('signUp', read.data.email, networkOf(ask.event)), 'sign-ups')
+  const weakness = await weaknessOf(read.data.password, [read.data.name, read.data.email])
+  if (weakness) return refused({ password: word(`wrong.password-${weakness}`) }, form)
+  const { answer, personId } = await signUp(db(), world, {
+    ...read.data,
+    facts: facts.values,
+    ...(invitation ? { invitation } : {}),
+  })
+  if (personId && !stranger) record({ kind: 'signUp', personId, tier: 'guest' })
+  return { to: `/signed-up?then=${answer}` }
 }
 
 export const signedUpPage: OwnPage<{ then: string }> = {

@@ -19,6 +19,7 @@ import {
   signIn,
   signOut,
 } from '../services/entrance/sessions'
+import { strangerOf } from '../services/entrance/stranger'
 import { hashOf } from '../services/secrets/tokens'
 import { bringAlong } from './come-in'
 import { bringCodes } from '../services/shop/given-codes'
@@ -73,7 +74,8 @@ export async function signInOver(event: H3Event, input: { email: string; passwor
   }
   const signedIn = await signedInBy(db(), token)
   const decider = await deciderOf(event, signedIn?.visitor ?? { person: null })
-  record({ kind: 'signIn', personId: signedIn!.personId, tier: tierOf(decider.asker, decider.rules.rulebook) })
+  if (!strangerOf(event))
+    record({ kind: 'signIn', personId: signedIn!.personId, tier: tierOf(decider.asker, decider.rules.rulebook) })
   return {
     person: { id: signedIn!.personId, name: signedIn!.visitor.person?.name ?? '' },
     to: (await settled(decider, async one => landingPlace(one, 'signIn', input.back))).result,

@@ -28,7 +28,8 @@ import { dropOldTills } from '../services/orders/tills'
 import { sendDueNotices } from '../services/payments/stand-in'
 import { dropOldSessions } from '../services/entrance/sessions'
 import { readSettings } from '../services/settings/settings'
-import { forgetUnconfirmed } from '../services/entrance/sign-up'
+import { forgetUnconfirmed } from '../services/entrance/unconfirmed'
+import { dropOldStrangers } from '../services/entrance/stranger'
 import { keepSearchUp } from '../services/search/keep-up'
 import { dropOldTries } from '../services/secrets/throttle'
 
@@ -54,6 +55,7 @@ async function upkeep(): Promise<void> {
     baskets: () => dropOldBaskets(database),
     steps: () => dropOldSteps(database),
     tills: () => dropOldTills(database),
+    strangers: () => dropOldStrangers(database),
     unconfirmed: () => forgetUnconfirmed(database),
   }
   for (const [name, work] of Object.entries(parts)) await work().catch(error => logFault(`upkeep: ${name}`, error))

@@ -4,6 +4,7 @@ import { kindNames } from '../../core/sentences/words'
 import { sayStaffAnswer } from '../../core/staff/say-staff-rule'
 import { staffKinds } from '../../core/staff/staff-kinds'
 import { orderStateWords } from '../../core/orders/order-words'
+import type { FactGroup } from '../../core/visitor/fact-group'
 import type { FactsOf, ProblemCode, Reason, RightMissing, Staleness, Weakness } from './problems'
 
 export const titles: Record<ProblemCode, string> = {
@@ -58,6 +59,17 @@ const notAskedOfPeople = {
   elsewhere: 'A fact that is not of the profile',
   this: 'This',
 }
+const factGroupNames: Record<FactGroup, string> = {
+  person: 'who they are',
+  clock: 'the time',
+  basket: 'their basket',
+  device: 'their device',
+  country: 'their country',
+  language: 'their language',
+  address: 'their network',
+  referrer: 'where they came from',
+  query: 'what the address says',
+}
 const spans: Record<number, string> = { 1: 'a minute', 10: 'ten minutes', 60: 'an hour' }
 const waits = (minutes: number) => spans[minutes] ?? `${minutes} minutes`
 const kindName = (kind: string) => (Object.hasOwn(kindNames, kind) ? kindNames[kind as 'page'] : kind)
@@ -82,6 +94,9 @@ const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'no-earlier-edition': ({ edition }) => `There is no earlier edition ${edition}.`,
   'not-set-up': 'The site has not been set up yet.',
   'no-such-person': 'There is no such person.',
+  'stranger-stops-here':
+    'Here the stranger’s way ends: what this form does would be done for real. The way in and out can be walked.',
+  'stranger-led-away': ({ to }) => `The way leads on to ${to}, away from the site.`,
   'no-such-mail': 'There is no such mail.',
   'no-such-purchase': english['wrong.no-such-purchase'],
   'no-such-level-or-role': 'There is no such level or role.',
@@ -169,6 +184,10 @@ const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'lines-not-right': ({ lines }) =>
     `${lines} ${lines === 1 ? 'line is' : 'lines are'} not right; nobody was taken over.`,
   'staff-role-on-sign-up': 'A staff role is handed out by name, never on sign-up.',
+  'unknown-in-sentence': ({ why }) => `The sentence does not fit the live edition: ${why}`,
+  'not-known-at-door': ({ groups }) =>
+    `Of somebody new this is not known here: ${groups.map(group => factGroupNames[group]).join(', ')}. Say it by what they are or what they answered.`,
+  'fact-asked-twice': ({ fact }) => `“${fact}” is asked for twice.`,
   'unknown-fact': ({ fact }) => `There is no fact “${fact}” in the live edition.`,
   'no-staff-role': ({ role }) => `“${role}” is no staff role, live or in the draft.`,
   'rule-of-another-role': 'Every rule belongs to the role in the address.',

@@ -1,3 +1,4 @@
+import type { FactGroup } from '../../core/visitor/fact-group'
 import type { OrderState } from '../../core/payments/money-table'
 import type { StaffAnswer, StaffAsk } from '../../core/staff/staff-rule'
 
@@ -63,6 +64,8 @@ export const reasons = {
   'no-earlier-edition': of<{ edition: number }>('not-found'),
   'not-set-up': of('not-found'),
   'no-such-person': of('not-found'),
+  'stranger-stops-here': of('not-allowed'),
+  'stranger-led-away': of<{ to: string }>('not-allowed'),
   'no-such-mail': of('not-found'),
   'no-such-purchase': of('not-found'),
   'no-such-level-or-role': of('not-found'),
@@ -170,6 +173,9 @@ export const reasons = {
   'rates-not-right': of<{ lines: number }>('bad-input'),
   'lines-not-right': of<{ lines: number }>('bad-input'),
   'staff-role-on-sign-up': of('bad-input'),
+  'unknown-in-sentence': of<{ why: string }>('bad-input'),
+  'not-known-at-door': of<{ groups: readonly FactGroup[] }>('bad-input'),
+  'fact-asked-twice': of<{ fact: string }>('bad-input'),
   'unknown-fact': of<{ fact: string }>('bad-input'),
   'no-staff-role': of<{ role: string }>('bad-input'),
   'rule-of-another-role': of('bad-input'),

@@ -31,9 +31,9 @@ const codeOf = (work: Promise<unknown>) =>
     (error: unknown) => (error instanceof Problem ? error.code : String(error)),
   )
 const world = async () => ({
-  book: (await liveRules(site)).rulebook,
+  rules: await liveRules(site),
   settings: defaultSettings,
-  timezone: 'Europe/Dublin',
+  nowMs: Date.now(),
 })
 const nell = { name: 'Nell Orr', email: 'nell@orr.example', password: 'harbour lights', facts: {} }
 const tokenOf = async (to: string) => {
@@ -127,13 +127,13 @@ describe('master keys in a draft', () => {
 describe('an invitation', () => {
   it('is seen and taken back, and then leads nowhere', async () => {
     await invite(site.db, { email: nell.email, levels: ['maker'], roles: [] }, ines)
-    const [listed] = await listInvitations(site.db, (await world()).book)
+    const [listed] = await listInvitations(site.db, (await world()).rules.rulebook)
     expect(listed).toMatchObject({ email: nell.email, by: 'Ines Varga', levels: ['maker'], void: false })
     await revokeInvitation(site.db, keeperOf(await liveRules(site)), listed!.id, ines)
     expect(await codeOf(signUp(site.db, await world(), { ...nell, invitation: await tokenOf(nell.email) }))).toBe(
       'bad-token',
     )
-    expect(await listInvitations(site.db, (await world()).book)).toEqual([])
+    expect(await listInvitations(site.db, (await world()).rules.rulebook)).toEqual([])
   })
 
   it('to a firm is void once its sender owns the firm no more, and is taken back by an owner', async () => {
@@ -143,7 +143,7 @@ describe('an invitation', () => {
     await site.sql`update firm_member set owner = false where person_id = 'p-stella'`
     expect(await codeOf(joinFirm(site.db, pia, await tokenOf(pia.email)))).toBe('bad-token')
     await site.sql`update firm_member set owner = true where person_id = 'p-stella'`
-    const [listed] = await listInvitations(site.db, (await world()).book, 'gullhaven')
+    const [listed] = await listInvitations(site.db, (await world()).rules.rulebook, 'gullhaven')
     await revokeFirmInvitation(site.db, stella, listed!.id)
     expect(await codeOf(joinFirm(site.db, pia, await tokenOf(pia.email)))).toBe('bad-token')
   })

@@ -17,11 +17,10 @@ import {
   confirmAddress,
   decideSignUp,
   invite,
-  password,
-  readFacts,
   resetPassword,
   signUp,
 } from '../../server/services/entrance/sign-up'
+import { password, readFacts } from '../../server/services/entrance/sign-up-form'
 import type { SignUpWorld } from '../../server/services/entrance/sign-up'
 import { countTry } from '../../server/services/secrets/throttle'
 import { visitorOf } from '../../server/services/standing/visitor-of'
@@ -35,7 +34,7 @@ beforeAll(async () => {
   site = await freshDatabase('demo')
   standIn = await startMailStandIn(() => site.db)
   useStandIn(standIn.url)
-  world = { book: (await liveRules(site)).rulebook, settings: defaultSettings, timezone: 'Europe/Dublin' }
+  world = { rules: await liveRules(site), settings: defaultSettings, nowMs: Date.now() }
 })
 afterAll(async () => {
   await standIn.stop()

@@ -240,6 +240,15 @@ export interface ActivitySummary {
   funnel: { signUps: number; confirmed: number; approved: number; members: number }
 }
 
+/** How many were refused of late, and where most. */
+export async function mostRefused(database: AnyDb, days: number) {
+  const since = sql`${new Date(clockMs() - days * 86_400_000).toISOString()}::timestamptz`
+  const rows = await database.execute<{ kind: string; id: string; count: number; all: number }>(
+    sql`select subject_kind kind, subject_id id, sum(times)::int count, (sum(sum(times)) over ())::int "all" from activity where kind = 'refused' and at > ${since} group by 1, 2 order by 3 desc, 2 limit 3`,
+  )
+  return { count: rows[0]?.all ?? 0, most: rows.map(({ all: _, ...row }) => row) }
+}
+
 /** Counts for the charts. Days are the site's own. */
 export async function summarise(database: AnyDb, query: AskedActivity, timezone: string): Promise<ActivitySummary> {
   const chosen = where(query, timezone)

@@ -1,107 +1,39 @@
 /** From a stranger to somebody who can sign in: sign-up, confirming, approval, invitations, passwords. */
 import { lockOne } from '../../db/locks'
 import { inTransaction } from '../../db/turn'
-import { and, eq, isNull, lt, sql } from 'drizzle-orm'
-import { z } from 'zod'
-import type { SignUpForm } from '../../../core/view/view'
-import type { Fact, Level } from '../../../core/rulebook/people-rules'
-import type { Rulebook } from '../../../core/rulebook/rulebook'
-import { fitsType } from '../../../core/visitor/fact-type'
+import { and, eq, isNull, sql } from 'drizzle-orm'
+import type { Condition } from '../../../core/conditions/condition'
+import { waitsForStaff } from '../../../core/entrance/newcomer'
+import type { CompiledRules } from '../../../core/gates/compiled'
+import { CompiledDecider } from '../../../core/gates/compiled-decider'
+import type { Visitor } from '../../../core/visitor/visitor'
+import type { Level } from '../../../core/rulebook/people-rules'
 import { heldUntil } from '../../../core/memberships/membership-span'
 import { endOf } from '../../../core/memberships/quote'
-import { oneLine } from '../../../core/texts/control-characters'
-import { clockDate, clockMs } from '../../clock'
+import { clockDate } from '../../clock'
 import type { AnyDb, Tx } from '../../db/database'
 import { firm, membership, person, roleGrant } from '../../db/schema'
 import { Problem } from '../../problem'
-import { word } from '../../../core/site-words/site-words'
-import type { Word } from '../../../core/site-words/site-words'
 import { mailWritten, siteAddress, writeMail } from '../mail/mail'
 import { brokenLink, credentialLinks, dropLinks, makeLink, peekLink, useLink } from '../secrets/one-time-links'
 import { hashPassword, passwordFits } from '../secrets/passwords'
+import type { FactValues } from './sign-up-form'
 import { endSessions, startSession } from './sessions'
 import { confirmsByMail } from '../settings/settings'
 import type { SiteSettings } from '../settings/settings'
 import { newId } from '../secrets/tokens'
 import { joinFirmAs } from '../standing/firm-members'
+import { visitorOf } from '../standing/visitor-of'
 import { isVisitorLevel, isVisitorRole, knownLevel, knownRole } from '../standing/holdings'
 import { lockedBook } from '../versions/versions'
 import { leaveTrace } from '../../trace'
 import type { Actor } from '../../trace'
 
-/** How long it may be; how easily guessed is asked of `password-strength`. */
-export const password = z.string().min(10, 'A password has ten characters or more.').max(1000)
-export const personName = z
-  .string()
-  .max(1000)
-  .transform(oneLine)
-  .pipe(z.string().trim().min(1, 'A name is needed.').max(200))
-export const emailAddress = z.string().trim().max(320).pipe(z.email('This is not an e-mail address.'))
-
 export interface SignUpWorld {
-  book: Rulebook
+  rules: CompiledRules
   settings: SiteSettings
-  timezone: string
+  nowMs: number
 }
-export type FactValues = Record<string, string | number | boolean>
-
-/** The profile facts sign-up asks for, with what the rules say about each. */
-export function askedFacts({
-  book,
-  settings,
-}: Pick<SignUpWorld, 'book' | 'settings'>): (Fact & { required: boolean })[] {
-  return settings['sign-up'].facts.flatMap(({ fact, required }) =>
-    (book.facts ?? []).filter(one => one.id === fact && !one.from).map(one => ({ ...one, required })),
-  )
-}
-
-/** What the form for signing up asks. */
-export const signUpForm = (world: Pick<SignUpWorld, 'book' | 'settings'>): SignUpForm => ({
-  mode: world.settings['sign-up'].mode,
-  facts: askedFacts(world).map(({ id, name, type, choices, required }) => ({
-    id,
-    name: name ?? id,
-    type,
-    choices: choices ?? [],
-    required,
-  })),
-})
-
-/** Reads facts from a form's texts. An empty field is an absent fact; what does not fit its type is told at the field. */
-export function readFacts(
-  facts: readonly (Fact & { required?: boolean })[],
-  form: Record<string, string | undefined>,
-): { values: FactValues; problems: Record<string, Word> } {
-  const values: FactValues = {}
-  const problems: Record<string, Word> = {}
-  for (const fact of facts) {
-    const typed = (form[`fact-${fact.id}`] ?? '').trim()
-    const name = fact.name ?? fact.id
-    if (fact.type === 'flag') {
-      values[fact.id] = typed === 'on' || typed === 'yes'
-      continue
-    }
-    if (!typed) {
-      if (fact.required) problems[`fact-${fact.id}`] = word('wrong.fact-needed', { name })
-      continue
-    }
-    const value = fact.type === 'number' ? Number(typed) : typed
-    const fits =
-      fitsType(value, fact.type) &&
-      (fact.type !== 'number' || Number.isFinite(value)) &&
-      (fact.type !== 'choice' || fact.choices?.includes(typed))
-    if (fits) values[fact.id] = value
-    else
-      problems[`fact-${fact.id}`] =
-        fact.type === 'number'
-          ? word('wrong.fact-number', { name })
-          : fact.type === 'date'
-            ? word('wrong.fact-date', { name })
-            : word('wrong.fact-choice', { name, choices: fact.choices?.join(', ') ?? '' })
-  }
-  return { values, problems }
-}
-
 export interface SignUpInput {
   name: string
   email: string
@@ -122,21 +54,19 @@ export async function signUp(
   world: SignUpWorld,
   input: SignUpInput,
 ): Promise<{ answer: SignUpAnswer; /** The new person, when there is one. */ personId?: string }> {
-  const { mode, approveByHand } = world.settings['sign-up']
+  const { mode } = world.settings['sign-up']
   const confirms = confirmsByMail(world.settings)
   if (mode === 'closed' || (mode === 'invitation' && !input.invitation)) throw new Problem('sign-up-closed')
-  if (input.invitation && !(await peekLink(db, input.invitation, 'invite'))) throw brokenInvitation()
+  const invited = input.invitation ? await peekLink(db, input.invitation, 'invite') : undefined
+  if (input.invitation && !invited) throw brokenInvitation()
   const passwordHash = await hashPassword(input.password)
   const mails: number[] = []
-  const answer: SignUpAnswer = input.invitation
-    ? approveByHand
-      ? 'waiting'
-      : 'can-sign-in'
-    : confirms
-      ? 'look-in-mail'
-      : approveByHand
-        ? 'waiting'
-        : 'can-sign-in'
+  // By what they bring with them alone: what is known of an address shows in no answer.
+  const brought = invited ? givenBy(invited.data) : {}
+  const waits = waitsForStaff(world.settings['sign-up'], condition =>
+    newcomerAdmits(world, { ...newcomer(brought), facts: input.facts }, condition),
+  )
+  const answer: SignUpAnswer = confirms && !input.invitation ? 'look-in-mail' : waits ? 'waiting' : 'can-sign-in'
   const personId = await inTransaction(db, async tx => {
     const invitation = input.invitation ? await useLink(tx, input.invitation, 'invite') : null
     const email = invitation ? String(invitation.data.email) : input.email
@@ -163,26 +93,37 @@ export async function signUp(
     else await tx.insert(person).values({ id, ...values, ...proven })
     await leaveTrace(tx, { id, name: input.name }, 'person.sign-up', `person ${id}`)
     if (invitation) {
-      const given = invitation.data as { levels?: string[]; roles?: string[]; firm?: string }
-      await giveInvited(tx, id, given, String(invitation.data.by ?? 'invitation'))
-      mails.push(...(await confirmed(tx, world, id)))
+      await giveInvited(tx, id, givenBy(invitation.data), String(invitation.data.by ?? 'invitation'))
+      mails.push(...(await confirmed(tx, world, id)).mails)
     } else if (confirms) {
       const link = `${siteAddress()}/confirm?token=${await makeLink(tx, { purpose: 'confirm', personId: id, data: {} })}`
       mails.push(await writeMail(tx, { text: 'confirm', to: email, values: { name: input.name, link } }))
-    } else mails.push(...(await confirmed(tx, world, id)))
+    } else mails.push(...(await confirmed(tx, world, id)).mails)
     return id
   })
   await mailWritten(...mails)
   return { answer, ...(personId ? { personId } : {}) }
 }
 
+interface Brought {
+  levels?: string[]
+  roles?: string[]
+  firm?: string
+}
+const givenBy = (data: unknown) => data as Brought
+
+/** Somebody new as rules see them, with what an invitation brings. */
+export const newcomer = ({ levels = [], roles = [], firm }: Brought): Visitor => ({
+  person: { id: 'somebody-new' },
+  levels: levels.map(level => ({ level, since: clockDate().toISOString() })),
+  roles,
+  ...(firm ? { firm } : {}),
+})
+const newcomerAdmits = ({ rules, nowMs }: SignUpWorld, who: Visitor, condition: Condition): boolean =>
+  new CompiledDecider(rules, who, nowMs).admits(condition)
+
 /** What the invitation promised, as far as the rules still give it this way: asked of the live edition, which nobody publishes over meanwhile. */
-async function giveInvited(
-  tx: Tx,
-  personId: string,
-  given: { levels?: string[]; roles?: string[]; firm?: string },
-  by: string,
-): Promise<void> {
+async function giveInvited(tx: Tx, personId: string, given: Brought, by: string): Promise<void> {
   const book = await lockedBook(tx)
   const since = clockDate()
   for (const level of given.levels ?? [])
@@ -196,11 +137,20 @@ async function giveInvited(
 }
 
 /** The address is theirs: on to the queue, or in. Answers the mails written. */
-async function confirmed(tx: Tx, world: SignUpWorld, personId: string): Promise<number[]> {
+async function confirmed(
+  tx: Tx,
+  world: SignUpWorld,
+  personId: string,
+): Promise<{ /** Somebody looks at them first. */ waits: boolean; mails: number[] }> {
   const [who] = await tx.update(person).set({ confirmedAt: clockDate() }).where(eq(person.id, personId)).returning()
-  if (world.settings['sign-up'].approveByHand)
-    return [await writeMail(tx, { text: 'waiting', to: who!.email, values: { name: who!.name } })]
-  return admit(tx, world, personId)
+  const { 'sign-up': looks } = world.settings
+  const visitor = looks.lookAt && !looks.approveByHand ? await visitorOf(tx, personId) : null
+  if (waitsForStaff(looks, condition => visitor !== null && newcomerAdmits(world, visitor, condition)))
+    return {
+      waits: true,
+      mails: [await writeMail(tx, { text: 'waiting', to: who!.email, values: { name: who!.name } })],
+    }
+  return { waits: false, mails: await admit(tx, world, personId) }
 }
 
 /** Approved: from now on they can sign in, with the level and roles everybody starts with. */
@@ -221,15 +171,15 @@ async function admit(tx: Tx, world: SignUpWorld, personId: string): Promise<numb
 }
 
 /** The levels a new person starts with: the one the settings name, else those the rules give on sign-up. */
-function startLevels({ book, settings }: Pick<SignUpWorld, 'book' | 'settings'>): Level[] {
+function startLevels({ rules, settings }: SignUpWorld): Level[] {
   const { startLevel } = settings['sign-up']
-  return (book.levels ?? []).filter(level => (startLevel ? level.id === startLevel : level.onSignUp))
+  return (rules.rulebook.levels ?? []).filter(level => (startLevel ? level.id === startLevel : level.onSignUp))
 }
 
 async function giveStart(tx: Tx, world: SignUpWorld, personId: string): Promise<void> {
   const since = clockDate()
   for (const level of startLevels(world)) {
-    const end = level.term ? endOf(level, since.getTime(), world.timezone) : null
+    const end = level.term ? endOf(level, since.getTime(), world.rules.index.site.timezone) : null
     await tx.insert(membership).values({
       personId,
       level: level.id,
@@ -262,11 +212,10 @@ export async function confirmAddress(
   const result = await inTransaction(db, async tx => {
     await useLink(tx, input.token, 'confirm')
     await tx.update(person).set({ provenAt: clockDate() }).where(eq(person.id, who.id))
-    mails.push(...(await confirmed(tx, world, who.id)))
+    const { waits, mails: written } = await confirmed(tx, world, who.id)
+    mails.push(...written)
     await leaveTrace(tx, who, 'person.confirm', `person ${who.id}`)
-    return world.settings['sign-up'].approveByHand
-      ? { waiting: true as const }
-      : { session: await startSession(tx, who.id, from), personId: who.id }
+    return waits ? { waiting: true as const } : { session: await startSession(tx, who.id, from), personId: who.id }
   })
   await mailWritten(...mails)
   return result
@@ -288,7 +237,7 @@ export async function decideSignUp(
     if (who.approvedAt || who.declinedAt || !who.confirmedAt) throw new Problem('sign-up-decided')
     const roles = decision.approve ? [...new Set(decision.roles ?? [])] : []
     if (decision.approve) {
-      const book = roles.length ? await lockedBook(tx) : world.book
+      const book = roles.length ? await lockedBook(tx) : world.rules.rulebook
       // A staff role is handed out by name, and by nothing else.
       for (const role of roles)
         if (knownRole(book, role).staff) throw new Problem('staff-role-on-sign-up', {}, { at: '/roles' })
@@ -347,7 +296,7 @@ export async function resetPassword(
     await tx.update(person).set({ passwordHash, provenAt: clockDate() }).where(eq(person.id, who.id))
     await endSessions(tx, who.id, { allBut: null })
     await dropLinks(tx, who.id, credentialLinks)
-    if (!who.confirmedAt) mails.push(...(await confirmed(tx, world, who.id)))
+    if (!who.confirmedAt) mails.push(...(await confirmed(tx, world, who.id)).mails)
     else
       mails.push(
         await writeMail(tx, {
@@ -389,11 +338,4 @@ export async function invite(db: AnyDb, input: Invitation, actor: Actor): Promis
     })
   })
   await mailWritten(id)
-}
-
-/** People who signed up and never confirmed are forgotten after a month. */
-export async function forgetUnconfirmed(db: AnyDb): Promise<void> {
-  await db
-    .delete(person)
-    .where(and(isNull(person.confirmedAt), lt(person.createdAt, new Date(clockMs() - 30 * 86_400_000))))
 }

@@ -14,6 +14,7 @@ import type { Actor } from '../../trace'
 import { smtpUrl, usesStandIn } from '../../mail-server'
 import { filledText, hoursOfUse, isUrgent, textFor } from './mail-texts'
 import type { MailTextKey } from './mail-texts'
+import { isStrangersAddress } from '../../../core/entrance/strangers-address'
 import { readSettings } from '../settings/settings'
 
 /** Where links lead. Never taken from a request: a forged host must not reach a mail. */
@@ -133,8 +134,9 @@ async function sendOne(
   try {
     if (row.expiresAt && row.expiresAt.getTime() <= Date.now())
       throw Object.assign(new Error('Of no use any more.'), { code: 'expired' })
-    if (!transport) throw Object.assign(new Error('No mail server is known.'), { code: 'no-server' })
-    await deliver(database, transport, { text: row.text as MailTextKey, to: row.recipient, values: row.values })
+    if (isStrangersAddress(row.recipient)) await keepHere(database, row)
+    else if (!transport) throw Object.assign(new Error('No mail server is known.'), { code: 'no-server' })
+    else await deliver(database, transport, { text: row.text as MailTextKey, to: row.recipient, values: row.values })
     // Its links are secrets: once sent, they are kept nowhere.
     await database
       .update(mailOut)
@@ -163,6 +165,13 @@ async function deliver(database: AnyDb, transport: Transport, { text, to, values
   const [site] = await database.select({ name: siteState.name }).from(siteState)
   const filled = filledText(await textFor(database, text), { site: site?.name ?? '', ...values })
   await transport.sendMail({ to, subject: filled.subject, text: filled.plain, html: filled.html })
+}
+
+/** Whom it is for was made up: it goes nowhere, and whoever tries it reads it. */
+async function keepHere(database: AnyDb, { text, recipient, values }: Claimed): Promise<void> {
+  const [site] = await database.select({ name: siteState.name }).from(siteState)
+  const filled = filledText(await textFor(database, text as MailTextKey), { site: site?.name ?? '', ...values })
+  await database.insert(mailKept).values({ sender: '', recipient, ...filled })
 }
 
 /** What a mail that was given up says is kept while it may still be sent by hand, and no longer: it may hold a link. */

@@ -11,7 +11,7 @@ import { bookAt, readState } from '../versions/versions'
 import { brokenLink, makeLink, peekLink, useLink } from '../secrets/one-time-links'
 import { weaknessOf } from '../secrets/password-strength'
 import { startSession } from '../entrance/sessions'
-import { emailAddress, password, personName } from '../entrance/sign-up'
+import { emailAddress, password, personName } from '../entrance/sign-up-form'
 import { newId } from '../secrets/tokens'
 import { leaveTrace } from '../../trace'
 

@@ -1,6 +1,7 @@
 /** Settings outside the rules, by group, each with its defaults. */
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
+import { condition } from '../../../core/conditions/condition'
 import { blockKinds } from '../../../core/blocks/blocks'
 import { fileTypeNames } from '../../../core/files/stored-file'
 import { siteLook } from '../../../core/site/look'
@@ -78,8 +79,13 @@ export const settingGroups = {
     /** Null: levels the rules give on sign-up. */
     startLevel: id.nullable().default(null),
     startRoles: z.array(id).default([]),
-    /** Profile facts asked for, in order. */
-    facts: z.array(z.strictObject({ fact: id, required: z.boolean() })).default([]),
+    /** Those of whom this is true, or not known to be false, are looked at too. */
+    lookAt: condition.nullable().default(null),
+    /** Profile facts asked for, in order; `of`: of whom. Default: everybody. */
+    facts: z
+      .array(z.strictObject({ fact: id, required: z.boolean(), of: condition.optional() }))
+      .max(40, 'At most 40 things are asked.')
+      .default([]),
   }),
   mail: z.strictObject({
     senderName: z.string().max(200).default(''),

@@ -1,15 +1,21 @@
 /** Changing settings: checked against the rules and against what is known to work. */
 import { inTransaction } from '../../db/turn'
 import { z } from 'zod'
+import { conditionChecker } from '../../../core/check/references'
+import type { Condition } from '../../../core/conditions/condition'
+import { goneWithTheForm, knownOfNewcomers } from '../../../core/entrance/newcomer'
+import { CompiledRules } from '../../../core/gates/compiled'
+import type { FactGroup } from '../../../core/visitor/fact-group'
 import { isLanguageTag } from '../../../core/site-words/site-words'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
-import type { AnyDb } from '../../db/database'
+import type { AnyDb, Tx } from '../../db/database'
 import { siteState } from '../../db/schema'
 import { Problem } from '../../problem'
 import { mailWorks } from '../mail/mail-check'
 import { parseWith } from '../../parse-with'
 import { settingsMoved } from '../versions/notify'
-import { bookAt, lockRules } from '../versions/versions'
+import { bookAt, contentsAt, lockRules } from '../versions/versions'
+import type { SiteState } from '../versions/versions'
 import { readSettings, saidWords, settingGroups, siteIdentity, writeSetting } from '../settings/settings'
 import type { SettingGroup, SiteIdentity, SiteSettings } from '../settings/settings'
 import { leaveTrace } from '../../trace'
@@ -23,7 +29,8 @@ export async function saveSettings<G extends SettingGroup>(
   actor: Actor,
 ): Promise<void> {
   await inTransaction(db, async tx => {
-    const book = await bookAt(tx, (await lockRules(tx)).live)
+    const state = await lockRules(tx)
+    const book = await bookAt(tx, state.live)
     const before = (await readSettings(tx))[group]
     const body = parseWith(settingGroups[group], { ...before, ...change }) as z.infer<(typeof settingGroups)[G]>
     if (group === 'words' && 'said' in change)
@@ -33,6 +40,7 @@ export async function saveSettings<G extends SettingGroup>(
     if (group === 'sign-up') {
       const wanted = body as SiteSettings['sign-up']
       checkSignUp(book, wanted)
+      await checkSentences(tx, state, wanted)
       const isOn = wanted.confirmByMail === true && (before as SiteSettings['sign-up']).confirmByMail !== true
       if (isOn && !(await mailWorks(tx))) throw new Problem('mail-not-checked')
     }
@@ -132,5 +140,27 @@ function checkSignUp(book: Rulebook, { startLevel, startRoles, facts }: SiteSett
   facts.forEach(({ fact }, i) => {
     if (!book.facts?.some(one => one.id === fact && !one.from))
       throw new Problem('unknown-fact', { fact }, { at: `/facts/${i}/fact` })
+    if (facts.findIndex(one => one.fact === fact) < i)
+      throw new Problem('fact-asked-twice', { fact }, { at: `/facts/${i}/fact` })
   })
+}
+
+type Sentence = [who: Condition, at: string, isKnown: (group: FactGroup) => boolean]
+const asked = (group: FactGroup) => !goneWithTheForm.has(group)
+const looked = (group: FactGroup) => knownOfNewcomers.has(group)
+
+/** Whom something is asked of, and whom somebody looks at: by what the live edition names, and what is known of them then. */
+async function checkSentences(tx: Tx, state: SiteState, { facts, lookAt }: SiteSettings['sign-up']): Promise<void> {
+  const sentences: Sentence[] = facts.flatMap(({ of }, i) => (of ? [[of, `/facts/${i}/of`, asked]] : []))
+  if (lookAt) sentences.push([lookAt, '/lookAt', looked])
+  if (!sentences.length) return
+  const { book, index } = await contentsAt(tx, state, state.live)
+  const rules = new CompiledRules(book, index)
+  const named = conditionChecker(book as unknown as Record<string, unknown>, index)
+  for (const [who, at, isKnown] of sentences) {
+    const [wrong] = named([[who, []]])
+    if (wrong) throw new Problem('unknown-in-sentence', { why: wrong.message }, { at: `${at}${wrong.at}` })
+    const groups = [...rules.factsOfCondition(who)].filter(group => !isKnown(group))
+    if (groups.length) throw new Problem('not-known-at-door', { groups }, { at })
+  }
 }

@@ -1,7 +1,7 @@
 /** Writing on a site of twenty thousand pages: opening Site, and how soon margin and hatching follow what is typed. */
 import postgres from 'postgres'
 import type { Asked, Told } from '../app/loft/core/worker/ask-core'
-import type { SiteQuestions } from '../app/loft/site/kit/questions'
+import type { SheetQuestions } from '../app/loft/kit/sheet/questions'
 import { launchBrowser } from '../tests/support/browser'
 import { serve, signedInAt } from './serving.mjs'
 import { prepare } from './steps.mjs'
@@ -25,7 +25,7 @@ async function generate(sql: postgres.Sql): Promise<void> {
 }
 
 /** What Site asks the core for a page as somebody is sent it, and the room it is asked of. */
-const pageQuestion: ['site', keyof SiteQuestions] = ['site', 'page']
+const pageQuestion: ['sheet', keyof SheetQuestions] = ['sheet', 'page']
 
 const middle = (times: number[]) => times.sort((a, b) => a - b)[Math.floor(times.length / 2)]!
 

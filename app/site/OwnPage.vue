@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { shownView } from './page-view'
 import { useSay } from './site-say'
 
 /** The frame of a page of the application's own, which no search engine takes up: its title, what was done, what is wrong. */
@@ -10,7 +11,8 @@ const props = defineProps<{
   problem?: string | undefined
 }>()
 const say = useSay()
-useHead({ title: props.title, meta: [{ name: 'robots', content: 'noindex' }] })
+// Shown within the console it is not what the document is about.
+if (!inject(shownView, undefined)) useHead({ title: props.title, meta: [{ name: 'robots', content: 'noindex' }] })
 </script>
 
 <template>

@@ -90,7 +90,8 @@ export function sayGate(gate: Gate, lexicon: Lexicon): SaidGate {
   return { rights: said, ...(gate.otherwise ? { otherwise: sayOtherwise(gate.otherwise, lexicon) } : {}) }
 }
 
-function sayOtherwise(otherwise: Otherwise, lexicon: Lexicon): { guest?: string; signedIn?: string } {
+/** What guests and people signed in get who are refused. */
+export function sayOtherwise(otherwise: Otherwise, lexicon: Lexicon): { guest?: string; signedIn?: string } {
   if (!('guest' in otherwise) && !('signedIn' in otherwise)) {
     const text = sayTreatment(otherwise as Treatment, lexicon)
     return { guest: text, signedIn: text }

@@ -11,6 +11,7 @@ interface Row {
   subjectKind: string | null
   subjectId: string | null
   gate: string | null
+  detail?: Record<string, unknown>
 }
 
 const crowd: { tier: string; person?: string; visits: number }[] = [
@@ -32,6 +33,8 @@ const walls: [page: string, gate: string][] = [
   ['trade', 'trade'],
   ['indigo', 'winter-vat'],
 ]
+
+const nobody = { personId: null, tier: 'guest', subjectKind: null, subjectId: null, gate: null } as const
 
 export function wexlowActivity(nowMs: number, days = 30): Row[] {
   const next = repeatable(41)
@@ -56,6 +59,16 @@ export function wexlowActivity(nowMs: number, days = 30): Row[] {
         rows.push({ at: at(), kind: 'click', ...who, subjectKind: 'block', subjectId: 'welcome-join', gate: null })
     }
   }
+  // Some look at the form and go again; some choose a password that is too short.
+  for (const day of [1, 3, 4, 8, 9, 13, 19, 23, 26].filter(one => one <= days))
+    rows.push({ at: new Date(nowMs - day * 86_400_000 - 7_200_000), kind: 'came', ...nobody })
+  for (const day of [4, 13].filter(one => one <= days))
+    rows.push({
+      at: new Date(nowMs - day * 86_400_000 - 7_100_000),
+      kind: 'stopped',
+      ...nobody,
+      detail: { at: 'password' },
+    })
   for (const one of wexlowPeople.filter(person => person.joinedDaysAgo !== undefined))
     rows.push({
       at: new Date(nowMs - one.joinedDaysAgo! * 86_400_000),

@@ -24,9 +24,9 @@ const strangerIn = ({
 export const doorActions = {
   'GET door': look({
     right: on('settings-sign-up', 'look'),
-    run: async ({ db, rights }) => {
+    run: async ({ db, rights, nowMs, snapshot: { rules, settings } }) => {
       const looks = (kind: 'activity' | 'people') => mayStaff(rights, { kind, action: 'look' }).allowed
-      const counts = await doorCounts(db)
+      const counts = await doorCounts(db, { rules, nowMs }, settings['sign-up'].lookAt)
       return { ...counts, refused: looks('activity') ? await mostRefused(db, counts.days) : null }
     },
   }),

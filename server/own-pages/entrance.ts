@@ -9,7 +9,7 @@ import { CompiledDecider } from '../../core/gates/compiled-decider'
 import { networkOf } from '../forwarded'
 import { logFault } from '../log'
 import { visitorOver } from '../request/facts'
-import { record } from '../services/activity/activity'
+import { record, tierOf } from '../services/activity/activity'
 import { settled } from '../services/facts/settled'
 import { landingPlace } from '../services/pages/landing-place'
 import { peekLink } from '../services/secrets/one-time-links'
@@ -154,6 +154,8 @@ export const confirmPage: OwnPage<{ token: string; works: boolean }> = {
       visitorOver(ask.event, ask.caller.snapshot.rules.rulebook, visitor ?? { person: null }),
       ask.caller.nowMs,
     )
+    if (!strangerOf(ask.event))
+      record({ kind: 'signIn', personId: done.personId, tier: tierOf(decider.asker, decider.rules.rulebook) })
     return { to: (await settled(decider, async one => landingPlace(one, 'signUp'))).result }
   },
 }

@@ -82,7 +82,9 @@ function refuse(event: H3Event, problem: Problem): void {
 function protect({ node: { res } }: H3Event, path: string): void {
   const inWalk = path.startsWith('/walk/')
   res.setHeader('x-content-type-options', 'nosniff')
-  res.setHeader('referrer-policy', inWalk ? 'no-referrer' : 'same-origin')
+  // A form that is sent without a referrer is sent without its origin: whoever tries the way in sends forms.
+  const isQuiet = inWalk && !path.startsWith('/walk/stranger/')
+  res.setHeader('referrer-policy', isQuiet ? 'no-referrer' : 'same-origin')
   res.setHeader(
     'content-security-policy',
     contentPolicy({ styles: "'unsafe-inline'", ancestors: inWalk ? "'self'" : "'none'" }),

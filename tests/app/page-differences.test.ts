@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { pageDifferences } from '../../app/loft/site/page/page-differences'
 import type { PageView, ViewBlock } from '../../core/view/view'
-import type { PageAnswer } from '../../app/loft/site/kit/questions'
+import type { PageAnswer } from '../../app/loft/kit/sheet/questions'
 
 const part = (id: string, ...blocks: ViewBlock[]): ViewBlock => ({ kind: 'part', id, blocks })
 const words = (html: string): ViewBlock => ({ kind: 'text', title: '', html })

@@ -1,14 +1,16 @@
 import { describe, expect, it } from 'vitest'
-import Landings from '../../app/loft/door/Landings.vue'
+import WhereTheyLand from '../../app/loft/door/seen/WhereTheyLand.vue'
+import LandingLines from '../../app/loft/door/ways/LandingLines.vue'
 import { mountScreen } from './loft-screen'
 import type { Answers } from './loft-screen'
 
 describe('landings', () => {
-  const landings = (answers: Answers = {}) => mountScreen(Landings, { answers })
+  const landings = (answers: Answers = {}, on = 'signIn') =>
+    mountScreen(LandingLines, { answers, props: { on, verb: 'lands on' } })
+  const whereLands = (tier: string) => mountScreen(WhereTheyLand, { props: { on: 'signIn', tier, width: null } })
 
   it('say where a tier would land, step by step, and why', async () => {
-    const { type, text } = await landings()
-    await type('Somebody who is', 'stockist')
+    const { text } = await whereLands('stockist')
     expect(text()).toContain('Stockist lands on /trade.')
     expect(text()).toContain('/loft: not for them')
     expect(text()).toContain('/trade: leads there')
@@ -19,8 +21,7 @@ describe('landings', () => {
   })
 
   it('lead back to the page somebody was refused, if it opens now', async () => {
-    const { type, text } = await landings()
-    await type('Somebody who is', 'guild')
+    const { type, text } = await whereLands('guild')
     await type('refused on the way in at', 'gussets')
     expect(text()).toContain('Guild lands on /techniques/gansey/gussets, the page they were refused before.')
   })
@@ -39,7 +40,9 @@ describe('landings', () => {
   it('are put in another order by the server, once what is typed is there', async () => {
     const { press, type, calls } = await landings()
     await type('Where landing 3 leads', '/join')
+    await press('More of landing 3')
     await press('Move landing 3 up')
+    await press('More of landing 1')
     await press('Move landing 1 down')
     expect(
       calls.filter(call => call.method !== 'GET').map(call => [call.path, (call.body as { before?: unknown }).before]),
@@ -53,12 +56,13 @@ describe('landings', () => {
   it('are switched off and on, noted, and told what is filled in', async () => {
     const { press, type, text, loft } = await landings()
     const guild = () => loft.draft.landings!.find(one => one.id === 'guild')!
+    await press('More of landing 3')
     await press('Landing 3 in force')
-    expect([guild().active, text().includes('switched off')]).toEqual([false, true])
+    expect([guild().active, text().includes('Switched off')]).toEqual([false, true])
     await press('Landing 3 in force')
     expect('active' in guild()).toBe(false)
-    await press('Note on landing 3')
     await type('Note of landing 3', 'Until the hall is ready.')
+    await press('More of landing 3')
     expect([guild().note, text().includes('Until the hall is ready.')]).toEqual(['Until the hall is ready.', true])
     await type('Where landing 3 leads', '/home/{level}/{first}')
     expect(text()).toContain('{first} stands there as it is: only {name}, {id} and {level} are filled in.')
@@ -66,9 +70,8 @@ describe('landings', () => {
   })
 
   it('of each moment are made for that moment', async () => {
-    const { press, loft } = await landings()
-    await press('Signing out')
-    await press('+ Landing')
+    const { press, loft } = await landings({}, 'signOut')
+    await press('+ say for whom, and where')
     expect(loft.draft.landings!.at(-1)).toEqual({ id: 'landing-7', on: 'signOut', for: { everyone: true }, to: '/' })
   })
 })

@@ -3,7 +3,7 @@ import { defineComponent, h } from 'vue'
 import { expect, it, vi } from 'vitest'
 import Unread from '../../app/loft/frame/Unread.vue'
 import BulkLog from '../../app/loft/people/BulkLog.vue'
-import { useSitePage } from '../../app/loft/site/page/site-page'
+import { useSitePage } from '../../app/loft/kit/sheet/site-page'
 import { mountScreen, refusal, startData } from './loft-screen'
 
 const Both = defineComponent(() => () => [h(Unread), h(BulkLog)])

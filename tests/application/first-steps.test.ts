@@ -61,8 +61,8 @@ describe('the first steps of a new site', () => {
     await keeper.getByText('Mail works: a code came back.').waitFor()
 
     await next(keeper, 'Open the door').click()
-    expect(await keeper.getByLabel('Confirm the address by mail first').isChecked()).toBe(true)
-    await keeper.getByLabel('Open: anybody signs up').check()
+    expect(await keeper.getByLabel('Whether the address is confirmed').inputValue()).toBe('yes')
+    await keeper.getByLabel('The door is', { exact: true }).selectOption('open')
     await keeper.getByText('Kept, and in force.').waitFor()
 
     await next(keeper, 'Say what the refused get').click()

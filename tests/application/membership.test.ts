@@ -37,7 +37,7 @@ describe('from stranger to member and back', () => {
   it('signs up, confirms from the outbox, is let in, buys, opens, runs out, is refused, applies', async () => {
     const application = await ownDemo()
     const keeper = await keeperOf(application.url, '/loft/door')
-    await keeper.getByLabel('Look at each sign-up by hand').check()
+    await keeper.getByLabel('Whether somebody looks at them').selectOption('each')
     await keeper.getByText('Kept, and in force.').waitFor()
 
     const nell = await newPage()
@@ -346,18 +346,21 @@ describe('the staff', () => {
   })
 
   it('a landing that leads nowhere is found before it is published', async () => {
+    // An address from before leads on.
     const keeper = await keeperOf(application.url, '/loft/door?tab=landings')
-    const where = keeper.getByRole('complementary', { name: 'Where would they land' })
-    await where.getByLabel('Somebody who is').selectOption({ label: 'Stockist' })
+    const where = keeper.getByRole('region', { name: 'What they see here' })
+    const back = keeper.getByRole('region', { name: 'Somebody back' })
+    await where.getByRole('button', { name: 'where they land' }).click()
+    await where.getByLabel('As whom it is seen').selectOption({ label: 'Stockist' })
     await where.getByText('The page opens for them.').waitFor()
-    await keeper.getByLabel('Where landing 2 leads').fill('/nowhere')
-    await keeper.getByLabel('Where landing 2 leads').press('Enter')
+    await back.getByLabel('Where landing 2 leads').fill('/nowhere')
+    await back.getByLabel('Where landing 2 leads').press('Enter')
     await keeper.getByText('Stockist would land on /nowhere, where there is no page.').waitFor()
     await where.getByText('There is no page at that address.').waitFor()
-    await keeper.getByRole('button', { name: 'Move landing 4 up' }).click()
-    await where.getByText('3').waitFor()
-    await expect.poll(() => keeper.getByLabel('Where landing 3 leads').inputValue()).toBe('/account')
-    await where.getByLabel('Somebody who is').selectOption({ label: 'Guild' })
+    await back.getByRole('button', { name: 'More of landing 4' }).click()
+    await back.getByRole('button', { name: 'Move landing 4 up' }).click()
+    await expect.poll(() => back.getByLabel('Where landing 3 leads').inputValue()).toBe('/account')
+    await where.getByLabel('As whom it is seen').selectOption({ label: 'Guild' })
     await where.getByText('would fit, but an earlier one leads').waitFor()
   })
 })

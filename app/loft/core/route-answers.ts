@@ -18,7 +18,7 @@ export type BulkPreview = LoftAnswer<'POST people/bulk/preview'>
 
 export type SettingsTold = LoftAnswer<'GET settings'>
 export type SiteSettings = Required<SettingsTold['settings']>
-export type SettingGroup = keyof SiteSettings
+type SettingGroup = keyof SiteSettings
 export type SiteIdentity = NonNullable<SettingsTold['site']>
 export type Outbox = LoftAnswer<'GET mail/outbox'>
 export type MailText = LoftAnswer<'GET mail/texts'>[number]

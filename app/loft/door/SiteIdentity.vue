@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
-import type { SiteIdentity } from '~/loft/core/route-answers'
+import type { SettingsTold, SiteIdentity } from '~/loft/core/route-answers'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -10,10 +10,10 @@ import PartsUsed from './PartsUsed.vue'
 /** What the site is called, whose clock it keeps, and in which money and language it speaks. */
 const loft = useLoft()
 const { problem, at, done, run } = useDeed()
-const site = ref<SiteIdentity | null>(null)
+const all = ref<SettingsTold | null>(null)
+const site = computed(() => all.value?.site ?? null)
 async function load() {
-  site.value =
-    (await loftApi('GET settings').catch((error: Error) => void (problem.value = error.message)))?.site ?? null
+  all.value = (await loftApi('GET settings').catch((error: Error) => void (problem.value = error.message))) ?? null
 }
 onMounted(load)
 const mayChange = computed(() => loft.may('settings-site', 'change'))
@@ -44,13 +44,32 @@ async function put(change: Partial<SiteIdentity>) {
   await Promise.all([load(), loft.load()])
   if (!told) problem.value = why
 }
+/** How long something is kept. */
+const spans = [
+  {
+    of: 'payment',
+    key: 'graceDays',
+    field: { label: 'Days a level is still held while its renewal has not gone through', min: 0, max: 60 },
+  },
+  { of: 'activity', key: 'keepMonths', field: { label: 'Months activity is kept', min: 1, max: 120 } },
+] as const
+const spansTold = computed(() => spans.filter(one => all.value?.settings[one.of]))
+async function putSpan(group: 'payment' | 'activity', change: object) {
+  const told = await run(
+    () => loftApi('PUT settings/:group', { params: { group }, body: change as Record<string, unknown> }),
+    'Kept, and in force.',
+  )
+  const why = problem.value
+  await load()
+  if (!told) problem.value = why
+}
 const value = (event: Event) => (event.target as HTMLInputElement).value
 </script>
 
 <template>
-  <div v-if="site" class="grid max-w-[760px] gap-3">
+  <div v-if="all" class="grid max-w-[760px] gap-3">
     <Told :problem="problem" :done="done" />
-    <fieldset class="card grid grid-cols-2 gap-4 max-md:grid-cols-1" :disabled="!mayChange">
+    <fieldset v-if="site" class="card grid grid-cols-2 gap-4 max-md:grid-cols-1" :disabled="!mayChange">
       <legend class="display text-[16px] font-bold">The site</legend>
       <label class="field col-span-full"
         >Name, at the head of every page and in mails<input
@@ -88,8 +107,19 @@ const value = (event: Event) => (event.target as HTMLInputElement).value
         <option v-for="one in currencies" :key="one" :value="one" />
       </datalist>
     </fieldset>
-    <p class="text-soft">On every page, for everybody.</p>
-    <PartsUsed />
+    <p v-if="site" class="text-soft">On every page, for everybody.</p>
+    <PartsUsed v-if="site" />
+    <fieldset v-if="spansTold.length" class="card flex flex-wrap gap-4">
+      <legend class="display text-[16px] font-bold">How long</legend>
+      <TextField
+        v-for="one in spansTold"
+        :key="one.of"
+        type="number"
+        v-bind="one.field"
+        :value="(all.settings[one.of] as Record<string, number>)[one.key]"
+        :disabled="!loft.may(`settings-${one.of}`, 'change')"
+        @change="putSpan(one.of, { [one.key]: Number($event) })" />
+    </fieldset>
   </div>
   <Told v-else :problem="problem" />
 </template>

@@ -5,14 +5,23 @@ export const door = tabbed({
   label: 'Door',
   path: '/loft/door',
   tabs: [
-    tab('sign-up', 'Sign-up', () => import('./SignUpSettings.vue'), {
-      may: mayLook('settings-sign-up'),
+    tab('ways', 'Ways in and out', () => import('./ways/Ways.vue'), {
+      may: loft =>
+        loft.may('settings-sign-up', 'look') || loft.may('landings', 'look') || loft.mayEntry('settings', 'change'),
+      whole: true,
+    }),
+    tab('words', 'What the site says', () => import('./WordsOfSite.vue'), {
+      may: mayLook('settings-words'),
       holds: 'once',
     }),
-    tab('landings', 'Landings', () => import('./Landings.vue'), { may: mayLook('landings'), holds: 'next' }),
-    tab('site', 'About the site', () => import('./SiteIdentity.vue'), { may: mayLook('settings-site'), holds: 'once' }),
-    tab('words', 'Words', () => import('./WordsOfSite.vue'), { may: mayLook('settings-words'), holds: 'once' }),
     tab('look', 'Look', () => import('./LookOfSite.vue'), { may: mayLook('settings-look'), holds: 'once' }),
+    tab('site', 'About the site', () => import('./SiteIdentity.vue'), {
+      may: loft =>
+        ['settings-site', 'settings-payment', 'settings-activity'].some(kind =>
+          loft.may(kind as 'settings-site', 'look'),
+        ),
+      holds: 'once',
+    }),
     tab('files', 'Files', () => import('./FilesSettings.vue'), { may: mayLook('settings-files'), holds: 'once' }),
     tab('mail', 'Mail', () => import('./Mail.vue'), {
       may: loft => loft.may('mail-texts', 'look') || loft.may('settings-mail', 'look'),

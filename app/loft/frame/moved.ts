@@ -14,7 +14,7 @@ const tabsOfPeople: Record<string, { path: string; tab?: string }> = {
   tiers: { path: '/loft' },
   staff: { path: '/loft/who', tab: 'staff' },
   'sign-up': { path: '/loft/door' },
-  landings: { path: '/loft/door', tab: 'landings' },
+  landings: { path: '/loft/door' },
   site: { path: '/loft/door', tab: 'site' },
   mail: { path: '/loft/door', tab: 'mail' },
 }
@@ -29,6 +29,9 @@ export function movedTo(path: string, query: LocationQuery): Moved | null {
   if (path === '/loft/content') return { path: '/loft/site', query }
   if (path === '/loft/walk') return { path: '/loft/site', query: asWalked(query) }
   if (path === '/loft/site' && query.tab !== undefined) return { path, query: asWalked(query) }
+  // Signing up and where people land are stations of the ways in and out.
+  if (path === '/loft/door' && (query.tab === 'sign-up' || query.tab === 'landings'))
+    return { path, query: query.tab === 'landings' ? { at: 'back' } : {} }
   // What the refused get is said where who gets it is.
   if (path === '/loft/door' && query.tab === 'refused') return { path: '/loft', query: { row: 'everything' } }
   // Levels, roles and mixes stand on the loom; tiers at their column heads.

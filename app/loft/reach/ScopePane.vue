@@ -1,18 +1,14 @@
 <script setup lang="ts">
-import { treatmentFor } from '~~/core/gates/otherwise'
 import { reaches, reachOf } from '~~/core/gates/verdict'
-import { moduleOf } from '~~/core/kinds/kinds'
-import type { Gate, Otherwise } from '~~/core/rulebook/gate'
+import type { Gate } from '~~/core/rulebook/gate'
 import { kindPlurals } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
 import { cellOf } from '~/loft/core/worker/cells'
 import Act from '~/loft/kit/buttons/Act.vue'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
-import Tick from '~/loft/kit/fields/Tick.vue'
-import Told from '~/loft/kit/fields/Told.vue'
 import GateEditor from '~/loft/kit/gates/GateEditor.vue'
 import HiddenTold from '~/loft/kit/gates/HiddenTold.vue'
-import OtherwiseEditor from '~/loft/kit/gates/OtherwiseEditor.vue'
+import RefusedGet from '~/loft/kit/gates/RefusedGet.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { reachVerbs } from '~/loft/kit/words/reach-words'
 import { capital } from '~/loft/kit/words/text-words'
@@ -76,33 +72,7 @@ function remove(id: string) {
   loft.change('gate', id, null)
 }
 
-const settings = computed(() => loft.book.settings ?? {})
-const key = computed(() => kind.value ?? 'any')
 const mayAnswer = computed(() => isDraft.value && loft.mayEntry('settings', 'change'))
-function answer(otherwise: Otherwise | undefined) {
-  const next = Object.fromEntries(
-    Object.entries({ ...settings.value.otherwise, [key.value]: otherwise }).filter(([, value]) => value !== undefined),
-  )
-  const { otherwise: _before, ...rest } = settings.value
-  loft.change('settings', 'site', Object.keys(next).length ? { ...rest, otherwise: next } : rest)
-}
-function put(changes: Partial<NonNullable<typeof loft.draft.settings>>) {
-  const next = Object.entries({ ...settings.value, ...changes }).filter(([, value]) => value !== undefined)
-  loft.change('settings', 'site', Object.fromEntries(next))
-}
-function without(host: string) {
-  const left = settings.value.leadsTo?.filter(one => one !== host) ?? []
-  return left.length ? left : undefined
-}
-/** What is said of the whole site, or of pages, answers where nothing may be found. */
-const hiddenIsTold = computed(() => {
-  const said = [settings.value.otherwise?.any, settings.value.otherwise?.page].flatMap(one => [
-    treatmentFor(one, false),
-    treatmentFor(one, true),
-  ])
-  return said.some(one => one && !('absent' in one))
-})
-const problem = computed(() => loft.refused['settings site'])
 defineExpose({
   focus: () => root.value?.focus(),
   edit: () => {
@@ -164,43 +134,7 @@ defineExpose({
               : 'Where no gate and no kind says otherwise. Left unsaid, nothing is sent at all: who is refused cannot tell it from what is not there.'
           }}
         </p>
-        <Told :problem="problem" />
-        <fieldset :disabled="!mayAnswer">
-          <legend class="sr-only">What the refused get of {{ all }}</legend>
-          <OtherwiseEditor
-            :otherwise="settings.otherwise?.[key]"
-            :for-block="kind !== undefined && !moduleOf(kind).path"
-            :unsaid="kind ? 'as said of the whole site' : 'absent: nothing is sent'"
-            @change="answer" />
-          <Tick
-            v-if="!kind"
-            class="mt-2 flex items-baseline gap-2 text-[13.5px]"
-            :on="settings.unknownAddress === 'asPage'"
-            @set="put({ unknownAddress: $event ? 'asPage' : undefined })">
-            also for addresses that lead nowhere</Tick
-          >
-          <p v-if="!kind" class="text-[13px] text-soft">
-            {{
-              settings.unknownAddress === 'asPage'
-                ? 'What may not be found is then told apart from what is not there by nothing at all.'
-                : hiddenIsTold
-                  ? 'Somebody who tries addresses can tell a hidden page, which answers, from one that is not there, which does not.'
-                  : ''
-            }}
-          </p>
-          <p v-if="!kind && settings.leadsTo?.length" class="mt-1 flex flex-wrap items-baseline gap-1.5 text-[13px]">
-            <span class="text-soft">Redirects and landings may lead to</span>
-            <span v-for="host in settings.leadsTo" :key="host" class="token"
-              >{{ host
-              }}<button
-                class="ml-1 text-soft"
-                :aria-label="`Lead to ${host} no more`"
-                @click="put({ leadsTo: without(host) })">
-                ×
-              </button></span
-            >
-          </p>
-        </fieldset>
+        <RefusedGet :kind="kind" :all="all" :editable="mayAnswer" />
         <HiddenTold v-if="!kind" :at="['site', ...gates.map(one => one.id)]" />
       </section>
     </div>

@@ -6,7 +6,7 @@ import SignButton from '~/loft/kit/buttons/SignButton.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import LookSelect from '~/loft/kit/looks/LookSelect.vue'
 import Chips from '~/loft/kit/place/Chips.vue'
-import { widths } from './sheet-width'
+import { widths } from '~/loft/kit/sheet/sheet-width'
 
 /** As whom, beside whom, in which edition and how wide the site is looked at; and what the draft holds of it. */
 defineProps<{

@@ -1,9 +1,10 @@
 /** What the core answers, room by room. A room that asks has its line here. */
 import { answererOf } from '~/loft/core/worker/answering'
 import { worldAnswers } from '~/loft/core/worker/world'
-import { doorAnswers } from '~/loft/door/answers'
+import { doorAnswers } from '~/loft/door/kit/answers'
 import { gateAnswers } from '~/loft/kit/gates/answers'
 import { impactAnswers } from '~/loft/kit/prices/answers'
+import { sheetAnswers } from '~/loft/kit/sheet/answers'
 import { publishAnswers } from '~/loft/kit/publish/answers'
 import { peopleAnswers } from '~/loft/people/answers'
 import { reachAnswers } from '~/loft/reach/answers'
@@ -20,6 +21,7 @@ export const answer = answererOf([
   impactAnswers,
   reachAnswers,
   siteAnswers,
+  sheetAnswers,
   pricesAnswers,
   taxesAnswers,
   listAnswers,

@@ -18,7 +18,7 @@ import { isSignature, newId, signature } from '../secrets/tokens'
 /** Of rows of `person`, or of what else has an `email`. */
 export const notStrangers = sql`email not like ${`%@${strangerDomain}`}`
 
-export const strangerMinutes = 30
+const strangerMinutes = 30
 const payload = z.strictObject({
   session: z.string(),
   email: z.string(),

@@ -12,7 +12,7 @@ import type { GoodsEntry, ShownEntry } from '~~/core/tax/compiled-tax'
 import type { Exception } from '~~/core/tax/terms'
 import type { DraftChange } from '~/loft/core/loft-api'
 
-export const momentWords: Record<LandingMoment, string> = {
+const momentWords: Record<LandingMoment, string> = {
   signIn: 'Signing in',
   signUp: 'Signing up',
   signOut: 'Signing out',

@@ -1,5 +1,5 @@
 import type { InjectionKey } from 'vue'
-import type { PartNote } from './questions'
+import type { PartNote } from '~/loft/kit/sheet/questions'
 
 /** What stands for the page itself among its parts. */
 export const pageItself = ''

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import type { Explanation } from '~~/core/gates/explain'
-import type { PageAnswer, PartNote } from '~/loft/site/kit/questions'
+import type { PageAnswer, PartNote } from '~/loft/kit/sheet/questions'
 import { pageItself } from '~/loft/site/kit/site-desk'
 import PartCard from '~/loft/site/parts/PartCard.vue'
 import PageCard from './PageCard.vue'

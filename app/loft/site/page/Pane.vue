@@ -2,7 +2,7 @@
 import type { BlockKind } from '~~/core/blocks/blocks'
 import { sayTreatment } from '~~/core/sentences/say'
 import { useLoft } from '~/loft/core/loft'
-import type { PageAnswer } from '~/loft/site/kit/questions'
+import type { PageAnswer } from '~/loft/kit/sheet/questions'
 import { partElement, siteDesk } from '~/loft/site/kit/site-desk'
 import type { SiteDesk } from '~/loft/site/kit/site-desk'
 import AddPart from './AddPart.vue'

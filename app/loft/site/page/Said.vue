@@ -8,7 +8,7 @@ import { say, sayText, sayTreatment } from '~~/core/sentences/say'
 import { kindNames, kindPlurals, rightLeads } from '~~/core/sentences/words'
 import { useLoft } from '~/loft/core/loft'
 import { aroundWords } from '~/loft/site/kit/around-words'
-import type { PartNote } from '~/loft/site/kit/questions'
+import type { PartNote } from '~/loft/kit/sheet/questions'
 
 /** Who gets a part, in few words: the gates that speak of it, tinted by how the tier fares. */
 const props = defineProps<{ note: PartNote; itself: boolean }>()

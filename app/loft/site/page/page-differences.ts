@@ -1,6 +1,6 @@
 /** What two tiers are sent differently of one page, part by part. */
 import type { ViewBlock, ViewItem } from '~~/core/view/view'
-import type { PageAnswer } from '~/loft/site/kit/questions'
+import type { PageAnswer } from '~/loft/kit/sheet/questions'
 
 export interface PageDifference {
   key: string

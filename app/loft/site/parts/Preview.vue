@@ -5,7 +5,7 @@ import type { PageView, ViewBlock } from '~~/core/view/view'
 import { useLoft } from '~/loft/core/loft'
 import Block from '~/site/blocks/Block.vue'
 import { shownView } from '~/site/page-view'
-import { useSheetRoot } from './sheet-root'
+import { useSheetRoot } from '~/loft/kit/sheet/sheet-root'
 
 /** Parts that stand nowhere yet, by the site's own renderer and looks. */
 defineProps<{ blocks: readonly ViewBlock[] }>()

@@ -3,8 +3,8 @@ import type { IsLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import { reading } from '~/loft/core/reading'
 import { useWriting } from '~/loft/core/writing'
-import { askSite } from '~/loft/site/kit/questions'
-import type { PageAnswer } from '~/loft/site/kit/questions'
+import { askSheet } from './questions'
+import type { PageAnswer, PageAsk } from './questions'
 
 /** Rows that are read for one page: lists may bring more, of which more is listed, and no more. */
 const mostRounds = 4
@@ -13,7 +13,10 @@ const mostRounds = 4
  * A page as a tier would be sent it, from the draft as it is typed. It is asked for anew whenever something moves; what
  * must be read for it is read, and meanwhile it shows what is known. `what`: as it is named where it cannot be read.
  */
-export function useSitePage(what: string, asked: () => { path: string; tier: string; picked: Record<string, string> }) {
+export function useSitePage(
+  what: string,
+  asked: () => { tier: string } & Pick<PageAsk, 'path' | 'own' | 'language' | 'picked'>,
+) {
   const loft = useLoft()
   const writing = useWriting()
   const answer = shallowRef<PageAnswer | null>(null)
@@ -25,7 +28,7 @@ export function useSitePage(what: string, asked: () => { path: string; tier: str
   async function whole(isLast: IsLast): Promise<void> {
     const typed = [...writing.typed.values()].map(({ kind, key, parts }) => ({ kind, key, content: parts }))
     for (let round = 0; round < mostRounds; round++) {
-      const found = await askSite('page', {
+      const found = await askSheet('page', {
         which: which.value,
         typed,
         ...asked(),

@@ -15,10 +15,11 @@ import { lexiconOf } from '~~/core/sentences/lexicon'
 import { passagesOf, readerWords, renderText } from '~~/core/texts/passages'
 import type { Rendering } from '~~/core/texts/passages'
 import type { ViewBlock } from '~~/core/view/view'
+import { withRequest } from '~~/core/visitor/visitor'
 import type { Visitor } from '~~/core/visitor/visitor'
 import { told } from '~/loft/core/worker/told-contents'
 import type { Content } from '~/loft/core/worker/told-contents'
-import type { PageAnswer, PageAsk, PartNote } from '../kit/questions'
+import type { PageAnswer, PageAsk, PartNote } from './questions'
 
 /** What stands for words of a visitor's own, where they say something else than whose they are. */
 const marks: Partial<Record<SlotName, (visitor: Visitor) => string>> = {
@@ -46,10 +47,11 @@ interface Side {
 
 export async function pageAnswer(
   { contents, rules }: Side,
-  visitor: Visitor,
+  whoever: Visitor,
   nowMs: number,
-  { path, typed, picked, words, look, signUp, forms = [] }: PageAsk,
+  { path, own, language, typed, picked, words, look, signUp, forms = [] }: PageAsk,
 ): Promise<PageAnswer> {
+  const visitor = language ? withRequest(whoever, { query: { ...whoever.request?.query, lang: language } }) : whoever
   const written = new Map(typed.map(one => [`${one.kind} ${one.key}`, one.content]))
   const missing = new Map<string, { kind: Kind; key: string; id: number }>()
   const content = (kind: Kind, key: string): Content | undefined => {
@@ -94,6 +96,7 @@ export async function pageAnswer(
     decider,
     source,
     path,
+    own,
     writing: { mark, picked },
   })
   return {

@@ -1,24 +1,16 @@
 import { flushPromises } from '@vue/test-utils'
 import { afterEach, describe, expect, it, vi } from 'vitest'
 import Mail from '../../app/loft/door/Mail.vue'
-import SignUpSettings from '../../app/loft/door/SignUpSettings.vue'
 import type { LoftAnswer } from '../../app/loft/core/loft-api'
 import { startData, mountScreen, refusal } from './loft-screen'
 import type { Answers, Call } from './loft-screen'
-import type { SiteSettings } from '../../server/services/settings/settings'
-import { defaultGroups, defaultSettings } from '../support/world'
+import { defaultGroups } from '../support/world'
 
 afterEach(() => {
   vi.useRealTimers()
 })
-const signUp: SiteSettings['sign-up'] = {
-  ...defaultSettings['sign-up'],
-  mode: 'open',
-  facts: [{ fact: 'hall', required: true }],
-  startRoles: ['islander'],
-}
 const settings: LoftAnswer<'GET settings'> = {
-  settings: { ...defaultGroups, 'sign-up': signUp },
+  settings: defaultGroups,
   site: undefined,
   mailWorks: false,
 }
@@ -30,87 +22,6 @@ const submit = async (name: string) => {
     .dispatchEvent(new Event('submit', { cancelable: true }))
   await flushPromises()
 }
-
-describe('the door', () => {
-  const door = (answers: Answers = {}, data = startData()) =>
-    mountScreen(SignUpSettings, { answers: { 'GET settings': settings, ...answers }, data })
-
-  it('is changed one word at a time, and the rest of it goes along unchanged', async () => {
-    const { press, type, calls, text } = await door()
-    await press('By invitation only')
-    await press('Stockist')
-    await press('Islander')
-    await type('Ask for Spindles owned on sign-up', 'if they like')
-    await type('Ask for Guild hall on sign-up', 'no')
-    const before = signUp
-    expect(put(calls)).toEqual([
-      ['settings/sign-up', { ...before, mode: 'invitation' }],
-      ['settings/sign-up', { ...before, startRoles: ['islander', 'stockist'] }],
-      ['settings/sign-up', { ...before, startRoles: [] }],
-      [
-        'settings/sign-up',
-        {
-          ...before,
-          facts: [
-            { fact: 'hall', required: true },
-            { fact: 'spindles', required: false },
-          ],
-        },
-      ],
-      ['settings/sign-up', { ...before, facts: [] }],
-    ])
-    expect(text()).toContain('Kept, and in force.')
-  })
-
-  it('says why confirming by mail cannot be switched on, and shows what holds', async () => {
-    const { press, text, find } = await door({
-      'PUT settings/sign-up': refusal('bad-input', 'Check that mail works first.'),
-    })
-    expect(text()).toContain('It is not known whether mail works')
-    await press('Confirm the address by mail first')
-    expect(text()).toContain('Check that mail works first.')
-    expect((find('Open: anybody signs up') as HTMLInputElement).checked).toBe(true)
-  })
-
-  it('asks for new facts from the next edition on, of a name and choices that say something', async () => {
-    const { type, text, loft } = await door()
-    const add = async (name: string, sort: string, choices?: string) => {
-      await type('Name of a new fact', name)
-      await type('What sort of fact', sort)
-      if (choices !== undefined) await type('What can be chosen, parted by commas', choices)
-      await submit('Name of a new fact')
-    }
-    await add('Hall', 'text')
-    expect(text()).toContain('There is “hall” already.')
-    await add('Favourite wool', 'choice', ' , ')
-    expect(text()).toContain('Say what can be chosen, parted by commas.')
-    await add('Favourite wool', 'choice', 'shetland, gotland')
-    expect(loft.draft.facts!.at(-1)).toEqual({
-      id: 'favourite-wool',
-      name: 'Favourite wool',
-      type: 'choice',
-      choices: ['shetland', 'gotland'],
-    })
-    expect(text()).toContain('from the next edition')
-  })
-
-  it('is only read by who may only look', async () => {
-    await door(
-      {},
-      startData({
-        me: {
-          id: 'p',
-          name: 'P',
-          masterKey: false,
-          roles: ['front-desk'],
-          rules: [{ role: 'front-desk', kind: 'settings-sign-up', actions: ['look'], whose: 'anyone' }],
-        },
-      }),
-    )
-    expect(document.querySelector('fieldset')!.disabled).toBe(true)
-    expect(document.querySelector('[aria-label="Name of a new fact"]')).toBeNull()
-  })
-})
 
 describe('mail', () => {
   const kept = {

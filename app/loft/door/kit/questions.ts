@@ -1,15 +1,15 @@
 /** What Door asks the core. */
 import type { Finding } from '~~/core/audit/findings/findings'
+import type { Condition } from '~~/core/conditions/condition'
 import type { Resource } from '~~/core/kinds/kinds'
 import type { LandingExplanation } from '~~/core/landings/explain-landing'
 import type { LandingMoment } from '~~/core/rulebook/rulebook'
-import type { Visitor } from '~~/core/visitor/visitor'
 import { askerOf } from '~/loft/core/worker/ask-core'
 import type { Which } from '~/loft/core/worker/questions'
 
 export interface LandingsAsk {
   which: Which
-  visitor: Visitor | null
+  /** Whoever is looked as; left out, only what is wrong is told. */ tier?: string
   on: LandingMoment
   refused: Resource | null
 }
@@ -18,6 +18,9 @@ export interface LandingsAnswer {
   explanation: LandingExplanation | null
 }
 export interface DoorQuestions {
+  /** Whether anybody new can be that, by the live rules: what is not decided counts as yes. */
+  fitsNewcomer(ask: { who: Condition }): boolean
+
   landings(ask: LandingsAsk): LandingsAnswer
 }
 export const askDoor = askerOf<DoorQuestions>('door')

@@ -1,11 +1,13 @@
 <script setup lang="ts">
 import OwnPage from '~/site/OwnPage.vue'
-import { usePageView } from '~/site/page-view'
+import { shownView, usePageView } from '~/site/page-view'
 import { useSay } from '~/site/site-say'
 import Ways from '~/site/Ways.vue'
 const { query } = useRoute()
 const back = typeof query.back === 'string' && query.back.startsWith('/') ? query.back : ''
 const say = useSay()
+/** Shown within the console it takes nobody’s place. */
+const shown = inject(shownView, undefined)
 /** What the address says is told only where it is one of these: anybody can write an address. */
 const told = ['wrong-sign-in', 'too-many-tries', 'not-confirmed', 'waiting', 'busy', 'suspended'] as const
 const done = query.done === 'reset' ? say('enter.reset-done') : ''
@@ -27,7 +29,7 @@ const problem = found && say(`wrong.${found}`)
           name="email"
           autocomplete="username"
           required
-          autofocus
+          :autofocus="shown ? undefined : true"
           :aria-describedby="problem ? 'problem' : undefined"
       /></label>
       <label

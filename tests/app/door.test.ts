@@ -49,7 +49,7 @@ const form = {
 }
 const put = (calls: Call[]) => calls.filter(call => call.method !== 'GET').map(({ path, body }) => [path, body])
 const door = (answers: Answers = {}, data = startData({ signUp: form })) =>
-  mountScreen(Ways, { answers: { 'GET settings': settings(), 'GET door': counts, ...answers }, data, at: '/loft/door' })
+  mountScreen(Ways, { answers: { 'GET settings': settings(), 'GET door': counts, ...answers }, data })
 const onSheet = () => document.querySelector('[data-sheet]')!.shadowRoot!
 const laid = async () => {
   for (let i = 0; i < 6; i++) await flushPromises()

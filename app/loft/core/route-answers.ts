@@ -18,7 +18,6 @@ export type BulkPreview = LoftAnswer<'POST people/bulk/preview'>
 
 export type SettingsTold = LoftAnswer<'GET settings'>
 export type SiteSettings = Required<SettingsTold['settings']>
-type SettingGroup = keyof SiteSettings
 export type SiteIdentity = NonNullable<SettingsTold['site']>
 export type Outbox = LoftAnswer<'GET mail/outbox'>
 export type MailText = LoftAnswer<'GET mail/texts'>[number]

@@ -76,7 +76,7 @@ const filled = (text: string) =>
         </template>
         <textarea
           v-else
-          class="input !border-transparent !bg-transparent !px-1 hover:!border-line [field-sizing:content]"
+          class="input resize-none !border-transparent !bg-transparent !px-1 hover:!border-line [field-sizing:content]"
           rows="1"
           :aria-label="`Words ${i + 1} of the mail`"
           :disabled="!mayWord"

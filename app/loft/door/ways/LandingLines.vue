@@ -87,7 +87,7 @@ const orderNames = (what: string) => ({
 </script>
 
 <template>
-  <div class="grid gap-0.5">
+  <div :class="marked && landings.length < 2 ? 'flex flex-wrap items-baseline gap-x-3' : 'grid gap-0.5'">
     <Told :problem="problem" />
     <ol class="grid gap-0.5">
       <li v-for="(landing, i) in landings" :key="landing.id" class="landing text-[14px]">

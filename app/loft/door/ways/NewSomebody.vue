@@ -170,38 +170,40 @@ const station = (at: StationKey) => ({ at, chosen, onChoose: (key: StationKey) =
       </p>
     </Station>
     <Station v-bind="station('start')" :count="told?.started" did="start" holds="once" last>
-      <p>
-        They start with
-        <Choice
-          word
-          :value="signUp.startLevel ?? ''"
-          name="The level they start with"
-          :none="usual"
-          :of="door.live.value?.levels"
-          @change="door.put({ startLevel: $event || null })" />
-        <template v-for="role in startRoles" :key="role.id"
-          ><span class="token ml-1"
-            >{{ role.name
-            }}<button
-              v-if="door.mayChange.value"
-              class="ml-1 text-soft"
-              :aria-label="`They start with ${role.name} no more`"
-              @click="door.put({ startRoles: signUp.startRoles.filter(one => one !== role.id) })">
-              ×
-            </button></span
-          ></template
-        >{{ ' '
-        }}<Choice
-          v-if="door.mayChange.value && otherRoles.length"
-          word
-          value=""
-          none="+ role"
-          name="A role they start with"
-          class="more"
-          :of="otherRoles"
-          @change="$event && door.put({ startRoles: [...signUp.startRoles, $event] })" />
-      </p>
-      <LandingLines v-if="loft.may('landings', 'look')" on="signUp" verb="lands on" marked />
+      <div class="flex flex-wrap items-baseline gap-x-2">
+        <p>
+          They start with
+          <Choice
+            word
+            :value="signUp.startLevel ?? ''"
+            name="The level they start with"
+            :none="usual"
+            :of="door.live.value?.levels"
+            @change="door.put({ startLevel: $event || null })" />
+          <template v-for="role in startRoles" :key="role.id"
+            ><span class="token ml-1"
+              >{{ role.name
+              }}<button
+                v-if="door.mayChange.value"
+                class="ml-1 text-soft"
+                :aria-label="`They start with ${role.name} no more`"
+                @click="door.put({ startRoles: signUp.startRoles.filter(one => one !== role.id) })">
+                ×
+              </button></span
+            ></template
+          >{{ ' '
+          }}<Choice
+            v-if="door.mayChange.value && otherRoles.length"
+            word
+            value=""
+            none="+ role"
+            name="A role they start with"
+            class="more"
+            :of="otherRoles"
+            @change="$event && door.put({ startRoles: [...signUp.startRoles, $event] })" />
+        </p>
+        <LandingLines v-if="loft.may('landings', 'look')" on="signUp" verb="lands on" marked />
+      </div>
     </Station>
   </ol>
 </template>

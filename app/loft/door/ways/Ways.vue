@@ -88,7 +88,9 @@ const others = [
             :aria-label="one.title"
             @click="choose(one.at)"
             @focusin="choose(one.at)">
-            <h2 class="flex items-baseline gap-2 text-[16px]">
+            <h2
+              class="flex items-baseline gap-2 text-[16px]"
+              title="The first that is true leads; a page they asked for comes first, if it opens now.">
               <button :data-station="one.at" class="text-left">{{ one.title }}</button>
               <span
                 v-if="one.at === 'back' && door.counts.value"
@@ -98,9 +100,6 @@ const others = [
                 class="ml-auto !font-sans" />
             </h2>
             <LandingLines :on="one.on" :verb="one.verb" />
-            <p v-if="one.at === 'back'" class="text-[13px] text-soft">
-              The first that is true leads; a page they asked for comes first, if it opens now.
-            </p>
           </section>
         </div>
         <section

@@ -57,7 +57,7 @@ describe('the loft', () => {
       ]),
     )
     expect(await look('stockist')).toEqual(['Stockistrole'])
-    expect(await look('landings')).toEqual(['Landingsplace'])
+    expect(await look('landings')).toEqual(['Doorplace'])
     expect(await look('guda')).toEqual(['Guda Moorperson · guda@wexlow.example'])
     await key(field, 'Enter')
     expect(led).toEqual(['/loft/people/p-guda'])

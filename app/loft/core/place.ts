@@ -9,6 +9,7 @@ export type Loft = ReturnType<typeof useLoft>
 export interface Tab {
   key: string
   label: string
+  /** What people call it besides, for finding. */ called?: string
   may(loft: Loft): boolean
   /** What waits there. */
   count?(loft: Loft): number
@@ -22,6 +23,7 @@ export interface Tab {
 
 export interface Place {
   label: string
+  /** What people call it besides, for finding. */ called?: string
   path: string
   may(loft: Loft): boolean
   count?(loft: Loft): number

@@ -3,6 +3,7 @@ import { mayLook, tab, tabbed } from '~/loft/core/place'
 /** How people come in, where they go, and what the site says to them. */
 export const door = tabbed({
   label: 'Door',
+  called: 'sign-up sign up signing in landings approval registration',
   path: '/loft/door',
   tabs: [
     tab('ways', 'Ways in and out', () => import('./ways/Ways.vue'), {
@@ -11,6 +12,7 @@ export const door = tabbed({
       whole: true,
     }),
     tab('words', 'What the site says', () => import('./WordsOfSite.vue'), {
+      called: 'words languages translations labels',
       may: mayLook('settings-words'),
       holds: 'once',
     }),

@@ -21,6 +21,7 @@ interface Found {
   label: string
   note: string
   to: string
+  /** What people call it besides. */ called?: string | undefined
   /** Words it was found by. */ quote?: LoftAnswer<'GET search'>[number]['quote']
 }
 
@@ -78,7 +79,7 @@ watch(
 )
 
 const everything = computed<Found[]>(() => [
-  ...allPlaces(loft).map(({ label, to }) => ({ key: `place ${to}`, label, note: 'place', to })),
+  ...allPlaces(loft).map(({ label, to, called }) => ({ key: `place ${to}`, label, note: 'place', to, called })),
   ...(loft.draft.levels ?? []).map(level => ({
     key: `level ${level.id}`,
     label: level.name ?? level.id,
@@ -142,7 +143,7 @@ function standsAt(kind: string, id: string): { kind: string; id: string } {
 const offered = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
   return everything.value
-    .filter(one => words.every(word => `${one.label} ${one.note}`.toLowerCase().includes(word)))
+    .filter(one => words.every(word => `${one.label} ${one.note} ${one.called ?? ''}`.toLowerCase().includes(word)))
     .slice(0, shown)
     .concat(text.value.trim() ? inWords.value : [])
 })

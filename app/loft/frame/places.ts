@@ -48,11 +48,11 @@ export const shutPlaces = (loft: Loft): { label: string; lacks: Withheld[] }[] =
   })
 
 /** Every place and tab, for finding. */
-export const allPlaces = (loft: Loft): { label: string; to: string }[] =>
+export const allPlaces = (loft: Loft): { label: string; to: string; called?: string | undefined }[] =>
   mainPlaces(loft).flatMap(({ place, label, to }) => [
-    { label, to },
+    { label, to, called: place.called },
     ...apart(loft, () => tabsOf(place, loft))
-      .map(tab => ({ label: tab.label, to: tabPath(place, tab.key) }))
+      .map(tab => ({ label: tab.label, to: tabPath(place, tab.key), called: tab.called }))
       .filter(tab => tab.to !== to && tab.to !== place.path),
   ])
 

@@ -24,13 +24,20 @@ export function useBroughtParts({
   const parts = usePageParts()
   const sharing = useSharedParts()
 
-  /** After the part at hand, or last on the page. */
-  async function addPart(kind: BlockKind) {
-    await bring((place, after) => parts.add(kind, place, after))
+  /** After the part at hand or in it, or last on the page. */
+  async function addPart(kind: BlockKind, within?: string) {
+    await bring((place, after) => parts.add(kind, place, after), { within })
   }
-  const fromShelf = (id: string, shared: boolean) =>
-    bring((place, after) => (shared ? sharing.shareHere(id, place, after) : parts.copyTo(id, place, after)), !shared)
-  async function bring(make: (place: Standing, after?: string) => Promise<string>, writes = true) {
+  const fromShelf = (id: string, shared: boolean, within?: string) =>
+    bring((place, after) => (shared ? sharing.shareHere(id, place, after) : parts.copyTo(id, place, after)), {
+      within,
+      writes: !shared,
+    })
+  /** `within`: last in that part. */
+  async function bring(
+    make: (place: Standing, after?: string) => Promise<string>,
+    { within, writes = true }: { within?: string | undefined; writes?: boolean },
+  ) {
     const holder = thing.value
     const chosenPart = chosen.value ? parts.part(chosen.value) : undefined
     // After what is shared comes after where it stands here, not after it on the shelf.
@@ -41,9 +48,10 @@ export function useBroughtParts({
             .find(one => holder && (one.in as Record<string, string>)[holder.kind] === holder.id)
         : chosenPart
     const place: Standing | undefined =
-      at?.in ?? (holder && appKindOf(holder.kind).blocks ? ({ [holder.kind]: holder.id } as Standing) : undefined)
+      (within === undefined ? at?.in : { block: within }) ??
+      (holder && appKindOf(holder.kind).blocks ? ({ [holder.kind]: holder.id } as Standing) : undefined)
     if (!place) return
-    const made = await run(() => make(place, at?.id))
+    const made = await run(() => make(place, within === undefined ? at?.id : undefined))
     if (typeof made !== 'string') return
     await writing.show([{ kind: 'block', key: made }])
     await nextTick()

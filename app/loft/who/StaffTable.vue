@@ -179,8 +179,8 @@ async function put(next: StaffRule[]) {
               ? 'master key'
               : one.id
                 ? isNew(one.id)
-                  ? 'in the draft'
-                  : `${one.rules.length} sentences`
+                  ? 'given once published'
+                  : `given now · ${one.rules.length}`
                 : 'several roles'
           }}</span>
           <i class="mt-1 block h-1 rounded-full" :style="{ background: one.shade }" />
@@ -267,6 +267,13 @@ async function put(next: StaffRule[]) {
         :busy="busy"
         @change="put" />
       <Told :problem="problem" />
+      <p v-if="column.id" class="mt-3 text-[13px]" :class="isNew(column.id) ? 'text-weld' : 'text-soft'">
+        <template v-if="isNew(column.id)"
+          >{{ column.name }} is in the draft: it can be given to somebody once an edition with it is published, and what
+          it may do here holds from then on.</template
+        >
+        <template v-else>{{ column.name }} can be given to somebody now; a sentence here holds at once.</template>
+      </p>
       <p class="mt-3 text-[13px] text-soft">
         On every screen and every route. A new staff role may sign in and change its own profile, nothing else.
       </p>

@@ -11,6 +11,6 @@ export const who = tabbed({
       whole: true,
     }),
     tab('facts', 'Facts', () => import('./Facts.vue'), { may: mayLook('settings-sign-up'), holds: 'next' }),
-    tab('staff', 'Staff roles', () => import('./StaffTable.vue'), { may: mayLook('staff'), holds: 'once' }),
+    tab('staff', 'Staff roles', () => import('./StaffTable.vue'), { may: mayLook('staff') }),
   ],
 })

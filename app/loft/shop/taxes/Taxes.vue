@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { Popover, PopoverButton, PopoverPanel } from '@headlessui/vue'
 import { useDebounceFn } from '@vueuse/core'
+import type { Condition } from '~~/core/conditions/condition'
 import type { Finding } from '~~/core/audit/findings/findings'
 import type { ReceiptSource } from '~~/core/audit/receipt-differences'
 import { exampleAt, placesOf } from '~~/core/audit/tax-board'
@@ -20,9 +21,11 @@ import Tick from '~/loft/kit/fields/Tick.vue'
 import { useLooks } from '~/loft/kit/looks/looks'
 import Chips from '~/loft/kit/place/Chips.vue'
 import WhichRules from '~/loft/kit/place/WhichRules.vue'
+import TokenPicker from '~/loft/kit/sentences/TokenPicker.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { longestId } from '~/loft/kit/words/offer-words'
 import PriceFindings from '~/loft/shop/kit/PriceFindings.vue'
+import { useBegunTerms } from './begun-terms'
 import { askTaxes } from './questions'
 import type { ReceiptAsked, ReceiptTold } from './questions'
 import RatesImport from './RatesImport.vue'
@@ -174,52 +177,19 @@ function selectCell(at: { place: number; category: string }) {
   if (place?.country) to.value = exampleAt(place)
 }
 
-function conditionOf(tier: string) {
-  const { visitor } = loft.tiers.find(one => one.id === tier)!
-  if (!visitor.person) return { signedIn: false }
-  if (visitor.roles?.length) return { role: { anyOf: [...visitor.roles] } }
-  const level = visitor.levels?.at(-1)?.level
-  return level ? { level: { atLeast: level } } : { signedIn: true }
-}
 const idFor = (name: string, list: readonly { id: string }[] | undefined) =>
   freshId(
     name.slice(0, longestId),
     (list ?? []).map(one => one.id),
   )
-/** Begins terms for a tier where one has clicked; what it says so far changes nothing. */
-function say(tier: string, about: { rate: string } | { product: string } | { delivery: string } | { showing: true }) {
-  const name = loft.tiers.find(one => one.id === tier)?.name ?? tier
-  const who = conditionOf(tier)
-  if ('rate' in about) {
-    const before = (tax.value.exceptions ?? []).find(
-      one => one.rate === about.rate && JSON.stringify(one.for) === JSON.stringify(who),
-    )
-    if (before) return void (shownTerm.value = `exception ${before.id}`)
-    const rate = tax.value.rates?.find(one => one.id === about.rate)
-    const id = idFor(`${name} ${about.rate}`, tax.value.exceptions)
-    loft.change('exception', id, { id, for: who, rate: about.rate, percent: String(rate?.percent ?? '0') })
-    shownTerm.value = `exception ${id}`
-  } else if ('product' in about) {
-    const id = idFor(`${name} ${about.product}`, tax.value.goods)
-    loft.change('goods', id, { id, for: who, on: { products: [about.product] } })
-    shownTerm.value = `goods ${id}`
-  } else {
-    const before = (tax.value.shown ?? []).find(one => JSON.stringify(one.for) === JSON.stringify(who))
-    if (before) return void (shownTerm.value = `shown ${before.id}`)
-    const id = idFor(`${name} prices`, tax.value.shown)
-    loft.change('shown', id, { id, for: who })
-    shownTerm.value = `shown ${id}`
-  }
-}
+const { say, sayFor } = useBegunTerms(id => (shownTerm.value = id))
 const importing = ref(false)
 const saying = ref('')
-function sayOne(kind: string) {
+/** For whom comes first: what is begun is theirs, and nobody else's sentence is opened. */
+function sayOne(who: Condition) {
+  const kind = saying.value as 'rate' | 'goods' | 'shown'
   saying.value = ''
-  const tier = tiers.value[1] ?? tiers.value[0] ?? 'guest'
-  const rate = tax.value.rates?.[0]?.id
-  if (kind === 'rate' && rate) say(tier, { rate })
-  if (kind === 'goods' && lines.value[0]) say(tier, { product: lines.value[0].product })
-  if (kind === 'shown') say(tier, { showing: true })
+  sayFor(who, kind, lines.value[0]?.product)
 }
 function showSource({ kind, id }: ReceiptSource) {
   if (kind === 'offer') void navigateTo(`/loft/shop?offer=${id}`)
@@ -366,11 +336,11 @@ function setOnTop(id: string, of: string, on: boolean) {
             class="cursor-pointer bg-transparent text-soft"
             name="Say other terms"
             none="+ say one"
-            @change="sayOne(saying)"
             ><option value="rate">another rate</option>
-            <option value="goods">goods taxed otherwise</option>
+            <option value="goods" :disabled="!lines.length">goods taxed otherwise</option>
             <option value="shown">prices shown otherwise</option></Choice
           >
+          <TokenPicker v-if="saying" initial="" label="For whom" @pick="sayOne" @close="saying = ''" />
         </p>
         <TaxTerms :may-change="mayChange" :shown="shownTerm" @show="shownTerm = $event" />
       </div>

@@ -26,8 +26,8 @@ const writes = defineModel<boolean>('writes', { required: true })
 const picked = defineModel<Record<string, string>>('picked', { required: true })
 const emit = defineEmits<{
   follow: [path: string]
-  add: [kind: BlockKind]
-  shelf: [id: string, shared: boolean]
+  add: [kind: BlockKind, within?: string]
+  shelf: [id: string, shared: boolean, within?: string]
   copy: []
   remove: []
 }>()
@@ -124,8 +124,9 @@ defineExpose({ step, choose, edit })
       <AddPart
         v-if="view && answer?.thing && !beside"
         class="mt-2"
-        @add="emit('add', $event)"
-        @shelf="(id, shared) => emit('shelf', id, shared)" />
+        :chosen="chosen"
+        @add="(kind, within) => emit('add', kind, within)"
+        @shelf="(id, shared, within) => emit('shelf', id, shared, within)" />
     </div>
     <Margin
       v-if="!beside && answer"

@@ -295,6 +295,14 @@ describe('parts', () => {
     const asking = (mode: 'open' | 'closed') => blocksOf({ ...small, source: { signUp: { mode, facts: asked } } })
     expect(await asking('open')).toEqual([{ kind: 'signUp', title: '', form: { mode: 'open', facts: asked } }])
     expect(await asking('closed')).toEqual([])
+    // What is asked of others only is left out, and of whom is told to nobody.
+    const ofSome = [
+      { ...asked[0]!, of: { nobody: true as const } },
+      { ...asked[0]!, id: 'hall', of: { signedIn: false } },
+    ]
+    expect(await blocksOf({ ...small, source: { signUp: { mode: 'open', facts: ofSome } } })).toEqual([
+      { kind: 'signUp', title: '', form: { mode: 'open', facts: [{ ...asked[0]!, id: 'hall' }] } },
+    ])
   })
 
   it('are told of to whom they may be: to nobody where what they stand in is hidden, or they are', async () => {

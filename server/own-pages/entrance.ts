@@ -84,8 +84,13 @@ export const signUpPage: OwnPage<SignUpData> = {
   },
 }
 
-/** Nobody in particular, and not somebody of the staff who tries it. */
+const cameBy = new WeakSet<H3Event>()
+/** Nobody in particular, and not somebody of the staff who tries it; a page that is put together anew is come to once. */
 function noteAtDoor(event: H3Event, what: { kind: 'came' | 'stopped'; detail?: Record<string, unknown> }): void {
+  if (what.kind === 'came') {
+    if (cameBy.has(event)) return
+    cameBy.add(event)
+  }
   if (!event.context.headOnly && !strangerOf(event)) record({ ...what, personId: null, tier: 'guest' })
 }
 

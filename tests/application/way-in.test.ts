@@ -72,6 +72,44 @@ describe('the way in', () => {
     await page.getByText('Those who are').waitFor()
   })
 
+  it('asks some of what it does not ask others, and takes it from nobody else', async () => {
+    const { settings } = (await (await keeper('/api/loft/settings')).json()) as { settings: { 'sign-up': object } }
+    const signUp = { ...settings['sign-up'], lookAt: null, confirmByMail: false }
+    const asked = [{ fact: 'spindles', required: true, of: { device: { in: ['phone'] } } }]
+    const put = (json: object) => keeper('/api/loft/settings/sign-up', { method: 'PUT', json })
+    expect((await put({ ...signUp, facts: asked })).status).toBe(204)
+    const phone =
+      'Mozilla/5.0 (iPhone; CPU iPhone OS 17_0 like Mac OS X) AppleWebKit/605.1.15 (KHTML, like Gecko) Version/17.0 Mobile/15E148 Safari/604.1'
+    const desk = 'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/126.0 Safari/537.36'
+    const form = async (agent: string) =>
+      (await fetch(`${application.url}/sign-up`, { headers: { 'user-agent': agent } })).text()
+    expect([(await form(phone)).includes('fact-spindles'), (await form(desk)).includes('fact-spindles')]).toEqual([
+      true,
+      false,
+    ])
+    const send = (agent: string, email: string, more: Record<string, string>) =>
+      fetch(`${application.url}/sign-up`, {
+        method: 'POST',
+        redirect: 'manual',
+        headers: { 'user-agent': agent, 'content-type': 'application/x-www-form-urlencoded' },
+        body: new URLSearchParams({ name: 'Nell Orr', email, password: 'harbour lights', ...more }).toString(),
+      })
+    expect((await send(phone, 'phone@orr.example', {})).status).toBe(422)
+    expect((await send(phone, 'phone@orr.example', { 'fact-spindles': '3' })).status).toBe(303)
+    expect((await send(desk, 'desk@orr.example', { 'fact-spindles': '3' })).status).toBe(303)
+    const factsOf = async (search: string) => {
+      const q = encodeURIComponent(JSON.stringify({ search }))
+      const { people: found } = (await (await keeper(`/api/loft/people?q=${q}`)).json()) as { people: { id: string }[] }
+      const { visitor } = (await (await keeper(`/api/loft/people/${found[0]!.id}`)).json()) as {
+        visitor: { facts: object }
+      }
+      return visitor.facts
+    }
+    expect(await factsOf('phone@orr')).toEqual({ spindles: 3 })
+    expect(await factsOf('desk@orr')).toEqual({})
+    await put({ ...settings['sign-up'], lookAt: null })
+  })
+
   it('walks no further than the way in and out, for nobody else, and never into the loft', async () => {
     const made = (await (await keeper('/api/loft/door/stranger', { method: 'POST', json: {} })).json()) as {
       base: string

@@ -15,7 +15,7 @@ const handlers = (folder: string, below: string) =>
     .map(one => {
       const file = `${one.parentPath}/${one.name}`.split(`/server/${folder}/`)[1]!
       const [, path, method] = /^(.*)\.(get|post|put|delete)\.ts$/.exec(file)!
-      return `${method!.toUpperCase()} ${below}/${path!.replaceAll(/\[(\w+)\]/g, ':$1')}`
+      return `${method!.toUpperCase()} ${below}/${path!.replace(/\[\.\.\.\w+\]/, '**').replaceAll(/\[(\w+)\]/g, ':$1')}`
     })
 
 describe('the list of addresses the application answers itself', () => {

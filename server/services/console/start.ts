@@ -15,7 +15,8 @@ import { signUpForm } from '../entrance/sign-up-form'
 import { formsTold, listForms } from '../forms/forms'
 import type { SignUpForm } from '../../../core/view/view'
 import { seesPeople } from '../staff/people-seen'
-import type { StaffRule } from '../../../core/staff/staff-rule'
+import { mayStaff } from '../../../core/staff/staff-rule'
+import type { StaffRights, StaffRule } from '../../../core/staff/staff-rule'
 import type { AnyDb } from '../../db/database'
 import { idsOf } from '../../db/rows-of'
 import { version } from '../../db/schema'
@@ -117,7 +118,7 @@ export async function readStart(db: AnyDb, decider: CompiledDecider, worker: Wor
         partsOff: parts.off,
         words,
         look,
-        signUp: signUpForm({ book, settings }),
+        signUp: seenForm(rights, signUpForm({ book, settings })),
         forms: formsTold(await listForms(tx), book),
         damaged: await damagedDownloads(tx, state, worker),
         waiting: seesPeople(rights, 'standing') ? await waitingCount(tx) : 0,
@@ -125,6 +126,12 @@ export async function readStart(db: AnyDb, decider: CompiledDecider, worker: Wor
     },
     { isolationLevel: 'repeatable read', accessMode: 'read only' },
   )
+}
+
+/** Of whom something is asked is told to who may look at how people sign up. */
+function seenForm(rights: StaffRights, form: SignUpForm): SignUpForm {
+  if (mayStaff(rights, { kind: 'settings-sign-up', action: 'look' }).allowed) return form
+  return { ...form, facts: form.facts.map(({ of: _, ...one }) => one) }
 }
 
 /** An edition as it was. */

@@ -10,20 +10,20 @@ import {
   setResponseStatus,
 } from 'h3'
 import type { H3Event } from 'h3'
-import { strangerPost, strangersPath, withBase } from '../../../../core/site/stranger-walk'
-import { environment, localAddress } from '../../../environment'
-import { addressOf } from '../../../forwarded'
-import { Problem } from '../../../problem'
-import { callerOf } from '../../../request/caller'
-import { readText } from '../../../request/body'
-import { readStranger, strangerHeader } from '../../../services/entrance/stranger'
-import { authorise } from '../../../services/staff/authorise'
+import { strangerPost, strangersPath, withBase } from '../../core/site/stranger-walk'
+import { environment, localAddress } from '../environment'
+import { addressOf } from '../forwarded'
+import { Problem } from '../problem'
+import { callerOf } from '../request/caller'
+import { readText } from '../request/body'
+import { readStranger, strangerHeader } from '../services/entrance/stranger'
+import { authorise } from '../services/staff/authorise'
 
 /**
  * The site's own pages for a made-up stranger, asked over HTTP like anybody's and with their cookies alone: nothing of
  * whoever tries it goes along, and nothing of the stranger comes back to them.
  */
-export default defineEventHandler(async event => {
+export const strangerPage = defineEventHandler(async event => {
   const caller = await callerOf(event)
   const { pathname, search } = getRequestURL(event)
   const [, , , token = '', ...rest] = pathname.split('/')

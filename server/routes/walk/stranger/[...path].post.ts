@@ -1,0 +1,3 @@
+import { strangerPage } from '../../../site-answer/stranger-page'
+
+export default strangerPage

@@ -13,6 +13,8 @@ import type { Ask } from './action'
 
 /** Whoever tries it writes somebody down, if only for a while. */
 const tries = on('people', 'add', ['name', 'address'])
+/** Nothing has to be said. */
+const nothing = z.strictObject({})
 const pass = z.strictObject({ pass: z.string().max(2000) })
 const strangerIn = ({
   input,
@@ -33,11 +35,13 @@ export const doorActions = {
   /** Mails their link again to all who have not confirmed their address and were sent none within the hour. */
   'POST door/confirm-again': change({
     right: on('people', 'change', ['standing']),
+    input: nothing,
     run: ({ db, actor }) => confirmAgain(db, actor),
   }),
   /** A stranger to walk in as, for half an hour; where only the invited come in, with an invitation. */
   'POST door/stranger': change({
     right: tries,
+    input: nothing,
     run: async ({ db, signedIn, nowMs, snapshot: { settings }, actor, rights }) => {
       authorise(rights, { kind: 'settings-sign-up', action: 'look' })
       const made = makeStranger(signedIn.sessionId, nowMs)

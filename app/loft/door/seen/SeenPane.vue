@@ -111,7 +111,7 @@ const open = (path: string) => {
       <Choosable
         v-for="one in list"
         :key="one.key"
-        class="rounded-full border border-line px-2.5 py-0.5 text-[12.5px]"
+        class="min-h-6 rounded-full border border-line px-2.5 py-0.5 text-[12.5px]"
         look="bg-bar text-white"
         :on="shown.key === one.key"
         @click="chosen = one.key">

@@ -112,13 +112,13 @@ defineExpose({ answer, root: () => paper.value?.inner ?? null })
     <div v-if="maySay && view" class="mt-2 text-[12.5px] text-soft">
       <p class="flex flex-wrap gap-x-2">
         <span>Press a word to say it your way.</span><slot name="hint" />
-        <button class="text-woad underline" :aria-expanded="listed" @click="listed = !listed">
+        <button class="min-h-6 text-woad underline" :aria-expanded="listed" @click="listed = !listed">
           its words as a list
         </button>
       </p>
       <ul v-if="listed" class="mt-1 grid gap-0.5">
         <li v-for="key in words" :key="key">
-          <button class="text-left hover:underline" @click="say(key)">{{ view.words.texts[key] }}</button>
+          <button class="min-h-6 text-left hover:underline" @click="say(key)">{{ view.words.texts[key] }}</button>
         </li>
       </ul>
     </div>

@@ -15,7 +15,7 @@ import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 import { provideWritable } from '~/loft/kit/fields/writable'
 import { saveFile } from '~/loft/kit/files/save-file'
-import { capital } from '~/loft/kit/words/text-words'
+import { languageName } from '~/loft/kit/words/text-words'
 
 /** What the public pages say of themselves, language by language: what comes with it, and what is said instead. */
 const loft = useLoft()
@@ -91,13 +91,6 @@ const problemOf = (key: WordKey) =>
   problem.value && wrongKey.value === key && at.value.includes(key) ? problem.value : ''
 
 const adding = ref('')
-const nameOf = (tag: string) => {
-  try {
-    return capital(new Intl.DisplayNames('en', { type: 'language' }).of(tag) ?? tag)
-  } catch {
-    return tag
-  }
-}
 const bundled = computed(() => Object.keys(languages).filter(tag => !all.value.some(one => baseOf(one) === tag)))
 async function offer(tag: string) {
   if (!isLanguageTag(tag))
@@ -169,13 +162,13 @@ provideWritable(() => mayChange.value)
             :class="tag === language ? 'font-semibold' : 'text-woad underline'"
             :aria-pressed="tag === language"
             @click="language = tag">
-            {{ nameOf(tag) }}
+            {{ languageName(tag) }}
           </button>
           <span v-if="tag === own" class="text-soft">the site’s own</span>
         </p>
         <div v-if="mayChange" class="flex flex-wrap gap-1.5">
           <Act v-for="tag in bundled" :key="tag" small quiet :disabled="busy" @click="offer(tag)">
-            + {{ nameOf(tag) }}
+            + {{ languageName(tag) }}
           </Act>
           <label class="btn small quiet cursor-pointer"
             >Bring a file<input class="sr-only" type="file" accept=".json,application/json" @change="bring"
@@ -190,10 +183,10 @@ provideWritable(() => mayChange.value)
         </p>
       </div>
     </nav>
-    <section class="grid h-fit gap-2" :aria-label="`Words in ${nameOf(language)}`">
+    <section class="grid h-fit gap-2" :aria-label="`Words in ${languageName(language)}`">
       <div class="flex flex-wrap items-center gap-2">
         <FindField v-model="sought" class="!w-[230px]" what="Find a word" />
-        <span class="text-[13px] text-soft">{{ nameOf(language) }}</span>
+        <span class="text-[13px] text-soft">{{ languageName(language) }}</span>
         <Act small quiet class="ml-auto" @click="take">Take as a file</Act>
         <Act v-if="mayChange && language !== own" small quiet @click="withdraw"> Offer it no longer </Act>
       </div>

@@ -10,7 +10,7 @@ import { useLooks } from '~/loft/kit/looks/looks'
 import Seen from '~/loft/kit/sheet/Seen.vue'
 import { askSheet } from '~/loft/kit/sheet/questions'
 import { widths } from '~/loft/kit/sheet/sheet-width'
-import { capital } from '~/loft/kit/words/text-words'
+import { languageName } from '~/loft/kit/words/text-words'
 import type { Door, StationKey } from '../kit/door'
 import FormSeen from './FormSeen.vue'
 import MailSeen from './MailSeen.vue'
@@ -34,13 +34,6 @@ watch(begins, id => (tier.value = id), { immediate: true })
 const width = ref(390)
 const language = ref('')
 const languages = computed(() => [loft.site.locale ?? 'en', ...(loft.data?.words.offered ?? [])])
-const nameOf = (tag: string) => {
-  try {
-    return capital(new Intl.DisplayNames('en', { type: 'language' }).of(tag) ?? tag)
-  } catch {
-    return tag
-  }
-}
 const form = shallowRef<SignUpForm | null>(null)
 watchLast(
   [() => loft.data?.signUp, tier, () => loft.board],
@@ -103,7 +96,7 @@ const open = (path: string) => {
       <label v-if="languages.length > 1" class="flex items-center gap-1 text-soft"
         >in
         <Choice v-model:value="language" word name="In which language it is seen" none="theirs"
-          ><option v-for="tag in languages" :key="tag" :value="tag">{{ nameOf(tag) }}</option></Choice
+          ><option v-for="tag in languages" :key="tag" :value="tag">{{ languageName(tag) }}</option></Choice
         ></label
       >
     </div>

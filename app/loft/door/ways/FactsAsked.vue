@@ -37,16 +37,14 @@ function move(id: string, by: 1 | -1) {
   const to = list.indexOf(id) + by
   void door.moveFact(id, (by < 0 ? list[to] : list[to + 1]) ?? null)
 }
-const setOf = (id: string, of: Condition | null) =>
-  door.put({
-    facts: door.signUp.value!.facts.map(({ of: _, ...one }) =>
-      one.fact === id && of && !('everyone' in of)
-        ? { ...one, of }
-        : one.fact === id
-          ? one
-          : { ...one, ...(_ ? { of: _ } : {}) },
+function setOf(id: string, of: Condition | null) {
+  const ofSome = of && !('everyone' in of) ? { of } : {}
+  return door.put({
+    facts: door.signUp.value!.facts.map(one =>
+      one.fact === id ? { fact: id, required: one.required, ...ofSome } : one,
     ),
   })
+}
 function onKey(event: KeyboardEvent, id: string) {
   if (!event.altKey || !['ArrowUp', 'ArrowDown'].includes(event.key)) return
   event.preventDefault()

@@ -9,11 +9,10 @@ import { issueCodes } from '../errors'
 import type { IssueCode } from '../errors'
 import type { Off, Offer, ShopScope } from '../rulebook/shop-rules'
 import { offer as offerSchema } from '../rulebook/shop-rules'
-import { plural } from './lexicon'
-import type { Lexicon, Named } from './lexicon'
-import { folded } from './names'
-import { SentenceReader, longestSentence } from './read'
+import type { Lexicon } from './lexicon'
+import { longestSentence } from './read'
 import type { ReadError } from './read'
+import { failedAt, SomebodyReader } from './read-somebody'
 import { NotUnderstood } from './reader'
 
 /** An offer without its id, and what of it was not said and taken for granted. */
@@ -25,15 +24,15 @@ export type OfferReading = { ok: true; read: OfferRead } | { ok: false; error: R
 
 /** `today` (`YYYY-MM-DD`) completes dates typed without a year. */
 export function readOffer(text: string, lexicon: Lexicon, today?: string): OfferReading {
-  if (text.length > longestSentence) return failed(text, longestSentence, `at most ${longestSentence} characters`)
+  if (text.length > longestSentence) return failedAt(text, longestSentence, `at most ${longestSentence} characters`)
   const reader = new OfferReader(text, lexicon, today)
   try {
     const read = reader.offer()
     const checked = offerSchema.safeParse({ id: 'read', ...read.offer })
     if (checked.success) return { ok: true, read }
-    return failed(text, 0, saidIssue(checked.error.issues[0]!))
+    return failedAt(text, 0, saidIssue(checked.error.issues[0]!))
   } catch (error) {
-    if (error instanceof NotUnderstood) return failed(text, error.at, error.message)
+    if (error instanceof NotUnderstood) return failedAt(text, error.at, error.message)
     throw error
   }
 }
@@ -42,11 +41,6 @@ function saidIssue({ message, ...found }: { message: string }): string {
   const { code } = (found as { params?: { code?: string } }).params ?? {}
   return code !== undefined && Object.hasOwn(issueCodes, code) ? issueCodes[code as IssueCode] : message
 }
-const failed = (text: string, at: number, expected: string): OfferReading => ({
-  ok: false,
-  error: { at, length: /^("[^"]*"?|[^\s,;]+)/.exec(text.slice(at))?.[0].length ?? 0, expected },
-})
-
 /** Digits as typed: what they count is known only once all is read. */
 interface Limits {
   from: string
@@ -72,7 +66,7 @@ const fillers = [
 ]
 const signs = [',', ';', ':', '.']
 
-class OfferReader extends SentenceReader {
+class OfferReader extends SomebodyReader {
   private who: Condition | undefined
   private categories: string[] = []
   private products: string[] = []
@@ -107,17 +101,6 @@ class OfferReader extends SentenceReader {
     )
   }
 
-  private number(): string | undefined {
-    return this.pattern(/\d+(?:[.,]\d+)?/)?.[0].replace(',', '.')
-  }
-
-  private minor(digits: string): number {
-    const { moneyDigits } = this.lexicon
-    const [whole = '', decimals = ''] = digits.split('.')
-    if (decimals.length > moneyDigits) this.fail(`an amount with at most ${moneyDigits} digits behind the point`)
-    return Number(whole + decimals.padEnd(moneyDigits, '0'))
-  }
-
   private reduction(): boolean {
     const off = this.attempt(() => this.offHere())
     if (!off) return false
@@ -128,14 +111,14 @@ class OfferReader extends SentenceReader {
 
   private offHere(): Off | undefined {
     if (this.sign('-') || this.sign('−') || this.sign('–')) {
-      const amount = this.number()
+      const amount = this.digits()
       // Some write a percentage with a sign before it.
       if (amount !== undefined && this.percentSign()) return { percent: amount }
       return amount === undefined ? this.fail('an amount, such as -5') : { amount: this.minor(amount) }
     }
     if (this.sign('=') || this.word('at'))
-      return { price: this.minor(this.number() ?? this.fail('a price, such as = 20.00')) }
-    const digits = this.number()
+      return { price: this.minor(this.digits() ?? this.fail('a price, such as = 20.00')) }
+    const digits = this.digits()
     if (digits === undefined) return undefined
     if (this.percentSign()) return { percent: digits }
     return this.word('off') || this.word('less') ? { amount: this.minor(digits) } : undefined
@@ -158,11 +141,11 @@ class OfferReader extends SentenceReader {
     // A day or a time begins with a number too, and belongs to whom it is for.
     if (this.isWhen()) return undefined
     const isNamed = this.word('from') || this.word('over') || this.word('once')
-    const from = this.number()
+    const from = this.digits()
     if (from === undefined) return isNamed ? this.fail('a number, such as from 10') : undefined
     if (this.sign('+') || this.word('or more') || this.word('and more')) return { from }
     if (this.sign('-') || this.sign('–') || this.word('to')) {
-      const to = this.number() ?? this.fail('where it ends')
+      const to = this.digits() ?? this.fail('where it ends')
       return { from, to }
     }
     return isNamed ? { from } : undefined
@@ -178,10 +161,10 @@ class OfferReader extends SentenceReader {
 
   private bonusPhrase(): boolean {
     if (!this.word('buy')) return false
-    const buy = Number(this.number() ?? this.fail('how many are bought'))
+    const buy = Number(this.digits() ?? this.fail('how many are bought'))
     this.sign(',')
     if (!this.word('get')) this.fail('“get” and how many come with them')
-    const get = Number(this.number() ?? this.fail('how many come with them'))
+    const get = Number(this.digits() ?? this.fail('how many come with them'))
     this.bonus = { buy, get }
     if (this.word('free')) this.steps.push({ off: { percent: 100 } })
     return true
@@ -247,7 +230,7 @@ class OfferReader extends SentenceReader {
     const start = this.at
     let end = start
     try {
-      super.leaf()
+      this.rule()
       end = this.at
     } catch (error) {
       if (!(error instanceof NotUnderstood)) throw error
@@ -268,23 +251,6 @@ class OfferReader extends SentenceReader {
     return one === undefined ? undefined : { products: [one] }
   }
 
-  /** By its whole name, or by what it begins with where that can be nothing else. */
-  private oneOf(list: readonly Named[]): string | undefined {
-    const named = this.attempt(() => this.name(list))
-    if (named !== undefined) return list.some(one => one.id === named) ? named : undefined
-    const ahead = /^[\p{L}\p{N}'’&-]+(?: [\p{L}\p{N}'’&-]+){0,4}/u.exec(this.text.slice(this.at))?.[0]
-    const words = ahead?.split(' ') ?? []
-    for (let count = words.length; count > 0; count--) {
-      const phrase = words.slice(0, count).join(' ')
-      if (phrase.length < 3) continue
-      const found = list.filter(({ name }) => isCalled(folded(name), folded(phrase)))
-      const exact = found.filter(({ name }) => folded(name) === folded(phrase))
-      const [only, more] = exact.length ? exact : found
-      if (only && !more && this.word(phrase)) return only.id
-    }
-    return undefined
-  }
-
   private whoPhrase(): boolean {
     const who = this.attempt(() => {
       this.word('for')
@@ -299,27 +265,6 @@ class OfferReader extends SentenceReader {
     if (this.who && !isAbout(who)) this.fail('“and” or “or” between those it is for')
     this.who = this.who ? { all: [this.who, who] } : who
     return true
-  }
-
-  /** Besides what sentences say: a level, a firm or a person by the bare name, as people type it. */
-  protected override leaf(): Condition {
-    if (this.word('guests')) return { signedIn: false }
-    const { levels, firms, people } = this.lexicon
-    const rule = this.attempt(() => {
-      try {
-        return super.leaf()
-      } catch (error) {
-        if (error instanceof NotUnderstood) return undefined
-        throw error
-      }
-    })
-    if (rule) return rule
-    const level = this.attempt(() => this.name(levels, name => [plural(name), name]))
-    if (level !== undefined) return { level: { atLeast: level } }
-    const firm = this.attempt(() => this.oneOf(firms))
-    if (firm !== undefined) return { firm: { in: [firm] } }
-    const person = this.attempt(() => this.oneOf(people))
-    return person === undefined ? this.fail('somebody') : { person: { in: [person] } }
   }
 
   private made(): OfferRead {
@@ -380,10 +325,3 @@ function isAbout(condition: Condition): boolean {
   return leafOf(key) !== undefined && !leafOf(key)!.held && key !== 'signedIn' && key !== 'audience'
 }
 const isEveryone = (condition: Condition) => 'everyone' in condition
-/** Its name, the plural or singular of it, or what it begins with. */
-const isCalled = (name: string, phrase: string) =>
-  name === phrase ||
-  name === folded(plural(phrase)) ||
-  plural(name) === phrase ||
-  /^[^\p{L}\p{N}]/u.test(restOf(name, phrase))
-const restOf = (name: string, phrase: string) => (name.startsWith(phrase) ? name.slice(phrase.length) : 'x')

@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import type { Rulebook } from '../rulebook/rulebook'
 import { lexiconOf } from './lexicon'
-import { keptOfTerm, sayDelivery, sayRate, sayTax, sayTaxSettings, sayTerm, termCalled } from './say-tax'
+import { keptOfTerm, sayRate, sayTax, sayTaxSettings, sayTerm, termCalled } from './say-tax'
 
 const canaries = { country: 'ES', startsWith: ['35', '38'] }
 const tax: NonNullable<Rulebook['tax']> = {
@@ -88,13 +88,6 @@ describe('rates, settings and ways of delivery', () => {
       }),
     ).toBe(
       'Prices typed with tax, at home in Ireland; taxed all at home; with tax the same everywhere; delivery as reduced; all see prices without tax in lists with taxes told each',
-    )
-    expect(
-      sayDelivery({ id: 'post', name: 'By post', cost: { flat: 500 }, freeFrom: 6000, for: signedIn }, lexicon),
-    ).toBe('By post to anywhere: 5.00, nothing from 60.00 on, for signed-in visitors')
-    const cost = { byWeight: [{ upTo: 2500, cost: 700 }, { cost: 1200 }] }
-    expect(sayDelivery({ id: 'cart', to: [{ country: 'IE' }, canaries], cost, active: false }, lexicon)).toBe(
-      'Switched off: cart to Ireland; Spain, postcodes 35, 38: 7.00 up to 2.5 kg, 12.00 above',
     )
   })
 })

@@ -1,7 +1,6 @@
 /** Taxes, other terms of tax and ways of delivery as sentences. */
 import { called } from './names'
 import type { Rulebook } from '../rulebook/rulebook'
-import type { Delivery } from '../rulebook/shop-rules'
 import type { GoodsEntry, ShownEntry } from '../tax/compiled-tax'
 import type { TaxSettings } from '../tax/tax-settings'
 import type { Exception } from '../tax/terms'
@@ -10,7 +9,7 @@ import { rateName } from './lexicon'
 import type { Lexicon } from './lexicon'
 import { placeName } from './place-name'
 import { sayText } from './say'
-import { plainMoney, sayShopScope } from './say-offer'
+import { sayShopScope } from './say-offer'
 
 /** Other terms for some, of one of the three sorts. */
 export type Term =
@@ -134,24 +133,4 @@ export function sayTaxSettings({ typed, origin, place, keepGross, deliveryCatego
   ]
     .filter(Boolean)
     .join('; ')
-}
-
-/** “By post to Ireland: 5.00, nothing from 60.00, for members”; costs are without tax. */
-export function sayDelivery(way: Delivery, lexicon: Lexicon): string {
-  const { id, name = id, to, cost, freeFrom, for: who, active } = way
-  const money = (minor: number) => plainMoney(minor, lexicon)
-  const kilos = (grams: number) => String(grams / 1000)
-  const costs =
-    'flat' in cost
-      ? money(cost.flat)
-      : cost.byWeight
-          .map(step => `${money(step.cost)} ${step.upTo === undefined ? 'above' : `up to ${kilos(step.upTo)} kg`}`)
-          .join(', ')
-  return [
-    `${active === false ? 'Switched off: ' : ''}${name} to ${to ? to.map(placeName).join('; ') : 'anywhere'}: ${costs}`,
-    freeFrom === undefined ? '' : `nothing from ${money(freeFrom)} on`,
-    who === undefined ? '' : `for ${sayText(who, lexicon)}`,
-  ]
-    .filter(Boolean)
-    .join(', ')
 }

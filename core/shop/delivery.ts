@@ -37,24 +37,51 @@ export function parcelOf(
   return parcel
 }
 
+/** Why a way is offered or is not, first come first: it is off, nothing is sent, it goes elsewhere, is for others, or carries less. */
+export type DeliveryOutcome = 'offered' | 'off' | 'nothingSent' | 'elsewhere' | 'forOthers' | 'tooHeavy'
+
+export interface DeliveryWeighed {
+  outcome: DeliveryOutcome
+  /** Of one that is offered: without tax, minor units. */ cost?: number
+  /** The weight its cost is for, in grams; of the last step none. */ upTo?: number
+  /** The goods come to so much that it costs nothing. */ freed?: true
+}
+
+/** What becomes of one way for somebody's parcel. */
+export function weighDelivery(
+  { active, for: who = everyone, to: places, cost, freeFrom }: Delivery,
+  { parcel, to, admits }: { parcel: Parcel; to: Address; admits(condition: Condition): boolean },
+): DeliveryWeighed {
+  if (active === false) return { outcome: 'off' }
+  if (!parcel.sent) return { outcome: 'nothingSent' }
+  if (places && !places.some(place => fitOf(place, to))) return { outcome: 'elsewhere' }
+  if (!admits(who)) return { outcome: 'forOthers' }
+  const step = stepOf(cost, parcel.weight)
+  if (!step) return { outcome: 'tooHeavy' }
+  const isFree = freeFrom !== undefined && parcel.worth >= freeFrom
+  return {
+    outcome: 'offered',
+    cost: isFree ? 0 : step.cost,
+    ...(step.upTo === undefined ? {} : { upTo: step.upTo }),
+    ...(isFree ? { freed: true } : {}),
+  }
+}
+
 /** In the order of the rulebook, those that are for the visitor, go there and carry as much. */
 export function deliveriesFor(
   deliveries: readonly Delivery[],
-  { parcel, to, admits }: { parcel: Parcel; to: Address; admits(condition: Condition): boolean },
+  asked: { parcel: Parcel; to: Address; admits(condition: Condition): boolean },
 ): DeliveryOffered[] {
-  if (!parcel.sent) return []
   return deliveries.flatMap(delivery => {
-    const { id, name = id, note = '', active, for: who = everyone, to: places, freeFrom } = delivery
-    if (active === false || (places && !places.some(place => fitOf(place, to))) || !admits(who)) return []
-    const cost = costOf(delivery, parcel.weight)
-    if (cost === null) return []
-    return [{ id, name, note, cost: freeFrom !== undefined && parcel.worth >= freeFrom ? 0 : cost }]
+    const { id, name = id, note = '' } = delivery
+    const { outcome, cost } = weighDelivery(delivery, asked)
+    return outcome === 'offered' ? [{ id, name, note, cost: cost! }] : []
   })
 }
 
 /** Null where it is too heavy. Steps are read from the lightest. */
-function costOf({ cost }: Delivery, weight: number): number | null {
-  if ('flat' in cost) return cost.flat
+function stepOf(cost: Delivery['cost'], weight: number): { upTo?: number | undefined; cost: number } | null {
+  if ('flat' in cost) return { cost: cost.flat }
   const steps = cost.byWeight.toSorted((a, b) => (a.upTo ?? Infinity) - (b.upTo ?? Infinity))
-  return steps.find(({ upTo }) => upTo === undefined || weight <= upTo)?.cost ?? null
+  return steps.find(({ upTo }) => upTo === undefined || weight <= upTo) ?? null
 }

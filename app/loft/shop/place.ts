@@ -18,6 +18,7 @@ export const shop = tabbed({
     }),
     tab('delivery', 'Delivery', () => import('~/loft/shop/delivery/Deliveries.vue'), {
       may: mayLook('delivery'),
+      whole: true,
       holds: 'next',
     }),
     tab('list', 'Price list', () => import('~/loft/shop/list/PriceList.vue'), {

@@ -8,6 +8,7 @@ import { sheetAnswers } from '~/loft/kit/sheet/answers'
 import { publishAnswers } from '~/loft/kit/publish/answers'
 import { peopleAnswers } from '~/loft/people/answers'
 import { reachAnswers } from '~/loft/reach/answers'
+import { deliveriesAnswers } from '~/loft/shop/delivery/answers'
 import { listAnswers } from '~/loft/shop/list/answers'
 import { pricesAnswers } from '~/loft/shop/prices/answers'
 import { taxesAnswers } from '~/loft/shop/taxes/answers'
@@ -24,6 +25,7 @@ export const answer = answererOf([
   sheetAnswers,
   pricesAnswers,
   taxesAnswers,
+  deliveriesAnswers,
   listAnswers,
   whoAnswers,
   peopleAnswers,

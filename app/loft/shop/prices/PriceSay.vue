@@ -6,12 +6,12 @@ import { suggestOffer } from '~~/core/sentences/suggest-offer'
 import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
 import Act from '~/loft/kit/buttons/Act.vue'
-import Combobox from '~/loft/kit/fields/Combobox.vue'
 import { useDay } from '~/loft/kit/fields/loft-form'
 import Segments from '~/loft/kit/fields/Segments.vue'
 import PriceImpact from '~/loft/kit/prices/PriceImpact.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { baseChoices, countChoices, longestId, offAdvice, offSort } from '~/loft/kit/words/offer-words'
+import SayLine from '~/loft/shop/kit/SayLine.vue'
 import OfferLadder from './OfferLadder.vue'
 import { askPrices } from './questions'
 import type { WeighedOffer } from './questions'
@@ -25,14 +25,12 @@ const props = defineProps<{
 const emit = defineEmits<{ keep: [id: string, offer: Omit<Offer, 'id'>]; leave: [] }>()
 const loft = useLoft()
 const text = ref('')
-const cursor = ref(0)
-const focused = ref(false)
 const where = ref(0)
 const base = ref<NonNullable<Offer['base']> | null>(null)
 const by = ref<Offer['by'] | null>(null)
 /** Steps, once they are moved on the ladder. */
 const bands = ref<Offer['bands'] | null>(null)
-const field = ref<HTMLElement | null>(null)
+const line = useTemplateRef<InstanceType<typeof SayLine>>('line')
 const { today: todayNow } = useDay()
 const today = todayNow()
 
@@ -42,14 +40,7 @@ const visitors = computed(() => {
   return { ...loft.lexicon, roles: loft.lexicon.roles.filter(role => !staff.has(role.id)) }
 })
 const reading = computed(() => (text.value.trim() ? readOffer(text.value, loft.lexicon, today) : null))
-const items = computed(() =>
-  focused.value
-    ? suggestOffer(text.value, cursor.value || text.value.length, visitors.value).map(one => ({
-        ...one,
-        key: one.text,
-      }))
-    : [],
-)
+const suggest = (typed: string, at: number) => suggestOffer(typed, at, visitors.value)
 const said = computed(() => (reading.value?.ok ? reading.value.read : null))
 const error = computed(() => (reading.value && !reading.value.ok ? reading.value.error : null))
 watch(text, () => {
@@ -121,84 +112,37 @@ const impact = computed(() => weighed.value[places.value.indexOf(chosen.value!)]
 const isSteps = computed(() => !['each', 'spend'].includes(chosen.value?.offer.by ?? 'each'))
 const mayStep = computed(() => !isSteps.value && chosen.value?.offer.by === undefined && !chosen.value?.offer.bonus)
 
-function pick(one: { text: string; from: number; to: number }) {
-  text.value = `${text.value.slice(0, one.from)}${one.text} ${text.value.slice(one.to).trimStart()}`
-  cursor.value = one.from + one.text.length + 1
-}
 function keep() {
   if (!chosen.value) return
   const { who, on, bands } = sayOfferParts(chosen.value.offer, loft.lexicon)
   const name = `${who}: ${bands[0]?.off ?? ''} on ${on}`.slice(0, 120)
   const taken = (loft.draft.offers ?? []).map(one => one.id)
   emit('keep', freshId(name.slice(0, longestId), taken), { name, ...chosen.value.offer })
-  clear()
+  line.value?.clear()
   emit('leave')
 }
-/** What stands in the field is the field's own, until something is typed. */
-function clear() {
-  text.value = ''
-  const found = input()
-  if (found) found.value = ''
-}
-function onKey(event: KeyboardEvent) {
-  if (event.key === 'Escape') {
-    event.stopPropagation()
-    if (text.value) clear()
-    else emit('leave')
-  }
-  if (event.key === 'Enter' && (event.ctrlKey || event.metaKey) && chosen.value) {
-    event.preventDefault()
-    event.stopPropagation()
-    keep()
-  }
-}
-const input = () => field.value?.querySelector('input') ?? null
 defineExpose({
-  focus: () => input()?.focus(),
-  say: async (words: string) => {
-    text.value = words
-    await nextTick()
-    const found = input()
-    if (!found) return
-    found.value = words
-    found.focus()
-    cursor.value = words.length
-  },
+  focus: () => line.value?.focus(),
+  say: (words: string) => line.value?.say(words),
 })
 </script>
 
 <template>
-  <div
-    ref="field"
-    @keydown.capture="onKey"
-    @focusin="focused = true"
-    @focusout="field?.contains($event.relatedTarget as Node | null) ? null : (focused = false)">
-    <Combobox
-      v-model:text="text"
-      label="Say a price"
-      placeholder="Say a price: stockists 15 % off yarn from 10"
-      :items="items"
-      input-class="input !border-weld-line"
-      :list-class="
-        items.length
-          ? 'absolute left-0 top-[34px] z-30 flex max-w-full flex-wrap gap-1 rounded-lg border border-line bg-sheet p-1.5 shadow-lg'
-          : 'hidden'
-      "
-      :invalid="error !== null && !focused"
-      @typed="cursor = $event"
-      @pick="pick">
-      <template #default="{ item, active }"
-        ><span class="token" :class="active ? '!border-ink' : ''">{{ item.text }}</span></template
-      >
-    </Combobox>
-    <p v-if="error && text.trim() && !items.length" class="wrong mt-1" role="alert">
-      At “{{ text.slice(error.at, error.at + error.length) || 'the end' }}”: expected {{ error.expected }}.
-    </p>
+  <SayLine
+    ref="line"
+    v-slot="{ isListed }"
+    v-model:text="text"
+    label="Say a price"
+    placeholder="Say a price: stockists 15 % off yarn from 10"
+    :suggest="suggest"
+    :error="error"
+    @keep="keep"
+    @leave="emit('leave')">
     <section
       v-if="chosen && parts && said"
       class="card absolute inset-x-0 z-20 mt-1 shadow-xl grid grid-cols-[minmax(0,1fr)] gap-2 !py-2.5"
       aria-label="The price as it was understood"
-      :class="items.length ? '!mt-[46px]' : ''">
+      :class="isListed ? '!mt-[46px]' : ''">
       <p class="text-[15px] leading-[1.7]" role="status">
         <b>{{ parts.who }}</b><span v-if="said.assumed.includes('for')" class="text-weld"> (nobody was named)</span>:
         <template v-if="parts.bonus">{{ parts.bonus }}, </template>
@@ -268,11 +212,11 @@ defineExpose({
       </template>
       <p class="flex items-center gap-2">
         <Act @click="keep">Keep it in the draft <span class="kbd">Ctrl ⏎</span></Act>
-        <Act quiet @click="clear">Leave it</Act>
+        <Act quiet @click="line?.clear()">Leave it</Act>
         <code class="ml-auto min-w-0 truncate text-[12px] text-soft" :title="sayOffer(chosen.offer, loft.lexicon)">{{
           sayOffer(chosen.offer, loft.lexicon)
         }}</code>
       </p>
     </section>
-  </div>
+  </SayLine>
 </template>

@@ -10,7 +10,7 @@ import SignButton from '~/loft/kit/buttons/SignButton.vue'
 import Line from '~/loft/kit/fields/Line.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { longestId } from '~/loft/kit/words/offer-words'
-import { allCountries, readPercent, readPlace } from '~/loft/shop/kit/tax-words'
+import { readPercent, readPlace } from '~/loft/shop/kit/tax-words'
 
 /** Base rates: places by categories, typed in place; a cell holds the percentage of each tax there. */
 const props = defineProps<{
@@ -247,12 +247,9 @@ const shownRates = (place: Parameters<typeof cellRates>[0], category: string) =>
       <input
         v-model="newPlace"
         class="input !w-[264px] !py-1"
-        list="tax-countries"
+        list="basket-countries"
         aria-label="A place with rates of its own"
         placeholder="+ place: Spain postcodes 35, 38" />
-      <datalist id="tax-countries">
-        <option v-for="one in allCountries" :key="one.id" :value="one.name" />
-      </datalist>
       <input
         v-model="newCategory"
         class="input !w-[120px] !py-1"

@@ -120,7 +120,7 @@ const isExcepted = (told: ReceiptTold, called: string, percent: string | undefin
           @set="emit('own', i, 'lines', $event)" />
         <Line
           class="!py-0.5 text-[13px]"
-          list="tax-countries"
+          list="basket-countries"
           :value="own[i]?.to ?? ''"
           placeholder="sent to the same place"
           :name="`Another destination for receipt ${i + 1}`"

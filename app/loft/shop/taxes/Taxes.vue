@@ -24,12 +24,14 @@ import WhichRules from '~/loft/kit/place/WhichRules.vue'
 import TokenPicker from '~/loft/kit/sentences/TokenPicker.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { longestId } from '~/loft/kit/words/offer-words'
+import { useBasketLookedAt } from '~/loft/shop/kit/basket-looked-at'
+import BasketChips from '~/loft/shop/kit/BasketChips.vue'
 import PriceFindings from '~/loft/shop/kit/PriceFindings.vue'
+import { addressText } from '~/loft/shop/kit/receipt-basket'
 import { useBegunTerms } from './begun-terms'
 import { askTaxes } from './questions'
 import type { ReceiptAsked, ReceiptTold } from './questions'
 import RatesImport from './RatesImport.vue'
-import { addressText, basketText, readAddressText, readBasket } from './receipt-basket'
 import TaxRates from './TaxRates.vue'
 import TaxReceipts from './TaxReceipts.vue'
 import TaxSettings from './TaxSettings.vue'
@@ -45,8 +47,8 @@ const mayChange = computed(
   () => which.value === 'draft' && loft.visiting === null && loft.mayEntry('exception', 'change'),
 )
 
-const lines = ref<BasketLine[]>([])
-const to = ref<Address>({ country: '' })
+const basket = useBasketLookedAt()
+const { lines, to, readLines, readTo, textOf } = basket
 const delivery = ref<string | null>(null)
 const tiers = ref<string[]>([])
 /** What one receipt has of its own, by its place: another basket, another destination. */
@@ -71,10 +73,8 @@ watch(
 )
 /** Two things the first of the tiers may buy, of different categories, or the one that was asked for. */
 async function beginBasket() {
-  const goods = [...loft.index.all('product').values()].filter(one => one.price !== undefined && one.of === undefined)
-  const firstOf = new Map(goods.toReversed().map(one => [one.categories?.[0] ?? '', one.id]))
   const asked = typeof route.query.product === 'string' ? route.query.product : undefined
-  const candidates = [...new Set([...(asked ? [asked] : []), ...[...firstOf.values()].toReversed()])].slice(0, 12)
+  const candidates = basket.candidates(asked)
   const column = { tier: tiers.value[0]!, to: { ...to.value }, delivery: null }
   const [answer] = await askTaxes('receipts', {
     which: which.value,
@@ -136,26 +136,6 @@ const selected = ref<{ place: number; category: string } | null>(null)
 const askedTerm = /^(\w+)\.(.+)$/.exec(String(route.query.term ?? ''))
 const shownTerm = ref<string | null>(askedTerm ? `${askedTerm[1]} ${askedTerm[2]}` : null)
 
-const title = (id: string) => loft.index.get('product', id)?.title ?? id
-const textOf = (list: readonly BasketLine[]) => basketText(list, title)
-const linesText = computed(() => textOf(lines.value))
-const basketProblem = ref('')
-/** Null where there is nothing called so. */
-function readLines(text: string): BasketLine[] | null {
-  const read = readBasket(text, loft.index.all('product').values())
-  basketProblem.value = read && 'unknown' in read ? `There are no goods called “${read.unknown}”.` : ''
-  return read && 'unknown' in read ? null : read
-}
-const setLines = (text: string) => (lines.value = readLines(text) ?? lines.value)
-const toProblem = ref('')
-const toText = computed(() => addressText(to.value))
-/** Null where it is no place that is known. */
-function readTo(text: string): Address | null {
-  const read = readAddressText(text)
-  toProblem.value = read ? '' : `“${text}” is no country or region that is known.`
-  return read
-}
-const setTo = (text: string) => (to.value = readTo(text) ?? to.value)
 /** Of one receipt alone; nothing typed is as the others. */
 function setOwn(column: number, what: 'lines' | 'to', text: string) {
   const { [what]: _, ...rest } = own.value[column] ?? {}
@@ -232,23 +212,7 @@ function setOnTop(id: string, of: string, on: boolean) {
   <div class="flex h-full min-h-0 flex-col gap-2 px-4 max-lg:h-auto">
     <div class="flex flex-wrap items-center gap-2">
       <WhichRules v-if="loft.visiting === null" />
-      <label class="chip"
-        >basket
-        <input
-          class="w-[236px] bg-transparent font-semibold text-ink outline-none max-md:w-[150px]"
-          :value="linesText"
-          aria-label="What is in the basket: 2 Fell DK; niddy-noddy"
-          @change="setLines(($event.target as HTMLInputElement).value)"
-      /></label>
-      <label class="chip"
-        >sent to
-        <input
-          class="w-[158px] bg-transparent font-semibold text-ink outline-none"
-          list="tax-countries"
-          :value="toText"
-          aria-label="Where it is sent: a country or region, and a postcode"
-          @change="setTo(($event.target as HTMLInputElement).value)"
-      /></label>
+      <BasketChips :of="basket" />
       <label v-if="ways.length > 1" class="chip"
         >by
         <Choice
@@ -269,9 +233,7 @@ function setOnTop(id: string, of: string, on: boolean) {
       </Popover>
       <Chips />
       <PriceFindings class="ml-auto" :findings="findings" @open="openFinding" />
-      <span v-if="basketProblem || toProblem || unshown" class="wrong">{{
-        basketProblem || toProblem || unshown
-      }}</span>
+      <span v-if="basket.problem.value || unshown" class="wrong">{{ basket.problem.value || unshown }}</span>
     </div>
     <RatesImport v-model:open="importing" />
     <div v-if="!tax.settings" class="card max-w-[560px]">

@@ -111,6 +111,7 @@ describe('a way of delivery', () => {
         freeFrom: money,
         for: fc.constantFrom(
           stockists,
+          { role: { anyOf: ['stockist', 'classroom'] } },
           { signedIn: true } as Condition,
           {
             any: [{ level: { atLeast: 'maker' } }, stockists],

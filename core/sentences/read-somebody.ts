@@ -14,6 +14,16 @@ export const failedAt = (text: string, at: number, expected: string): { ok: fals
 })
 
 export class SomebodyReader extends SentenceReader {
+  /** Behind a comma may come something else than one more: then the list ends before it. */
+  override list<T>(one: () => T | undefined, expected: string): T[] {
+    const found = [this.need(one(), expected)]
+    for (;;) {
+      const more = this.attempt(() => (this.sign(',') ? one() : undefined))
+      if (more === undefined) return found
+      found.push(more)
+    }
+  }
+
   /** What sentences say, and nothing besides. */
   protected rule(): Condition {
     return super.leaf()

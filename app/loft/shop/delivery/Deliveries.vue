@@ -214,8 +214,7 @@ function setForce(way: Delivery, { active }: { active: false | undefined }) {
                 v-if="cell.price"
                 class="text-[13.5px]"
                 :style="{ color: `color-mix(in oklab, ${loft.threads.get(tier.id)} 60%, var(--ink))` }"
-                >{{ cell.price }}</b
-              >
+                >{{ cell.price }}</b>{{ ' ' }}
               <small class="text-right text-[11.5px] text-soft">{{ cell.words }}</small>
             </template>
           </span>

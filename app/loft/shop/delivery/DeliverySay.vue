@@ -73,7 +73,10 @@ const moved = computed(() => {
   }
   return after.value.flatMap((one, t) => {
     const [was, is] = [words(props.told[t], props.way), words(one, way)]
-    return was === is ? [] : [{ tier: loft.tiers.find(two => two.id === one.tier)?.name ?? one.tier, was, is }]
+    // Of another way it is told who gets it.
+    return was === is || (!props.way && one.cells[at]?.outcome !== 'offered')
+      ? []
+      : [{ tier: loft.tiers.find(two => two.id === one.tier)?.name ?? one.tier, was, is }]
   })
 })
 function keep() {
@@ -112,7 +115,9 @@ defineExpose({ focus: () => line.value?.focus(), say: (words: string) => line.va
           >{{ i ? ', ' : '' }}<b>{{ one.tier }}</b> {{ one.was ? `${one.was} → ${one.is}` : one.is }}</template
         >.
       </p>
-      <p v-else-if="moved" class="text-[13.5px] text-soft">With this basket, sent there, nobody's cost moves.</p>
+      <p v-else-if="moved" class="text-[13.5px] text-soft">
+        With this basket, sent there, {{ way ? "nobody's cost moves" : 'nobody gets it' }}.
+      </p>
       <p class="flex flex-wrap items-center gap-2">
         <Act :disabled="!isChanged" @click="keep">Keep it in the draft <span class="kbd">Ctrl ⏎</span></Act>
         <Act quiet @click="way ? emit('leave') : line?.clear()">Leave it</Act>

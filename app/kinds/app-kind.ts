@@ -31,8 +31,22 @@ export interface KindField {
   with?: string
   /** Takes the whole line. */
   wide?: true
+  /** Of `number`: what it counts, as it stands behind it. */
+  unit?: string
   /** Of `words`: lines shown. */
   rows?: number
+}
+
+/** A word of a sentence that is a field's: what it says, or `none` where it says nothing. */
+export interface SaidField {
+  field: string
+  none: string
+}
+/** One sentence of what is said of a thing. */
+export interface SaidOf {
+  parts: readonly (string | SaidField)[]
+  /** Of a thing of which it makes no sense it is not said. */
+  when?(thing: Thing): boolean
 }
 
 export interface AppKind {
@@ -43,6 +57,8 @@ export interface AppKind {
   parent?(thing: Thing): string | undefined
   /** How one is written; kinds without fields have an editor of their own. */
   fields?: readonly KindField[]
+  /** The same as sentences, for places that say rather than ask. */
+  says?: readonly SaidOf[]
   /** Others are filed in it, and a page can list them. */
   holds?: true
   /** Files dropped into one become things of this kind. */

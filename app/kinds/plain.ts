@@ -1,7 +1,7 @@
 /** Kinds that are written in a form of fields, for now. */
 import { weavePatterns } from '~~/core/kinds/weave-patterns'
 import { appKind } from './app-kind'
-import type { KindField } from './app-kind'
+import type { KindField, SaidField } from './app-kind'
 
 const title: KindField = { key: 'title', label: 'Title', type: 'text', needed: true }
 const path = (hint: string, needed?: true): KindField => ({
@@ -65,6 +65,8 @@ export const download = appKind({
   walks: true,
   listed: { group: 'Downloads', order: 1 },
 })
+const said = (field: string, none: string): SaidField => ({ field, none })
+
 /** Left out it is so; said only where it is not. */
 const yesOrNo = (yes: string, no: string): Pick<KindField, 'type' | 'options' | 'read' | 'write'> => ({
   type: 'choice',
@@ -107,7 +109,7 @@ export const product = appKind({
     { key: 'goodsTaxed', label: 'Is it taxed?', ...yesOrNo('taxed', 'not taxed') },
     { key: 'deliveryTaxed', label: 'Is sending it taxed?', ...yesOrNo('taxed', 'not taxed') },
     { key: 'sent', label: 'Is it sent?', ...yesOrNo('sent', 'nothing to send') },
-    { key: 'weight', label: 'Grams of one', type: 'number', hint: '55' },
+    { key: 'weight', label: 'Grams of one', type: 'number', hint: '55', unit: 'g' },
     {
       key: 'gives',
       label: 'Gives a level',
@@ -123,6 +125,31 @@ export const product = appKind({
     { key: 'picture', label: 'Picture', type: 'picture', choices: weavePatterns },
     summary,
     { ...words },
+  ],
+  says: [
+    { parts: ['Lies in ', said('categories', 'no category'), '.'], when: ({ of }) => !of },
+    { parts: ['It is ', said('of', 'no variant of other goods'), '.'], when: ({ of }) => !of },
+    {
+      parts: ['A variant of ', said('of', 'nothing'), ', told apart by ', said('options', 'nothing'), '.'],
+      when: ({ of }) => !!of,
+    },
+    { parts: ['It costs ', said('price', 'nothing of its own'), ', on sale at ', said('sale', 'no other price'), '.'] },
+    {
+      parts: [
+        'Its tax is that of ',
+        said('taxCategory', 'standard'),
+        ' goods: it is ',
+        said('goodsTaxed', 'taxed'),
+        ', sending it is ',
+        said('deliveryTaxed', 'taxed'),
+        '.',
+      ],
+    },
+    { parts: ['Delivery: ', said('sent', 'sent'), '; one weighs ', said('weight', 'nothing said'), '.'] },
+    { parts: ['Whoever buys it holds ', said('gives', 'nothing'), ' from then on.'] },
+    { parts: ['It stands at ', said('path', 'no address'), ' with ', said('picture', 'no picture'), '.'] },
+    { parts: ['In lists it is called ', said('title', 'nothing'), ': ', said('summary', 'no summary yet'), '.'] },
+    { parts: ['Its page says ', said('words', 'nothing more'), '.'] },
   ],
   parent: ({ of }) => of as string | undefined,
   walks: true,

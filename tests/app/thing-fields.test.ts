@@ -1,4 +1,5 @@
 import { describe, expect, it } from 'vitest'
+import SaidFields from '../../app/loft/kit/things/SaidFields.vue'
 import ThingFields from '../../app/loft/kit/things/ThingFields.vue'
 import { product } from '../../app/kinds/plain'
 import { mountScreen } from './loft-screen'
@@ -18,5 +19,33 @@ describe('what staff write of a thing', () => {
     for (const name of ['Price', 'Is it taxed?', 'Grams of one']) expect(() => find(name)).toThrow()
     const [title, summary] = [find('Title'), find('Summary')] as HTMLInputElement[]
     expect([title!.disabled, title!.value, summary!.disabled]).toEqual([true, 'Fell DK', false])
+  })
+
+  it('says the same as sentences, of which each word that is theirs to change is written in its place', async () => {
+    const thing = {
+      title: 'Fell DK',
+      categories: ['yarn'],
+      sent: false,
+      weight: 55,
+      goodsTaxed: false,
+      path: '/shop/fell',
+    }
+    const props = {
+      of: { kind: 'product', key: 'fell-dk' },
+      looked: { kind: 'product', id: 'fell-dk', version: { id: 1, revision: 1 }, thing, unseen: ['price', 'sale'] },
+      may: ({ key }: { key: string }) => key !== 'path',
+    }
+    const { text, find, press, type, loft } = await mountScreen(SaidFields, { props })
+    expect(text()).toContain('Lies in Yarn.')
+    expect(text()).toContain('it is not taxed, sending it is taxed.')
+    expect(text()).toContain('Delivery: nothing to send; one weighs 55 g.')
+    expect(text()).toContain('Not yours to look at: Price, On sale at.')
+    expect(text()).not.toContain('It costs')
+    expect(() => find('Address: /shop/fell')).toThrow()
+    await press('Grams of one: 55 g')
+    await type('Grams of one', '60')
+    expect(loft.typed.get('product fell-dk')).toMatchObject({ parts: { weight: 60 } })
+    await press('Done')
+    expect(document.querySelector('[data-written]')).toBeNull()
   })
 })

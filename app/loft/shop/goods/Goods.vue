@@ -9,12 +9,10 @@ import FindField from '~/loft/kit/fields/FindField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import BoardAndPane from '~/loft/kit/place/BoardAndPane.vue'
-import FindingsAt from '~/loft/kit/prices/FindingsAt.vue'
-import TermsAt from '~/loft/kit/prices/TermsAt.vue'
-import Bare from '~/loft/kit/things/Bare.vue'
 import { kindOf } from '~/loft/kit/words/staff-words'
 import { goodsFilters, goodsOrders, goodsRows } from './goods-rows'
 import type { GoodsFilter, GoodsOrder, GoodsRow } from './goods-rows'
+import GoodPane from './GoodPane.vue'
 import GoodsGrid from './GoodsGrid.vue'
 import type { GoodsColumn } from './GoodsGrid.vue'
 import GoodsImport from './GoodsImport.vue'
@@ -80,6 +78,13 @@ watch(
   { immediate: true },
 )
 const chosen = computed(() => found.value.rows.find(row => row.product.id === selected.value?.id))
+/** Whom the goods are looked at as. */
+const tier = ref('')
+watch(
+  () => loft.tiers[0]?.id,
+  first => (tier.value ||= first ?? ''),
+  { immediate: true },
+)
 const mayStock = computed(() => chosen.value?.may.includes('stock') ?? false)
 
 const toggled = (set: ReadonlySet<string>, id: string) => {
@@ -192,31 +197,14 @@ async function together(words: string) {
     <template #pane>
       <GoodsTogether v-if="ids.length" :ids="ids" @leave="ticked = new Set()" @done="together" />
       <template v-else-if="chosen">
+        <GoodPane :key="chosen.product.id" v-model:tier="tier" :product="chosen.product" @gone="selected = null" />
         <StockOf
           v-if="columns.includes('stock') && !chosen.variants"
           :id="chosen.product.id"
-          class="mb-4 border-b pb-3"
+          class="mt-2 border-t pt-3 pb-3"
           :version="version"
           :may-change="mayStock"
           @moved="load" />
-        <FindingsAt :id="chosen.product.id" kind="product" class="mb-2" />
-        <TermsAt :id="chosen.product.id" class="mb-2" />
-        <Bare
-          :id="chosen.product.id"
-          :key="chosen.product.id"
-          kind="product"
-          class="grid-cols-1 !border-0 !p-0"
-          @gone="selected = null" />
-        <p class="flex flex-wrap gap-2 pb-3">
-          <NuxtLink
-            v-if="chosen.product.path"
-            class="btn"
-            :to="{ path: '/loft/site', query: { path: chosen.product.path } }"
-            >On its page</NuxtLink
-          ><NuxtLink class="btn" :to="{ path: '/loft/shop', query: { tab: 'prices', product: chosen.product.id } }"
-            >What each tier pays</NuxtLink
-          >
-        </p>
       </template>
       <p v-else class="text-soft">Choose goods to see all that is said of them.</p>
     </template>

@@ -2,12 +2,12 @@
 import type { PageView } from '~~/core/view/view'
 import Paper from '~/loft/kit/sheet/Paper.vue'
 import { useShownView } from '~/loft/kit/sheet/shown-view'
+import PriceInPlace from '~/loft/kit/sheet/PriceInPlace.vue'
 import Part from '~/loft/site/parts/Part.vue'
 import { partShown, priceShown } from '~/site/page-view'
 import Frame from '~/site/page/Frame.vue'
 import Thing from '~/site/page/Thing.vue'
 import SheetHead from './Head.vue'
-import PriceInPlace from './PriceInPlace.vue'
 
 /** A page by the site's own renderer and looks, in a tree of its own, where its parts can be chosen and written. */
 const props = defineProps<{

@@ -8,6 +8,7 @@ import DamagedFiles from '~/loft/frame/DamagedFiles.vue'
 import Find from '~/loft/frame/Find.vue'
 import Keys from '~/loft/frame/Keys.vue'
 import { liesIn, mainPlaces } from '~/loft/frame/places'
+import Guide from '~/loft/frame/tasks/Guide.vue'
 import TakenBack from '~/loft/frame/TakenBack.vue'
 import Unread from '~/loft/frame/Unread.vue'
 import FirstSteps from '~/loft/kit/place/FirstSteps.vue'
@@ -114,5 +115,6 @@ onUnmounted(() => {
     <Find v-model:open="finding" />
     <Keys v-model:open="showingKeys" />
     <TakenBack />
+    <Guide />
   </div>
 </template>

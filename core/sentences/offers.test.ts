@@ -5,6 +5,7 @@ import { wexlowCase } from '../../tests/support/wexlow-case'
 import type { Offer } from '../rulebook/shop-rules'
 import { SiteIndex } from '../site/site-index'
 import { lexiconOf } from './lexicon'
+import { nearestOffer } from './nearest-offer'
 import { readOffer } from './read-offer'
 import { sayOffer } from './say-offer'
 import { suggestOffer } from './suggest-offer'
@@ -119,8 +120,33 @@ describe('an offer said in one line', () => {
       'stockists 15 % off yarn from 1 Dec',
       { for: { all: [stockists, { date: { from: '2026-12-01' } }] }, on: yarn, bands: [{ off: { percent: '15' } }] },
     ],
+    [
+      'orders over 100 get 10 %',
+      { on: { shop: true }, by: 'spend', bands: [{ from: 10_000, off: { percent: '10' } }] },
+    ],
+    [
+      'stockists basket 10 % off from 100',
+      { for: stockists, on: { shop: true }, by: 'spend', bands: [{ from: 10_000, off: { percent: '10' } }] },
+    ],
+    [
+      '3 for 2 on tools',
+      { on: { categories: ['tools'] }, bands: [{ off: { percent: 100 } }], bonus: { buy: 2, get: 1 } },
+    ],
+    ['three for two yarn', { on: yarn, bands: [{ off: { percent: 100 } }], bonus: { buy: 2, get: 1 } }],
+    ['10 % off noddy', { on: { products: ['niddy'] }, bands: [{ off: { percent: '10' } }] }],
   ])('%s', (text, offer) => {
     expect(read(text)).toEqual(offer)
+  })
+
+  it('tells the nearest that it reads of what it does not', () => {
+    const nearest = (text: string) => nearestOffer(text, lexicon, '2026-06-10')
+    expect(nearest('wholesale basket 10 % off from 100')).toMatch(/^\w+s basket 10 % off from 100$/)
+    expect(nearest('stokists 15 % off yarn')).toBe('Stockists 15 % off yarn')
+    expect(nearest('stockists please 15 % off yran from 10')).toBe('stockists 15 % off Yarn from 10')
+    expect(nearest('15 % off yarn')).toBeNull()
+    expect(nearest('stockists on yarn')).toBeNull()
+    expect(nearest('a b c d e f g h')).toBeNull()
+    expect(nearest(`${'wool '.repeat(200)}10 %`)).toBeNull()
   })
 
   it('is suggested as it is typed: who, what, how much, what is still missing', () => {

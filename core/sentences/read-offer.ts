@@ -64,6 +64,13 @@ const fillers = [
   'price',
   'goods',
 ]
+/** A sum of all that is bought is meant. */
+const basketWords = ['on', 'by', 'per', '']
+  .flatMap(lead =>
+    ['the basket', 'the order', 'baskets', 'basket', 'orders', 'order'].map(one => `${lead} ${one}`.trim()),
+  )
+  .toSorted((a, b) => b.length - a.length)
+const fewWords = ['one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten']
 const signs = [',', ';', ':', '.']
 
 class OfferReader extends SomebodyReader {
@@ -140,7 +147,7 @@ class OfferReader extends SomebodyReader {
   private limitsHere(): Limits | undefined {
     // A day or a time begins with a number too, and belongs to whom it is for.
     if (this.isWhen()) return undefined
-    const isNamed = this.word('from') || this.word('over') || this.word('once')
+    const isNamed = ['from', 'over', 'once', 'above', 'at least'].some(word => this.word(word))
     const from = this.digits()
     if (from === undefined) return isNamed ? this.fail('a number, such as from 10') : undefined
     if (this.sign('+') || this.word('or more') || this.word('and more')) return { from }
@@ -159,19 +166,40 @@ class OfferReader extends SomebodyReader {
     return found
   }
 
+  /** In digits, or in a word. */
+  private few(): number | undefined {
+    const said = fewWords.findIndex(word => this.word(word))
+    const digits = said < 0 ? this.pattern(/\d+/)?.[0] : undefined
+    return said < 0 ? (digits === undefined ? undefined : Number(digits)) : said + 1
+  }
+
+  /** “3 for 2”: the one more comes with those that are paid. */
+  private forPhrase(): boolean {
+    const found = this.attempt(() => {
+      const all = this.few()
+      const paid = all !== undefined && this.word('for') ? this.few() : undefined
+      return paid !== undefined && paid >= 1 && paid < all! && !this.isAmount() ? { all: all!, paid } : undefined
+    })
+    if (!found) return false
+    this.bonus = { buy: found.paid, get: found.all - found.paid }
+    this.steps.push({ off: { percent: 100 } })
+    return true
+  }
+  private isAmount = () => /^\s*[.,]\d|^\s*%/.test(this.text.slice(this.at))
+
   private bonusPhrase(): boolean {
-    if (!this.word('buy')) return false
-    const buy = Number(this.digits() ?? this.fail('how many are bought'))
-    this.sign(',')
+    if (!this.word('buy')) return this.forPhrase()
+    const buy = this.few() ?? this.fail('how many are bought')
+    for (const sign of signs) this.sign(sign)
     if (!this.word('get')) this.fail('“get” and how many come with them')
-    const get = Number(this.digits() ?? this.fail('how many come with them'))
+    const get = this.few() ?? this.fail('how many come with them')
     this.bonus = { buy, get }
     if (this.word('free')) this.steps.push({ off: { percent: 100 } })
     return true
   }
 
   private countedPhrase(): boolean {
-    if (this.word('by the basket') || this.word('on baskets') || this.word('on the basket') || this.word('baskets')) {
+    if (!this.isSomebody() && basketWords.some(words => this.word(words))) {
       this.by = 'spend'
       return true
     }

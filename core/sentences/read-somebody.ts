@@ -64,6 +64,17 @@ export class SomebodyReader extends SentenceReader {
       const [only, more] = exact.length ? exact : found
       if (only && !more && this.word(phrase)) return only.id
     }
+    return this.byWords(list, words)
+  }
+
+  /** By some of its words, in their order, where that can be nothing else: “madder” for “Root of madder, 250 g”. */
+  private byWords(list: readonly Named[], words: readonly string[]): string | undefined {
+    for (let count = Math.min(words.length, 4); count > 0; count--) {
+      const typed = words.slice(0, count).map(folded)
+      if (typed.join('').length < 4) continue
+      const [only, more] = list.filter(({ name }) => hasWords(folded(name).split(/[^\p{L}\p{N}]+/u), typed))
+      if (only && !more && this.word(words.slice(0, count).join(' '))) return only.id
+    }
     return undefined
   }
 
@@ -87,4 +98,12 @@ const isCalled = (name: string, phrase: string) =>
   name === folded(plural(phrase)) ||
   plural(name) === phrase ||
   /^[^\p{L}\p{N}]/u.test(restOf(name, phrase))
+const hasWords = (name: readonly string[], typed: readonly string[]): boolean => {
+  let at = 0
+  return typed.every(word => {
+    const found = name.findIndex((part, i) => i >= at && (part === word || folded(plural(part)) === word))
+    at = found + 1
+    return found >= 0
+  })
+}
 const restOf = (name: string, phrase: string) => (name.startsWith(phrase) ? name.slice(phrase.length) : 'x')

@@ -112,7 +112,7 @@ const joined = (words: readonly string[]) => words.join(', ').replace(/, ([^,]*)
 
 export function sayTreatment(treatment: Treatment, lexicon: Lexicon): string {
   if ('notice' in treatment) return `notice “${treatment.notice.text}”`
-  if ('swap' in treatment) return `the block ${written(lexicon.things.block, treatment.swap.block)} instead`
+  if ('swap' in treatment) return `the part ${written(lexicon.things.block, treatment.swap.block)} instead`
   if ('redirect' in treatment) return `redirect to ${treatment.redirect.to}`
   if ('dimmed' in treatment && treatment.dimmed !== true)
     return `dimmed, with its ${joined(treatment.dimmed.keep.map(one => dimmedWords[one]))}`

@@ -16,7 +16,7 @@ export const monthNames = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug
 export const kindNames: Record<Kept, string> = {
   page: 'page',
   post: 'post',
-  block: 'block',
+  block: 'part',
   product: 'product',
   category: 'category',
   download: 'download',
@@ -32,7 +32,7 @@ export const kindNames: Record<Kept, string> = {
 export const kindPlurals: Record<Kept, string> = {
   page: 'Pages',
   post: 'Posts',
-  block: 'Blocks',
+  block: 'Parts',
   product: 'Products',
   category: 'Categories',
   download: 'Downloads',

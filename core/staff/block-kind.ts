@@ -1,4 +1,4 @@
-/** The kind of thing staff need a right for, by kind of block. */
+/** The kind of thing staff need a right for, by kind of block: one for each. */
 import type { StaffKindId } from './staff-kinds'
 
 export const staffKindOfBlock = {
@@ -6,16 +6,16 @@ export const staffKindOfBlock = {
   picture: 'blocks-picture',
   call: 'blocks-call',
   group: 'blocks-group',
-  panels: 'blocks-group',
+  panels: 'blocks-panels',
   panel: 'blocks-panel',
-  account: 'blocks-panel',
-  list: 'blocks-panel',
-  goods: 'blocks-panel',
-  code: 'blocks-panel',
-  files: 'blocks-panel',
-  search: 'blocks-panel',
-  signIn: 'blocks-panel',
-  signUp: 'blocks-panel',
-  menu: 'blocks-panel',
-  shared: 'blocks-group',
+  account: 'blocks-account',
+  list: 'blocks-list',
+  goods: 'blocks-goods',
+  code: 'blocks-code',
+  files: 'blocks-files',
+  search: 'blocks-search',
+  signIn: 'blocks-sign-in',
+  signUp: 'blocks-sign-up',
+  menu: 'blocks-menu',
+  shared: 'blocks-shared',
 } as const satisfies Record<string, StaffKindId>

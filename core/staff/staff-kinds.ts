@@ -15,6 +15,8 @@ export interface StaffKind {
   actions: readonly StaffAction[]
   fields?: readonly string[]
   owned?: true
+  /** One of many kinds that are told together until somebody looks closer. */
+  within?: 'parts'
   /** Nothing of it can be worked on yet, so nothing is offered that would give a right to it. */
   later?: true
 }
@@ -29,9 +31,11 @@ const setting = (one: string): StaffKind => ({
   group: 'Settings',
   actions: lookChange,
 })
-const blocksOf = (one: string): StaffKind => ({
-  one: `${one} block`,
-  many: `${one} blocks`,
+/** Parts of pages, by kind: named as whoever builds a page knows them. */
+const partsOf = (one: string, many: string): StaffKind => ({
+  one,
+  many,
+  within: 'parts',
   group: 'Content',
   actions: all,
   fields: ['title', 'summary', 'body', 'place', 'assignment'],
@@ -55,11 +59,22 @@ export const staffKinds = {
     fields: ['title', 'address', 'summary', 'body', 'topics', 'place', 'assignment'],
     owned: true,
   },
-  'blocks-text': blocksOf('text'),
-  'blocks-picture': blocksOf('picture'),
-  'blocks-call': blocksOf('call'),
-  'blocks-group': blocksOf('group'),
-  'blocks-panel': blocksOf('panel'),
+  'blocks-text': partsOf('text', 'texts'),
+  'blocks-picture': partsOf('picture', 'pictures'),
+  'blocks-call': partsOf('call to action', 'calls to action'),
+  'blocks-group': partsOf('group', 'groups'),
+  'blocks-panels': partsOf('columns', 'columns'),
+  'blocks-panel': partsOf('member’s tile', 'member’s tiles'),
+  'blocks-list': partsOf('list', 'lists'),
+  'blocks-goods': partsOf('goods', 'goods on pages'),
+  'blocks-code': partsOf('code', 'codes on pages'),
+  'blocks-files': partsOf('files', 'files on pages'),
+  'blocks-search': partsOf('search', 'searches'),
+  'blocks-sign-in': partsOf('sign-in form', 'sign-in forms'),
+  'blocks-sign-up': partsOf('sign-up form', 'sign-up forms'),
+  'blocks-menu': partsOf('menu', 'menus on pages'),
+  'blocks-account': partsOf('way in and out', 'ways in and out'),
+  'blocks-shared': partsOf('shared part', 'shared parts'),
   topics: { one: 'topic', many: 'topics', group: 'Content', actions: all },
   menus: { one: 'menu', many: 'menus', group: 'Content', actions: all },
   downloads: {

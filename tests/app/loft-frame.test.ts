@@ -41,13 +41,14 @@ describe('the loft', () => {
     })
     await key(document.body, '/')
     const field = document.querySelector<HTMLInputElement>('[aria-label="Find anything"]')!
-    const look = async (words: string) => {
+    const look = async (words: string, tasks = false) => {
       field.value = words
       field.dispatchEvent(new Event('input', { bubbles: true }))
       await timers.pass(200)
-      return [...document.querySelectorAll('[role=option]')].map(option =>
+      const all = [...document.querySelectorAll('[role=option]')].map(option =>
         option.textContent!.replaceAll(/\s+/g, ' ').trim(),
       )
+      return all.filter(one => one.startsWith('→') === tasks)
     }
     expect(await look('gansey course')).toEqual(
       expect.arrayContaining([
@@ -57,6 +58,8 @@ describe('the loft', () => {
       ]),
     )
     expect(await look('stockist')).toEqual(['Stockistrole'])
+    expect(await look('stockist', true)).toEqual([])
+    expect((await look('wholesale price', true))[0]).toBe('→A wholesale pricebegin · Shop, Prices')
     expect(await look('landings')).toEqual(['Doorplace'])
     expect(await look('guda')).toEqual(['Guda Moorperson · guda@wexlow.example'])
     await key(field, 'Enter')

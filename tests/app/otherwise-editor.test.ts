@@ -69,10 +69,10 @@ describe('what the refused get', () => {
     expect(last()).toEqual({ teaser: true })
   })
 
-  it('offers another block of the site in place of one', async () => {
+  it('offers another part of the site in place of one', async () => {
     const { type, last, find } = await editing({ swap: { block: 'join-card' } }, true)
-    expect((find('The block shown instead') as HTMLSelectElement).value).toBe('join-card')
-    await type('The block shown instead', 'hello-all')
+    expect((find('The part shown instead') as HTMLSelectElement).value).toBe('join-card')
+    await type('The part shown instead', 'hello-all')
     expect(last()).toEqual({ swap: { block: 'hello-all' } })
   })
 })

@@ -203,6 +203,6 @@ describe('threads and words', () => {
     expect(verdictWords('page', verdictOf(0))).toContain('its address leads nowhere')
     expect(verdictWords('page', verdictOf(1))).toContain('title and summary')
     expect(verdictWords('page', verdictOf(4))).toContain('shows in no list')
-    expect(verdictWords('block', verdictOf(0))).toBe('nothing of the block is sent.')
+    expect(verdictWords('block', verdictOf(0))).toBe('nothing of the part is sent.')
   })
 })

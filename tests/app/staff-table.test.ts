@@ -1,5 +1,9 @@
 import { describe, expect, it } from 'vitest'
 import StaffTable from '../../app/loft/who/StaffTable.vue'
+import { appBlocks } from '../../app/blocks/blocks'
+import type { BlockKind } from '../../core/blocks/blocks'
+import { staffKindOfBlock } from '../../core/staff/block-kind'
+import { staffKinds } from '../../core/staff/staff-kinds'
 import type { StaffRule } from '../../core/staff/staff-rule'
 import { startData, mountScreen } from './loft-screen'
 
@@ -38,6 +42,31 @@ describe('the board of staff roles', () => {
     expect(said('people', 'front-desk')).toBe('Front desk, people: look')
     expect(said('pages', 'page-hand')).toBe('Page hand, pages: look at, change, narrowed')
     expect(said('products', 'shop-hand')).toBe('Shop hand, products: look at, change, narrowed')
+  })
+
+  it('tells all kinds of part in one row, said at once of all of them, and unfolded of each by the name Site has', async () => {
+    const { said, choose, press, put, why, find } = await board()
+    expect(said('parts', 'page-hand')).toBe('Page hand, Parts: nothing')
+    expect(document.getElementById('staff-blocks-text-1')).toBeNull()
+    await choose('parts', 'page-hand')
+    expect(why()).toContain('Said of all kinds of part at once')
+    await press('+ do the work')
+    const given = put()
+      .at(-1)![1]
+      .filter(rule => rule.kind.startsWith('blocks-'))
+    expect(given.map(rule => rule.kind).sort()).toEqual(Object.values(staffKindOfBlock).sort())
+    expect(new Set(given.map(rule => rule.actions.join()))).toEqual(new Set(['look,add,change,withdraw']))
+    find('▸ Parts 16 kinds').click()
+    await Promise.resolve()
+    for (const [kind, staff] of Object.entries(staffKindOfBlock))
+      expect(staffKinds[staff].one).toBe(appBlocks[kind as BlockKind].name)
+    await choose('blocks-code', 'page-hand')
+    await press('+ look')
+    expect(
+      put()
+        .at(-1)![1]
+        .filter(rule => rule.kind.startsWith('blocks-')),
+    ).toEqual([{ role: 'page-hand', kind: 'blocks-code', actions: ['look'], whose: 'anyone' }])
   })
 
   it('sums the roles that are ticked: what somebody with all of them may do', async () => {

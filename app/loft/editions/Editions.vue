@@ -189,8 +189,8 @@ async function withdraw(plan: Planned) {
           </li>
         </ul>
       </section>
-      <h2 class="mb-2 text-[17px]">Editions so far</h2>
-      <ol class="grid gap-3">
+      <h2 id="editions-so-far" class="mb-2 text-[17px]">Editions so far</h2>
+      <ol aria-labelledby="editions-so-far" class="grid gap-3">
         <li v-for="edition in editions" :key="edition.number">
           <p>
             <b>Edition {{ edition.number }}</b

@@ -15,6 +15,9 @@ import Combobox from '~/loft/kit/fields/Combobox.vue'
 import { useFoundThings } from '~/loft/kit/things/found-things'
 import { gateTarget } from '~/loft/kit/people/group'
 import { allPlaces } from './places'
+import { findTasks } from './tasks/find-tasks'
+import { useGuide } from './tasks/guide'
+import type { Task } from './tasks/task'
 
 interface Found {
   key: string
@@ -22,9 +25,11 @@ interface Found {
   note: string
   to: string
   /** What people call it besides. */ called?: string | undefined
+  /** Something to do: it is begun there. */ task?: Task
   /** Words it was found by. */ quote?: LoftAnswer<'GET search'>[number]['quote']
 }
 
+const guide = useGuide()
 const open = defineModel<boolean>('open', { required: true })
 const loft = useLoft()
 const text = ref('')
@@ -140,17 +145,25 @@ function standsAt(kind: string, id: string): { kind: string; id: string } {
   return within && place && within !== 'frame' ? { kind: within, id: place } : { kind, id }
 }
 
+/** What people want to do, in their words; of one word things come before them. */
+const toDo = computed<Found[]>(() =>
+  findTasks(text.value)
+    .filter(task => task.may.some(kind => loft.may(kind, kind === 'activity' ? 'look' : 'change')))
+    .map(task => ({ key: `task ${task.key}`, label: task.says, note: `begin · ${task.place}`, to: '', task })),
+)
 const offered = computed(() => {
   const words = text.value.toLowerCase().split(/\s+/).filter(Boolean)
-  return everything.value
+  const things = everything.value
     .filter(one => words.every(word => `${one.label} ${one.note} ${one.called ?? ''}`.toLowerCase().includes(word)))
     .slice(0, shown)
-    .concat(text.value.trim() ? inWords.value : [])
+  const [before, after] = words.length > 1 ? [toDo.value, []] : [[], toDo.value]
+  return [...before, ...things, ...after].concat(text.value.trim() ? inWords.value : [])
 })
 
 function go(one: Found) {
   open.value = false
-  navigateTo(one.to)
+  if (one.task) void guide.begin(one.task, loft, to => navigateTo(to))
+  else void navigateTo(one.to)
 }
 </script>
 
@@ -162,7 +175,7 @@ function go(one: Found) {
         <Combobox
           v-model:text="text"
           label="Find anything"
-          placeholder="A page, a person, a gate, a place, or words on the site"
+          placeholder="What you want to do, or a page, a person, a place, words on the site"
           :items="offered"
           input-class="w-full border-0 border-b border-line bg-sheet px-4 py-3 text-[16px] outline-none"
           list-class="max-h-[52vh] overflow-y-auto py-1"
@@ -178,7 +191,9 @@ function go(one: Found) {
               >
             </span>
             <span v-else class="flex items-baseline justify-between gap-4 px-4 py-1.5">
-              <span class="font-semibold">{{ item.label }}</span>
+              <span class="font-semibold"
+                ><span v-if="item.task" aria-hidden="true" class="mr-1.5 text-weld">→</span>{{ item.label }}</span
+              >
               <span class="truncate text-[13px] text-soft">{{ item.note }}</span>
             </span>
           </template>

@@ -41,7 +41,11 @@ const start = () => {
           columns.value.findIndex(one => !one.masterKey),
         )
   if (staffKindIds.includes(kind as StaffKindId)) chosen.value.kind = kind as StaffKindId
+  unfolded.value ||= isPart(chosen.value.kind)
 }
+/** All kinds of part at once. */
+const together = ref(false)
+const isChosen = (row: Row) => row.kinds[0] === chosen.value.kind && row.kinds.length > 1 === together.value
 const sum = ref<string[]>([])
 
 async function load() {
@@ -85,14 +89,37 @@ const columns = computed(() => [
 const kinds = computed(() =>
   staffKindIds.filter(kind => !kindOf(kind).later || rules.value.some(rule => rule.kind === kind)),
 )
+/** A row for many kinds that are told together, or for one. */
+interface Row {
+  key: string
+  /** The first stands for all of them where they are told together. */ kinds: StaffKindId[]
+  name: string
+  /** One of several that are unfolded. */ within: boolean
+}
+const parts = staffKindIds.filter(kind => kindOf(kind).within === 'parts')
+const unfolded = ref(false)
+const isPart = (kind: StaffKindId) => parts.includes(kind)
+const partsRow: Row = { key: 'parts', kinds: parts, name: 'Parts', within: false }
 const groups = computed(() =>
   [...new Set(kinds.value.map(kind => kindOf(kind).group))].map(name => ({
     name,
-    kinds: kinds.value.filter(kind => kindOf(kind).group === name),
+    rows: kinds.value
+      .filter(kind => kindOf(kind).group === name)
+      .flatMap((kind): Row[] => {
+        const row = { key: kind, kinds: [kind], name: capital(kindOf(kind).many), within: isPart(kind) }
+        if (!isPart(kind)) return [row]
+        return [...(kind === parts[0] ? [partsRow] : []), ...(unfolded.value ? [row] : [])]
+      }),
   })),
 )
-const cell = (kind: StaffKindId, column: number): StaffCell =>
-  staffCell(columns.value[column]?.rules ?? [], kind, columns.value[column]?.masterKey)
+/** Kinds that are told together and fare differently are told as some of the work. */
+function cell({ kinds: all }: Row, column: number): StaffCell {
+  const { rules: own = [], masterKey } = columns.value[column] ?? {}
+  const [first, ...others] = all.map(kind => staffCell(own, kind, masterKey))
+  const same = (one: StaffCell) => JSON.stringify(one) === JSON.stringify(first)
+  return others.every(same) ? first! : { ...first!, fill: 'some', narrowed: true }
+}
+const chosenRow = computed(() => flat.value.find(isChosen))
 const fills: Record<StaffCell['fill'], string> = { none: 'unseen', look: 'glimpse', some: 'open', all: 'take' }
 const saidFill: Record<StaffCell['fill'], string> = {
   none: 'nothing',
@@ -100,9 +127,11 @@ const saidFill: Record<StaffCell['fill'], string> = {
   some: 'some of the work',
   all: 'everything',
 }
-const label = (kind: StaffKindId, column: number) => {
-  const { fill, actions, narrowed } = cell(kind, column)
-  return `${columns.value[column]?.name}, ${kindOf(kind).many}: ${fill === 'some' ? actions.map(action => actionWords[action]).join(', ') : saidFill[fill]}${narrowed ? ', narrowed' : ''}`
+const label = (row: Row, column: number) => {
+  const { fill, actions, narrowed } = cell(row, column)
+  if (row.kinds.length > 1 && narrowed) return `${columns.value[column]?.name}, ${row.name}: kind by kind`
+  const name = row.kinds.length > 1 ? row.name : kindOf(row.kinds[0]!).many
+  return `${columns.value[column]?.name}, ${name}: ${fill === 'some' ? actions.map(action => actionWords[action]).join(', ') : saidFill[fill]}${narrowed ? ', narrowed' : ''}`
 }
 const column = computed(() => columns.value[chosen.value.column] ?? columns.value[0])
 const here = computed(() => column.value?.rules.filter(rule => rule.kind === chosen.value.kind) ?? [])
@@ -115,11 +144,13 @@ const maySee = (one: (typeof columns.value)[number]) =>
   seenAs.role.value === null &&
   (loft.rights.masterKey || (!one.masterKey && one.rules.every(rule => coversRule(loft.rights, rule))))
 const mayMake = computed(() => loft.may('roles', 'add') && loft.may('staff', 'change'))
-const flat = computed(() => groups.value.flatMap(group => group.kinds))
+const flat = computed(() => groups.value.flatMap(group => group.rows))
 
 function go(row: number, column: number) {
-  chosen.value = { kind: flat.value[row]!, column }
-  nextTick(() => document.getElementById(`staff-${flat.value[row]}-${column}`)?.scrollIntoView({ block: 'nearest' }))
+  const to = flat.value[row]!
+  chosen.value = { kind: to.kinds[0]!, column }
+  together.value = to.kinds.length > 1
+  nextTick(() => document.getElementById(`staff-${to.key}-${column}`)?.scrollIntoView({ block: 'nearest' }))
 }
 
 /** A new staff role, as a whole or after one there is: it holds once it is published, and for whom it is given. */
@@ -138,10 +169,14 @@ async function make() {
   chosen.value.column = columns.value.findIndex(one => one.id === id)
 }
 
-/** The rules of the chosen cell are put in place of what they were; the role's others stay. */
+/** The rules of the chosen cell are put in place of what they were; the role's others stay. Told together, each kind has the same. */
 async function put(next: StaffRule[]) {
   const role = column.value!.id
-  const all = [...rulesOf(role).filter(rule => rule.kind !== chosen.value.kind), ...next]
+  const kinds = together.value ? parts : [chosen.value.kind]
+  const all = [
+    ...rulesOf(role).filter(rule => !kinds.includes(rule.kind)),
+    ...kinds.flatMap(kind => next.map(rule => ({ ...rule, kind }))),
+  ]
   if (await run(() => loftApi('PUT staff/:role', { params: { role }, body: { rules: all } })))
     await Promise.all([load(), loft.load()])
 }
@@ -154,9 +189,10 @@ async function put(next: StaffRule[]) {
       label="What staff roles may do"
       :rows="flat.length"
       :columns="columns.length"
-      :row="flat.indexOf(chosen.kind)"
+      :row="flat.findIndex(isChosen)"
       :column="chosen.column"
-      :active="`staff-${chosen.kind}-${chosen.column}`"
+      :active="`staff-${chosenRow?.key}-${chosen.column}`"
+      :acts="{ ' ': () => together && (unfolded = !unfolded) }"
       @go="go">
       <div
         role="row"
@@ -191,32 +227,40 @@ async function put(next: StaffRule[]) {
           <span role="rowheader">{{ group.name }}</span>
         </div>
         <div
-          v-for="kind in group.kinds"
-          :key="kind"
+          v-for="row in group.rows"
+          :key="row.key"
           role="row"
           class="grid h-[27px] items-center border-b border-line"
           :style="{ gridTemplateColumns: `minmax(190px,1fr) repeat(${columns.length}, minmax(76px, 104px))` }">
-          <span role="rowheader" class="truncate pl-3" :class="kind === chosen.kind ? 'font-semibold' : ''">{{
-            capital(kindOf(kind).many)
-          }}</span>
+          <span
+            role="rowheader"
+            class="truncate"
+            :class="[isChosen(row) ? 'font-semibold' : '', row.within ? 'pl-7 text-[13.5px]' : 'pl-3']"
+            ><button
+              v-if="row.kinds.length > 1"
+              class="min-h-6"
+              tabindex="-1"
+              :aria-expanded="unfolded"
+              @click="unfolded = !unfolded">
+              {{ unfolded ? '▾' : '▸' }} {{ row.name }}
+              <small class="text-soft">{{ parts.length }} kinds</small></button
+            ><template v-else>{{ row.name }}</template></span
+          >
           <span
             v-for="(one, c) in columns"
-            :id="`staff-${kind}-${c}`"
+            :id="`staff-${row.key}-${c}`"
             :key="one.id"
             role="gridcell"
             class="cursor-pointer"
-            :class="kind === chosen.kind && c === chosen.column ? 'chosen' : ''"
-            :aria-selected="kind === chosen.kind && c === chosen.column"
-            @click="chosen = { kind, column: c }"
+            :class="isChosen(row) && c === chosen.column ? 'chosen' : ''"
+            :aria-selected="isChosen(row) && c === chosen.column"
+            @click="go(flat.indexOf(row), c)"
             ><span
               class="cell"
-              :class="[
-                fills[cell(kind, c).fill],
-                { unlisted: cell(kind, c).narrowed && cell(kind, c).fill === 'some' },
-              ]"
+              :class="[fills[cell(row, c).fill], { unlisted: cell(row, c).narrowed && cell(row, c).fill === 'some' }]"
               :style="{ '--thread': one.shade }"
-              :title="label(kind, c)"
-              ><span class="sr-only">{{ label(kind, c) }}</span></span
+              :title="label(row, c)"
+              ><span class="sr-only">{{ label(row, c) }}</span></span
             ></span
           >
         </div>
@@ -248,8 +292,14 @@ async function put(next: StaffRule[]) {
         </span>
       </p>
       <h2 class="mb-2 text-[18px]">
-        {{ capital(kindOf(chosen.kind).many) }}
+        {{ chosenRow?.name }}
       </h2>
+      <p v-if="together && chosenRow && cell(chosenRow, chosen.column).narrowed" class="mb-2 text-[13px] text-weld">
+        They fare differently, kind by kind: unfold the row to see each. A sentence said here holds for all of them.
+      </p>
+      <p v-else-if="together" class="mb-2 text-[13px] text-soft">
+        Said of all kinds of part at once; unfold the row to say it of one.
+      </p>
       <p v-if="column.masterKey" class="text-soft">Holds the master key: it may do everything, and that is fixed.</p>
       <ul v-else-if="!mayEdit" class="grid gap-2">
         <li v-for="(rule, i) in here" :key="i">
@@ -259,7 +309,7 @@ async function put(next: StaffRule[]) {
       </ul>
       <StaffSentences
         v-else
-        :key="`${column.id} ${chosen.kind}`"
+        :key="`${column.id} ${chosen.kind} ${together}`"
         :role="column.id"
         :role-name="column.name"
         :kind="chosen.kind"

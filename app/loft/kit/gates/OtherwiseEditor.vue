@@ -30,7 +30,7 @@ const words: Record<string, string> = {
   teaser: 'teaser',
   notice: 'notice',
   dimmed: 'dimmed',
-  swap: 'another block instead',
+  swap: 'another part instead',
   redirect: 'redirect',
 }
 /** What each means, in a line. */
@@ -194,7 +194,7 @@ function setNotice(state: 'guest' | 'signedIn', changes: Partial<Told>) {
       <Choice
         v-else-if="parts[state] && 'swap' in parts[state]!"
         class="input"
-        name="The block shown instead"
+        name="The part shown instead"
         :value="parts[state].swap.block"
         :of="lexicon.things.block"
         @change="set(state, { swap: { block: $event } })" />

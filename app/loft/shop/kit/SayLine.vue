@@ -10,6 +10,7 @@ const props = defineProps<{
   placeholder: string
   suggest(text: string, cursor: number): LineSuggestion[]
   /** What was not understood of it. */ error: ReadError | null
+  /** The nearest that is. */ nearest?: string | null
   /** Begins with its text marked. */ marked?: boolean
 }>()
 const emit = defineEmits<{ keep: []; leave: [] }>()
@@ -45,18 +46,19 @@ function onKey(event: KeyboardEvent) {
     emit('keep')
   }
 }
+async function say(words: string) {
+  text.value = words
+  await nextTick()
+  const found = input()
+  if (!found) return
+  found.value = words
+  found.focus()
+  cursor.value = words.length
+}
 defineExpose({
   clear,
+  say,
   focus: () => input()?.focus(),
-  say: async (words: string) => {
-    text.value = words
-    await nextTick()
-    const found = input()
-    if (!found) return
-    found.value = words
-    found.focus()
-    cursor.value = words.length
-  },
 })
 </script>
 
@@ -87,6 +89,9 @@ defineExpose({
     </Combobox>
     <p v-if="error && text.trim() && !items.length" class="wrong mt-1" role="alert">
       At “{{ text.slice(error.at, error.at + error.length) || 'the end' }}”: expected {{ error.expected }}.
+      <button v-if="nearest" type="button" class="ml-1 min-h-6 text-woad underline" @click="say(nearest)">
+        Nearest that is read: {{ nearest }}
+      </button>
     </p>
     <slot :is-listed="items.length > 0" />
   </div>

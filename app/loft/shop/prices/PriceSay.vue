@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import type { Offer, ShopScope } from '~~/core/rulebook/shop-rules'
+import { nearestOffer } from '~~/core/sentences/nearest-offer'
 import { readOffer } from '~~/core/sentences/read-offer'
 import { sayOffer, sayOfferParts, sayShopScope } from '~~/core/sentences/say-offer'
 import { suggestOffer } from '~~/core/sentences/suggest-offer'
@@ -41,6 +42,7 @@ const visitors = computed(() => {
 })
 const reading = computed(() => (text.value.trim() ? readOffer(text.value, loft.lexicon, today) : null))
 const suggest = (typed: string, at: number) => suggestOffer(typed, at, visitors.value)
+const nearest = computed(() => (error.value ? nearestOffer(text.value, loft.lexicon, today) : null))
 const said = computed(() => (reading.value?.ok ? reading.value.read : null))
 const error = computed(() => (reading.value && !reading.value.ok ? reading.value.error : null))
 watch(text, () => {
@@ -136,6 +138,7 @@ defineExpose({
     placeholder="Say a price: stockists 15 % off yarn from 10"
     :suggest="suggest"
     :error="error"
+    :nearest="nearest"
     @keep="keep"
     @leave="emit('leave')">
     <section

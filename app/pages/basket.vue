@@ -4,6 +4,7 @@ import type { BasketData } from '~~/server/own-pages/basket'
 import { useOwn } from '~/site/own-page'
 import { usePageView } from '~/site/page-view'
 import Receipt from '~/site/page/Receipt.vue'
+import { useReductionWords } from '~/site/reduction-words'
 import { useSay } from '~/site/site-say'
 
 const { data, problems } = useOwn<BasketData>()
@@ -14,6 +15,7 @@ useHead({
   meta: [{ name: 'robots', content: 'noindex' }],
   script: [{ src: '/buying-as-changed.js', defer: true }],
 })
+const why = useReductionWords(data.currency)
 const called = ({ title }: BasketData['lines'][number]) => title ?? say('basket.unnamed')
 const money = (minor: number) => moneyWords(minor, data.currency, locale)
 </script>
@@ -36,6 +38,10 @@ const money = (minor: number) => moneyWords(minor, data.currency, locale)
                 <span v-else>{{ called(line) }}</span>
                 <small v-if="line.each !== undefined && line.quantity > 1">{{
                   say('basket.each', { price: money(line.each) })
+                }}</small>
+                <small v-for="(one, i) in line.off ?? []" :key="i">{{ why(one) }}</small>
+                <small v-if="line.roundedFrom !== undefined && line.quantity > 1">{{
+                  say('basket.rounded', { price: money(line.roundedFrom) })
                 }}</small>
                 <em v-if="line.was !== undefined" role="status">{{ say('basket.was', { price: money(line.was) }) }}</em>
                 <em v-if="line.refused" class="problem">{{ say('basket.refused') }}</em>
@@ -63,7 +69,7 @@ const money = (minor: number) => moneyWords(minor, data.currency, locale)
           </tbody>
         </table>
         <table class="receipt">
-          <Receipt :receipt="data.receipt" :currency="data.currency" />
+          <Receipt :receipt="data.receipt" :currency="data.currency" :off="data.off" />
         </table>
         <p v-if="data.sent" class="quiet">{{ say('basket.without-delivery') }}</p>
         <p v-if="data.codes">

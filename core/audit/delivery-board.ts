@@ -31,7 +31,12 @@ export function deliveryBoard(
     to,
     ways,
     nowMs,
-  }: { lines: readonly BasketLine[]; to: Address; /** Default: those of the rulebook. */ ways?: readonly Delivery[] | undefined; nowMs: number },
+  }: {
+    lines: readonly BasketLine[]
+    to: Address
+    /** Default: those of the rulebook. */ ways?: readonly Delivery[] | undefined
+    nowMs: number
+  },
 ): TierDeliveries[] {
   const said = ways ? new CompiledRules({ ...rules.rulebook, deliveries: [...ways] }, rules.index, rules) : rules
   const all = said.rulebook.deliveries ?? []

@@ -43,4 +43,33 @@ describe('a basket that is paid for', () => {
     )
     expect(taxed).toBeGreaterThan(0)
   })
+
+  it('tells why it costs less, and what lines are reckoned on where a price shows rounded', () => {
+    const [product] = world.site.products!.filter(one => one.price !== undefined && one.of === undefined)
+    const tax: Rulebook['tax'] = {
+      settings: { typed: 'withTax', origin: { country: 'IE' }, shown: { basket: 'withoutTax', pay: 'withTax' } },
+      taxes: [{ id: 'vat' }],
+      rates: [{ id: 'all', tax: 'vat', place: {}, category: 'standard', percent: '23' }],
+    }
+    const offers: Rulebook['offers'] = [
+      { id: 'some', on: { shop: true }, by: 'product', bands: [{ from: 3, off: { percent: '10' } }] },
+      { id: 'big', on: { shop: true }, by: 'spend', bands: [{ off: { percent: '4' } }] },
+    ]
+    const priced = { ...product!, price: 690, sale: undefined, taxCategory: 'standard' }
+    const site = { ...world.site, products: [priced] }
+    const decider = new CompiledDecider(
+      new CompiledRules({ bravik: 'rulebook/1', tax, offers }, site as typeof world.site),
+      {},
+      noon,
+    )
+    const lines = [{ product: priced.id, quantity: 4 }]
+    const quote = quoteBasket(decider, { lines })
+    expect(quote.reductions).toEqual({
+      lines: [[{ is: 'percent', percent: '10', from: 3 }]],
+      basket: { is: 'percent', percent: '4' },
+    })
+    // 6.21 with tax are 5.0488 without: four of them are not four times 5.05.
+    expect([quote.roundedFrom, quote.receipt.lines[0]]).toMatchObject([[621], { each: 505, amount: 2020 }])
+    expect(quoteBasket(decider, { lines, when: 'pay' }).roundedFrom).toEqual([null])
+  })
 })

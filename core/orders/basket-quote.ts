@@ -3,6 +3,7 @@ import type { CompiledDecider } from '../gates/compiled-decider'
 import { deliveriesFor, parcelOf } from '../shop/delivery'
 import type { DeliveryOffered } from '../shop/delivery'
 import type { BasketLine } from '../shop/price-trail'
+import { Pricer } from '../shop/pricer'
 import type { Address } from '../site/place'
 import { receiptOf } from '../tax/receipt'
 import type { Receipt } from '../tax/receipt'
@@ -10,6 +11,8 @@ import type { Shown } from '../tax/tax-settings'
 import { isTaxed } from '../tax/tax-trail'
 import type { TaxedBasket } from '../tax/tax-trail'
 import { Taxer } from '../tax/taxer'
+import { basketReduction, lineReductions } from './reductions'
+import type { Reduction } from './reductions'
 
 /** A way of sending the basket, with what it costs as the receipt would show it. */
 export interface WayOffered extends DeliveryOffered {
@@ -22,6 +25,9 @@ export interface BasketQuote {
   shown: Shown
   /** Where it is taxed. */ at: Address
   /** Something in it is sent. */ sent: boolean
+  /** Why it costs less than its prices: by line, none of one that is refused, and of the basket as a whole. */
+  reductions: { lines: Reduction[][]; basket: Reduction | null }
+  /** Prices as typed that show rounded, without tax, by line. */ roundedFrom: (number | null)[]
   ways: WayOffered[]
   /** The way that was chosen, while it is offered; the only one there is. */ chosen: WayOffered | null
 }
@@ -50,7 +56,18 @@ export function quoteBasket(
   const ways = offered.map(one => ({ ...one, shows: receiptOf(sentBy(one), shown, when).delivery }))
   const chosen = ways.find(one => one.id === delivery) ?? (ways.length === 1 ? ways[0]! : null)
   const basket = chosen ? sentBy(chosen) : without
+  const offers = rules.rulebook.offers ?? []
+  const priced = new Pricer(holding).offers
+  const roundedFrom = basket.lines.map(line => {
+    const product = isTaxed(line) && shown[when] === 'withoutTax' ? priced.product(line.product) : null
+    return product && isTaxed(line) && taxer.isRounded(product, line.unit, taxer.at(sentTo)) ? line.unit : null
+  })
   return {
+    reductions: {
+      lines: basket.lines.map(line => (isTaxed(line) ? lineReductions(line, offers) : [])),
+      basket: basketReduction(basket.lines.filter(isTaxed), offers),
+    },
+    roundedFrom,
     basket,
     receipt: receiptOf(basket, shown, when),
     shown,

@@ -1,5 +1,6 @@
 /** An order as it is kept: what was bought by whom, with every figure and how it came about. Money in minor units. */
 import type { Address } from '../site/place'
+import type { Reduction } from './reductions'
 import type { ReceiptTax } from '../tax/receipt'
 import type { Shown } from '../tax/tax-settings'
 import type { TaxedBasket } from '../tax/tax-trail'
@@ -17,6 +18,8 @@ export interface FrozenOrder {
   basket: TaxedBasket
   shown: Shown
   address: PostalAddress
+  /** Why it cost less than its prices, by line and as a whole; not said of orders of before this was kept. */
+  reductions?: { lines: Reduction[][]; basket: Reduction | null }
   /** Null where nothing is sent. */ delivery: { id: string; name: string } | null
   /** Codes that were used, as everybody types them. */ codes: string[]
   /** As they were typed, for using them once more where it is paid after all; told to nobody. */

@@ -34,6 +34,11 @@ export class Ratio {
     return this.exact.equals(other.exact)
   }
 
+  /** Whether it comes to a whole amount, so that nothing is rounded. */
+  isWholeOf(amount: number): boolean {
+    return this.exact.mul(amount).d === 1n
+  }
+
   /** In percent, as a decimal such as `"13.5"`. Only of what has an end in decimals, as percentages and products of them have. */
   get percent(): string {
     return decimalText(this.exact.mul(100))

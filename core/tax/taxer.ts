@@ -90,6 +90,13 @@ export class Taxer {
     return bothOf(this.reckon(this.termsFor(this.goods(product, own), at), own), amount)
   }
 
+  /** Whether a price typed with tax is no whole amount without it: what shows is rounded, and lines are reckoned on what was typed. */
+  isRounded(product: PricedProduct, amount: number, at = this.at()): boolean {
+    if (this.tax.settings?.typed !== 'withTax') return false
+    const own = this.tax.ownOf(product.id)
+    return !this.reckon(this.termsFor(this.goods(product, own), at), own).withoutTax.isWholeOf(amount)
+  }
+
   /** What applies to a product somewhere: the same object for all it applies to alike. */
   termsOn(product: PricedProduct, at: Address): Terms {
     return this.tax.settings ? this.termsFor(this.goods(product, this.tax.ownOf(product.id)), at) : untaxed

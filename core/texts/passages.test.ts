@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest'
 import { lexiconOf } from '../sentences/lexicon'
 import type { Rulebook } from '../rulebook/rulebook'
-import { asPassage, passagesOf, renderText, restated, withWho, writtenPassages } from './passages'
+import { asPassage, passagesOf, renderText, restated, withElse, withWho, writtenPassages } from './passages'
 
 const book: Rulebook = {
   bravik: 'rulebook/1',
@@ -177,5 +177,25 @@ describe('a text with more markup than anybody writes', () => {
     ].join('\n\n')
     expect(passagesOf(text, lexicon).problems).toEqual([])
     expect(renderText(text, { ...rendering, admitted: Array(30).fill(true) })).toContain('Said before.')
+  })
+
+  it('read otherwise by others, where that is written beside it', () => {
+    const words = (text: string) => writtenPassages(text).map(one => one.else)
+    const put = (text: string, other: string, i = 0) => withElse(text, writtenPassages(text)[i]!, other)
+    const line = 'Come in. :for[A swatch {of yours} \\] here.]{who="Maker or above"} Sit.'
+    const other = put(line, 'Makers "keep"  a\n swatch & more.')
+    expect(words(other)).toEqual(['Makers "keep" a swatch & more.'])
+    expect(passagesOf(other, lexicon).problems).toEqual([])
+    expect(put(other, 'No.')).toBe(put(line, 'No.'))
+    expect(put(other, ' ')).toBe(line)
+    const first = ':for[Yours]{else="not yours" who="Maker or above"}'
+    expect(words(put(first, 'ours'))).toEqual(['ours'])
+    expect(words(put(first, ''))).toEqual([''])
+    expect(passagesOf(put(first, ''), lexicon).problems).toEqual([])
+    const paragraphs =
+      ':::for{who="Maker or above"}\nAll of it, else="no".\n\n:for[x]{who="Guild or above" else="y"}\n:::'
+    expect(words(put(paragraphs, 'Some.'))).toEqual(['Some.', 'y'])
+    expect(words(put(paragraphs, 'z', 1))).toEqual(['', 'z'])
+    expect(renderText(put(paragraphs, 'Some.'), { admitted: [false, false], reader: () => null })).toContain('Some.')
   })
 })

@@ -125,6 +125,7 @@ export function readingOf(markdown: string): TextReading {
       length: lengthOf(node),
       words: plainText(node),
       who: node.attributes?.who ?? '',
+      else: node.attributes?.else?.trim() ?? '',
     })),
     problems,
   }
@@ -159,6 +160,7 @@ export interface WrittenPassage {
   length: number
   words: string
   who: string
+  /** What others read in its place; empty where that is nothing. */ else: string
 }
 export const writtenPassages = (markdown: string): WrittenPassage[] =>
   isPlainText(markdown) ? [] : readingOf(markdown).passages
@@ -177,11 +179,34 @@ export function passagesIn(markdown: string): Pick<Read, 'root' | 'passages'> | 
   return problems.length ? null : { root, passages }
 }
 
-/** The text with another phrase for one of its passages; as it was where that cannot be told. */
-export function withWho(markdown: string, { at, length }: WrittenPassage, phrase: string): string {
+/** Where the attributes of a passage stand: at its end in a line, and in the first line of one of paragraphs. */
+function headOf(markdown: string, { at, length }: WrittenPassage): string {
   const said = markdown.slice(at, at + length)
-  // Attributes stand at the end of a passage in a line, and in the first line of one of paragraphs.
-  const head = /^:::/.test(said) ? said.slice(0, said.indexOf('\n')) : said
+  return /^:::/.test(said) ? said.slice(0, said.indexOf('\n')) : said
+}
+const attribute = (name: string) => new RegExp(`\\s*\\b${name}=("[^"]*"|'[^']*')`, 'g')
+
+/** The text with other words for others in place of one of its passages, or with none; as it was where that cannot be told. */
+export function withElse(markdown: string, passage: WrittenPassage, words: string): string {
+  const { at } = passage
+  const head = headOf(markdown, passage)
+  const who = [...head.matchAll(attribute('who'))].at(-1)
+  if (!who) return markdown
+  const plain = words.replaceAll(/\s+/g, ' ').trim()
+  const put = plain ? ` else=${quoted(plain)}` : ''
+  const was = [...head.matchAll(attribute('else'))].find(one => one.index > head.lastIndexOf('{'))
+  const [from, to] = was
+    ? [was.index, was.index + was[0].length]
+    : [who.index + who[0].length, who.index + who[0].length]
+  // What stood first has nothing before it to be kept apart from.
+  const isFirst = head[from - 1] === '{'
+  return `${markdown.slice(0, at + from)}${isFirst ? put.trimStart() : put}${markdown.slice(at + to)}`
+}
+
+/** The text with another phrase for one of its passages; as it was where that cannot be told. */
+export function withWho(markdown: string, passage: WrittenPassage, phrase: string): string {
+  const { at } = passage
+  const head = headOf(markdown, passage)
   const found = [...head.matchAll(/\bwho=("[^"]*"|'[^']*')/g)].at(-1)
   if (!found) return markdown
   const from = at + found.index

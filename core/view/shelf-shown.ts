@@ -21,6 +21,7 @@ export interface VariantShown {
 
 export interface GoodsShown {
   price?: PriceShown
+  /** The price with tax that it is rounded from, which lines are reckoned on. */ rounded?: string
   /** From so many on a piece costs so much. */
   steps: { from: number; price: string }[]
   variants: VariantShown[]

@@ -3,6 +3,7 @@ import { codesPlace } from '../../core/pages/goods/codes-view'
 import { rightBit } from '../../core/gates/verdict'
 import type { BasketQuote } from '../../core/orders/basket-quote'
 import { quoteBasket } from '../../core/orders/basket-quote'
+import type { Reduction } from '../../core/orders/reductions'
 import { givesOf } from '../../core/kinds/product'
 import { variantsOf } from '../../core/shop/variants'
 import { addressWords } from '../../core/tax/tax-words'
@@ -30,6 +31,8 @@ export interface BasketLineShown {
   amount?: number
   /** What one was when they last saw it, where it was something else. */ was?: number
   refused?: true
+  /** Why it costs less than its price. */ off?: Reduction[]
+  /** The price as typed, with tax, that `each` is rounded from. */ roundedFrom?: number
   /** So many are left, where that is fewer than are asked for. */ only?: number
   note?: string
 }
@@ -37,6 +40,7 @@ export interface BasketLineShown {
 export interface BasketData {
   lines: BasketLineShown[]
   receipt: Receipt
+  /** Why something is taken off the basket as a whole. */ off: Reduction | null
   /** Something that lay in it is on the site no more. */ gone: boolean
   /** Nothing keeps it from the till. */ ready: boolean
   sent: boolean
@@ -78,11 +82,18 @@ export async function pricedLines(
     const side = shown.basket
     const each = priced.each[side]
     const amount = receipt.lines[basket.lines.slice(0, i).filter(isTaxed).length]!.amount
-    return { ...base, each, amount, ...(line.seen !== null && line.seen !== each ? { was: line.seen } : {}) }
+    return {
+      ...base,
+      each,
+      amount,
+      ...reasonsOf(quote, i),
+      ...(line.seen !== null && line.seen !== each ? { was: line.seen } : {}),
+    }
   })
   return {
     lines: shownLines,
     receipt,
+    off: quote.reductions.basket,
     gone: kept.length < lines.length,
     ready: shownLines.length > 0 && shownLines.every(line => !line.refused && line.only === undefined),
     sent: quote.sent,
@@ -92,6 +103,16 @@ export async function pricedLines(
     quote,
     kept,
   }
+}
+
+/** Why a line costs what it does, as far as there is something to say. */
+export function reasonsOf(
+  { reductions, roundedFrom }: BasketQuote,
+  i: number,
+): Pick<BasketLineShown, 'off' | 'roundedFrom'> {
+  const off = reductions.lines[i] ?? []
+  const typed = roundedFrom[i] ?? null
+  return { ...(off.length ? { off } : {}), ...(typed === null ? {} : { roundedFrom: typed }) }
 }
 
 /** What goods are called to somebody who may find them; null to others, as if they were not there. */

@@ -1,6 +1,7 @@
 /** An order as whoever made it looks at it, by its own address that nobody guesses; and all of somebody's. */
 import type { OrderState } from '../../core/payments/money-table'
 import type { WordKey } from '../../core/site-words/english'
+import type { Reduction } from '../../core/orders/reductions'
 import { receiptOf } from '../../core/tax/receipt'
 import type { Receipt } from '../../core/tax/receipt'
 import { db } from '../db/database'
@@ -20,6 +21,7 @@ export interface OrderData {
     placedAt: string
     titles: Record<string, string>
     receipt: Receipt
+    /** Why something was taken off the basket as a whole. */ off: Reduction | null
     delivery: string | null
     address: { name: string; lines: string; town: string; postcode: string; country: string }
     refunded: number
@@ -77,6 +79,7 @@ export const orderPage: OwnPage<OrderData> = {
         placedAt: order.placedAt.toISOString(),
         titles: frozen.titles,
         receipt: receiptOf(frozen.basket, frozen.shown, 'pay'),
+        off: frozen.reductions?.basket ?? null,
         delivery: frozen.delivery?.name ?? null,
         address: { name: order.name, lines, town, postcode, country },
         refunded: order.refunded,

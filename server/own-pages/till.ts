@@ -24,7 +24,7 @@ import { payAddress } from '../services/payments/stand-in'
 import { countTry } from '../services/secrets/throttle'
 import { guestLines, keepGuestLines, linesOf } from './basket-held'
 import { holderFor, holderOf } from './guest-holder'
-import { pricedLines, titleFor } from './basket'
+import { pricedLines, reasonsOf, titleFor } from './basket'
 import type { BasketLineShown } from './basket'
 import { refused } from './own-page'
 import type { Acted, OwnAsk, OwnPage } from './own-page'
@@ -41,6 +41,7 @@ export interface TillData {
   nowhere: boolean
   lines: BasketLineShown[]
   receipt: BasketQuote['receipt']
+  /** Why something is taken off the basket as a whole. */ off: BasketQuote['reductions']['basket']
   keptUntil: string | null
   /** Where a code is given; null where no offer takes one. */ codes: string | null
   currency: string
@@ -116,6 +117,7 @@ export const tillPage: OwnPage<TillData> = {
       nowhere: isLook && quote.sent && !quote.ways.length,
       lines: isLook ? asPaid(shown, quote) : shown,
       receipt: quote.receipt,
+      off: quote.reductions.basket,
       keptUntil: until?.toISOString() ?? null,
       codes: codesPlace(caller.decider, '/till/look', '') ?? null,
       currency: index.site.currency ?? 'EUR',
@@ -143,13 +145,14 @@ export const tillPage: OwnPage<TillData> = {
 }
 
 /** Lines by how prices show when one pays. */
-function asPaid(lines: readonly BasketLineShown[], { basket, receipt, shown }: BasketQuote): BasketLineShown[] {
+function asPaid(lines: readonly BasketLineShown[], quote: BasketQuote): BasketLineShown[] {
+  const { basket, receipt, shown } = quote
   let at = 0
   return lines.map((line, i) => {
     const priced = basket.lines[i]!
     if (!isTaxed(priced)) return line
-    const { was: _, ...rest } = line
-    return { ...rest, each: priced.each[shown.pay], amount: receipt.lines[at++]!.amount }
+    const { was: _, off: _off, roundedFrom: _from, ...rest } = line
+    return { ...rest, ...reasonsOf(quote, i), each: priced.each[shown.pay], amount: receipt.lines[at++]!.amount }
   })
 }
 

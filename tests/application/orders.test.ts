@@ -113,13 +113,13 @@ describe('buying', () => {
     expect(await page.locator('.steps li').allInnerTexts()).toEqual(['from 10 on €3.45 each', 'from 50 on €3.09 each'])
     await put(page, 'fell-dk/woad', 10)
     expect(await rows(page)).toEqual([
-      'Fell DK, 50 g, woad €3.45 each Take out €34.47',
+      'Fell DK, 50 g, woad €3.45 each 38.5 % off from 10 on rounded; reckoned on €4.24 with tax Take out €34.47',
       'plus VAT 23 % €7.93',
       'In all €42.40',
     ])
     await toTheLook(page, 'By carrier, in sacks')
     expect(await rows(page)).toEqual([
-      '10 × Fell DK, 50 g, woad €42.40',
+      '10 × Fell DK, 50 g, woad 38.5 % off from 10 on €42.40',
       'Delivery By carrier, in sacks €9.59',
       'of which VAT 23 % €9.72',
       'In all €51.99',
@@ -147,7 +147,7 @@ describe('buying', () => {
     await put(page, 'niddy-noddy', 2)
     await toTheLook(page, 'By post on the island', { scripts: false })
     expect(await rows(page)).toEqual([
-      '2 × Niddy-noddy €52.46',
+      '2 × Niddy-noddy 7.5 % off €52.46',
       'Delivery By post on the island €5.00',
       'of which School rate 9 % €4.33',
       'In all €57.46',
@@ -169,7 +169,7 @@ describe('buying', () => {
     await page.getByLabel('The code').fill('fleece-post')
     await page.getByRole('button', { name: 'Use it' }).click()
     await page.waitForURL('**/till/look')
-    expect(await rows(page)).toContain('1 × Beginner mitts kit €22.20')
+    expect(await rows(page)).toContain('1 × Beginner mitts kit 7.5 % off with code FLEECE-POST €22.20')
     const id = await pay(page)
     expect((await page.goto(`${application.url}/shop/kit-bench`))!.status()).toBe(401)
     await page.goto(`${application.url}/order/${id}`)

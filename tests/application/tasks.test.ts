@@ -57,7 +57,9 @@ describe('what people want to do', () => {
       JSON.stringify((await (await page.request.get(`${application.url}/api/loft/start`)).json()).draft)
     // Something waits to be published.
     const body = { summary: 'Two boats a day.' }
-    await page.request.put(`${application.url}/api/loft/things/page/ferry`, { data: body })
+    const kept = await page.request.put(`${application.url}/api/loft/things/page/ferry`, { data: body })
+    expect(kept.status()).toBe(200)
+    await page.reload()
     const before = await draft()
     const failed: string[] = []
     for (const { key, says, next, then } of tasks) {

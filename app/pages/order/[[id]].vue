@@ -39,7 +39,7 @@ const names = new Intl.DisplayNames(locale, { type: 'region' })
             <td>{{ money(line.amount) }}</td>
           </tr>
         </tbody>
-        <Receipt :receipt="order.receipt" :currency="data.currency" :delivery="order.delivery" />
+        <Receipt :receipt="order.receipt" :off="order.off" :currency="data.currency" :delivery="order.delivery" />
       </table>
       <p class="address">
         {{ order.address.name }}, {{ order.address.lines }},

@@ -15,6 +15,9 @@ const inPlace = inject(priceShown, undefined)
   <div class="buying">
     <p v-if="inPlace"><component :is="inPlace" :price="goods.price" :at="here" /></p>
     <p v-else-if="goods.price"><Price :price="goods.price" /></p>
+    <p v-if="goods.rounded" class="quiet">
+      <small>{{ say('basket.rounded', { price: goods.rounded }) }}</small>
+    </p>
     <ul v-if="goods.steps.length" class="steps">
       <li v-for="step in goods.steps" :key="step.from">
         {{ say('goods.step', { count: String(step.from), price: step.price }) }}

@@ -1,11 +1,19 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
+import type { Reduction } from '~~/core/orders/reductions'
 import type { Receipt, ReceiptTax } from '~~/core/tax/receipt'
 import { usePageView } from '~/site/page-view'
+import { useReductionWords } from '~/site/reduction-words'
 import { useSay } from '~/site/site-say'
 
 /** What a basket comes to, from what is taken off to what is paid; its lines stand above. */
-const props = defineProps<{ receipt: Receipt; currency: string; /** The delivery's way. */ delivery?: string | null }>()
+const props = defineProps<{
+  receipt: Receipt
+  currency: string
+  /** The delivery's way. */ delivery?: string | null
+  /** Why something is taken off. */ off?: Reduction | null | undefined
+}>()
+const why = useReductionWords(props.currency)
 const say = useSay()
 const { locale } = usePageView().words
 const money = (minor: number) => moneyWords(minor, props.currency, locale)
@@ -17,7 +25,9 @@ const within = computed(() => props.receipt.showing === 'withTax')
 <template>
   <tbody class="sums">
     <tr v-if="receipt.discount">
-      <td>{{ say('basket.discount') }}</td>
+      <td>
+        {{ say('basket.discount') }} <small v-if="off">{{ why(off) }}</small>
+      </td>
       <td>{{ money(-receipt.discount) }}</td>
     </tr>
     <tr v-if="delivery">

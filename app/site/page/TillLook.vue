@@ -3,6 +3,7 @@ import { moneyWords } from '~~/core/money'
 import type { TillData } from '~~/server/own-pages/till'
 import Form from '~/site/Form.vue'
 import { usePageView } from '~/site/page-view'
+import { useReductionWords } from '~/site/reduction-words'
 import { useSay, useSiteTime } from '~/site/site-say'
 import Receipt from './Receipt.vue'
 
@@ -10,6 +11,7 @@ import Receipt from './Receipt.vue'
 const props = defineProps<{ data: TillData; problems: Record<string, string> }>()
 const say = useSay()
 const { locale } = usePageView().words
+const why = useReductionWords(props.data.currency)
 const money = (minor: number) => moneyWords(minor, props.data.currency, locale)
 const time = useSiteTime(props.data.timezone)
 const way = computed(() => props.data.ways.find(one => one.id === props.data.chosen)?.name ?? null)
@@ -45,6 +47,10 @@ const mayPay = computed(
         <tr v-for="line in data.lines" :key="line.product" :class="{ refused: line.refused }">
           <td>
             {{ line.quantity }} × {{ line.title }}
+            <small v-for="(one, i) in line.off ?? []" :key="i">{{ why(one) }}</small>
+            <small v-if="line.roundedFrom !== undefined && line.quantity > 1">{{
+              say('basket.rounded', { price: money(line.roundedFrom) })
+            }}</small>
             <em v-if="line.refused" class="problem">{{ say('basket.refused') }}</em>
             <em v-if="line.only !== undefined" class="problem">{{
               say('basket.only', { count: String(line.only) })
@@ -53,7 +59,7 @@ const mayPay = computed(
           <td>{{ line.amount === undefined ? '' : money(line.amount) }}</td>
         </tr>
       </tbody>
-      <Receipt :receipt="data.receipt" :currency="data.currency" :delivery="way" />
+      <Receipt :receipt="data.receipt" :currency="data.currency" :delivery="way" :off="data.off" />
     </table>
     <p v-if="data.codes">
       <a :href="data.codes" rel="nofollow">{{ say('goods.have-code') }}</a>

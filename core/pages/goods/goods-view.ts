@@ -63,6 +63,7 @@ export class GoodsView {
     const isChosen = of !== undefined || !variants.length
     return {
       ...this.price(id, isChosen),
+      ...this.rounded(id, isChosen),
       steps: this.steps(id, isChosen),
       ...(this.tools.codes === undefined ? {} : { codes: this.tools.codes }),
       ...(isChosen && !this.tools.walked && this.pricer.offers.product(id) && this.may(id, rightBit.take)
@@ -85,6 +86,14 @@ export class GoodsView {
   private steps(id: string, isChosen: boolean): GoodsShown['steps'] {
     const of = isChosen ? (this.may(id, rightBit.price) ? id : undefined) : this.shelves.lowest(id)?.id
     return of === undefined ? [] : shownSteps(of, this.pricer, this.priceTools)
+  }
+
+  /** What shows without tax may be rounded from what was typed with it. */
+  private rounded(id: string, isChosen: boolean): { rounded?: string } {
+    const unit = isChosen && this.may(id, rightBit.price) ? this.pricer.quick(id)?.unit : undefined
+    const product = this.pricer.offers.product(id)
+    if (unit === undefined || !product || this.taxer.showing.list !== 'withoutTax') return {}
+    return this.taxer.isRounded(product, unit) ? { rounded: this.tools.money(unit) } : {}
   }
 
   /** Of a product with variants the lowest of theirs. */

@@ -150,6 +150,7 @@ async function keepOrder(
     titles: Object.fromEntries(lines.map(({ product }) => [product, title(product)])),
     basket,
     shown: quote.shown,
+    reductions: quote.reductions,
     address: row.address,
     delivery: quote.chosen && { id: quote.chosen.id, name: quote.chosen.name },
     codes: codes.map(one => one.code),

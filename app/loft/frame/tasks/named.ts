@@ -16,7 +16,7 @@ const labelOf = (element: HTMLElement): string => {
 }
 const isSeen = (element: HTMLElement) => element.getClientRects().length > 0 && !element.closest('[inert]')
 
-export function named(name: string, root: ParentNode = document): HTMLElement | undefined {
+function named(name: string, root: ParentNode = document): HTMLElement | undefined {
   const all = [...root.querySelectorAll<HTMLElement>(worked)].filter(isSeen)
   return all.find(one => labelOf(one) === name) ?? all.find(one => labelOf(one).startsWith(name))
 }

@@ -29,7 +29,7 @@ export const otherTasks: readonly Task[] = [
     place: 'Editions',
     may: ['gates'],
     at: '/loft/editions',
-    next: 'Publish',
+    next: 'Publish edition',
     then: 'Tick what goes live; before it does you see whom it moves.',
   },
   {

@@ -33,9 +33,8 @@ export const section = (site: TaskSite): string => {
 }
 
 /** The level of the highest rank. */
-export const topLevel = (loft: TaskSite) =>
-  [...(loft.draft.levels ?? [])].sort((a, b) => (b.rank ?? 0) - (a.rank ?? 0))[0]
-export const firstRole = (loft: TaskSite) => (loft.draft.roles ?? []).find(role => !role.staff)
+const topLevel = (loft: TaskSite) => [...(loft.draft.levels ?? [])].sort((a, b) => (b.rank ?? 0) - (a.rank ?? 0))[0]
+const firstRole = (loft: TaskSite) => (loft.draft.roles ?? []).find(role => !role.staff)
 const paneOf = (kind: string, id: string | undefined) => (id === undefined ? '/loft/who' : `/loft/who?at=${kind}:${id}`)
 export const atLevel = (loft: TaskSite) => paneOf('level', topLevel(loft)?.id)
 export const atRole = (loft: TaskSite) => paneOf('role', firstRole(loft)?.id)

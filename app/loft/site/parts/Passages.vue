@@ -1,9 +1,10 @@
 <script setup lang="ts">
 import type { Condition } from '~~/core/conditions/condition'
 import { sayText } from '~~/core/sentences/say'
-import { passagesOf, withWho, writtenPassages } from '~~/core/texts/passages'
+import { passagesOf, withElse, withWho, writtenPassages } from '~~/core/texts/passages'
 import { useLoft } from '~/loft/core/loft'
 import { useDay } from '~/loft/kit/fields/loft-form'
+import Line from '~/loft/kit/fields/Line.vue'
 import SentenceEditor from '~/loft/kit/sentences/SentenceEditor.vue'
 import TokenPicker from '~/loft/kit/sentences/TokenPicker.vue'
 import { firstWords } from '~/loft/site/kit/part-words'
@@ -47,6 +48,18 @@ function write(condition: Condition) {
         :condition="one.condition"
         :editable="mayChange"
         @change="say(i, $event)" />
+      <label v-if="one.condition" class="mt-0.5 flex items-center gap-1.5"
+        ><span class="shrink-0 text-soft">others read</span>
+        <Line
+          class="min-w-0 flex-1 !py-0.5"
+          :value="one.else"
+          :name="`What others read in place of “${firstWords(one.words)}”`"
+          placeholder="nothing"
+          maxlength="400"
+          :disabled="!mayChange"
+          @set="emit('change', withElse(text, one, $event))"
+          @keydown.stop
+      /></label>
     </div>
     <p v-for="one in read.problems" :key="`${one.at} ${one.message}`" class="wrong" role="alert">
       Line {{ lineOf(one.at) }}: {{ one.message }} Until it is right nobody is sent this text, and it is not published.

@@ -34,7 +34,14 @@ export type ViewBlock =
   | { kind: 'code'; title: string; text?: string; offer: string; code?: string; given?: true; action?: string }
   | { kind: 'files'; title: string; files: ListedFile[] }
   | { kind: 'search'; title: string; action: string; asked?: SearchShown }
-  | { kind: 'panel'; title: string; text?: string; link?: { label: string; href: string }; panel: Panel }
+  | {
+      kind: 'panel'
+      title: string
+      text?: string
+      /** At its head, for the eye alone. */ picture?: ShownPicture | { pattern: string; palette: string }
+      link?: { label: string; href: string }
+      panel: Panel
+    }
   | { kind: 'account'; person: { name: string; roles: string; loft: boolean } | null }
   | { kind: 'signIn'; title: string; text?: string }
   | { kind: 'signUp'; title: string; text?: string; form: SignUpForm }

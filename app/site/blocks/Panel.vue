@@ -1,5 +1,6 @@
 <script setup lang="ts">
 import { usePageView } from '~/site/page-view'
+import Shown from '~/site/Shown.vue'
 import { useSay } from '~/site/site-say'
 import type { ViewOf } from './shown'
 
@@ -7,6 +8,8 @@ import type { ViewOf } from './shown'
 const props = defineProps<{ block: ViewOf<'panel'> }>()
 const view = usePageView()
 const panel = computed(() => props.block.panel)
+/** With words alone and a way on, all of it leads there. */
+const isTile = computed(() => panel.value.shows === 'words' && !!props.block.link && !!props.block.title)
 /** In a walk a form would act for the keeper. */
 const acts = !view.walked
 const say = useSay()
@@ -22,8 +25,16 @@ const applicationWords = (state: string) =>
 </script>
 
 <template>
-  <section class="panel">
-    <h2>{{ block.title }}</h2>
+  <section class="panel" :class="{ tile: isTile }">
+    <Shown
+      v-if="block.picture"
+      class="tile-picture"
+      :picture="'pattern' in block.picture ? block.picture.pattern : block.picture"
+      :palette="'pattern' in block.picture ? block.picture.palette : 'fleece'"
+      loading="lazy" />
+    <h2>
+      <a v-if="isTile" :href="block.link!.href">{{ block.title }}</a><template v-else>{{ block.title }}</template>
+    </h2>
     <p v-if="block.text">
       {{ block.text }}
     </p>
@@ -181,7 +192,8 @@ const applicationWords = (state: string) =>
       </ul>
     </template>
 
-    <p v-if="block.link">
+    <p v-if="isTile && block.link!.label !== block.title" class="way" aria-hidden="true">{{ block.link!.label }}</p>
+    <p v-else-if="block.link && !isTile">
       <a :href="block.link.href">{{ block.link.label }}</a>
     </p>
   </section>

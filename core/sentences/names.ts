@@ -37,6 +37,36 @@ export function namesIn(list: readonly Named[]): Names {
   return names
 }
 
+/** More than that could be meant by nearly anything. */
+const mostAlike = 2000
+/** By each word of their names, and by what `alike` makes of it: a long list is gone through once. */
+const worded = new WeakMap<readonly Named[], Map<string, Named[]>>()
+function byWordIn(list: readonly Named[], alike: (word: string) => string): Map<string, Named[]> {
+  let byWord = worded.get(list)
+  if (!byWord) {
+    worded.set(list, (byWord = new Map()))
+    for (const one of list) {
+      const name = folded(one.name)
+      const words = [...(name.match(/[\p{L}\p{N}'’&-]+/gu) ?? []), ...(name.match(/[\p{L}\p{N}]+/gu) ?? [])]
+      for (const part of new Set(words.flatMap(word => [word, folded(alike(word))]))) {
+        const same = byWord.get(part)
+        if (same) same.push(one)
+        else byWord.set(part, [one])
+      }
+    }
+  }
+  return byWord
+}
+
+/** Those that could be meant by a phrase: what has the rarest of its words, or a form of it; none where that are very many. */
+export function couldBe(list: readonly Named[], words: readonly string[], alike: (word: string) => string): Named[] {
+  const byWord = byWordIn(list, alike)
+  const sets = words.map(word => [byWord.get(folded(word)) ?? [], byWord.get(folded(alike(word))) ?? []] as const)
+  const size = ([one, other]: (typeof sets)[number]) => one.length + other.length
+  const fewest = sets.reduce((least, one) => (size(one) < size(least) ? one : least), sets[0] ?? ([[], []] as const))
+  return size(fewest) > 2 * mostAlike ? [] : [...new Set([...fewest[0], ...fewest[1]])]
+}
+
 /** Parts of names, in small letters, for finding by how they begin. */
 const parted = new WeakMap<readonly Named[], string[][]>()
 /** Those of a long list whose names have a part that begins with one of these words: at most `most` of them. */

@@ -6,6 +6,7 @@ import { readOffer } from './read-offer'
 
 /** Readings that are tried, and characters of a line it is done for. */
 const mostTries = 120
+const fewestTries = 8
 const longest = 400
 const most = 2000
 /** What people call those who buy for less, whatever a site calls them. */
@@ -58,9 +59,12 @@ const letters = (word: string) => [...word.toLowerCase()].sort().join('')
 /** Null where nothing near can be read. */
 export function nearestOffer(text: string, lexicon: Lexicon, today?: string): string | null {
   if (text.length > longest) return null
+  // Over very many goods a reading takes longer: it is done while somebody types.
+  const many = lexicon.things.product.length + lexicon.things.category.length + lexicon.people.length
+  const allowed = Math.max(fewestTries, Math.floor(mostTries / Math.max(1, many / most)))
   let tries = 0
   const mend = (line: string, depth: number): string | null => {
-    if (tries++ >= mostTries) return null
+    if (tries++ >= allowed) return null
     const reading = readOffer(line, lexicon, today)
     if (reading.ok) return line
     const { at, length } = reading.error

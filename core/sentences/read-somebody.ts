@@ -2,7 +2,7 @@
 import type { Condition } from '../conditions/condition'
 import { plural } from './lexicon'
 import type { Named } from './lexicon'
-import { folded } from './names'
+import { couldBe, folded, namesIn } from './names'
 import { SentenceReader } from './read'
 import type { ReadError } from './read'
 import { NotUnderstood } from './reader'
@@ -53,13 +53,15 @@ export class SomebodyReader extends SentenceReader {
   /** By its whole name, or by what it begins with where that can be nothing else. */
   protected oneOf(list: readonly Named[]): string | undefined {
     const named = this.attempt(() => this.name(list))
-    if (named !== undefined) return list.some(one => one.id === named) ? named : undefined
+    if (named !== undefined) return namesIn(list).byId.has(named) ? named : undefined
     const ahead = /^[\p{L}\p{N}'’&-]+(?: [\p{L}\p{N}'’&-]+){0,4}/u.exec(this.text.slice(this.at))?.[0]
     const words = ahead?.split(' ') ?? []
     for (let count = words.length; count > 0; count--) {
       const phrase = words.slice(0, count).join(' ')
       if (phrase.length < 3) continue
-      const found = list.filter(({ name }) => isCalled(folded(name), folded(phrase)))
+      const found = couldBe(list, words.slice(0, count), plural).filter(({ name }) =>
+        isCalled(folded(name), folded(phrase)),
+      )
       const exact = found.filter(({ name }) => folded(name) === folded(phrase))
       const [only, more] = exact.length ? exact : found
       if (only && !more && this.word(phrase)) return only.id
@@ -72,7 +74,9 @@ export class SomebodyReader extends SentenceReader {
     for (let count = Math.min(words.length, 4); count > 0; count--) {
       const typed = words.slice(0, count).map(folded)
       if (typed.join('').length < 4) continue
-      const [only, more] = list.filter(({ name }) => hasWords(folded(name).split(/[^\p{L}\p{N}]+/u), typed))
+      const [only, more] = couldBe(list, words.slice(0, count), plural).filter(({ name }) =>
+        hasWords(folded(name).split(/[^\p{L}\p{N}]+/u), typed),
+      )
       if (only && !more && this.word(words.slice(0, count).join(' '))) return only.id
     }
     return undefined

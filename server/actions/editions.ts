@@ -193,6 +193,15 @@ export const editionActions = {
       return savedAnswer(ask, changed)
     },
   }),
+  'POST deliveries/order': change({
+    right: on('delivery', 'change'),
+    // The way it comes before; null: last. Buyers are offered them in this order.
+    input: z.strictObject({ key: z.string(), before: z.string().nullable() }),
+    run: async ask => {
+      const moved = { ...ask.input, kind: 'delivery' as const, actor: ask.actor, permit: permitEntry(ask.rights) }
+      return savedAnswer(ask, await moveEntry(ask.db, moved))
+    },
+  }),
   'POST landings/order': change({
     right: on('landings', 'change'),
     // The landing it comes before; null: last.

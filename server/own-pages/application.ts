@@ -1,6 +1,7 @@
 /** Asking for a level or role. */
 import { db } from '../db/database'
 import { staffKinds } from '../../core/staff/staff-kinds'
+import type { StaffKind } from '../../core/staff/staff-kinds'
 import { Problem } from '../problem'
 import { openForm, openForms } from '../services/forms/forms'
 import { apply } from '../services/people/applications'
@@ -19,6 +20,8 @@ export interface ApplyData {
 const targetIn = (rest: string[]) => rest.slice(0, 2).join(' ')
 /** Staff roles show to the staff alone, who know them by their own names. */
 const nameFor = (about: Target) => (about.staff ? about.name : about.called)
+/** Kinds of part are told together. */
+const kindCalled = ({ many, within }: StaffKind) => within ?? many
 const staffOf = (ask: OwnAsk) => isStaff(ask.caller.decider)
 
 /** `/apply/role/stockist`; without a target, what can be asked for. */
@@ -36,7 +39,7 @@ export const applyPage: OwnPage<ApplyData> = {
         ...new Set(
           ask.caller.snapshot.staffRules
             .filter(rule => about.staff && rule.role === about.id)
-            .map(rule => staffKinds[rule.kind].many),
+            .map(rule => kindCalled(staffKinds[rule.kind])),
         ),
       ],
     }))

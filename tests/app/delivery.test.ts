@@ -3,7 +3,9 @@ import Deliveries from '~/loft/shop/delivery/Deliveries.vue'
 import { mountScreen } from './loft-screen'
 
 async function deliveries() {
-  const screen = await mountScreen(Deliveries)
+  const screen = await mountScreen(Deliveries, {
+    answers: { 'POST deliveries/order': { changed: [], version: 1 } } as never,
+  })
   const cell = (way: string, tier: number) =>
     document.getElementById(`delivery-${way}-${tier}`)?.textContent?.replaceAll(/\s+/g, ' ').trim()
   await vi.waitFor(() => expect(cell('post', 0)).toContain('6.15'), { timeout: 5000 })
@@ -55,5 +57,16 @@ describe('the board of deliveries', () => {
     await press('Keep it in the draft Ctrl ⏎')
     expect(loft.draft.deliveries!.at(-1)).toEqual({ ...made, for: undefined })
     await vi.waitFor(() => expect(cell('by-bicycle', 0)).toBe('3.69 up to 2 kg'))
+  })
+
+  it('offers ways to buyers in the order they are put in', async () => {
+    const { press, calls } = await deliveries()
+    await press('Later: By post on the island')
+    await press('Earlier: By post abroad')
+    await vi.waitFor(() => expect(calls.filter(one => one.method === 'POST').length).toBe(2))
+    expect(calls.filter(one => one.method === 'POST').map(({ path, body }) => [path, body])).toEqual([
+      ['deliveries/order', { key: 'post', before: 'abroad' }],
+      ['deliveries/order', { key: 'abroad', before: 'carrier' }],
+    ])
   })
 })

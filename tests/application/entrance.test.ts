@@ -229,7 +229,7 @@ describe('a member', () => {
     expect((await pia('/apply/role/page-hand')).status).toBe(404)
     expect((await postAs(pia, '/apply/role/page-hand', { 'answer-0': 'all' })).status).toBe(404)
     expect(await (await pia('/apply')).text()).not.toContain('Page hand')
-    expect(await (await oona('/apply')).text()).toMatch(/text blocks[\s\S]*Page hand/)
+    expect(await (await oona('/apply')).text()).toMatch(/parts[\s\S]*Page hand/)
     expect(
       (await postAs(pia, '/apply/role/stockist', { 'answer-0': 'Here', 'answer-1': 'All' })).headers.get('location'),
     ).toBe('/account?done=applied')

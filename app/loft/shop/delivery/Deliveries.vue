@@ -5,9 +5,11 @@ import type { Delivery } from '~~/core/rulebook/shop-rules'
 import { sayText } from '~~/core/sentences/say'
 import { watchLast } from '~/loft/core/last-asked'
 import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
 import { useVisitedEdition } from '~/loft/core/visited-edition'
-import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import OrderButtons from '~/loft/kit/buttons/OrderButtons.vue'
 import InForce from '~/loft/kit/fields/InForce.vue'
+import { useDeed } from '~/loft/kit/fields/loft-form'
 import { useMoney } from '~/loft/kit/fields/money'
 import { provideWritable } from '~/loft/kit/fields/writable'
 import Grid from '~/loft/kit/grids/Grid.vue'
@@ -25,6 +27,7 @@ import type { DeliveriesAsked } from './questions'
 useVisitedEdition()
 const loft = useLoft()
 const { money } = useMoney()
+const { problem, run } = useDeed()
 const which = computed(() => (loft.view === 'live' ? ('live' as const) : ('draft' as const)))
 const mayChange = computed(
   () => which.value === 'draft' && loft.visiting === null && loft.mayEntry('delivery', 'change'),
@@ -123,6 +126,13 @@ function put(way: Delivery) {
   loft.change('delivery', way.id, { ...way })
   if (editing.value) void left()
 }
+/** Buyers are offered ways in the order in which they stand. */
+async function place(row: number, by: 1 | -1) {
+  await loft.settled()
+  const before = ways.value[by < 0 ? row - 1 : row + 2]?.id ?? null
+  const body = { key: ways.value[row]!.id, before }
+  if (await run(() => loftApi('POST deliveries/order', { body }))) await loft.load()
+}
 function setForce(way: Delivery, { active }: { active: false | undefined }) {
   const { active: _, ...rest } = way
   put(active === undefined ? rest : { ...rest, active })
@@ -135,7 +145,7 @@ function setForce(way: Delivery, { active }: { active: false | undefined }) {
       <WhichRules v-if="loft.visiting === null" />
       <BasketChips :of="basket" />
       <Chips />
-      <span v-if="basket.problem.value" class="wrong">{{ basket.problem.value }}</span>
+      <span v-if="basket.problem.value || problem" class="wrong">{{ basket.problem.value || problem }}</span>
     </div>
     <DeliverySay
       v-if="mayAdd && told.length"
@@ -190,12 +200,19 @@ function setForce(way: Delivery, { active }: { active: false | undefined }) {
               <DeliverySentence :way="way" />
             </button>
             <DeliverySentence v-else class="min-w-0 flex-1" :way="way" />
-            <SignButton
-              v-if="mayChange"
-              sign="×"
-              class="btn quiet small"
-              :name="`Remove ${called(way)}`"
-              @click="loft.change('delivery', way.id, null)" />
+            <span v-if="mayChange" class="grid shrink-0 justify-items-center">
+              <OrderButtons
+                look="small"
+                :names="{
+                  earlier: `Earlier: ${called(way)}`,
+                  later: `Later: ${called(way)}`,
+                  remove: `Remove ${called(way)}`,
+                }"
+                :at="row"
+                :of="ways.length"
+                @move="place(row, $event)"
+                @remove="loft.change('delivery', way.id, null)" />
+            </span>
           </span>
           <!-- eslint-disable-next-line vuejs-accessibility/click-events-have-key-events, vuejs-accessibility/interactive-supports-focus -- the grid around it has the keys -->
           <span

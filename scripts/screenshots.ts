@@ -52,6 +52,8 @@ await page.getByLabel('How many to put aside').fill('6')
 await page.getByLabel('Note', { exact: true }).fill('spring order')
 await page.getByRole('button', { name: 'Put aside', exact: true }).click()
 await page.locator('#goods-fell-dk-moss-stock').getByText('6 aside').waitFor()
+await page.getByLabel('Who finds it').selectOption({ label: 'Stockist' })
+await page.getByLabel('Who finds it').scrollIntoViewIfNeeded()
 await settled()
 await page.screenshot({ path: file('goods') })
 // What two tiers are taxed; then somebody of the trade buys, and the order is looked after.

@@ -41,6 +41,7 @@ export interface KindField {
 export interface SaidField {
   field: string
   none: string
+  /** Of a variant that leaves it out it is what its product says. */ followed?: true
 }
 /** One sentence of what is said of a thing. */
 export interface SaidOf {

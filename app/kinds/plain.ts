@@ -66,6 +66,7 @@ export const download = appKind({
   listed: { group: 'Downloads', order: 1 },
 })
 const said = (field: string, none: string): SaidField => ({ field, none })
+const followed = (field: string, none: string): SaidField => ({ field, none, followed: true })
 
 /** Left out it is so; said only where it is not. */
 const yesOrNo = (yes: string, no: string): Pick<KindField, 'type' | 'options' | 'read' | 'write'> => ({
@@ -133,23 +134,31 @@ export const product = appKind({
       parts: ['A variant of ', said('of', 'nothing'), ', told apart by ', said('options', 'nothing'), '.'],
       when: ({ of }) => !!of,
     },
-    { parts: ['It costs ', said('price', 'nothing of its own'), ', on sale at ', said('sale', 'no other price'), '.'] },
     {
       parts: [
-        'Its tax is that of ',
-        said('taxCategory', 'standard'),
-        ' goods: it is ',
-        said('goodsTaxed', 'taxed'),
-        ', sending it is ',
-        said('deliveryTaxed', 'taxed'),
+        'It costs ',
+        followed('price', 'nothing of its own'),
+        ', on sale at ',
+        followed('sale', 'no other price'),
         '.',
       ],
     },
-    { parts: ['Delivery: ', said('sent', 'sent'), '; one weighs ', said('weight', 'nothing said'), '.'] },
-    { parts: ['Whoever buys it holds ', said('gives', 'nothing'), ' from then on.'] },
-    { parts: ['It stands at ', said('path', 'no address'), ' with ', said('picture', 'no picture'), '.'] },
-    { parts: ['In lists it is called ', said('title', 'nothing'), ': ', said('summary', 'no summary yet'), '.'] },
-    { parts: ['Its page says ', said('words', 'nothing more'), '.'] },
+    {
+      parts: [
+        'Its tax is that of ',
+        followed('taxCategory', 'standard'),
+        ' goods: it is ',
+        followed('goodsTaxed', 'taxed'),
+        ', sending it is ',
+        followed('deliveryTaxed', 'taxed'),
+        '.',
+      ],
+    },
+    { parts: ['Delivery: ', followed('sent', 'sent'), '; one weighs ', followed('weight', 'nothing said'), '.'] },
+    { parts: ['Whoever buys it holds ', followed('gives', 'nothing'), ' from then on.'] },
+    { parts: ['It stands at ', said('path', 'no address'), ' with ', followed('picture', 'no picture'), '.'] },
+    { parts: ['In lists it is called ', said('title', 'nothing'), ': ', followed('summary', 'no summary yet'), '.'] },
+    { parts: ['Its page says ', followed('words', 'nothing more'), '.'] },
   ],
   parent: ({ of }) => of as string | undefined,
   walks: true,

@@ -37,10 +37,12 @@ const sentences = computed(() =>
 const withheld = computed(() =>
   kind.value.fields!.filter(({ key }) => isUnseen(key)).map(({ label }) => label.replace(/\?$/, '')),
 )
-const told = ({ field, none }: SaidField) =>
-  isUnseen(field)
-    ? '…'
-    : toldField(fieldOf(field), props.looked.thing, { index: loft.index, book: loft.draft, money }) || none
+function told({ field, none, followed }: SaidField): string {
+  if (isUnseen(field)) return '…'
+  const { thing } = props.looked
+  if (followed && thing.of !== undefined && (thing[field] ?? undefined) === undefined) return 'as its product'
+  return toldField(fieldOf(field), thing, { index: loft.index, book: loft.draft, money }) || none
+}
 
 const open = ref<string | null>(null)
 watch(

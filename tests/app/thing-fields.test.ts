@@ -37,7 +37,7 @@ describe('what staff write of a thing', () => {
     }
     const { text, find, press, type, loft } = await mountScreen(SaidFields, { props })
     expect(text()).toContain('Lies in Yarn.')
-    expect(text()).toContain('it is not taxed, sending it is taxed.')
+    expect(text()).toContain('the goods: not taxed; sending them: taxed.')
     expect(text()).toContain('Delivery: nothing to send; one weighs 55 g.')
     expect(text()).toContain('Not yours to look at: Price, On sale at.')
     expect(text()).not.toContain('It costs')

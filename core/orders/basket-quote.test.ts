@@ -9,7 +9,7 @@ import { CompiledDecider } from '../gates/compiled-decider'
 import type { Rulebook } from '../rulebook/rulebook'
 import { Taxer } from '../tax/taxer'
 import type { Visitor } from '../visitor/visitor'
-import { quoteBasket } from './basket-quote'
+import { basketReductions, quoteBasket, roundedFrom } from './basket-quote'
 
 const world = wexlowCase('tax')
 const noon = Date.parse('2026-06-10T10:00:00Z')
@@ -64,12 +64,12 @@ describe('a basket that is paid for', () => {
     )
     const lines = [{ product: priced.id, quantity: 4 }]
     const quote = quoteBasket(decider, { lines })
-    expect(quote.reductions).toEqual({
+    expect(basketReductions(quote.basket, decider.rules)).toEqual({
       lines: [[{ is: 'percent', percent: '10', from: 3 }]],
       basket: { is: 'percent', percent: '4' },
     })
     // 6.21 with tax are 5.0488 without: four of them are not four times 5.05.
-    expect([quote.roundedFrom, quote.receipt.lines[0]]).toMatchObject([[621], { each: 505, amount: 2020 }])
-    expect(quoteBasket(decider, { lines, when: 'pay' }).roundedFrom).toEqual([null])
+    expect([roundedFrom(decider, quote), quote.receipt.lines[0]]).toMatchObject([[621], { each: 505, amount: 2020 }])
+    expect(roundedFrom(decider, quoteBasket(decider, { lines, when: 'pay' }), 'pay')).toEqual([null])
   })
 })

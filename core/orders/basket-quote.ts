@@ -12,7 +12,7 @@ import { isTaxed } from '../tax/tax-trail'
 import type { TaxedBasket } from '../tax/tax-trail'
 import { Taxer } from '../tax/taxer'
 import { basketReduction, lineReductions } from './reductions'
-import type { Reduction } from './reductions'
+import type { Reductions } from './reductions'
 
 /** A way of sending the basket, with what it costs as the receipt would show it. */
 export interface WayOffered extends DeliveryOffered {
@@ -25,9 +25,6 @@ export interface BasketQuote {
   shown: Shown
   /** Where it is taxed. */ at: Address
   /** Something in it is sent. */ sent: boolean
-  /** Why it costs less than its prices: by line, none of one that is refused, and of the basket as a whole. */
-  reductions: { lines: Reduction[][]; basket: Reduction | null }
-  /** Prices as typed that show rounded, without tax, by line. */ roundedFrom: (number | null)[]
   ways: WayOffered[]
   /** The way that was chosen, while it is offered; the only one there is. */ chosen: WayOffered | null
 }
@@ -56,18 +53,7 @@ export function quoteBasket(
   const ways = offered.map(one => ({ ...one, shows: receiptOf(sentBy(one), shown, when).delivery }))
   const chosen = ways.find(one => one.id === delivery) ?? (ways.length === 1 ? ways[0]! : null)
   const basket = chosen ? sentBy(chosen) : without
-  const offers = rules.rulebook.offers ?? []
-  const priced = new Pricer(holding).offers
-  const roundedFrom = basket.lines.map(line => {
-    const product = isTaxed(line) && shown[when] === 'withoutTax' ? priced.product(line.product) : null
-    return product && isTaxed(line) && taxer.isRounded(product, line.unit, taxer.at(sentTo)) ? line.unit : null
-  })
   return {
-    reductions: {
-      lines: basket.lines.map(line => (isTaxed(line) ? lineReductions(line, offers) : [])),
-      basket: basketReduction(basket.lines.filter(isTaxed), offers),
-    },
-    roundedFrom,
     basket,
     receipt: receiptOf(basket, shown, when),
     shown,
@@ -76,6 +62,33 @@ export function quoteBasket(
     ways,
     chosen,
   }
+}
+
+/** Why a basket costs less than its prices: by line, nothing of one that is refused, and as a whole. */
+export function basketReductions(
+  { lines }: TaxedBasket,
+  { rulebook: { offers = [] } }: CompiledDecider['rules'],
+): Reductions {
+  return {
+    lines: lines.map(line => (isTaxed(line) ? lineReductions(line, offers) : [])),
+    basket: basketReduction(lines.filter(isTaxed), offers),
+  }
+}
+
+/** By line, the price as typed that shows rounded without tax; null where nothing is rounded. */
+export function roundedFrom(
+  decider: CompiledDecider,
+  { basket: { lines }, shown, at }: BasketQuote,
+  when: 'basket' | 'pay' = 'basket',
+): (number | null)[] {
+  if (shown[when] !== 'withoutTax') return lines.map(() => null)
+  const holding = decider.withBasket(lines.map(({ product, quantity }) => ({ product, quantity })))
+  const taxer = new Taxer(holding)
+  const goods = new Pricer(holding).offers
+  return lines.map(line => {
+    const product = isTaxed(line) ? goods.product(line.product) : null
+    return product && isTaxed(line) && taxer.isRounded(product, line.unit, at) ? line.unit : null
+  })
 }
 
 /** Offers whose codes made this basket what it is, each once. */

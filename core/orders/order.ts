@@ -1,6 +1,6 @@
 /** An order as it is kept: what was bought by whom, with every figure and how it came about. Money in minor units. */
 import type { Address } from '../site/place'
-import type { Reduction } from './reductions'
+import type { Reductions } from './reductions'
 import type { ReceiptTax } from '../tax/receipt'
 import type { Shown } from '../tax/tax-settings'
 import type { TaxedBasket } from '../tax/tax-trail'
@@ -19,7 +19,7 @@ export interface FrozenOrder {
   shown: Shown
   address: PostalAddress
   /** Why it cost less than its prices, by line and as a whole; not said of orders of before this was kept. */
-  reductions?: { lines: Reduction[][]; basket: Reduction | null }
+  reductions?: Reductions
   /** Null where nothing is sent. */ delivery: { id: string; name: string } | null
   /** Codes that were used, as everybody types them. */ codes: string[]
   /** As they were typed, for using them once more where it is paid after all; told to nobody. */

@@ -11,6 +11,12 @@ export interface Reduction {
   /** The code it comes from, as it is written. */ code?: string
 }
 
+/** By line of a basket, and of it as a whole. */
+export interface Reductions {
+  lines: Reduction[][]
+  basket: Reduction | null
+}
+
 type Traced = Pick<PriceTrail, 'offers' | 'sale' | 'steps'>
 
 const isOf = (off: Off): Pick<Reduction, 'is' | 'percent'> => {
@@ -41,7 +47,7 @@ export function lineReductions(
   offers: readonly Offer[],
 ): Reduction[] {
   const found = applied(line, offers, false)
-  return line.sale?.runs && line.unit < line.regular && !found.length ? [{ is: 'sale' }, ...found] : found
+  return line.sale?.runs && line.unit < line.regular && !found.length ? [{ is: 'sale' }] : found
 }
 
 /** What is taken off the basket as a whole; one at most is. */

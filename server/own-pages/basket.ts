@@ -2,7 +2,7 @@
 import { codesPlace } from '../../core/pages/goods/codes-view'
 import { rightBit } from '../../core/gates/verdict'
 import type { BasketQuote } from '../../core/orders/basket-quote'
-import { quoteBasket } from '../../core/orders/basket-quote'
+import { basketReductions, quoteBasket, roundedFrom } from '../../core/orders/basket-quote'
 import type { Reduction } from '../../core/orders/reductions'
 import { givesOf } from '../../core/kinds/product'
 import { variantsOf } from '../../core/shop/variants'
@@ -65,6 +65,7 @@ export async function pricedLines(
   })
   const free = await freeOf(db(), [...piecesOf(kept).keys()], holder ? tillName(holder) : '')
   const { basket, receipt, shown } = quote
+  const reasons = reasonsOf(caller, quote, 'basket')
   const shownLines = kept.map((line, i): BasketLineShown => {
     const priced = basket.lines[i]!
     const left = free.get(line.product)
@@ -86,14 +87,14 @@ export async function pricedLines(
       ...base,
       each,
       amount,
-      ...reasonsOf(quote, i),
+      ...reasons.lines[i],
       ...(line.seen !== null && line.seen !== each ? { was: line.seen } : {}),
     }
   })
   return {
     lines: shownLines,
     receipt,
-    off: quote.reductions.basket,
+    off: reasons.off,
     gone: kept.length < lines.length,
     ready: shownLines.length > 0 && shownLines.every(line => !line.refused && line.only === undefined),
     sent: quote.sent,
@@ -105,14 +106,15 @@ export async function pricedLines(
   }
 }
 
-/** Why a line costs what it does, as far as there is something to say. */
-export function reasonsOf(
-  { reductions, roundedFrom }: BasketQuote,
-  i: number,
-): Pick<BasketLineShown, 'off' | 'roundedFrom'> {
-  const off = reductions.lines[i] ?? []
-  const typed = roundedFrom[i] ?? null
-  return { ...(off.length ? { off } : {}), ...(typed === null ? {} : { roundedFrom: typed }) }
+/** Why lines cost what they do, as far as there is something to say, and why something is taken off all of them. */
+export function reasonsOf({ decider, snapshot }: Caller, quote: BasketQuote, when: 'basket' | 'pay') {
+  const { lines, basket } = basketReductions(quote.basket, snapshot.rules)
+  const typed = roundedFrom(decider, quote, when)
+  const ofLine = (off: Reduction[], i: number): Pick<BasketLineShown, 'off' | 'roundedFrom'> => ({
+    ...(off.length ? { off } : {}),
+    ...(typed[i] == null ? {} : { roundedFrom: typed[i] }),
+  })
+  return { lines: lines.map(ofLine), off: basket }
 }
 
 /** What goods are called to somebody who may find them; null to others, as if they were not there. */

@@ -6,6 +6,7 @@ import { countryCodes } from '../../core/site/countries'
 import { codesPlace } from '../../core/pages/goods/codes-view'
 import { quoteBasket } from '../../core/orders/basket-quote'
 import type { BasketQuote, WayOffered } from '../../core/orders/basket-quote'
+import type { Reduction } from '../../core/orders/reductions'
 import { isTaxed } from '../../core/tax/tax-trail'
 import { word } from '../../core/site-words/site-words'
 import type { Visitor } from '../../core/visitor/visitor'
@@ -41,7 +42,7 @@ export interface TillData {
   nowhere: boolean
   lines: BasketLineShown[]
   receipt: BasketQuote['receipt']
-  /** Why something is taken off the basket as a whole. */ off: BasketQuote['reductions']['basket']
+  /** Why something is taken off the basket as a whole. */ off: Reduction | null
   keptUntil: string | null
   /** Where a code is given; null where no offer takes one. */ codes: string | null
   currency: string
@@ -103,6 +104,7 @@ export const tillPage: OwnPage<TillData> = {
     const quote = isLook
       ? quoteBasket(caller.decider, { lines: asked, sentTo: row.address, delivery: row.delivery, when: 'pay' })
       : atBasket
+    const reasons = reasonsOf(caller, quote, isLook ? 'pay' : 'basket')
     const { index } = caller.snapshot.rules
     const until = isLook && holder ? await keptUntil(db(), tillName(holder)) : null
     return {
@@ -115,9 +117,9 @@ export const tillPage: OwnPage<TillData> = {
       ways: quote.ways,
       chosen: quote.chosen?.id ?? null,
       nowhere: isLook && quote.sent && !quote.ways.length,
-      lines: isLook ? asPaid(shown, quote) : shown,
+      lines: isLook ? asPaid(shown, quote, reasons) : shown,
       receipt: quote.receipt,
-      off: quote.reductions.basket,
+      off: reasons.off,
       keptUntil: until?.toISOString() ?? null,
       codes: codesPlace(caller.decider, '/till/look', '') ?? null,
       currency: index.site.currency ?? 'EUR',
@@ -145,14 +147,17 @@ export const tillPage: OwnPage<TillData> = {
 }
 
 /** Lines by how prices show when one pays. */
-function asPaid(lines: readonly BasketLineShown[], quote: BasketQuote): BasketLineShown[] {
-  const { basket, receipt, shown } = quote
+function asPaid(
+  lines: readonly BasketLineShown[],
+  { basket, receipt, shown }: BasketQuote,
+  reasons: ReturnType<typeof reasonsOf>,
+): BasketLineShown[] {
   let at = 0
   return lines.map((line, i) => {
     const priced = basket.lines[i]!
     if (!isTaxed(priced)) return line
     const { was: _, off: _off, roundedFrom: _from, ...rest } = line
-    return { ...rest, ...reasonsOf(quote, i), each: priced.each[shown.pay], amount: receipt.lines[at++]!.amount }
+    return { ...rest, ...reasons.lines[i], each: priced.each[shown.pay], amount: receipt.lines[at++]!.amount }
   })
 }
 

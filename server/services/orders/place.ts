@@ -1,7 +1,7 @@
 /** Placing an order: one transaction, however often it is asked for; and giving it up again. */
 import { and, eq, lte } from 'drizzle-orm'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
-import { codesUsed, quoteBasket } from '../../../core/orders/basket-quote'
+import { basketReductions, codesUsed, quoteBasket } from '../../../core/orders/basket-quote'
 import type { BasketQuote } from '../../../core/orders/basket-quote'
 import type { FrozenOrder } from '../../../core/orders/order'
 import { categoriesAround, givesOf } from '../../../core/kinds/product'
@@ -150,7 +150,7 @@ async function keepOrder(
     titles: Object.fromEntries(lines.map(({ product }) => [product, title(product)])),
     basket,
     shown: quote.shown,
-    reductions: quote.reductions,
+    reductions: basketReductions(basket, snapshot.rules),
     address: row.address,
     delivery: quote.chosen && { id: quote.chosen.id, name: quote.chosen.name },
     codes: codes.map(one => one.code),

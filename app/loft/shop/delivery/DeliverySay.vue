@@ -84,7 +84,6 @@ function keep() {
   emit('keep', said.value)
   if (!props.way) line.value?.clear()
 }
-defineExpose({ focus: () => line.value?.focus(), say: (words: string) => line.value?.say(words) })
 </script>
 
 <template>

@@ -11,10 +11,9 @@ export const deliveriesAnswers = answersOf<DeliveriesQuestions>('deliveries', {
   begin({ which, products, to }) {
     const { tiers, nowMs } = worldNow()
     const { rules } = sideAsked(which)
-    const sold = products.filter(product => {
+    return products.filter(product => {
       const [told] = deliveryBoard(rules, tiers.slice(0, 1), { lines: [{ product, quantity: 1 }], to, nowMs })
       return told?.parcel.sent
     })
-    return sold
   },
 })

@@ -135,6 +135,7 @@ export const staffKinds = {
   'settings-words': setting('words'),
   'settings-look': setting('look'),
   'settings-files': setting('files'),
+  'settings-outside': setting('other sites'),
 } as const satisfies Record<string, StaffKind>
 export type StaffKindId = keyof typeof staffKinds
 export const staffKindIds = Object.keys(staffKinds) as StaffKindId[]

@@ -24,6 +24,8 @@ const verbs = {
   'rules.roll-back': 'went back to',
   'draft.bring-back': 'brought back',
   'draft.take-back': 'took back',
+  'site.read': 'had another site read,',
+  'site.read-leave': 'gave up reading',
   'folder.bring': 'brought in a folder of',
   'staff.change': 'changed what is allowed to',
   'staff.copy': 'copied',

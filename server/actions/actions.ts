@@ -1,6 +1,7 @@
 /** Every action of the console, by method and address below /api/loft. */
 import { activityActions } from './activity'
 import { arrangeActions } from './arrange'
+import { bringSiteActions } from './bring-site'
 import { doorActions } from './door'
 import { editionActions } from './editions'
 import { factActions } from './facts'
@@ -21,6 +22,7 @@ export const actions = {
   ...thingActions,
   ...arrangeActions,
   ...folderActions,
+  ...bringSiteActions,
   ...pictureActions,
   ...fileActions,
   ...peopleActions,

@@ -23,6 +23,7 @@ const settingKinds = [
   'settings-words',
   'settings-look',
   'settings-files',
+  'settings-outside',
 ] as const
 
 export const settingActions = {

@@ -9,6 +9,7 @@ export const lockNumbers = {
   /** Changing many people. */ bulk: 7241,
   /** Checking that a server has the installation's secret. */ secret: 7242,
   /** Bringing what is found up to the live edition. */ search: 7243,
+  /** Asking for another site to be read, or giving that up. */ siteReading: 7244,
 } as const satisfies Record<string, number>
 
 /** The same for one of many; their numbers stand before a hash of its name, apart from those above. */

@@ -2,7 +2,16 @@
 import PgBoss from 'pg-boss'
 import { logFault } from '../log'
 
-const jobs = ['mail', 'memberships', 'upkeep', 'payment-notices', 'editions', 'search', 'files'] as const
+const jobs = [
+  'mail',
+  'memberships',
+  'upkeep',
+  'payment-notices',
+  'editions',
+  'search',
+  'files',
+  'site-reading',
+] as const
 export type Job = (typeof jobs)[number]
 
 let boss: PgBoss | undefined
@@ -19,6 +28,7 @@ const schedules: Partial<Record<Job, string>> = {
   memberships: '* * * * *',
   editions: '* * * * *',
   search: '* * * * *',
+  'site-reading': '* * * * *',
   upkeep: '17 * * * *',
   files: '41 * * * *',
 }
@@ -35,7 +45,8 @@ export async function startJobs(url: string, work: JobWork): Promise<void> {
   if (ending) return starting.stop({ graceful: false, wait: false })
   boss = starting
   // What was written down before the queue ran waits for no minute. Upkeep waits for its hour: it throws away.
-  for (const job of ['mail', 'payment-notices', 'memberships', 'editions', 'search'] as const) await ask(job)
+  for (const job of ['mail', 'payment-notices', 'memberships', 'editions', 'search', 'site-reading'] as const)
+    await ask(job)
 }
 
 async function prepareJobs(starting: PgBoss, work: JobWork): Promise<void> {

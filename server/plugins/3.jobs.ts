@@ -30,6 +30,8 @@ import { dropOldSessions } from '../services/entrance/sessions'
 import { readSettings } from '../services/settings/settings'
 import { forgetUnconfirmed } from '../services/entrance/unconfirmed'
 import { dropOldStrangers } from '../services/entrance/stranger'
+import { readSites } from '../services/bring-site/read-on'
+import { dropOldReadings } from '../services/bring-site/readings'
 import { keepSearchUp } from '../services/search/keep-up'
 import { dropOldTries } from '../services/secrets/throttle'
 
@@ -55,6 +57,7 @@ async function upkeep(): Promise<void> {
     baskets: () => dropOldBaskets(database),
     steps: () => dropOldSteps(database),
     tills: () => dropOldTills(database),
+    readings: () => dropOldReadings(database),
     strangers: () => dropOldStrangers(database),
     unconfirmed: () => forgetUnconfirmed(database),
   }
@@ -84,6 +87,7 @@ export default defineNitroPlugin(nitro => {
       search: () => keepSearchUp(besideDb()),
       'payment-notices': async () => void (await sendDueNotices()),
       upkeep: upkeep,
+      'site-reading': () => readSites(besideDb()),
       files: ({ all }) => readFilesThrough(besideDb(), { all: all === true }),
     })
   }

@@ -145,6 +145,10 @@ const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'file-too-large': ({ most }) => `A file is at most ${most} MB here.`,
   'uploads-under-way': ({ most }) =>
     `${most} files of yours are on their way in. Let one end, or give one up, before the next.`,
+  'bad-outside-address': 'The whole address of a site is expected, such as https://mill.example/.',
+  'not-read-from': ({ why }) => why,
+  'reading-under-way': ({ address }) => `${address} is being read. One site is read after the other.`,
+  'no-reading': 'No site is being read, and none was lately.',
   'fetched-enough': ({ most }) =>
     `You have fetched ${most} ${most === 1 ? 'file' : 'files'} today, and that is as many as your levels allow. What you have fetched today you can fetch again; others from tomorrow.`,
   'file-not-yours': ({ called, why }) => why || `“${called}” is for others. Its page says for whom.`,

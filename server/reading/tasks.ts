@@ -1,6 +1,9 @@
 /** What is read beside the server, by name. Pure: what goes in and comes out is data. */
 import { readingOf } from '../../core/texts/passages'
 import type { TextReading } from '../../core/texts/passages'
+import { readHtml } from './html/html-page'
+import type { HtmlGiven, HtmlRead } from './html/html-page'
+import { readSiteMap } from './html/site-map-file'
 import { readFile } from './read-file'
 import type { FileRead } from './read-file'
 
@@ -11,6 +14,9 @@ export const tasks = {
   },
   /** Texts in Markdown: their passages, and what is not right in them. */
   text: (markdown: string): TextReading => readingOf(markdown),
+  /** A page of another site. */
+  html: (given: HtmlGiven): HtmlRead => readHtml(given),
+  siteMap: (xml: string) => readSiteMap(xml),
   /** A file of a folder. */
   file: ({ file, source }: { file: string; source: string }): FileRead => readFile(file, source),
 }

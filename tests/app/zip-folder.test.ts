@@ -1,6 +1,6 @@
 import { zipSync, strToU8 } from 'fflate'
 import { describe, expect, it } from 'vitest'
-import { unzipped, zipped } from '../../app/loft/site/list/zip-folder'
+import { unzipped, zipped } from '../../app/loft/site/bring/zip-folder'
 
 const made = (files: Record<string, string>) =>
   zipSync(Object.fromEntries(Object.entries(files).map(([k, v]) => [k, strToU8(v)])))

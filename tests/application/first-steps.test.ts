@@ -1,3 +1,5 @@
+import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import { addText, makePage } from '../support/at-site'
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
@@ -46,7 +48,13 @@ describe('the first steps of a new site', () => {
     const { own, keeper } = await newSite()
     await onReach(keeper).getByText('0 of 8 done').waitFor()
     await onReach(keeper).getByRole('link', { name: 'Go there' }).click()
+    // There is nothing to bring.
+    await keeper.getByRole('dialog').getByRole('button', { name: 'Close' }).click()
+    await makePage(keeper, { title: 'Club nights', address: '/club', summary: 'When we meet.' })
+    await addText(keeper, 'Every Thursday in the long shed.')
+    await keeper.getByRole('button', { name: /, 2 here$/ }).waitFor()
 
+    await next(keeper, 'Say who there is').click()
     await keeper.getByRole('button', { name: '+ level' }).click()
     await keeper.getByLabel('Name of a new level').fill('Weaver')
     await keeper.getByLabel('Name of a new level').press('Enter')
@@ -68,14 +76,7 @@ describe('the first steps of a new site', () => {
     await next(keeper, 'Say what the refused get').click()
     await keeper.getByRole('region', { name: 'What the refused get' }).getByLabel('Otherwise').selectOption('teaser')
 
-    await onReach(keeper).getByRole('link', { name: 'Write the first pages, next' }).click()
-    // What is pressed is pressed in the place one comes to, not in the one that is being left.
-    await keeper.waitForURL('**/loft/site')
-    await makePage(keeper, { title: 'Club nights', address: '/club', summary: 'When we meet.' })
-    await addText(keeper, 'Every Thursday in the long shed.')
-    await keeper.getByRole('button', { name: /, 2 here$/ }).waitFor()
-
-    await next(keeper, 'Give a part to somebody').click()
+    await onReach(keeper).getByRole('link', { name: 'Give a part to somebody, next' }).click()
     await onReach(keeper).getByText('5 of 8 done').waitFor()
     const why = keeper.getByRole('region', { name: 'Why' })
     await why.getByRole('heading', { name: 'Club nights' }).waitFor()
@@ -117,6 +118,55 @@ describe('the first steps of a new site', () => {
     await keeper.getByRole('link', { name: 'Reach' }).click()
     await keeper.getByRole('grid', { name: 'Who reaches what' }).waitFor()
     expect(await onReach(keeper).count()).toBe(0)
+  })
+
+  it('begin with a site that is elsewhere: read from its address, ticked, published, and seen by a guest', async () => {
+    const page = (title: string, words: string) =>
+      `<title>${title}</title><nav><a href="/">Home</a><a href="/kiln/">Kiln</a></nav><main><h1>${title}</h1>${words}</main>`
+    const pages: Record<string, string> = {
+      '/': page('The old yard', '<p>Bricks since 1850.</p><script>track()</script>'),
+      '/kiln/': page(
+        'The kiln',
+        '<h2>Firing</h2><p>Three days. <a href="/">Home</a></p><form><legend>Book</legend></form>',
+      ),
+    }
+    const old = createServer((request, response) => {
+      const text = pages[request.url!]
+      response.writeHead(text ? 200 : 404, { 'content-type': 'text/html' }).end(text)
+    })
+    await new Promise<void>(done => old.listen(0, '127.0.0.1', done))
+    onTestFinished(() => void old.close())
+    const { own, keeper } = await newSite()
+    await onReach(keeper).getByRole('link', { name: 'Go there' }).click()
+    const dialog = keeper.getByRole('dialog', { name: 'Bring a site that is elsewhere' })
+    await dialog.getByLabel('The address where it begins').fill('http://yard.example/')
+    await dialog.getByRole('button', { name: 'Read it' }).click()
+    await dialog.getByText('yard.example is not among the hosts').waitFor()
+    await dialog
+      .getByLabel('The address where it begins')
+      .fill(`http://127.0.0.1:${(old.address() as AddressInfo).port}/`)
+    await dialog.getByRole('button', { name: 'Read it' }).click()
+    await dialog.getByRole('checkbox', { name: 'Bring The kiln' }).waitFor({ timeout: 30_000 })
+    await dialog.getByText('What could not be kept').click()
+    await dialog.getByText('1 form: Book').waitFor()
+    await dialog.getByRole('button', { name: 'Bring 2 pages and 1 menu into the draft' }).click()
+    await dialog.getByText('in the draft: look through them').waitFor()
+    const guest = await newPage()
+    expect((await guest.goto(`${own.url}/kiln`))!.status()).toBe(404)
+    await dialog.getByRole('button', { name: 'Close' }).click()
+    await keeper.goto(`${own.url}/loft/editions`)
+    await keeper
+      .getByRole('button', { name: /^Publish edition 2/ })
+      .first()
+      .click()
+    await keeper.getByRole('button', { name: 'Publish edition 2', exact: true }).click()
+    await expect.poll(async () => (await guest.goto(`${own.url}/kiln`))!.status(), { timeout: 20_000 }).toBe(200)
+    const html = await guest.content()
+    expect(html).toContain('Three days.')
+    expect(html).not.toContain('<form')
+    await guest.getByRole('link', { name: 'Home' }).first().click()
+    await guest.getByText('Bricks since 1850.').waitFor()
+    expect(await guest.content()).not.toContain('track()')
   })
 
   it('are done without by who knows the way, for good and for everybody', async () => {

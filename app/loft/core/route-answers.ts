@@ -37,6 +37,9 @@ export type ProductPart = GoodsCounted['may'][number][number]
 export type StockTold = LoftAnswer<'GET products/:id/stock'>
 export type FactTried = LoftAnswer<'POST fact-services/try'>
 export type Brought = LoftAnswer<'POST site-folder'>
+export type SiteReading = LoftAnswer<'GET site-reading'>
+export type OutsideFolder = LoftAnswer<'GET site-reading/folder'>
+export type BroughtSite = LoftAnswer<'POST site-reading/bring'>
 export type Upload = LoftAnswer<'POST uploads'>
 
 export type GoodsPlan = LoftAnswer<'POST products/import'>

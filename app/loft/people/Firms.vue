@@ -6,7 +6,7 @@ import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import FirmCard from '~/loft/kit/people/FirmCard.vue'
-import { slug } from '~/loft/kit/things/slug'
+import { slug } from '~~/core/site/slug'
 
 /** Firms: people who buy together, and what they share. */
 const loft = useLoft()

@@ -13,8 +13,10 @@ import {
   serial,
   text,
   unique,
+  uniqueIndex,
 } from 'drizzle-orm/pg-core'
 import type { Back } from '../../../core/editions/step-back'
+import type { ReadingOutcome, ReadingState } from '../../../core/outside/reading-states'
 import { moment } from './columns'
 
 /** One row: the site itself, which edition is live, and what moved. */
@@ -134,6 +136,53 @@ export const setting = pgTable('setting', {
   changedBy: text('changed_by').notNull(),
   changedAt: moment('changed_at').notNull().defaultNow(),
 })
+
+/**
+ * Another site that is read, so that its pages can be brought here. One at a time is asked for or under way. Whoever
+ * reads it holds it for a while: when they are gone another server goes on.
+ */
+export const siteReading = pgTable(
+  'site_reading',
+  {
+    id: text('id').primaryKey(),
+    address: text('address').notNull(),
+    state: text('state').$type<ReadingState>().notNull().default('asked'),
+    /** By which way its pages were found; null until they were looked for. */
+    foundBy: text('found_by').$type<'site map' | 'links'>(),
+    /** Why it came to nothing. */
+    why: text('why'),
+    personId: text('person_id').notNull(),
+    who: text('who').notNull(),
+    askedAt: moment('asked_at').notNull(),
+    endedAt: moment('ended_at'),
+    holder: text('holder'),
+    heldUntil: moment('held_until'),
+  },
+  table => [
+    uniqueIndex('site_reading_open')
+      .on(sql`(true)`)
+      .where(sql`${table.state} in ('asked', 'reading')`),
+    check('site_reading_ended', sql`(${table.endedAt} is null) = (${table.state} in ('asked', 'reading'))`),
+  ],
+)
+
+/** A page or a picture of it, in the order they were found, and what became of it; null: not asked for yet. */
+export const siteReadingItem = pgTable(
+  'site_reading_item',
+  {
+    id: bigserial('id', { mode: 'number' }).primaryKey(),
+    reading: text('reading')
+      .notNull()
+      .references(() => siteReading.id, { onDelete: 'cascade' }),
+    kind: text('kind').$type<'page' | 'picture'>().notNull(),
+    address: text('address').notNull(),
+    outcome: jsonb('outcome').$type<ReadingOutcome>(),
+  },
+  table => [
+    unique('site_reading_item_once').on(table.reading, table.kind, table.address),
+    index('site_reading_item_next').on(table.reading, table.id),
+  ],
+)
 
 /** What a staff role may do in the console. Holds at once, and leaves a trace. */
 export const staffRule = pgTable(

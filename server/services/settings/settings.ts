@@ -8,6 +8,7 @@ import { siteLook } from '../../../core/site/look'
 import { differsBySignIn, isLanguageTag, isWordKey, wordProblem } from '../../../core/site-words/site-words'
 import type { Said } from '../../../core/site-words/site-words'
 import type { WordKey } from '../../../core/site-words/english'
+import { hostAndPort } from '../../../core/shapes'
 import type { AnyDb, Tx } from '../../db/database'
 import { isMailChecked, mailCheckGroup } from '../../mail-server'
 import { setting } from '../../db/schema'
@@ -119,6 +120,10 @@ export const settingGroups = {
     said: z.record(z.string().max(35), z.record(z.string(), anySaid)).default({}),
   }),
   look: siteLook,
+  outside: z.strictObject({
+    /** Hosts, with their port where it is not the usual one, pages may be read from to be brought here; this machine always. */
+    readFrom: z.array(hostAndPort).max(50, 'At most 50 hosts.').default([]),
+  }),
   payment: z.strictObject({
     /** Days a level is still held while its renewal has not gone through. */ graceDays: z
       .int()

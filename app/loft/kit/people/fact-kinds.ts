@@ -1,6 +1,6 @@
 import type { Fact } from '~~/core/rulebook/people-rules'
 import type { Rulebook } from '~~/core/rulebook/rulebook'
-import { slug } from '~/loft/kit/things/slug'
+import { slug } from '~~/core/site/slug'
 
 export const factTypes: Record<Fact['type'], string> = {
   text: 'words',

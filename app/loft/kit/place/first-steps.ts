@@ -20,6 +20,13 @@ const givesAway = (loft: Loft) =>
 
 export const firstSteps: readonly FirstStep[] = [
   {
+    key: 'pages',
+    title: 'Bring what there is',
+    says: 'A site that is elsewhere, from its address or its files, comes into the draft with its pictures and menus. Where there is none, write the first page: nobody sees any before it is published.',
+    to: () => '/loft/site?bring=site',
+    done: loft => ownPages(loft).length > 0,
+  },
+  {
     key: 'who',
     title: 'Say who there is',
     says: 'Name a level people can hold, or a role: what they are to you. Rules are about them.',
@@ -47,13 +54,6 @@ export const firstSteps: readonly FirstStep[] = [
     to: () => '/loft?row=everything',
     done: ({ draft }) =>
       Object.keys(draft.settings?.otherwise ?? {}).length > 0 || (draft.gates ?? []).some(gate => gate.otherwise),
-  },
-  {
-    key: 'pages',
-    title: 'Write the first pages',
-    says: 'A page waits in the draft: nobody sees it before it is published.',
-    to: () => '/loft/site',
-    done: loft => ownPages(loft).length > 0,
   },
   {
     key: 'give',

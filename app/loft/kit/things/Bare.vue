@@ -14,7 +14,7 @@ import FolderFiles from './FolderFiles.vue'
 import { freePath } from './free-path'
 import { freshId } from './fresh-id'
 import NotKept from './NotKept.vue'
-import { slug } from './slug'
+import { slug } from '~~/core/site/slug'
 import WrittenFields from './WrittenFields.vue'
 
 /** Something without an address of its own, such as a topic: what is said of it. */

@@ -8,7 +8,7 @@ import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import { keepFile } from '~/loft/kit/files/stored-files'
 import { freePath } from './free-path'
 import { freshId } from './fresh-id'
-import { slug } from './slug'
+import { slug } from '~~/core/site/slug'
 
 /** Files dropped into a folder, each of which becomes a download there; and those that are in it already. */
 const props = defineProps<{ kind: VersionedThing; id: string }>()

@@ -1,5 +1,5 @@
 import { kinds, scopes } from '~~/core/kinds/kinds'
-import { slug } from './slug'
+import { slug } from '~~/core/site/slug'
 
 /** An id nobody has yet, from words: the words, or with a number behind. */
 export function freshId(words: string, taken: readonly string[]): string {

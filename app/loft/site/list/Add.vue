@@ -10,7 +10,7 @@ import { useDeed } from '~/loft/kit/fields/loft-form'
 import Told from '~/loft/kit/fields/Told.vue'
 import Making from '~/loft/kit/place/Making.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
-import { slug } from '~/loft/kit/things/slug'
+import { slug } from '~~/core/site/slug'
 import ThingFields from '~/loft/kit/things/ThingFields.vue'
 
 /** A new thing of the site: on no site before it is published. */

@@ -17,7 +17,8 @@ import { useFoundThings } from '~/loft/kit/things/found-things'
 import { positionsOf } from '~/loft/kit/things/positions'
 import ReachCell from '~/loft/kit/things/ReachCell.vue'
 import { useTreeMoves } from '~/loft/kit/things/tree-moves'
-import Folder from './Folder.vue'
+import BringSite from '~/loft/site/bring/BringSite.vue'
+import Folder from '~/loft/site/bring/Folder.vue'
 import { listedKinds, namedHolders, siteRows } from './site-rows'
 import type { KindRow, SiteRow } from './site-rows'
 
@@ -200,7 +201,9 @@ function onKey(event: KeyboardEvent, row: KindRow | SiteRow) {
   act()
 }
 
-const folderShown = ref(false)
+/** One of the dialogs things are brought by; an address can open it. */
+const dialog = ref<'folder' | 'site' | null>(useRoute().query.bring === 'site' ? 'site' : null)
+const mayBring = computed(() => loft.view !== 'live' && loft.visiting === null && may('page', 'add'))
 const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
 </script>
 
@@ -209,14 +212,20 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
     <div class="grid gap-1.5 px-3 pb-2 pt-3">
       <div class="flex items-baseline justify-between">
         <h1 class="text-[21px] leading-none">Site</h1>
-        <LinkButton
-          class="text-[12.5px]"
-          title="Pages, posts and menus as files: take them as a zip, bring one"
-          @click="folderShown = true">
-          as files
-        </LinkButton>
+        <span class="flex gap-2.5 text-[12.5px]">
+          <LinkButton title="Pages, posts and menus as files: take them as a zip, bring one" @click="dialog = 'folder'">
+            as files
+          </LinkButton>
+          <LinkButton
+            v-if="mayBring"
+            title="Pages of a site that is elsewhere: from its address, or a folder of HTML files"
+            @click="dialog = 'site'">
+            bring a site
+          </LinkButton>
+        </span>
       </div>
-      <Folder v-if="folderShown" @close="folderShown = false" />
+      <Folder v-if="dialog === 'folder'" @close="dialog = null" />
+      <BringSite v-if="dialog === 'site'" @close="dialog = null" @folder="dialog = 'folder'" />
       <FindField v-model="text" class="!min-h-[30px]" what="Find by name or address" />
       <Choice v-model:value="sift" class="input !min-h-[30px]" name="Which" none="everything"
         ><option value="opens">what {{ chosenName }} opens</option>

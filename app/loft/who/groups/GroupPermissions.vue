@@ -4,7 +4,7 @@ import { useLoft } from '~/loft/core/loft'
 import Press from '~/loft/kit/buttons/Press.vue'
 import AddLine from '~/loft/kit/fields/AddLine.vue'
 import Holds from '~/loft/kit/place/Holds.vue'
-import { slug } from '~/loft/kit/things/slug'
+import { slug } from '~~/core/site/slug'
 
 /** Named permissions a role carries, for rules of the site's own. */
 const props = defineProps<{ role: Role; editable: boolean }>()

@@ -157,6 +157,12 @@ export const exception = z.strictObject({
   onTopOf: z.array(reference).optional(),
   delivery: taxed.optional(),
   none: z.boolean().optional(),
+  /** The buyer owes it to the state, not the seller: nothing is taken, and the invoice says so (2006/112/EC, article 196 and the like). */
+  owedBy: z.literal('buyer').optional(),
+  /** What an invoice says of why nothing is taken. Default: the site's own words. */ reason: z
+    .string()
+    .max(300)
+    .optional(),
 })
 export const goods = z.strictObject({
   ...switched,

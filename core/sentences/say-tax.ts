@@ -26,9 +26,13 @@ const onTop = (taxes: readonly string[], lexicon: Lexicon) =>
   `on top of ${taxes.length ? andWords(taxes.map(id => called(lexicon.taxes, id))) : 'nothing'}`
 const taxedOrNot = { taxed: 'taxed', free: 'not taxed' } as const
 
-function sayException({ percent, called: as, delivery, none, rate, onTopOf }: Exception, lexicon: Lexicon): string {
+function sayException(
+  { percent, called: as, delivery, none, rate, onTopOf, owedBy }: Exception,
+  lexicon: Lexicon,
+): string {
   const usual = called(lexicon.rates, rate)
   if (none) return `are not taxed, instead of ${usual}`
+  if (owedBy) return `owe ${usual} themselves, and pay it to the state${as ? `, called ${as}` : ''}`
   const parts = [
     percent === undefined ? `pay ${usual}` : `pay ${percent} % instead of ${usual}`,
     as ? `called ${as}` : '',
@@ -93,7 +97,7 @@ export function keptOfTerm({ kind, one }: Term, lexicon: Lexicon): string {
       delivery: one.delivery === undefined,
       'what it is reckoned on': one.onTopOf === undefined && lexicon.taxes.length > 1,
     }
-    return one.none ? '' : kept(parts, 'as the rate says')
+    return one.none || one.owedBy ? '' : kept(parts, 'as the rate says')
   }
   if (kind === 'goods')
     return kept(

@@ -223,13 +223,17 @@ export class PlainTax {
       if (!best) return []
       const { rate } = best
       const exception = what === 'inside' ? undefined : this.exceptionOf(rate.id)
-      const named = exception ? { exception: exception.id } : {}
+      const named = {
+        ...(exception && { exception: exception.id }),
+        ...(exception?.owedBy && !exception.none && { owedBy: exception.owedBy }),
+        ...(exception?.reason && { reason: exception.reason }),
+      }
       const isFree = what === 'delivery' && (exception?.delivery ?? rate.delivery) === 'free'
       if (exception?.none || isFree) {
         leftOut.push({ rate: rate.id, tax: tax.id, why: exception?.none ? 'dropped' : 'deliveryFree', ...named })
         return []
       }
-      const percent = String(exception?.percent ?? rate.percent)
+      const percent = exception?.owedBy ? '0' : String(exception?.percent ?? rate.percent)
       const called = exception?.called ?? tax.name ?? tax.id
       return [{ rate: rate.id, tax: tax.id, called, percent, on: exception?.onTopOf ?? tax.onTopOf ?? [], named }]
     })

@@ -19,6 +19,8 @@ export interface AppliedRate {
   /** What it comes to of the price without tax, in percent, as a decimal: more than `percent` on top of others. */
   contribution: string
   /** The exception that says so. */ exception?: string
+  /** Who owes it where that is not the seller: nothing is taken. */ owedBy?: 'buyer'
+  /** What an invoice says of that. */ reason?: string
 }
 
 /** A rate for the place that does not apply. */
@@ -27,6 +29,7 @@ export interface LeftOutRate {
   tax: string
   /** An exception drops it; delivery is free of it. */ why: 'dropped' | 'deliveryFree'
   exception?: string
+  /** What an invoice says of why. */ reason?: string
 }
 
 /** A part of how goods are taxed, and the goods entry it is from; without one it is the product's. */

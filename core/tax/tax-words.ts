@@ -31,12 +31,13 @@ const byId: TrailNames = { term: asItIs, rate: asItIs }
 
 /** A rate that applies, with what it is on top of and who has it so. */
 function appliedWords(
-  { called, percent, contribution, onTopOf, exception }: AppliedRate,
+  { called, percent, contribution, onTopOf, exception, owedBy }: AppliedRate,
   others: readonly AppliedRate[],
   { rate, term }: TrailNames,
 ): string {
   const below = onTopOf.map(id => others.find(one => one.rate === id)?.called ?? rate(id))
   const onTop = below.length ? `, on top of ${below.join(' and ')}: ${contribution} % in all` : ''
+  if (owedBy) return `${called} is owed by the buyer${exception ? ` (by ${term(exception)})` : ''}`
   return `${called} ${percent} %${onTop}${exception ? ` (by ${term(exception)})` : ''}`
 }
 const leftOutWords = ({ rate: id, why, exception }: LeftOutRate, { rate, term }: TrailNames): string =>

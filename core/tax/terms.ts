@@ -39,14 +39,14 @@ export function termsOf(
   const leftOut: LeftOutRate[] = []
   const left = picked.flatMap(({ rate, tax }, i) => {
     const exception = chosen[i]
-    const named = exception ? { exception: exception.id } : {}
+    const named = { ...(exception ? { exception: exception.id } : {}), ...toldOf(exception) }
     const isFree = isDelivery && (exception?.delivery ?? rate.delivery) === 'free'
     if (exception?.none || isFree) {
       leftOut.push({ rate: rate.id, tax: tax.id, why: exception?.none ? 'dropped' : 'deliveryFree', ...named })
       return []
     }
     const called = exception?.called ?? tax.called
-    const percent = exception?.percent ?? rate.percent
+    const percent = exception?.owedBy ? '0' : (exception?.percent ?? rate.percent)
     const onTopOf = exception?.onTopOf ?? tax.onTopOf
     return [{ rate: rate.id, tax: tax.id, called, percent, onTopOf, named }]
   })
@@ -65,6 +65,12 @@ export function termsOf(
   })
   return { applied, leftOut, parts, factor }
 }
+
+/** What an invoice says of terms. */
+const toldOf = (exception: Exception | undefined) => ({
+  ...(exception?.owedBy && !exception.none ? { owedBy: exception.owedBy } : {}),
+  ...(exception?.reason ? { reason: exception.reason } : {}),
+})
 
 /** A percentage without what does not count: `13.50` is `13.5`. */
 const decimalWords = (percent: string | number): string => decimalText(decimal(percent))

@@ -101,7 +101,7 @@ describe('another site, read by its site map', () => {
       { file: 'pages/index.md', title: 'The old mill', address: '/', replaces: true },
       { file: 'pages/kiln.md', title: 'The kiln', address: '/kiln', holds: 1, replaces: false },
       { file: 'pages/kiln/hours.md', title: 'Hours', replaces: false },
-      { file: 'menus/main.yaml', kind: 'menu', replaces: true },
+      { file: 'menus/main.yaml', isMenu: true, replaces: true },
     ])
     expect(files['pages/kiln/hours.md']).toBe(
       '---\nid: kiln-hours\ntitle: Hours\naddress: /kiln/hours\nunder: kiln\nparts:\n  - id: kiln-hours-words\n    kind: text\n---\n<!-- part: kiln-hours-words -->\nOn Fridays.\n',

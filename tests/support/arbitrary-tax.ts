@@ -109,6 +109,8 @@ export const anyTax = (world: World): fc.Arbitrary<Tax> => {
                   onTopOf: fc.subarray([...taxIds]),
                   delivery: fc.constantFrom('taxed' as const, 'free' as const),
                   none: fc.boolean(),
+                  owedBy: fc.constant('buyer' as const),
+                  reason: fc.constant('Owed by the buyer'),
                   active: fc.boolean(),
                 },
                 { requiredKeys: ['for', 'rate'] },

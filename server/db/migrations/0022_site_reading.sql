@@ -16,10 +16,10 @@ CREATE TABLE "site_reading" (
 CREATE TABLE "site_reading_item" (
 	"id" bigserial PRIMARY KEY NOT NULL,
 	"reading" text NOT NULL,
-	"kind" text NOT NULL,
+	"sort" text NOT NULL,
 	"address" text NOT NULL,
 	"outcome" jsonb,
-	CONSTRAINT "site_reading_item_once" UNIQUE("reading","kind","address")
+	CONSTRAINT "site_reading_item_once" UNIQUE("reading","sort","address")
 );
 --> statement-breakpoint
 ALTER TABLE "site_reading_item" ADD CONSTRAINT "site_reading_item_reading_site_reading_id_fk" FOREIGN KEY ("reading") REFERENCES "public"."site_reading"("id") ON DELETE cascade ON UPDATE no action;--> statement-breakpoint

@@ -174,12 +174,12 @@ export const siteReadingItem = pgTable(
     reading: text('reading')
       .notNull()
       .references(() => siteReading.id, { onDelete: 'cascade' }),
-    kind: text('kind').$type<'page' | 'picture'>().notNull(),
+    sort: text('sort').$type<'page' | 'picture'>().notNull(),
     address: text('address').notNull(),
     outcome: jsonb('outcome').$type<ReadingOutcome>(),
   },
   table => [
-    unique('site_reading_item_once').on(table.reading, table.kind, table.address),
+    unique('site_reading_item_once').on(table.reading, table.sort, table.address),
     index('site_reading_item_next').on(table.reading, table.id),
   ],
 )

@@ -15,7 +15,7 @@ const mostLeads = 5
 const agentName = 'Bravik'
 
 const loopback = new Set(['localhost', '127.0.0.1', '[::1]'])
-export const isThisMachine = ({ hostname }: URL) => loopback.has(hostname)
+const isThisMachine = ({ hostname }: URL) => loopback.has(hostname)
 
 /** Why an address is not asked: a sentence, or null where it may be. */
 export function refusedOutside(url: URL, hosts: readonly string[]): string | null {

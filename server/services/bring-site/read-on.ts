@@ -29,7 +29,7 @@ import { pagesOfMaps, readRobots } from './site-map'
 import type { Robots } from './site-map'
 
 /** Of one site: pages, pictures, bytes of a page, milliseconds in all and between two. */
-export const mostRead = { pages: 500, pictures: 1000, page: 2_000_000, ms: 30 * 60_000, pauseMs: 100 }
+const mostRead = { pages: 500, pictures: 1000, page: 2_000_000, ms: 30 * 60_000, pauseMs: 100 }
 /** Characters of an address that is asked for. */
 const mostOfAddress = 1000
 /** How long somebody reads without saying again that they do; milliseconds. More than an answer and a pause take. */
@@ -148,11 +148,11 @@ class SiteReader {
     })
   }
 
-  private async found(tx: Tx, kind: 'page' | 'picture', addresses: readonly string[]): Promise<void> {
-    const of = and(eq(siteReadingItem.reading, this.reading.id), eq(siteReadingItem.kind, kind))
-    const room = (kind === 'page' ? mostRead.pages : mostRead.pictures) - (await tx.$count(siteReadingItem, of))
+  private async found(tx: Tx, sort: 'page' | 'picture', addresses: readonly string[]): Promise<void> {
+    const of = and(eq(siteReadingItem.reading, this.reading.id), eq(siteReadingItem.sort, sort))
+    const room = (sort === 'page' ? mostRead.pages : mostRead.pictures) - (await tx.$count(siteReadingItem, of))
     const all = [...new Set(addresses)].filter(address => address.length <= mostOfAddress)
-    const values = all.map(address => ({ reading: this.reading.id, kind, address }))
+    const values = all.map(address => ({ reading: this.reading.id, sort, address }))
     const known = values.length
       ? await tx
           .select({ address: siteReadingItem.address })
@@ -183,8 +183,8 @@ class SiteReader {
     })
   }
 
-  private async readItem({ id, kind, address }: { id: number; kind: 'page' | 'picture'; address: string }) {
-    const read = kind === 'page' ? await this.readPage(new URL(address)) : await this.readPicture(new URL(address))
+  private async readItem({ id, sort, address }: { id: number; sort: 'page' | 'picture'; address: string }) {
+    const read = sort === 'page' ? await this.readPage(new URL(address)) : await this.readPicture(new URL(address))
     return this.step(async tx => {
       const outcome = 'stored' in read ? await this.keep(tx, read.stored) : read.outcome
       await tx.update(siteReadingItem).set({ outcome }).where(eq(siteReadingItem.id, id))

@@ -72,16 +72,16 @@ export async function readingTold(db: AnyDb): Promise<ReadingTold | null> {
   if (!one) return null
   const counts = await db
     .select({
-      kind: siteReadingItem.kind,
+      sort: siteReadingItem.sort,
       found: sql<number>`count(*)::int`,
       done: sql<number>`count(${siteReadingItem.outcome})::int`,
       read: sql<number>`count(*) filter (where ${siteReadingItem.outcome} ?| array['page', 'picture'])::int`,
     })
     .from(siteReadingItem)
     .where(eq(siteReadingItem.reading, one.id))
-    .groupBy(siteReadingItem.kind)
-  const of = (kind: 'page' | 'picture') => {
-    const { found = 0, done = 0, read = 0 } = counts.find(each => each.kind === kind) ?? {}
+    .groupBy(siteReadingItem.sort)
+  const of = (sort: 'page' | 'picture') => {
+    const { found = 0, done = 0, read = 0 } = counts.find(each => each.sort === sort) ?? {}
     return { found, done, read }
   }
   const { address, state, foundBy, why, who, askedAt } = one
@@ -89,7 +89,7 @@ export async function readingTold(db: AnyDb): Promise<ReadingTold | null> {
 }
 
 export interface ReadItem {
-  kind: 'page' | 'picture'
+  sort: 'page' | 'picture'
   address: string
   outcome: ReadingOutcome | null
 }
@@ -99,7 +99,7 @@ export async function itemsRead(db: AnyDb): Promise<{ reading: Reading; items: R
   if (!reading) throw new Problem('no-reading')
   if (openStates.includes(reading.state)) throw new Problem('reading-under-way', { address: reading.address })
   const items = await db
-    .select({ kind: siteReadingItem.kind, address: siteReadingItem.address, outcome: siteReadingItem.outcome })
+    .select({ sort: siteReadingItem.sort, address: siteReadingItem.address, outcome: siteReadingItem.outcome })
     .from(siteReadingItem)
     .where(eq(siteReadingItem.reading, reading.id))
     .orderBy(asc(siteReadingItem.id))

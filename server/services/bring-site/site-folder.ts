@@ -25,7 +25,7 @@ export interface OutsidePage {
 /** What has a file in the folder. */
 export interface FolderFile {
   file: string
-  kind: 'page' | 'menu'
+  isMenu: boolean
   title: string
   /** Of a page: where it will be. */
   address?: string
@@ -70,10 +70,7 @@ export function folderOfSite(given: SiteGiven): SiteFolder {
   const folder: SiteFolder = { files: {}, pictures: {}, list: [], notKept: [] }
   const placed = placePages(given, folder)
   const ids = new Map([...placed].map(([address, { id }]) => [address, id]))
-  const inDraft = (path: string) => {
-    const there = given.draft.at(path)
-    return there?.kind === 'page' ? there.id : undefined
-  }
+  const inDraft = pagesIn(given.draft)
   const idAt = (path: string) => ids.get(path) ?? inDraft(path)
   const partIds = partNames(given.draft, new Set(ids.values()))
   for (const [address, { id, page }] of placed) {
@@ -95,7 +92,7 @@ export function folderOfSite(given: SiteGiven): SiteFolder {
     )
     folder.list.push({
       file,
-      kind: 'page',
+      isMenu: false,
       title: page.read.title,
       address,
       holds: parts.length,
@@ -108,23 +105,30 @@ export function folderOfSite(given: SiteGiven): SiteFolder {
   return folder
 }
 
+/** The page at a path, where there is one. */
+function pagesIn(draft: SiteIndex) {
+  const byPath = new Map([...draft.all('page').values()].map(({ path, id }) => [path, id]))
+  return (path: string): string | undefined => byPath.get(path)
+}
+
 /** Which page comes to which address, and the id it has there: the one of a page that stands there already. */
 function placePages({ pages, draft, without }: SiteGiven, folder: SiteFolder) {
   const placed = new Map<string, { id: string; page: OutsidePage }>()
   const taken = new Set(draft.all('page').keys())
+  const inDraft = pagesIn(draft)
   for (const page of pages) {
     const { address } = page.read
-    const there = address === undefined ? undefined : draft.at(address)
+    const there = address === undefined ? undefined : inDraft(address)
     const before = address === undefined ? undefined : placed.get(address)
     if (address !== undefined && without?.has(fileOf(address))) continue
     if (address === undefined) folder.notKept.push({ url: page.url, why: 'Its address can be none here.', left: [] })
     else if (before) {
       if (before.page.read.title !== page.read.title)
         folder.notKept.push({ url: page.url, why: `It would be at ${address}, as ${before.page.url} is.`, left: [] })
-    } else if (there && there.kind !== 'page')
+    } else if (there === undefined && draft.at(address))
       folder.notKept.push({ url: page.url, why: `At ${address} there is something else in the draft.`, left: [] })
     else {
-      const id = there ? there.id : fresh(address === '/' ? 'front' : slug(address), 'page', taken)
+      const id = there ?? fresh(address === '/' ? 'front' : slug(address), 'page', taken)
       taken.add(id)
       placed.set(address, { id, page })
     }
@@ -244,7 +248,7 @@ function addMenus(given: SiteGiven, folder: SiteFolder, idAt: (path: string) => 
     if (!made.length) continue
     const said = { title: there?.title ?? menuTitles[menu], whenRefused: there?.whenRefused }
     folder.files[file] = stringify({ ...said, entries: made }, { lineWidth: 0, keepUndefined: false })
-    folder.list.push({ file, kind: 'menu', title: said.title, holds: made.length, replaces: there !== undefined })
+    folder.list.push({ file, isMenu: true, title: said.title, holds: made.length, replaces: there !== undefined })
   }
 }
 

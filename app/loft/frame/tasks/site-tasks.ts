@@ -210,4 +210,14 @@ export const siteTasks: readonly Task[] = [
     next: 'As which tier',
     then: 'Choose whom to look as; beside it, anybody “as if…”.',
   },
+  {
+    key: 'bring-site',
+    says: 'Bring an existing site with its pages',
+    also: ['import a website', 'migrate from another site', 'copy my old pages here', 'read a sitemap', 'html files'],
+    place: 'Site',
+    may: ['settings-outside'],
+    at: '/loft/site?bring=site',
+    next: 'The address where it begins',
+    then: 'Write the address of the site and press “Read it”; or choose a folder of HTML files.',
+  },
 ]

@@ -92,6 +92,9 @@ function setPercent(term: Term, text: string) {
   percentProblem.value = percent === null ? `“${text}” is no percentage: up to four decimals, such as 13.5.` : ''
   if (percent !== null) put(term, { percent })
 }
+/** What they have instead of a rate: one of three. */
+const ways = { pay: 'pay', none: 'are not taxed,', owed: 'owe' }
+const waysOf = ({ none, owedBy }: Exception) => (none ? 'none' : owedBy ? 'owed' : 'pay')
 const noteOf = (term: Term) => (term.kind === 'shown' ? term.one.remark : term.one.note) ?? ''
 const taxedWords = { '': 'taxed as it says', no: 'not taxed', yes: 'taxed' }
 const yesNo = (typed: string) => (typed === '' ? undefined : typed === 'yes')
@@ -152,9 +155,16 @@ provideWritable(() => props.mayChange)
             <p
               v-if="shown === keyOf(term) && term.kind === 'exception'"
               class="said-in mt-1 flex flex-wrap items-center gap-1">
-              <template v-if="term.one.none">are not taxed, instead of</template>
+              <Choice
+                word
+                :value="waysOf(term.one)"
+                :of="ways"
+                name="What they have instead"
+                @change="
+                  put(term, { none: $event === 'none' || undefined, owedBy: $event === 'owed' ? 'buyer' : undefined })
+                " />
+              <template v-if="term.one.none || term.one.owedBy">{{ term.one.none ? 'instead of' : '' }}</template>
               <template v-else>
-                pay
                 <Line
                   class="!w-[58px] !px-1.5 !py-0.5 text-right font-semibold"
                   inputmode="decimal"
@@ -174,6 +184,7 @@ provideWritable(() => props.mayChange)
                   {{ rateName(rate) }}
                 </option></Choice
               >
+              <template v-if="term.one.owedBy">themselves, to the state</template>
               <template v-if="!term.one.none"
                 >, called
                 <Line
@@ -183,14 +194,15 @@ provideWritable(() => props.mayChange)
                   maxlength="80"
                   name="What it is called on a receipt"
                   @set="put(term, { called: $event })" />
-                ; delivery is
+                <template v-if="!term.one.owedBy">; delivery is</template>
                 <Choice
+                  v-if="!term.one.owedBy"
                   word
                   :value="term.one.delivery ?? ''"
                   :of="{ '': 'as the rate says', free: 'not taxed', taxed: 'taxed' }"
                   name="Whether delivery is taxed by it"
                   @change="put(term, { delivery: ($event || undefined) as 'free' | undefined })" />
-                <template v-if="othersOf(term.one.rate).length || term.one.onTopOf"
+                <template v-if="!term.one.owedBy && (othersOf(term.one.rate).length || term.one.onTopOf)"
                   >; it is reckoned on the price
                   <Choice
                     word
@@ -210,12 +222,16 @@ provideWritable(() => props.mayChange)
                   </template></template
                 ></template
               >
-              <Tick
-                class="ml-3 inline-flex items-center gap-1 text-[13px] text-soft"
-                :on="term.one.none === true"
-                @set="put(term, { none: $event || undefined })">
-                nothing at all</Tick
-              >
+              <template v-if="term.one.none || term.one.owedBy"
+                >; the invoice says
+                <Line
+                  class="min-w-[180px] flex-1 !px-1.5 !py-0.5"
+                  :value="term.one.reason ?? ''"
+                  :placeholder="term.one.none ? 'Exempt from tax' : 'Reverse charge: the tax is owed by the buyer'"
+                  maxlength="300"
+                  name="What the invoice says of why nothing is taken"
+                  @set="put(term, { reason: $event.trim() })"
+              /></template>
             </p>
             <p
               v-else-if="shown === keyOf(term) && term.kind === 'goods'"

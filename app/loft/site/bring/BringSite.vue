@@ -47,8 +47,14 @@ async function bring(without: string[]) {
     ? loftApi('POST html-folder/bring', { body: { files: from.files, pictures: from.pictures, without } })
     : loftApi('POST site-reading/bring', { body: { without } })
 }
-const brought = (deeds: number) => {
+/** What was read stays until another is read: it is not shown again by itself. */
+const isAgain = ref(false)
+function again() {
+  isAgain.value = true
   found.value = null
+}
+const brought = (deeds: number) => {
+  again()
   done.value =
     deeds === 0
       ? 'The draft said all of it already.'
@@ -59,11 +65,11 @@ const brought = (deeds: number) => {
 <template>
   <Dialog :open="true" wide title="Bring a site that is elsewhere" @update:open="emit('close')">
     <div class="grid gap-3">
-      <section v-if="mayRead" class="grid gap-1.5" aria-label="From its address">
+      <section v-if="mayRead && !found" class="grid gap-1.5" aria-label="From its address">
         <h3 class="text-[15px] font-semibold">From its address</h3>
-        <SiteReading @read="showRead" @begun="found = null" />
+        <SiteReading @read="isAgain || showRead()" @begun="isAgain = false" />
       </section>
-      <section class="grid gap-1.5" aria-label="From its files">
+      <section v-if="!found" class="grid gap-1.5" aria-label="From its files">
         <h3 class="text-[15px] font-semibold">From its files</h3>
         <div class="flex flex-wrap items-center gap-2">
           <label class="btn cursor-pointer" :aria-disabled="busy"
@@ -88,7 +94,10 @@ const brought = (deeds: number) => {
         <NuxtLink class="text-woad underline" to="/loft/shop?tab=goods">goods</NuxtLink>,
         <NuxtLink class="text-woad underline" to="/loft/people">people</NuxtLink>.
       </p>
-      <div class="flex justify-end"><Act quiet @click="emit('close')">Close</Act></div>
+      <div class="flex justify-end gap-2">
+        <Act v-if="found" quiet class="mr-auto" @click="again">Another site…</Act>
+        <Act quiet @click="emit('close')">Close</Act>
+      </div>
     </div>
   </Dialog>
 </template>

@@ -22,12 +22,12 @@ const { problem, busy, run } = useDeed()
 const issues = ref<BroughtSite['issues']>([])
 const mayBring = computed(() => loft.view !== 'live' && loft.visiting === null)
 /** Nobody has built on what a new site comes with. */
-const isNew = loft.edition <= 1
+const isNew = loft.edition <= 1 && loft.data?.firstSteps != null
 const wanted = ref(new Set<string>())
 watch(
   () => props.folder,
   ({ list }) => {
-    wanted.value = new Set(list.filter(one => isNew || one.kind === 'menu' || !one.replaces).map(one => one.file))
+    wanted.value = new Set(list.filter(one => isNew || one.isMenu || !one.replaces).map(one => one.file))
     issues.value = []
   },
   { immediate: true },
@@ -39,8 +39,8 @@ const want = (files: readonly string[], on: boolean) => {
     else next.delete(file)
   wanted.value = next
 }
-const pages = computed(() => props.folder.list.filter(one => one.kind === 'page'))
-const menus = computed(() => props.folder.list.filter(one => one.kind === 'menu'))
+const pages = computed(() => props.folder.list.filter(one => !one.isMenu))
+const menus = computed(() => props.folder.list.filter(one => one.isMenu))
 const wantedPages = computed(() => pages.value.filter(one => wanted.value.has(one.file)))
 const named = computed(() => {
   const count = counted(wantedPages.value.length, 'page')
@@ -60,6 +60,10 @@ const bringAll = () =>
     await loft.load()
     emit('brought', answer.deeds.length)
   })
+const does = ({ isMenu, replaces }: OutsideFolder['list'][number]) => {
+  if (!isMenu) return replaces ? 'in place of the one there' : 'new'
+  return replaces ? 'adds to what it has' : 'new, for a part that shows a menu'
+}
 const mostShown = 300
 </script>
 
@@ -91,16 +95,16 @@ const mostShown = 300
                 @set="want([one.file], $event)" />
             </td>
             <td class="py-1 pr-2 font-semibold [overflow-wrap:anywhere]">
-              {{ one.kind === 'menu' ? `Menu ${one.title}` : one.title }}
+              <span v-if="one.isMenu" class="font-normal text-soft">menu </span>{{ one.title }}
             </td>
             <td class="py-1 pr-2 [overflow-wrap:anywhere]">
               <code v-if="one.address">{{ one.address }}</code>
             </td>
             <td class="whitespace-nowrap py-1 pr-2 text-soft">
-              {{ one.kind === 'menu' ? counted(one.holds, 'entry', 'entries') : counted(one.holds, 'part') }}
+              {{ one.isMenu ? counted(one.holds, 'entry', 'entries') : counted(one.holds, 'part') }}
             </td>
-            <td class="py-1 text-right" :class="one.replaces && one.kind === 'page' ? 'text-madder' : 'text-soft'">
-              {{ !one.replaces ? 'new' : one.kind === 'menu' ? 'adds to what it has' : 'in place of the one there' }}
+            <td class="py-1 text-right" :class="one.replaces && !one.isMenu ? 'text-madder' : 'text-soft'">
+              {{ does(one) }}
             </td>
           </tr>
         </tbody>
@@ -116,7 +120,7 @@ const mostShown = 300
           :key="i"
           class="border-t border-line py-1 [overflow-wrap:anywhere]">
           <code v-if="one.url">{{ one.url }}</code><template v-else>The navigation</template>
-          <span class="text-soft"> {{ one.why ?? one.left.map(whatOf).join(' · ') }}</span>
+          <span class="ml-2 text-soft">{{ one.why ?? one.left.map(whatOf).join(' · ') }}</span>
         </li>
       </ul>
       <p v-if="folder.notKept.length > mostShown" class="text-soft">

@@ -21,13 +21,11 @@ const hosts = computed(() => told.value?.hosts ?? [])
 const isUnderWay = computed(() => reading.value?.state === 'asked' || reading.value?.state === 'reading')
 
 async function look() {
-  const before = isUnderWay.value
   const now = await loftApi('GET site-reading').catch(() => null)
   if (!now) return
   told.value = now
   if (!isUnderWay.value) stop()
-  if (now.reading && !isUnderWay.value && (before || now.reading.state === 'read') && now.reading.pages.read)
-    emit('read')
+  if (!isUnderWay.value && now.reading?.pages.read) emit('read')
 }
 const { pause: stop, resume: follow } = useIntervalFn(() => void look(), 1000)
 onMounted(look)

@@ -202,7 +202,19 @@ function onKey(event: KeyboardEvent, row: KindRow | SiteRow) {
 }
 
 /** One of the dialogs things are brought by; an address can open it. */
-const dialog = ref<'folder' | 'site' | null>(useRoute().query.bring === 'site' ? 'site' : null)
+const dialog = ref<'folder' | 'site' | null>(null)
+const route = useRoute()
+watch(
+  () => route.query.bring === 'site',
+  asked => asked && (dialog.value = 'site'),
+  { immediate: true },
+)
+/** Asked for again by the same address, it opens again. */
+function closeDialog() {
+  dialog.value = null
+  const { bring, ...query } = route.query
+  if (bring) void navigateTo({ path: route.path, query }, { replace: true })
+}
 const mayBring = computed(() => loft.view !== 'live' && loft.visiting === null && may('page', 'add'))
 const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
 </script>
@@ -224,8 +236,8 @@ const chosenName = computed(() => loft.board?.tiers[t.value]?.name ?? '')
           </LinkButton>
         </span>
       </div>
-      <Folder v-if="dialog === 'folder'" @close="dialog = null" />
-      <BringSite v-if="dialog === 'site'" @close="dialog = null" @folder="dialog = 'folder'" />
+      <Folder v-if="dialog === 'folder'" @close="closeDialog" />
+      <BringSite v-if="dialog === 'site'" @close="closeDialog" @folder="dialog = 'folder'" />
       <FindField v-model="text" class="!min-h-[30px]" what="Find by name or address" />
       <Choice v-model:value="sift" class="input !min-h-[30px]" name="Which" none="everything"
         ><option value="opens">what {{ chosenName }} opens</option>

@@ -1,4 +1,5 @@
 import { moneyWords } from '~~/core/money'
+import { reductionWords } from '~~/core/orders/reduction-words'
 import type { Reduction } from '~~/core/orders/reductions'
 import { usePageView } from './page-view'
 import { useSay } from './site-say'
@@ -7,19 +8,6 @@ import { useSay } from './site-say'
 export function useReductionWords(currency: string) {
   const say = useSay()
   const { locale } = usePageView().words
-  return ({ is, percent = '', bonus, from, fromSum, code }: Reduction): string => {
-    const off =
-      is === 'percent'
-        ? say('off.percent', { percent })
-        : is === 'bonus'
-          ? say('off.bonus', { buy: String(bonus!.buy), get: String(bonus!.get) })
-          : say(is === 'sale' ? 'off.sale' : is === 'amount' ? 'off.amount' : 'off.price')
-    const begins =
-      from !== undefined
-        ? say('off.from-pieces', { count: String(from) })
-        : fromSum === undefined
-          ? ''
-          : say('off.from-sum', { sum: moneyWords(fromSum, currency, locale) })
-    return [off, begins, code === undefined ? '' : say('off.code', { code })].filter(Boolean).join(' ')
-  }
+  const money = (minor: number) => moneyWords(minor, currency, locale)
+  return (reduction: Reduction): string => reductionWords(reduction, { say, money })
 }

@@ -38,7 +38,7 @@ export type Role = z.infer<typeof role>
 export const permission = z.strictObject(named)
 export const fact = z.strictObject({
   ...named,
-  type: z.enum(['flag', 'number', 'text', 'choice', 'date']),
+  type: z.enum(['flag', 'number', 'text', 'choice', 'date', 'vatNumber']),
   choices: choices(label).optional(),
   /** Where it comes from. Default: the person's profile. */
   from: factSource.optional(),

@@ -135,6 +135,7 @@ export const staffKinds = {
   'settings-words': setting('words'),
   'settings-look': setting('look'),
   'settings-files': setting('files'),
+  'settings-seller': setting('seller'),
   'settings-outside': setting('other sites'),
 } as const satisfies Record<string, StaffKind>
 export type StaffKindId = keyof typeof staffKinds

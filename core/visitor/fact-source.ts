@@ -8,6 +8,7 @@ import { id, text } from '../shapes'
 import { pathOf } from '../pointer'
 import type { FactGroup } from './fact-group'
 import { fitsType } from './fact-type'
+import { foldedVatNumber, isVatNumber } from './vat-number'
 
 /** Names of parameters and cookies (RFC 6265: a token). */
 const name = text('bad-value', value => /^[A-Za-z0-9_.~-]{1,80}$/.test(value), 'Letters, digits, dots and dashes.')
@@ -72,8 +73,11 @@ export function factValue(
           : Number(given)
         : type === 'flag'
           ? flags[given.trim().toLowerCase()]
-          : given
+          : type === 'vatNumber'
+            ? foldedVatNumber(given)
+            : given
   if (!fitsType(read, type)) return undefined
+  if (type === 'vatNumber' && !isVatNumber(read as string)) return undefined
   if (type === 'choice' && !choices?.includes(read as string)) return undefined
   return read as FactValue
 }

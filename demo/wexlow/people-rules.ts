@@ -35,6 +35,16 @@ export const wexlowSettings: Partial<SiteSettings> = {
     startRoles: [],
     facts: [{ fact: 'spindles', required: false }],
   },
+  seller: {
+    name: 'Wexlow Mill Limited',
+    lines: 'The Long Shed, Burn Lane',
+    town: 'Wexlow',
+    postcode: 'WX4 MILL',
+    country: 'IE',
+    register: 'Companies register, 000417',
+    vatNumber: 'IE6388047V',
+    taxNumber: '',
+  },
   mail: { senderName: 'Wexlow Mill', senderAddress: 'mill@wexlow.example' },
 }
 

@@ -24,6 +24,7 @@ const settingKinds = [
   'settings-look',
   'settings-files',
   'settings-outside',
+  'settings-seller',
 ] as const
 
 export const settingActions = {

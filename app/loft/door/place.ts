@@ -24,6 +24,11 @@ export const door = tabbed({
         ),
       holds: 'once',
     }),
+    tab('seller', 'Who sells', () => import('./WhoSells.vue'), {
+      called: 'invoice imprint legal name vat number register seller company',
+      may: mayLook('settings-seller'),
+      holds: 'once',
+    }),
     tab('files', 'Files', () => import('./FilesSettings.vue'), { may: mayLook('settings-files'), holds: 'once' }),
     tab('mail', 'Mail', () => import('./Mail.vue'), {
       may: loft => loft.may('mail-texts', 'look') || loft.may('settings-mail', 'look'),

@@ -60,6 +60,7 @@ export const addressText = (value: bigint, six: boolean): string => {
     : [3, 2, 1, 0].map(i => part(i, 8n).toString()).join('.')
 }
 
+const otherVatNumber = 'DE136695976'
 /** One value for each piece the constants cut a type into; null where it cannot be cut. */
 export function pieceValues(
   type: string | undefined,
@@ -76,6 +77,7 @@ export function pieceValues(
   const texts = constants.filter(one => typeof one === 'string')
   if (type === 'date') return [...new Set(texts.flatMap(day => [plusDays(day, -1), day, plusDays(day, 1)]))]
   // Of texts only sameness is looked at, as a rule; what comes before or after is more than a cut can tell.
+  if (type === 'vatNumber') return [...texts, otherVatNumber]
   return type === 'text' ? [...texts, 'other words'] : null
 }
 

@@ -8,6 +8,7 @@ import type { Word } from '../../../core/site-words/site-words'
 import { oneLine } from '../../../core/texts/control-characters'
 import type { SignUpForm } from '../../../core/view/view'
 import { fitsType } from '../../../core/visitor/fact-type'
+import { foldedVatNumber, isVatNumber } from '../../../core/visitor/vat-number'
 import type { SiteSettings } from '../settings/settings'
 
 /** How long it may be; how easily guessed is asked of `password-strength`. */
@@ -62,10 +63,11 @@ export function readFacts(
       if (fact.required) problems[`fact-${fact.id}`] = word('wrong.fact-needed', { name })
       continue
     }
-    const value = fact.type === 'number' ? Number(typed) : typed
+    const value = fact.type === 'number' ? Number(typed) : fact.type === 'vatNumber' ? foldedVatNumber(typed) : typed
     const fits =
       fitsType(value, fact.type) &&
       (fact.type !== 'number' || Number.isFinite(value)) &&
+      (fact.type !== 'vatNumber' || isVatNumber(String(value))) &&
       (fact.type !== 'choice' || fact.choices?.includes(typed))
     if (fits) values[fact.id] = value
     else
@@ -74,7 +76,9 @@ export function readFacts(
           ? word('wrong.fact-number', { name })
           : fact.type === 'date'
             ? word('wrong.fact-date', { name })
-            : word('wrong.fact-choice', { name, choices: fact.choices?.join(', ') ?? '' })
+            : fact.type === 'vatNumber'
+              ? word('wrong.fact-vat', { name })
+              : word('wrong.fact-choice', { name, choices: fact.choices?.join(', ') ?? '' })
   }
   return { values, problems }
 }

@@ -1,4 +1,5 @@
 /** Placing an order: one transaction, however often it is asked for; and giving it up again. */
+import { isVatNumber } from '../../../core/visitor/vat-number'
 import { and, eq, lte } from 'drizzle-orm'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { basketReductions, codesUsed, quoteBasket } from '../../../core/orders/basket-quote'
@@ -115,6 +116,15 @@ function aroundIn({ rules: { index } }: Snapshot, id: string): string[] {
 const givingLines = (snapshot: Snapshot, lines: readonly { product: string }[]) =>
   lines.filter(({ product }) => givesIn(snapshot, product))
 
+/** The first VAT number among what they said of themselves. */
+function vatNumberOf({ rules, visitor }: CompiledDecider): { vatNumber?: string } {
+  const numbers = (rules.rulebook.facts ?? []).flatMap(({ id, type }) => {
+    const value = type === 'vatNumber' ? visitor.facts?.[id] : undefined
+    return typeof value === 'string' && isVatNumber(value) ? [value] : []
+  })
+  return numbers[0] === undefined ? {} : { vatNumber: numbers[0] }
+}
+
 const titleIn =
   ({ rules }: Snapshot) =>
   (product: string): string =>
@@ -157,7 +167,11 @@ async function keepOrder(
     typed,
     note: row.note,
     gift: row.gift,
-    buyer: { levels: [...decider.asker.levels.keys()], roles: [...decider.asker.roles] },
+    buyer: {
+      levels: [...decider.asker.levels.keys()],
+      roles: [...decider.asker.roles],
+      ...vatNumberOf(decider),
+    },
   }
   const [order] = await tx
     .insert(shopOrder)

@@ -4,6 +4,8 @@ import { createRequire } from 'node:module'
 import { LRUCache } from 'lru-cache'
 import PDFDocument from 'pdfkit'
 import { moneyWords } from '../../../core/money'
+import { partyLines, reasonsOf } from '../../../core/orders/paper-words'
+import { reductionWords } from '../../../core/orders/reduction-words'
 import { sayWord } from '../../../core/site-words/site-words'
 import type { SiteWords } from '../../../core/site-words/site-words'
 import type { WordKey } from '../../../core/site-words/english'
@@ -63,16 +65,13 @@ async function writePdf(
     pdf.on('end', () => resolve(Buffer.concat(chunks)))
     pdf.on('error', reject)
   })
-  const { address } = body.buyer
-  const seller = body.seller.address.country
-  pdf.font('bold').fontSize(20).text(body.seller.name)
-  pdf.font('plain').fontSize(9)
-  pdf.text([seller ? names.of(seller) : '', body.seller.email].filter(Boolean).join(' · '))
+  const country = (code: string) => names.of(code)
+  const [name = '', ...own] = partyLines(body.seller, { say, country })
+  pdf.font('bold').fontSize(20).text(name)
+  pdf.font('plain').fontSize(9).text(own.join(' · '))
   pdf.moveDown(3).fontSize(11)
-  pdf.text(body.buyer.name)
-  pdf.text(address.lines)
-  pdf.text([address.postcode, address.town].filter(Boolean).join(' '))
-  pdf.text(names.of(address.country) ?? address.country)
+  const { email: _, ...buyer } = body.buyer
+  for (const line of partyLines(buyer, { say, country })) pdf.text(line)
   pdf.moveDown(2).font('bold').fontSize(15).text(title)
   pdf.font('plain').fontSize(10)
   const day = issuedAt.toLocaleDateString(locale, { timeZone: timezone, dateStyle: 'long' })
@@ -100,13 +99,19 @@ async function writePdf(
   }
   row([say('paper.what'), say('paper.pieces'), say('paper.net'), say('paper.tax'), say('paper.gross')], true)
   for (const line of body.delivery ? [...body.lines, body.delivery] : body.lines) {
-    const taxes = line.taxes.map(({ percent }) => `${percent} %`).join(' + ') || '–'
-    row([line.title, String(line.quantity), money(line.net), taxes, money(line.gross)])
+    const isOwed = line.vat?.category === 'AE'
+    const taxes = (!isOwed && line.taxes.map(({ percent }) => `${percent} %`).join(' + ')) || '–'
+    const off = (line.off ?? []).map(one => reductionWords(one, { say, money }))
+    row([[line.title, ...off].join('\n'), String(line.quantity), money(line.net), taxes, money(line.gross)])
   }
   pdf.moveDown(0.5)
+  if (body.off) row([reductionWords(body.off, { say, money }), '', '', '', ''])
   row([say('paper.net'), '', '', '', money(body.net)])
-  for (const { called, percent, amount } of body.taxes) row([`${called} ${percent} %`, '', '', '', money(amount)])
+  const reasons = reasonsOf(body, say)
+  for (const { called, percent, amount } of body.taxes.filter(one => one.amount !== 0 || !reasons.length))
+    row([`${called} ${percent} %`, '', '', '', money(amount)])
   row([say('basket.sum'), '', '', '', money(body.gross)], true)
+  for (const reason of reasons) pdf.font('plain').text(reason, left)
   pdf.end()
   return done
 }

@@ -1,4 +1,7 @@
 /** People as the console finds, makes and changes them. */
+import type { Fact } from '../../../core/rulebook/people-rules'
+import { factValue } from '../../../core/visitor/fact-source'
+import type { FactValue } from '../../../core/visitor/fact-source'
 import { inTransaction } from '../../db/turn'
 import { and, asc, eq, inArray, sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
@@ -313,7 +316,7 @@ export async function changePerson(
         ...(change.email === undefined ? {} : { email: change.email }),
         // Staff say it is theirs: no link mailed to it was followed.
         ...(moves ? { provenAt: null } : {}),
-        ...(change.facts === undefined ? {} : { facts: mergedFacts(before.facts, change.facts) }),
+        ...(change.facts === undefined ? {} : { facts: mergedFacts(before.facts, change.facts, book.facts ?? []) }),
         ...(change.suspended === undefined ? {} : { suspendedAt: change.suspended ? clockDate() : null }),
         ...(change.cardAnswer === undefined ? {} : { cardAnswer: change.cardAnswer }),
       })
@@ -328,12 +331,22 @@ export async function changePerson(
   })
 }
 
-const mergedFacts = (before: Record<string, string | number | boolean>, given: NonNullable<PersonChange['facts']>) =>
-  Object.fromEntries(
-    Object.entries({ ...before, ...given }).filter(
-      (pair): pair is [string, string | number | boolean] => pair[1] !== null,
-    ),
-  )
+/** What is given is read as the fact's type has it. Throws `fact-does-not-fit`. */
+function mergedFacts(
+  before: Record<string, FactValue>,
+  given: NonNullable<PersonChange['facts']>,
+  facts: readonly Fact[],
+): Record<string, FactValue> {
+  const read = Object.entries(given).map(([id, value]) => {
+    const fact = facts.find(one => one.id === id)
+    if (value === null || !fact) return [id, value] as const
+    const fits = factValue(fact, value)
+    if (fits === undefined) throw new Problem('fact-does-not-fit', { name: fact.name ?? id }, { at: `/facts/${id}` })
+    return [id, fits] as const
+  })
+  const all = Object.entries({ ...before, ...Object.fromEntries(read) })
+  return Object.fromEntries(all.filter((pair): pair is [string, FactValue] => pair[1] !== null))
+}
 
 export async function removePerson(db: AnyDb, personId: string, actor: Actor, permit?: Permit): Promise<void> {
   await inTransaction(db, async tx => {

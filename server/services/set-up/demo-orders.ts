@@ -12,6 +12,9 @@ import { clockMs } from '../../clock'
 import type { Tx } from '../../db/database'
 import { invoice, orderLine, paymentNotice, shopOrder } from '../../db/schema'
 import { issueInvoice } from '../papers/invoices'
+import { basketReductions } from '../../../core/orders/basket-quote'
+import { sellerSaid } from '../../../core/orders/seller'
+import { sellerNow } from '../orders/world'
 import type { Seller } from '../papers/invoices'
 import { newId } from '../secrets/tokens'
 import { visitorOf } from '../standing/visitor-of'
@@ -23,10 +26,11 @@ export async function insertOrders(tx: Tx): Promise<void> {
   const { book, index } = await contentsAt(tx, await readState(tx), 1)
   const rules = new CompiledRules(book, index)
   const { senderName = '', senderAddress = '' } = wexlowSettings.mail ?? {}
+  const said = sellerSaid.parse(wexlowSettings.seller ?? {})
   const seller: Seller = {
-    name: senderName,
+    ...sellerNow(said, book.tax!.settings!.origin),
+    name: said.name || senderName,
     email: senderAddress,
-    address: book.tax!.settings!.origin,
     timezone: index.site.timezone,
   }
   for (const one of wexlowOrders) await insertOrder(tx, rules, seller, one)
@@ -71,6 +75,7 @@ async function insertOrder(tx: Tx, rules: CompiledRules, seller: Seller, one: De
         codes: [],
         note: one.note ?? '',
         gift: null,
+        reductions: basketReductions(quote.basket, rules),
         buyer: { levels: [...decider.asker.levels.keys()], roles: [...decider.asker.roles] },
       },
       placedAt,

@@ -1,6 +1,7 @@
 /** Settings outside the rules, by group, each with its defaults. */
 import { eq } from 'drizzle-orm'
 import { z } from 'zod'
+import { sellerSaid } from '../../../core/orders/seller'
 import { condition } from '../../../core/conditions/condition'
 import { blockKinds } from '../../../core/blocks/blocks'
 import { fileTypeNames } from '../../../core/files/stored-file'
@@ -120,6 +121,8 @@ export const settingGroups = {
     said: z.record(z.string().max(35), z.record(z.string(), anySaid)).default({}),
   }),
   look: siteLook,
+  /** Who sells: what stands on invoices. */
+  seller: sellerSaid,
   outside: z.strictObject({
     /** Hosts, with their port where it is not the usual one, pages may be read from to be brought here; this machine always. */
     readFrom: z.array(hostAndPort).max(50, 'At most 50 hosts.').default([]),

@@ -102,4 +102,14 @@ export const otherTasks: readonly Task[] = [
     next: 'One file has at most',
     then: 'Which kinds, how large, and how much each level may fetch.',
   },
+  {
+    key: 'who-sells',
+    says: 'Say who sells, on invoices',
+    also: ['invoice header', 'legal name', 'my vat number', 'company address', 'imprint', 'register number'],
+    place: 'Door',
+    may: ['settings-seller'],
+    at: '/loft/door?tab=seller',
+    next: 'Legal name',
+    then: 'Write the legal name, and the address and numbers below it, where they stand on every invoice.',
+  },
 ]

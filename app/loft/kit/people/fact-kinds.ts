@@ -8,6 +8,7 @@ export const factTypes: Record<Fact['type'], string> = {
   date: 'a date',
   flag: 'yes or no',
   choice: 'one of',
+  vatNumber: 'a VAT number',
 }
 
 export const choicesIn = (typed: string): string[] =>

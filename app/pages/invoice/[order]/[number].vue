@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import { moneyWords } from '~~/core/money'
+import { partyLines, reasonsOf, taxesOfLine } from '~~/core/orders/paper-words'
 import type { InvoiceData } from '~~/server/own-pages/invoice'
 import { useOwn } from '~/site/own-page'
 import { usePageView } from '~/site/page-view'
+import { useReductionWords } from '~/site/reduction-words'
 import { useSay } from '~/site/site-say'
 
 const { data } = useOwn<InvoiceData>()
@@ -14,18 +16,15 @@ useHead({ title, meta: [{ name: 'robots', content: 'noindex' }] })
 const money = (minor: number) => moneyWords(minor, body.currency, locale)
 const names = new Intl.DisplayNames(locale, { type: 'region' })
 const day = new Date(data.issuedAt).toLocaleDateString(locale, { timeZone: data.timezone, dateStyle: 'long' })
-const { address } = body.buyer
-const to = [
-  body.buyer.name,
-  address.lines,
-  [address.postcode, address.town].filter(Boolean).join(' '),
-  names.of(address.country),
-].join('\n')
-const seller = body.seller.address.country
-const from = [body.seller.name, seller ? names.of(seller) : '', body.seller.email].filter(Boolean).join('\n')
+const country = (code: string) => names.of(code)
+const { email: _, ...buyer } = body.buyer
+const to = partyLines(buyer, { say, country }).join('\n')
+const from = partyLines(body.seller, { say, country }).join('\n')
+const offWords = useReductionWords(body.currency)
+const reasons = reasonsOf(body, say)
+/** What the buyer owes is said in words. */
+const taxes = body.taxes.filter(one => one.amount !== 0 || !reasons.length)
 const lines = body.delivery ? [...body.lines, body.delivery] : body.lines
-const taxOf = (line: (typeof lines)[number]) =>
-  line.taxes.map(one => `${one.called} ${one.percent} %`).join(', ') || '–'
 </script>
 
 <template>
@@ -51,19 +50,25 @@ const taxOf = (line: (typeof lines)[number]) =>
       </thead>
       <tbody>
         <tr v-for="(line, i) in lines" :key="i">
-          <td>{{ line.title }}</td>
+          <td>
+            {{ line.title }}
+            <small v-for="(one, k) in line.off ?? []" :key="k" class="off">{{ offWords(one) }}</small>
+          </td>
           <td>{{ line.quantity }}</td>
           <td>{{ money(line.net) }}</td>
-          <td>{{ taxOf(line) }}</td>
+          <td>{{ taxesOfLine(line) }}</td>
           <td>{{ money(line.gross) }}</td>
         </tr>
       </tbody>
       <tfoot>
+        <tr v-if="body.off">
+          <td colspan="5">{{ offWords(body.off) }}</td>
+        </tr>
         <tr>
           <td colspan="4">{{ say('paper.net') }}</td>
           <td>{{ money(body.net) }}</td>
         </tr>
-        <tr v-for="tax in body.taxes" :key="`${tax.called} ${tax.percent}`">
+        <tr v-for="tax in taxes" :key="`${tax.called} ${tax.percent}`">
           <td colspan="4">{{ tax.called }} {{ tax.percent }} %</td>
           <td>{{ money(tax.amount) }}</td>
         </tr>
@@ -73,6 +78,7 @@ const taxOf = (line: (typeof lines)[number]) =>
         </tr>
       </tfoot>
     </table>
+    <p v-for="reason in reasons" :key="reason">{{ reason }}</p>
     <p class="no-print">
       <a :href="`/paper/${data.order}/${data.number}.pdf`">{{ say('order.as-pdf') }}</a> ·
       <a :href="`/paper/${data.order}/${data.number}.xml`">{{ say('order.as-xml') }}</a> ·

@@ -1,4 +1,5 @@
 /** Facts of a profile as SQL over `person.facts`. */
+import { vatNumberShape } from '../../../../core/visitor/vat-number'
 import { sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
 import type { LeafArgument } from '../../../../core/conditions/leaves/leaves'
@@ -50,6 +51,7 @@ function present(fact: Fact, name: string): SQL {
   if (fact.type === 'number') return sql`${type} = 'number'`
   if (fact.type === 'choice') return sql`${type} = 'string' and ${text} = any(${list(fact.choices ?? [])})`
   if (fact.type === 'date') return sql`${type} = 'string' and ${text} ~ '^\\d{4}-\\d{2}-\\d{2}$'`
+  if (fact.type === 'vatNumber') return sql`${type} = 'string' and ${text} ~ ${vatNumberShape}`
   return sql`${type} = 'string'`
 }
 

@@ -5,8 +5,7 @@
 import type { AppliedRate, LeftOutRate } from '../tax/tax-trail'
 
 /** S standard, Z zero rated, E exempt, AE owed by the buyer, G export, O outside the tax. */
-export const vatCategories = ['S', 'Z', 'E', 'AE', 'G', 'O'] as const
-export type VatCategory = (typeof vatCategories)[number]
+export type VatCategory = 'S' | 'Z' | 'E' | 'AE' | 'G' | 'O'
 
 export interface CategoryOfLine {
   category: VatCategory

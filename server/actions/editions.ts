@@ -1,4 +1,5 @@
 /** Actions on rules, the draft and editions. */
+import { askedLately } from '../services/activity/asked-addresses'
 import { besideDb, db } from '../db/database'
 import { ask as askForJob } from '../jobs/jobs'
 import { logFault } from '../log'
@@ -79,6 +80,8 @@ export const editionActions = {
     input: z.object({ q: z.string().max(longestSearch) }),
     run: ask => searchAsStaff(ask.db, ask, { snapshot: ask.snapshot, text: ask.input.q }),
   }),
+  /** Addresses of the site that were asked for lately. */
+  'GET asked-addresses': look({ right: on('gates', 'look'), run: ask => askedLately(ask.db) }),
   'GET editions': look({ right: on('gates', 'look'), run: ask => listEditions(ask.db) }),
   /** An edition as it was, for its board. */
   'GET editions/:number': look({

@@ -1,5 +1,5 @@
 /** Decides what an address shows before anything is rendered. */
-import { defineEventHandler, sendRedirect, setResponseHeaders, setResponseStatus } from 'h3'
+import { defineEventHandler, getQuery, sendRedirect, setResponseHeaders, setResponseStatus } from 'h3'
 import type { H3Event } from 'h3'
 import { isFormPage, ownShownAt, searchAddress } from '../../core/site/own-addresses'
 import { wayBack } from '../../core/site/way-back'
@@ -8,6 +8,7 @@ import { ownPageAt } from '../own-pages/index'
 import { Problem } from '../problem'
 import { callerOf, keepingAsk } from '../request/caller'
 import { headerOfFact } from '../request/facts'
+import { noteAsked } from '../services/activity/asked-addresses'
 import { siteAddress } from '../services/mail/mail'
 import { keptPage } from '../services/pages/kept-pages'
 import { learnPage } from '../services/pages/page-plans'
@@ -44,6 +45,7 @@ export default defineEventHandler(async event => {
   const isPlain =
     !path.startsWith('/walk/') && !isFormPage(path) && path !== searchAddress && doneIn(event, path) === undefined
   if (isPlain) {
+    noteAsked(path, getQuery(event))
     const answered = await planned(event, path)
     if (answered !== undefined) return answered
   }

@@ -6,6 +6,7 @@ import { databasePrepared } from '../database-prepared'
 import { environment } from '../environment'
 import { logFault } from '../log'
 import { dropOldMonths, flushActivity, makeMonths } from '../services/activity/activity'
+import { dropOldAsked, flushAsked } from '../services/activity/asked-addresses'
 import { publishDue } from '../services/editions/planned'
 import { startJobs, stopJobs } from '../jobs/jobs'
 import { dropOldFetches } from '../services/files/fetches'
@@ -57,6 +58,7 @@ async function upkeep(): Promise<void> {
     baskets: () => dropOldBaskets(database),
     steps: () => dropOldSteps(database),
     tills: () => dropOldTills(database),
+    asked: () => dropOldAsked(database),
     readings: () => dropOldReadings(database),
     strangers: () => dropOldStrangers(database),
     unconfirmed: () => forgetUnconfirmed(database),
@@ -104,5 +106,6 @@ export default defineNitroPlugin(nitro => {
     await stopJobs()
     await stopMail?.()
     await flushActivity().catch(() => {})
+    await flushAsked().catch(() => {})
   })
 })

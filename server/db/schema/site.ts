@@ -137,6 +137,18 @@ export const setting = pgTable('setting', {
   changedAt: moment('changed_at').notNull().defaultNow(),
 })
 
+/** An address of the site that was asked for lately, with the names of what it carried. */
+export const askedAddress = pgTable(
+  'asked_address',
+  {
+    path: text('path').notNull(),
+    /** Names of its parameters, parted by `&`. */ carried: text('carried').notNull(),
+    count: integer('count').notNull(),
+    lastAt: moment('last_at').notNull(),
+  },
+  table => [primaryKey({ columns: [table.path, table.carried] })],
+)
+
 /**
  * Another site that is read, so that its pages can be brought here. One at a time is asked for or under way. Whoever
  * reads it holds it for a while: when they are gone another server goes on.

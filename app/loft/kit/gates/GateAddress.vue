@@ -4,6 +4,8 @@ import type { Resource } from '~~/core/kinds/kinds'
 import { mostPatternLength, pathPattern } from '~~/core/site/path-pattern'
 import { described } from '~/kinds/described'
 import { useLoft } from '~/loft/core/loft'
+import { loftApi } from '~/loft/core/loft-api'
+import type { LoftAnswer } from '~/loft/core/loft-api'
 import Line from '~/loft/kit/fields/Line.vue'
 import { counted } from '~/loft/kit/words/text-words'
 
@@ -37,6 +39,17 @@ const said = computed(() => {
   const all = length === addressed.value.length ? 'every address there is' : counted(length, 'address', 'addresses')
   return `Now ${all}${pairs.value ? `, where the address carries ${pairs.value}` : ''}:`
 })
+/** What was asked for lately; of what it carried only the names are known. */
+const asked = ref<LoftAnswer<'GET asked-addresses'>>([])
+onMounted(async () => (asked.value = await loftApi('GET asked-addresses').catch(() => [])))
+const wouldStop = computed(() =>
+  read.value
+    ? asked.value.filter(
+        ({ path, carried }) =>
+          read.value!.matches(path) && read.value!.pairs.every(([name]) => carried.split('&').includes(name)),
+      )
+    : [],
+)
 const mostShown = 8
 function set(text: string) {
   typed.value = text
@@ -73,6 +86,16 @@ watch(
         </li>
         <li v-if="matched.length > mostShown">and {{ matched.length - mostShown }} more</li>
       </ul>
+      <template v-if="wouldStop.length">
+        <p class="mt-1">Asked for in the last two weeks, and here it would have stood:</p>
+        <ul aria-label="Asked for lately">
+          <li v-for="one in wouldStop.slice(0, mostShown)" :key="one.path + one.carried" class="flex gap-2">
+            <code class="min-w-0 truncate text-ink">{{ one.path }}{{ one.carried ? `?${one.carried}` : '' }}</code>
+            <span class="shrink-0">{{ counted(one.count, 'time') }}</span>
+          </li>
+          <li v-if="wouldStop.length > mostShown">and {{ wouldStop.length - mostShown }} more</li>
+        </ul>
+      </template>
       <p class="mt-1"><b>*</b> one part, <b>**</b> any number of them, <b>?print=1</b> only with that parameter.</p>
     </div>
   </div>

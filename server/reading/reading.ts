@@ -11,6 +11,7 @@ import { isPlainText } from '../../core/texts/passages'
 import type { TextReading } from '../../core/texts/passages'
 import { logFault } from '../log'
 import { Problem } from '../problem'
+import type { HtmlGiven, HtmlRead } from './html/html-page'
 import type { Answered, Asked } from './reading-worker'
 import type { Tasks } from './tasks'
 
@@ -72,6 +73,13 @@ export async function readTextBeside(markdown: string): Promise<TextReading | 't
     throw error
   }
 }
+
+/** A page of another site; one that takes too long is not read. */
+export const readHtmlBeside = (given: HtmlGiven): Promise<HtmlRead> =>
+  readBeside('html', given).catch((error: unknown) => {
+    if (error instanceof TookTooLong) return { unread: 'It took too long to read.' }
+    throw error
+  })
 
 async function takeUp(): Promise<void> {
   const idle = [...threads].find(one => one.job === null) ?? (threads.size < most ? await newThread() : undefined)

@@ -2,7 +2,7 @@ import { createServer } from 'node:http'
 import type { Server } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import sharp from 'sharp'
-import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it } from 'vitest'
+import { afterAll, afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest'
 import type { Connection } from '../../server/db/database'
 import { siteReading } from '../../server/db/schema'
 import { readEnvironmentAnew } from '../../server/environment'
@@ -23,13 +23,16 @@ let old: Server
 let base: string
 let answers: Record<string, Answer>
 let asked: string[]
+/** What one page waits for before it is answered. */
+let held: Promise<void> | undefined
 
 beforeAll(async () => {
   site = await freshDatabase('demo')
   process.env.DATABASE_URL = site.url
   readEnvironmentAnew()
-  old = createServer((request, response) => {
+  old = createServer(async (request, response) => {
     asked.push(request.url!)
+    if (request.url === '/kiln/') await held
     const answer = answers[request.url!] ?? { status: 404 }
     if (typeof answer === 'string')
       return response.setHeader('content-type', answer.startsWith('<?xml') ? 'text/xml' : 'text/html').end(answer)
@@ -55,6 +58,7 @@ const page = (title: string, words: string) =>
   `<html lang="en"><title>${title}</title>${nav}<main><h1>${title}</h1>${words}</main></html>`
 beforeEach(async () => {
   asked = []
+  held = undefined
   const picture = await sharp({ create: { width: 8, height: 8, channels: 3, background: '#a33' } })
     .png()
     .toBuffer()
@@ -182,10 +186,13 @@ describe('another site, read by its site map', () => {
 
     asked = []
     await asks()
+    let release = () => {}
+    held = new Promise(done => (release = done))
     const under = reads()
-    while (!asked.includes('/')) await new Promise(done => setTimeout(done, 2))
+    await vi.waitFor(() => expect(asked).toContain('/kiln/'), { timeout: 10_000 })
     await site.db.transaction(tx => leaveReading(tx, ines))
     const before = await readingTold(site.db)
+    release()
     await under
     expect(await readingTold(site.db)).toEqual(before)
     expect(before).toMatchObject({ state: 'left' })

@@ -1,8 +1,7 @@
 /** What was read of another site, from its address or from files, as a folder for the draft as it is now. */
 import type { AnyDb } from '../../db/database'
 import { inTransaction } from '../../db/turn'
-import type { HtmlRead } from '../../reading/html/html-page'
-import { readBeside, TookTooLong } from '../../reading/reading'
+import { readHtmlBeside } from '../../reading/reading'
 import { draftContents, readState } from '../versions/versions'
 import type { StoredContents } from '../versions/versions'
 import { baseOf } from './read-on'
@@ -54,10 +53,7 @@ export async function folderOfFiles(
   const pages: OutsidePage[] = []
   const unread: NotKept[] = []
   for (const [path, html] of Object.entries(files)) {
-    const read: HtmlRead = await readBeside('html', { html, url: urlOf(path), within }).catch((error: unknown) => {
-      if (error instanceof TookTooLong) return { unread: 'It took too long to read.' }
-      throw error
-    })
+    const read = await readHtmlBeside({ html, url: urlOf(path), within })
     if ('unread' in read) unread.push({ url: path, why: read.unread, left: [] })
     else pages.push({ url: urlOf(path), read })
   }

@@ -8,6 +8,7 @@ import type { LookupAddress } from 'node:dns'
 import ipaddr from 'ipaddr.js'
 import { Agent, fetch } from 'undici'
 import { textOfPage } from '../../../core/outside/page-text'
+import { readBounded } from '../../read-bounded'
 
 /** Milliseconds one answer may take, and how often it may lead on. */
 const withinMs = 10_000
@@ -91,32 +92,6 @@ function statusWords(status: number): string {
   if (status === 404 || status === 410) return `There is nothing there (${status}).`
   if (status === 401 || status === 403) return `It is not for everybody there (${status}).`
   return `The host answers ${status}.`
-}
-
-/** Null where it is too much, of which no more is read. */
-async function readBounded(
-  body: Awaited<ReturnType<typeof fetch>>['body'],
-  most: number,
-  signal: AbortSignal,
-): Promise<Buffer | null> {
-  const reader = body?.getReader()
-  if (!reader) return Buffer.alloc(0)
-  // `fetch` holds on to the signal weakly while a body is read, and may have forgotten it by then (undici).
-  const stop = () => void reader.cancel().catch(() => {})
-  signal.addEventListener('abort', stop)
-  try {
-    const chunks: Uint8Array[] = []
-    for (let size = 0; ;) {
-      const { done, value } = await reader.read()
-      signal.throwIfAborted()
-      if (done) return Buffer.concat(chunks)
-      size += value.length
-      if (size > most) return (stop(), null)
-      chunks.push(value)
-    }
-  } finally {
-    signal.removeEventListener('abort', stop)
-  }
 }
 
 /** A text as its type says it is written. */

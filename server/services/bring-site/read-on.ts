@@ -13,9 +13,7 @@ import { inTransaction } from '../../db/turn'
 import { siteReading, siteReadingItem } from '../../db/schema'
 import { Problem } from '../../problem'
 import { isWithin, onePage } from '../../reading/html/site-address'
-import type { HtmlPage } from '../../../core/outside/outside-page'
-import type { HtmlRead } from '../../reading/html/html-page'
-import { readBeside, TookTooLong } from '../../reading/reading'
+import { readHtmlBeside } from '../../reading/reading'
 import { readPicture, storePicture } from '../files/pictures'
 import type { ReadPicture } from '../files/pictures'
 import { workerOf } from '../live/worker'
@@ -208,13 +206,8 @@ class SiteReader {
     if (at !== url.href) return { outcome: { ledTo: at } }
     if (!/html/.test(answer.type)) return unread(`It is no page but ${answer.type.split(';')[0] || 'something else'}.`)
     const html = textOfAnswer(answer.bytes, answer.type)
-    const page: HtmlRead = await readBeside('html', { html, url: url.href, within: { base: this.base } }).catch(
-      (error: unknown) => {
-        if (error instanceof TookTooLong) return { unread: 'It took too long to read.' }
-        throw error
-      },
-    )
-    return 'unread' in page ? unread(page.unread) : { outcome: { page: page satisfies HtmlPage } }
+    const page = await readHtmlBeside({ html, url: url.href, within: { base: this.base } })
+    return 'unread' in page ? unread(page.unread) : { outcome: { page } }
   }
 
   private async readPicture(url: URL): Promise<{ outcome: ReadingOutcome } | { stored: ReadPicture }> {

@@ -9,6 +9,7 @@ import type { FactValue, PathPlace, ServiceSource } from '../../../core/visitor/
 import { clockMs } from '../../clock'
 import { environment } from '../../environment'
 import { log } from '../../log'
+import { readBounded } from '../../read-bounded'
 
 /** Bytes of an answer that are read at most. */
 const mostBytes = 65_536
@@ -104,11 +105,11 @@ async function ask(url: string, fact: ServiceFact): Promise<AskedFact> {
       await answer.body?.cancel()
       return unknown('status')
     }
-    const text = await readBounded(answer, signal)
-    if (text === null) return unknown('too-large')
+    const bytes = await readBounded(answer.body, mostBytes, signal)
+    if (!bytes) return unknown('too-large')
     let document: unknown
     try {
-      document = JSON.parse(text)
+      document = JSON.parse(bytes.toString('utf8'))
     } catch {
       return unknown('no-json')
     }
@@ -120,30 +121,5 @@ async function ask(url: string, fact: ServiceFact): Promise<AskedFact> {
       : { value, ms: ms() }
   } catch {
     return unknown(signal.aborted ? 'too-slow' : 'unreachable')
-  }
-}
-
-/**
- * The answer as text; null where it is too much, of which no more is read. Throws once `signal` says so: `fetch` holds on
- * to it weakly while a body is read (undici), and may have forgotten it by then.
- */
-async function readBounded(answer: Response, signal: AbortSignal): Promise<string | null> {
-  const reader = answer.body?.getReader()
-  if (!reader) return ''
-  const stop = () => void reader.cancel().catch(() => {})
-  signal.addEventListener('abort', stop)
-  try {
-    const chunks: Uint8Array[] = []
-    let size = 0
-    for (;;) {
-      const { done, value } = await reader.read()
-      signal.throwIfAborted()
-      if (done) return Buffer.concat(chunks).toString('utf8')
-      size += value.length
-      if (size > mostBytes) return (stop(), null)
-      chunks.push(value)
-    }
-  } finally {
-    signal.removeEventListener('abort', stop)
   }
 }

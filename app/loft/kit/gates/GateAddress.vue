@@ -41,7 +41,10 @@ const said = computed(() => {
 })
 /** What was asked for lately; of what it carried only the names are known. */
 const asked = ref<LoftAnswer<'GET asked-addresses'>>([])
-onMounted(async () => (asked.value = await loftApi('GET asked-addresses').catch(() => [])))
+const untold = ref(false)
+onMounted(async () => {
+  asked.value = await loftApi('GET asked-addresses').catch(() => ((untold.value = true), []))
+})
 const wouldStop = computed(() =>
   read.value
     ? asked.value.filter(
@@ -86,6 +89,7 @@ watch(
         </li>
         <li v-if="matched.length > mostShown">and {{ matched.length - mostShown }} more</li>
       </ul>
+      <p v-if="untold" class="mt-1">What was asked for lately could not be read.</p>
       <template v-if="wouldStop.length">
         <p class="mt-1">Asked for in the last two weeks, and here it would have stood:</p>
         <ul aria-label="Asked for lately">

@@ -32,11 +32,10 @@ watch(
   },
   { immediate: true },
 )
-const want = (files: readonly string[], on: boolean) => {
+function want(file: string, on: boolean) {
   const next = new Set(wanted.value)
-  for (const file of files)
-    if (on) next.add(file)
-    else next.delete(file)
+  if (on) next.add(file)
+  else next.delete(file)
   wanted.value = next
 }
 const pages = computed(() => props.folder.list.filter(one => !one.isMenu))
@@ -92,7 +91,7 @@ const mostShown = 300
                 :on="wanted.has(one.file)"
                 :disabled="!mayBring"
                 :name="`Bring ${one.title}`"
-                @set="want([one.file], $event)" />
+                @set="want(one.file, $event)" />
             </td>
             <td class="py-1 pr-2 font-semibold [overflow-wrap:anywhere]">
               <span v-if="one.isMenu" class="font-normal text-soft">menu </span>{{ one.title }}

@@ -15,6 +15,8 @@ const emit = defineEmits<{ read: []; begun: [] }>()
 const loft = useLoft()
 const { problem, busy, run } = useDeed()
 const address = ref('')
+/** How far it is could not be asked; it is asked again. */
+const isUnseen = ref(false)
 const told = ref<SiteReading | null>(null)
 const reading = computed(() => told.value?.reading ?? null)
 const hosts = computed(() => told.value?.hosts ?? [])
@@ -22,6 +24,7 @@ const isUnderWay = computed(() => reading.value?.state === 'asked' || reading.va
 
 async function look() {
   const now = await loftApi('GET site-reading').catch(() => null)
+  isUnseen.value = now === null
   if (!now) return
   told.value = now
   if (!isUnderWay.value) stop()
@@ -118,6 +121,6 @@ const part = computed(() => {
         </AddLine>
       </details>
     </template>
-    <Told :problem="problem" />
+    <Told :problem="problem || (isUnseen ? 'How far it is cannot be read just now.' : '')" />
   </div>
 </template>

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import type { Resource } from '../kinds/kinds'
 import type { SiteIndex } from '../site/site-index'
 import { isSitePath } from '../shapes'
-import type { Listed, ListedFile, SignUpForm, ViewBlock, ViewItem } from '../view/view'
+import type { Listed, ListedFile, Sight, SignUpForm, ViewBlock, ViewItem } from '../view/view'
 import type { Panel } from '../view/panel'
 import type { PanelSort } from './panel-sorts'
 
@@ -66,6 +66,8 @@ export interface BlockKindModule<S extends z.ZodObject = z.ZodObject> {
   pictures?: readonly string[]
   /** What a dimmed one can keep: its label, that it is a picture. Default: neither. */
   outline?(body: z.infer<S>): { label?: string; picture?: true }
+  /** The picture a dimmed one can keep; `picture`: where a stored one is served. Default: none. */
+  sight?(body: z.infer<S>, picture: (name: string) => string): Sight
   shown(block: ShownBlock<z.infer<S>>, tools: BlockTools): Made | Promise<Made>
 }
 

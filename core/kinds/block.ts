@@ -1,6 +1,7 @@
 /** A part of a page: it stands in something that has one, in another block or in the site's frame, and opens only where that does. */
 import { z } from 'zod'
 import { key, oneOfKeys } from '../shapes'
+import { isOwnLookName } from '../looks/own-looks'
 import { kindOf, titled, written } from './kind'
 import { knownKinds } from './known-kinds'
 import type { Lookup, Naming } from './kind'
@@ -68,8 +69,14 @@ export function standsAt(place: Standing): [kind: string, id: string] {
 const standing = standingOf(key)
 
 /** The looks a part can have for some, out of the site's own. */
-export const accents = ['tint', 'frame', 'bar'] as const
-export type Accent = (typeof accents)[number]
+export const accents = ['tint', 'frame', 'bar', 'faded'] as const
+/** What a look of a part is called: one of these, or one of the site's own (looks/own-looks.ts). One that is gone looks like none. */
+export const accentLook = z
+  .string()
+  .refine(
+    look => (accents as readonly string[]).includes(look) || isOwnLookName(look),
+    'No look of parts is called so.',
+  )
 
 const shape = z.strictObject({
   ...titled,
@@ -80,7 +87,7 @@ const shape = z.strictObject({
   /** A part of the shelf that is shown here, with its own gates. */
   shares: key.optional(),
   /** Another look for some of those who get it; for all of them where nobody is named. `for`: a condition. */
-  accent: z.strictObject({ look: z.enum(accents), for: z.record(z.string(), z.unknown()).optional() }).optional(),
+  accent: z.strictObject({ look: accentLook, for: z.record(z.string(), z.unknown()).optional() }).optional(),
 })
 export type Block = z.infer<typeof shape>
 

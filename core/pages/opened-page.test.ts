@@ -227,7 +227,7 @@ describe('a thing that opens', () => {
   })
 
   it('looks as the operator said', async () => {
-    const look = { mark: null, colour: '#345678', ground: '#ffffff', typeface: 'hanken' } as never
+    const look = { mark: null, colour: '#345678', ground: '#ffffff', typeface: 'hanken', own: [] } as never
     const view = await at('/wool', { source: { look } })
     expect(view.look).toEqual({
       mark: { pattern: null },

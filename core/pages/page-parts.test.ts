@@ -79,6 +79,25 @@ describe('parts', () => {
     const picture = { kind: 'picture', body: { alt: 'A vat', pattern: 'twill' } }
     expect(await refusedWith(keep('picture'), picture)).toEqual([{ ...shape, picture: true }, rest])
     expect(await refusedWith(keep('heading', 'label'), picture)).toEqual([{ ...shape, title: 'Dyes' }, rest])
+    expect(
+      await refusedWith(keep('sight', 'picture'), { kind: 'picture', body: { ...picture.body, caption: 'In May' } }),
+    ).toEqual([{ ...shape, sight: { alt: 'A vat', pattern: 'twill' } }, rest])
+    const written = (markdown: string) => ({ kind: 'text', body: { markdown } })
+    const long = `# Woad\n\nWe **keep** :for[a secret]{who="makers"} [the vat](/vat). ${'slow '.repeat(30)}`
+    expect(await refusedWith(keep('words'), written(long))).toEqual([
+      { ...shape, words: `Woad We keep the vat. ${'slow '.repeat(15)}…` },
+      rest,
+    ])
+    expect(await refusedWith(keep('words'), written(':::for{who="makers"}\nHidden\n\nstill\n'))).toEqual([shape, rest])
+    expect(await refusedWith(keep('words'), written(':::for{who="makers"}\nHidden without an end'))).toEqual([
+      shape,
+      rest,
+    ])
+    expect(await refusedWith(keep('words'), written('Out at 8:10.'))).toEqual([
+      { ...shape, words: 'Out at 8:10.' },
+      rest,
+    ])
+    expect(await refusedWith(keep('heading'), written(long))).toEqual([{ ...shape, title: 'Dyes' }, rest])
   })
 
   it('have something else in their place, which has gates of its own, and in which whatever leads back ends', async () => {

@@ -12,6 +12,7 @@ import { goodsIn } from '../shop/shelf'
 import { partsAround } from '../site/around'
 import type { Panel } from '../view/panel'
 import type { ViewBlock } from '../view/view'
+import { firstWords } from '../texts/first-words'
 import { codeShown } from './goods/codes-view'
 import { cards, filesOf, listed } from './listed'
 import type { PageContext } from './page-context'
@@ -110,7 +111,7 @@ async function instead(
     return [{ kind: 'teaser', title, summary, guest: page.guest, ...(await told(page, thing)) }]
   }
   if ('notice' in treatment) return [await notice(page, treatment.notice, thing)]
-  if ('dimmed' in treatment) return [dimmedBlock(row, treatment.dimmed)]
+  if ('dimmed' in treatment) return [dimmedBlock(page, row, treatment.dimmed)]
   if ('swap' in treatment) return swapped(page, treatment.swap.block, new Set([...swapping, row.id]))
   // A redirect says where a page leads; a block has nowhere to go and is simply not there.
   return []
@@ -182,14 +183,24 @@ async function panelOf(page: PageContext, shows: PanelSort): Promise<Panel | nul
 }
 
 /** Its shape, and of its words those that may stay: no link, no price, nothing that is for whoever is admitted. */
-export function dimmedBlock({ kind, title, body }: BlockRow, how: true | { keep: DimmedPart[] }): ViewBlock {
+export function dimmedBlock(
+  page: PageContext,
+  { id, kind, title, body }: BlockRow,
+  how: true | { keep: DimmedPart[] },
+): ViewBlock {
   const keeps = (part: DimmedPart) => how !== true && how.keep.includes(part)
-  const { label, picture } = (body && blockModule(kind).outline?.(body)) ?? {}
+  const made = blockModule(kind)
+  const { label, picture } = (body && made.outline?.(body)) ?? {}
+  const text = body && made.text ? body[made.text] : undefined
+  const words = keeps('words') && typeof text === 'string' ? firstWords(text) : ''
+  const sight =
+    keeps('sight') && body ? made.sight?.(body, name => page.pictureAt({ kind: 'block', id }, name)) : undefined
   return {
     kind: 'dimmed',
     lines: 3,
     ...(keeps('heading') && title ? { title } : {}),
     ...(keeps('label') && label ? { label } : {}),
-    ...(keeps('picture') && picture ? { picture } : {}),
+    ...(words ? { words } : {}),
+    ...(sight ? { sight } : keeps('picture') && picture ? { picture } : {}),
   }
 }

@@ -1,6 +1,6 @@
 /** What stands at an address in place of what is refused there. */
 import type { Resource } from '../kinds/kinds'
-import type { Treatment } from '../rulebook/gate'
+import type { DimmedPart, Treatment } from '../rulebook/gate'
 import { wayBack } from '../site/way-back'
 import { leadsOutside } from '../site/leads'
 import { isOwnAddress } from '../site/own-addresses'
@@ -38,11 +38,15 @@ export async function refusedPage(page: PageContext, thing: Resource | null, tre
   if ('dimmed' in treatment)
     return pageOf(page, status, {
       title,
-      blocks: standing(page, thing.kind, thing.id).map(row => dimmedBlock(row, treatment.dimmed)),
+      blocks: standing(page, thing.kind, thing.id).map(row => dimmedBlock(page, row, outlined(treatment.dimmed))),
       ways: await waysTo(page, thing),
     })
   return nothingThere(page)
 }
+
+/** Of a page that is refused as a whole no picture is sent, be it one that stands in it: of each the outline. */
+const outlined = (how: true | { keep: DimmedPart[] }) =>
+  how === true ? how : { keep: how.keep.map(part => (part === 'sight' ? 'picture' : part)) }
 
 /** Its title, where it may be found. */
 function titleOf(page: PageContext, thing: Resource): string {

@@ -43,7 +43,7 @@ const notice = z.strictObject({ text: label, link: link.optional(), words: label
 export type Notice = z.infer<typeof notice>
 
 /** What a dimmed part may keep of itself, besides its shape. */
-export const dimmedParts = ['heading', 'label', 'picture'] as const
+export const dimmedParts = ['heading', 'words', 'label', 'picture', 'sight'] as const
 export type DimmedPart = (typeof dimmedParts)[number]
 
 const treatmentKinds: Record<string, z.ZodType> = {

@@ -105,8 +105,10 @@ export function sayOtherwise(otherwise: Otherwise, lexicon: Lexicon): { guest?: 
 
 export const dimmedWords: Record<DimmedPart, string> = {
   heading: 'heading',
+  words: 'first words',
   label: 'label',
   picture: 'picture’s outline',
+  sight: 'picture itself',
 }
 const joined = (words: readonly string[]) => words.join(', ').replace(/, ([^,]*)$/, ' and $1')
 

@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { contrast, leastContrast, lookColours, lookProblems, markOf, siteLook } from './look'
+import { contrast, leastContrast, lookColours, lookProblems, lookSheet, markOf, siteLook } from './look'
 
 const colours = fc.integer({ min: 0, max: 0xffffff }).map(one => `#${one.toString(16).padStart(6, '0')}`)
 
@@ -40,5 +40,20 @@ describe('the look of the public site', () => {
     expect(markOf({ mark: 'letters', letters: 'W' }, 'Wexlow Mill')).toEqual({ letters: 'W' })
     expect(markOf({ mark: 'twill', letters: '' }, 'Wexlow Mill')).toEqual({ pattern: 'twill' })
     expect(markOf({ mark: 'none', letters: 'W' }, 'Wexlow Mill')).toBeNull()
+  })
+
+  it('has looks of its own for parts, of its palette, each of a name of its own', () => {
+    const own = [
+      { id: 'members', name: 'For members', ground: 'main', edge: 'frame', room: 'wide' },
+      { id: 'quiet', name: 'Quiet' },
+    ]
+    const sheet = lookSheet(siteLook.parse({ own }))!
+    expect(sheet).toContain('.accent.own-members{border-radius:4px;background:var(--madder);')
+    expect(sheet).toContain('.accent.own-quiet{border-radius:4px;background:var(--tint);padding:16px 22px;}')
+    expect(sheet).not.toContain(':root')
+    expect(lookSheet(siteLook.parse({}))).toBeNull()
+    const twice = siteLook.safeParse({ own: [own[1], own[1]] })
+    expect(twice.error?.issues[0]).toMatchObject({ path: ['own', 1, 'name'] })
+    expect(siteLook.safeParse({ own: [{ id: 'x}body{display:none', name: 'X' }] }).success).toBe(false)
   })
 })

@@ -4,6 +4,7 @@
  */
 import { z } from 'zod'
 import { weavePatterns } from '../kinds/weave-patterns'
+import { mostOwnLooks, ownLook, ownLooksSheet } from '../looks/own-looks'
 
 /** Typefaces that come with the application, by name, with what the browser is told. */
 export const typefaces = {
@@ -24,9 +25,17 @@ export const siteLook = z
     /** Of links, buttons and the mark. */ colour: colour.default('#7d3a22'),
     /** What everything stands on. */ ground: colour.default('#ffffff'),
     typeface: z.enum(Object.keys(typefaces) as [Typeface, ...Typeface[]]).default('book'),
+    /** Looks of the site's own, for parts. */ own: z
+      .array(ownLook)
+      .max(mostOwnLooks, `At most ${mostOwnLooks} looks.`)
+      .default([]),
   })
   .superRefine((look, context) => {
     for (const { at, message } of lookProblems(look)) context.addIssue({ code: 'custom', path: [at], message })
+    look.own.forEach(({ id }, i) => {
+      if (look.own.findIndex(one => one.id === id) < i)
+        context.addIssue({ code: 'custom', path: ['own', i, 'name'], message: 'There is one of this name already.' })
+    })
   })
 export type SiteLook = z.infer<typeof siteLook>
 
@@ -151,14 +160,14 @@ export const usualLook: SiteLook = siteLook.parse({})
 
 /** Made once for each look: every page asks for it. */
 const sheets = new WeakMap<SiteLook, string | null>()
-/** The same as a sheet; nothing where the site looks as it comes. */
+/** The same as a sheet, with the looks of its own; nothing where the site looks as it comes. */
 export function lookSheet(look: SiteLook): string | null {
   const known = sheets.get(look)
   if (known !== undefined) return known
   const { colour, ground, typeface } = usualLook
   const usual = look.colour === colour && look.ground === ground && look.typeface === typeface
   const properties = Object.entries(lookProperties(look)).map(([name, value]) => `${name}:${value};`)
-  const sheet = usual ? null : `:root{${properties.join('')}}`
+  const sheet = `${usual ? '' : `:root{${properties.join('')}}`}${ownLooksSheet(look.own)}` || null
   sheets.set(look, sheet)
   return sheet
 }

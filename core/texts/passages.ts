@@ -58,7 +58,8 @@ const tooMuch: Record<TooMuch['what'], string> = {
   underlined: `A text holds at most ${mostUnderlined.toLocaleString('en')} headings with a line under them: begin them with “#”.`,
 }
 
-function readText(markdown: string): Read {
+/** A text as it is read, whole: its passages stand in it as directives. */
+export function readText(markdown: string): Read {
   const much = tooMuchMarkup(markdown)
   if (much) {
     const { at, length, what } = much

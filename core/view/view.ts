@@ -3,7 +3,6 @@ import type { Kind, Resource } from '../kinds/kinds'
 import type { SiteIndex } from '../site/site-index'
 import type { Condition } from '../conditions/condition'
 import type { FactGroup } from '../visitor/fact-group'
-import type { Accent } from '../kinds/block'
 import type { Panel } from './panel'
 import type { GoodsShown, PriceShown, ShelfShown } from './shelf-shown'
 import type { Way } from './way'
@@ -11,19 +10,20 @@ import type { markOf, Typeface } from '../site/look'
 import type { ShownPicture } from '../pictures/picture-file'
 import type { SiteWords } from '../site-words/site-words'
 
+/** A picture as it is seen: a stored one, one from an address, or a woven pattern. */
+export interface Sight {
+  alt: string
+  src?: string
+  srcset?: string
+  width?: number
+  height?: number
+  pattern?: string
+  palette?: string
+}
+
 export type ViewBlock =
   | { kind: 'text'; html: string; title: string }
-  | {
-      kind: 'picture'
-      alt: string
-      caption?: string
-      src?: string
-      srcset?: string
-      width?: number
-      height?: number
-      pattern?: string
-      palette?: string
-    }
+  | ({ kind: 'picture'; caption?: string } & Sight)
   | { kind: 'call'; title: string; text?: string; label: string; href?: string }
   | { kind: 'group'; title: string; blocks: ViewBlock[] }
   | { kind: 'panels'; title: string; blocks: ViewBlock[]; most?: { screen?: number; tablet?: number; phone?: number } }
@@ -63,9 +63,17 @@ export type ViewBlock =
       ways?: Way[]
       /** What the ways lead to. Default: that it opens. */ to?: 'price' | 'take'
     }
-  | { kind: 'dimmed'; lines: number; title?: string; label?: string; picture?: true }
+  | {
+      kind: 'dimmed'
+      lines: number
+      title?: string
+      /** The first of its words. */ words?: string
+      label?: string
+      /** The outline of one. */ picture?: true
+      /** The picture itself. */ sight?: Sight
+    }
   /** Another look, for some of those who get it. */
-  | { kind: 'accent'; look: Accent; blocks: ViewBlock[] }
+  | { kind: 'accent'; look: string; blocks: ViewBlock[] }
   /**
    * Around a block while the page is written: what is sent for it, and, where that is not the block itself, what it
    * would be. No visitor is ever sent one.

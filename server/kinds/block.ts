@@ -1,7 +1,7 @@
 /** Blocks. What one holds depends on its own kind. */
 import { z } from 'zod'
 import { condition } from '../../core/conditions/condition'
-import { accents, standingOf } from '../../core/kinds/block'
+import { accentLook, standingOf } from '../../core/kinds/block'
 import { blockKinds, blockModule } from '../../core/blocks/blocks'
 import type { BlockKind } from '../../core/blocks/blocks'
 import { id, summary } from './server-kind'
@@ -20,7 +20,7 @@ export const block = {
     oneOf: z.boolean().optional(),
     shares: id.optional(),
     summary: summary.default(''),
-    accent: z.strictObject({ look: z.enum(accents), for: condition.optional() }).optional(),
+    accent: z.strictObject({ look: accentLook, for: condition.optional() }).optional(),
     body: z.unknown(),
   }),
   takesAlong: ['block'],

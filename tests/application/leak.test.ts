@@ -241,7 +241,7 @@ function allowedMarks(visitor: Visitor, agent: string): Set<string> {
     else if (verdict.otherwise && 'teaser' in verdict.otherwise) allow('block', id, 'title', 'summary')
     else if (verdict.otherwise && 'dimmed' in verdict.otherwise && verdict.otherwise.dimmed !== true)
       for (const part of verdict.otherwise.dimmed.keep)
-        allow('block', id, { heading: 'title', label: 'label', picture: '' }[part])
+        allow('block', id, { heading: 'title', words: 'body', label: 'label', picture: '', sight: 'alt' }[part])
   }
   for (const menu of rules.index.all('menu').values())
     for (const { item } of menuFor(menu, {

@@ -207,6 +207,14 @@ describe('a picture', () => {
     expect(await sent('p-gated', name, maker, [gate])).toBe(name)
     const page: Gate = { id: 'g', on: { page: 'visit' }, open: { level: { atLeast: 'maker' } } }
     expect(await sent('p-gated', name, guest, [page])).toBeUndefined()
+    // What stands in its place keeps the picture itself, or no more than that there is one.
+    const dimmed = (gate: Gate, ...keep: ('sight' | 'picture')[]): Gate => ({
+      ...gate,
+      otherwise: { dimmed: { keep } },
+    })
+    expect(await sent('p-gated', name, guest, [dimmed(gate, 'sight')])).toBe(name)
+    expect(await sent('p-gated', name, guest, [dimmed(gate, 'picture')])).toBeUndefined()
+    expect(await sent('p-gated', name, guest, [dimmed(page, 'sight')])).toBeUndefined()
     // Through another part that opens to them.
     await add('p-open', part(await keep(await png('#bb0001')), { page: 'ferry' }))
     expect(await sent('p-open', name, guest, [gate])).toBeUndefined()

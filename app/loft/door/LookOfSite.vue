@@ -21,6 +21,7 @@ import { useDeed } from '~/loft/kit/fields/loft-form'
 import SelectField from '~/loft/kit/fields/SelectField.vue'
 import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
+import OwnLooks from './OwnLooks.vue'
 import Weave from '~/site/Weave.vue'
 
 /** How the public site looks: tried here at once, kept when it can be read. */
@@ -120,38 +121,43 @@ async function keep() {
       </p>
       <Told :problem="at === '/colour' || at === '/ground' ? '' : problem" :done="done" />
     </fieldset>
-    <figure
-      class="overflow-hidden rounded-[10px] border border-line"
-      aria-label="A page in this look"
-      :style="{
-        ...style,
-        background: 'var(--paper)',
-        color: 'var(--ink)',
-        fontFamily: 'var(--typeface)',
-      }">
-      <div class="border-b px-6 py-4 text-[21px] font-bold border-[var(--line)]">
-        <span
-          v-if="mark"
-          class="mr-2 inline-grid h-9 w-9 place-items-center overflow-hidden rounded-full align-middle text-[14px] font-normal bg-[var(--madder)] text-[var(--on-madder)]"
-          ><Weave v-if="mark.pattern" class="h-9 w-9" :pattern="mark.pattern" palette="site" alt="" /><template
-            v-else
-            >{{ mark.letters }}</template
-          ></span
-        ><span class="text-[var(--madder)]">{{ loft.site.name }}</span>
-      </div>
-      <div class="grid gap-4 px-6 py-5 text-[16px] leading-relaxed">
-        <h2 class="text-[26px] font-bold ![font-family:inherit]">A heading of a page</h2>
-        <p>
-          Words that are read at length, with <u class="text-[var(--madder)]">a link that walks on</u> in the middle of
-          them, and more words after it.
-        </p>
-        <p class="border-l-4 px-5 py-3 bg-[var(--tint)] border-[var(--madder)]">A notice, or a call to do something.</p>
-        <p class="flex items-center gap-4">
-          <span class="rounded-[3px] px-4 py-2 bg-[var(--madder)] text-[var(--on-madder)]">A button</span>
-          <span class="text-[14px] text-[var(--soft)]">Small words, such as a day.</span>
-        </p>
-      </div>
-      <p class="px-6 py-2 text-center text-[14px] bg-[var(--band)]">The band at the head of the site</p>
-    </figure>
+    <div class="grid gap-5">
+      <figure
+        class="overflow-hidden rounded-[10px] border border-line"
+        aria-label="A page in this look"
+        :style="{
+          ...style,
+          background: 'var(--paper)',
+          color: 'var(--ink)',
+          fontFamily: 'var(--typeface)',
+        }">
+        <div class="border-b px-6 py-4 text-[21px] font-bold border-[var(--line)]">
+          <span
+            v-if="mark"
+            class="mr-2 inline-grid h-9 w-9 place-items-center overflow-hidden rounded-full align-middle text-[14px] font-normal bg-[var(--madder)] text-[var(--on-madder)]"
+            ><Weave v-if="mark.pattern" class="h-9 w-9" :pattern="mark.pattern" palette="site" alt="" /><template
+              v-else
+              >{{ mark.letters }}</template
+            ></span
+          ><span class="text-[var(--madder)]">{{ loft.site.name }}</span>
+        </div>
+        <div class="grid gap-4 px-6 py-5 text-[16px] leading-relaxed">
+          <h2 class="text-[26px] font-bold ![font-family:inherit]">A heading of a page</h2>
+          <p>
+            Words that are read at length, with <u class="text-[var(--madder)]">a link that walks on</u> in the middle
+            of them, and more words after it.
+          </p>
+          <p class="border-l-4 px-5 py-3 bg-[var(--tint)] border-[var(--madder)]">
+            A notice, or a call to do something.
+          </p>
+          <p class="flex items-center gap-4">
+            <span class="rounded-[3px] px-4 py-2 bg-[var(--madder)] text-[var(--on-madder)]">A button</span>
+            <span class="text-[14px] text-[var(--soft)]">Small words, such as a day.</span>
+          </p>
+        </div>
+        <p class="px-6 py-2 text-center text-[14px] bg-[var(--band)]">The band at the head of the site</p>
+      </figure>
+      <OwnLooks v-model="tried.own" :may-change="mayChange" :properties="style" />
+    </div>
   </div>
 </template>

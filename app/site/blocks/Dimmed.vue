@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import Shown from '~/site/Shown.vue'
 import { useSay } from '~/site/site-say'
 import type { ViewOf } from './shown'
 
@@ -10,8 +11,17 @@ const say = useSay()
 <template>
   <section class="dimmed for-some" :aria-label="say('part.dimmed')">
     <h2 v-if="block.title">{{ block.title }}</h2>
-    <i v-if="block.picture" class="outline" />
-    <template v-else><span v-for="line in block.lines" :key="line" /></template>
+    <Shown
+      v-if="block.sight"
+      :picture="block.sight.src ? block.sight : (block.sight.pattern ?? 'plain')"
+      :palette="block.sight.palette ?? 'fleece'"
+      :alt="block.sight.alt"
+      :loading="block.sight.src ? 'lazy' : undefined" />
+    <i v-else-if="block.picture" class="outline" />
+    <template v-else
+      ><p v-if="block.words">{{ block.words }}</p>
+      <span v-for="line in block.lines" :key="line"
+    /></template>
     <b v-if="block.label" class="button plain locked">{{ block.label }}</b>
   </section>
 </template>

@@ -4,7 +4,9 @@ import type { H3Event } from 'h3'
 import type { CompiledDecider } from '../../../core/gates/compiled-decider'
 import { pictureMark, pictureTypes, readMark } from '../../../core/pictures/picture-file'
 import { opensWhereItStands } from '../../../core/pages/made-from/standing-open'
-import type { Kind } from '../../../core/kinds/kinds'
+import { moduleOf } from '../../../core/kinds/kinds'
+import type { Kind, Resource } from '../../../core/kinds/kinds'
+import type { DimmedPart } from '../../../core/rulebook/gate'
 import { serverKinds } from '../../kinds/kinds'
 import type { VersionedThing } from '../../kinds/kinds'
 import type { AnyDb } from '../../db/database'
@@ -33,11 +35,20 @@ async function nameFor({ snapshot, decider, db, kind, id, mark }: PictureAsk): P
   const picturesIn = Object.hasOwn(serverKinds, kind) ? serverKinds[kind as VersionedThing].pictures : undefined
   const row = picturesIn && snapshot.contents.get(kind as VersionedThing, id)
   const thing = { kind: kind as Kind, id }
-  if (!row || !opensWhereItStands(thing, snapshot.rules, one => decider.decide(one).open)) return undefined
+  if (!row || !opensWhereItStands(thing, snapshot.rules, one => isSeen(decider, one, id))) return undefined
   const content = (await contentOf(db, [row.id])).get(row.id)
   const whole = { ...(row.body as Record<string, unknown>), ...content }
   return picturesIn(whole).find(({ name }) => pictureMark(name) === mark)?.name
 }
+
+/** Whether it opens; or, of the part itself, whether what stands in its place keeps the picture. */
+function isSeen(decider: CompiledDecider, thing: Resource, id: string): boolean {
+  const { open, otherwise } = decider.decide(thing)
+  // Only parts stand in something, and have something stand in their place.
+  if (open || thing.id !== id || !moduleOf(thing.kind).around) return open
+  return otherwise !== undefined && 'dimmed' in otherwise && keepsSight(otherwise.dimmed)
+}
+const keepsSight = (dimmed: true | { keep: DimmedPart[] }) => dimmed !== true && dimmed.keep.includes('sight')
 
 /** What one is sent with: nothing in it runs, wherever it is opened. */
 export function sendPicture(event: H3Event, { name, type, bytes, smaller }: StoredPicture): Buffer | '' {

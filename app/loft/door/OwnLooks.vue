@@ -1,0 +1,74 @@
+<script setup lang="ts">
+import { edges, grounds, mostOwnLooks, ownLookName, ownLooksSheet, rooms } from '~~/core/looks/own-looks'
+import type { OwnLook } from '~~/core/looks/own-looks'
+import { slug } from '~~/core/site/slug'
+import SignButton from '~/loft/kit/buttons/SignButton.vue'
+import AddLine from '~/loft/kit/fields/AddLine.vue'
+import Choice from '~/loft/kit/fields/Choice.vue'
+import Line from '~/loft/kit/fields/Line.vue'
+
+/** Looks of the site's own, for parts: each a sentence, with a part in it beside. */
+const looks = defineModel<OwnLook[]>({ required: true })
+const props = defineProps<{ mayChange: boolean; properties: Record<string, string> }>()
+const put = (id: string, change: Partial<OwnLook>) =>
+  (looks.value = looks.value.map(one => (one.id === id ? { ...one, ...change } : one)))
+const remove = (id: string) => (looks.value = looks.value.filter(one => one.id !== id))
+function add(name: string) {
+  const id = slug(name).slice(0, 40)
+  if (!id || looks.value.some(one => one.id === id)) return false
+  looks.value = [...looks.value, { id, name, ground: 'tint', edge: 'none', room: 'usual' }]
+  return true
+}
+const sheet = computed(() => ownLooksSheet(looks.value))
+const style = computed(() => ({ ...props.properties, background: 'var(--paper)', fontFamily: 'var(--typeface)' }))
+</script>
+
+<template>
+  <section class="card grid gap-3" aria-label="Looks of your own, for parts">
+    <h2 class="display text-[16px] font-bold">Looks of your own, for parts</h2>
+    <p class="text-[13px] text-soft">
+      Chosen in Site, at a part, for all who get it or for some. One that is taken away looks like none.
+    </p>
+    <component :is="'style'">{{ sheet }}</component>
+    <ul class="grid gap-3">
+      <li v-for="look in looks" :key="look.id" class="grid grid-cols-[minmax(0,1fr)_200px] items-center gap-3">
+        <p class="flex flex-wrap items-center gap-1 text-[13.5px]">
+          <Line
+            class="!w-[130px] !px-1.5 !py-0.5 font-semibold"
+            :value="look.name"
+            maxlength="60"
+            :name="`Name of the look ${look.name}`"
+            :disabled="!mayChange"
+            @set="$event.trim() && put(look.id, { name: $event.trim() })" />
+          has
+          <Choice
+            word
+            :value="look.ground"
+            :of="grounds"
+            :name="`Ground of ${look.name}`"
+            :disabled="!mayChange"
+            @change="put(look.id, { ground: $event as OwnLook['ground'] })" />,
+          <Choice
+            word
+            :value="look.edge"
+            :of="edges"
+            :name="`Edge of ${look.name}`"
+            :disabled="!mayChange"
+            @change="put(look.id, { edge: $event as OwnLook['edge'] })" />,
+          <Choice
+            word
+            :value="look.room"
+            :of="rooms"
+            :name="`Room around ${look.name}`"
+            :disabled="!mayChange"
+            @change="put(look.id, { room: $event as OwnLook['room'] })" />
+          <SignButton v-if="mayChange" sign="×" :name="`Take away the look ${look.name}`" @click="remove(look.id)" />
+        </p>
+        <div class="overflow-hidden rounded p-2 text-[13px]" aria-hidden="true" :style="style">
+          <div class="accent" :class="ownLookName(look.id)">Words of a part</div>
+        </div>
+      </li>
+    </ul>
+    <AddLine v-if="mayChange && looks.length < mostOwnLooks" name="Name of a new look" hint="For members" :add="add" />
+  </section>
+</template>

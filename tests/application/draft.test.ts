@@ -118,6 +118,8 @@ describe('one draft of rules and content', () => {
     const tomorrow = new Date(Date.now() + 86_400_000).toISOString().slice(0, 16)
     await dialog.getByLabel("When, on the site's own clock").fill(tomorrow)
     await dialog.getByRole('button', { name: 'Plan it' }).click()
+    // A refusal stands in the dialog: then this says which.
+    await expect.poll(async () => (await dialog.count()) && (await dialog.innerText())).toBe(0)
     await keeper.getByRole('region', { name: 'Planned' }).waitFor()
     expect(await html('/visit')).not.toContain('The evening boat')
     // Two days later: for this server, the time has come.

@@ -23,6 +23,7 @@ import { z } from 'zod'
 import { lockFolder, readNote } from '../scripts/data-folder.mjs'
 import { postgresPrograms, startPostgres } from '../scripts/postgres.mjs'
 import { filesFolder } from '../scripts/steps.mjs'
+import { putFile } from '../scripts/put-file.mjs'
 import { connect } from '../server/db/database'
 import { newestMigration } from '../server/db/newest-migration'
 import { readFileName } from '../core/files/stored-file'
@@ -260,7 +261,7 @@ export async function restore(dataFolder: string, file: string): Promise<{ at: s
         await refuseFull(url)
         // Files and secret first, which can be put there again; the one transaction of the database last: until that is
         // through, the site is none, and any try can be repeated.
-        if (existsSync(join(folder, parts.secret))) cpSync(join(folder, parts.secret), secret)
+        if (existsSync(join(folder, parts.secret))) putFile(secret, readFileSync(join(folder, parts.secret)))
         if (existsSync(join(folder, parts.files))) putFiles(join(folder, parts.files), filesFolder(dataFolder))
         run('pg_restore', url, [
           '--no-owner',

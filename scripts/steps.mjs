@@ -19,6 +19,7 @@ import { fileURLToPath } from 'node:url'
 import { phase } from './phases.mjs'
 import { elsewhere } from './postgres.mjs'
 import { load, program } from './programs.mjs'
+import { putFile } from './put-file.mjs'
 
 export const root = resolve(dirname(fileURLToPath(import.meta.url)), '..')
 export const dataFolder = resolve(process.env.BRAVIK_DATA ?? join(root, '.data'))
@@ -195,6 +196,6 @@ export function secret(folder = dataFolder) {
   if (process.env.BRAVIK_SECRET) return process.env.BRAVIK_SECRET
   const file = join(folder, 'secret')
   mkdirSync(folder, { recursive: true })
-  if (!existsSync(file)) writeFileSync(file, randomBytes(32).toString('base64url'), { mode: 0o600 })
+  if (!existsSync(file)) putFile(file, randomBytes(32).toString('base64url'))
   return readFileSync(file, 'utf8').trim()
 }

@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import { edges, grounds, mostOwnLooks, ownLookName, ownLooksSheet, rooms } from '~~/core/looks/own-looks'
+import { edges, grounds, mostOwnLooks, rooms } from '~~/core/looks/own-looks'
 import type { OwnLook } from '~~/core/looks/own-looks'
 import { slug } from '~~/core/site/slug'
 import SignButton from '~/loft/kit/buttons/SignButton.vue'
 import AddLine from '~/loft/kit/fields/AddLine.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import Line from '~/loft/kit/fields/Line.vue'
+import LookSample from './LookSample.vue'
 
 /** Looks of the site's own, for parts: each a sentence, with a part in it beside. */
 const looks = defineModel<OwnLook[]>({ required: true })
-const props = defineProps<{ mayChange: boolean; properties: Record<string, string> }>()
+defineProps<{ mayChange: boolean; properties: Record<string, string> }>()
 const put = (id: string, change: Partial<OwnLook>) =>
   (looks.value = looks.value.map(one => (one.id === id ? { ...one, ...change } : one)))
 const remove = (id: string) => (looks.value = looks.value.filter(one => one.id !== id))
@@ -19,8 +20,6 @@ function add(name: string) {
   looks.value = [...looks.value, { id, name, ground: 'tint', edge: 'none', room: 'usual' }]
   return true
 }
-const sheet = computed(() => ownLooksSheet(looks.value))
-const style = computed(() => ({ ...props.properties, background: 'var(--paper)', fontFamily: 'var(--typeface)' }))
 </script>
 
 <template>
@@ -29,10 +28,9 @@ const style = computed(() => ({ ...props.properties, background: 'var(--paper)',
     <p class="text-[13px] text-soft">
       Chosen in Site, at a part, for all who get it or for some. One that is taken away looks like none.
     </p>
-    <component :is="'style'">{{ sheet }}</component>
     <ul class="grid gap-3">
       <li v-for="look in looks" :key="look.id" class="grid grid-cols-[minmax(0,1fr)_200px] items-center gap-3">
-        <p class="flex flex-wrap items-center gap-1 text-[13.5px]">
+        <p class="text-[13.5px] leading-9">
           <Line
             class="!w-[130px] !px-1.5 !py-0.5 font-semibold"
             :value="look.name"
@@ -64,9 +62,7 @@ const style = computed(() => ({ ...props.properties, background: 'var(--paper)',
             @change="put(look.id, { room: $event as OwnLook['room'] })" />
           <SignButton v-if="mayChange" sign="×" :name="`Take away the look ${look.name}`" @click="remove(look.id)" />
         </p>
-        <div class="overflow-hidden rounded p-2 text-[13px]" aria-hidden="true" :style="style">
-          <div class="accent" :class="ownLookName(look.id)">Words of a part</div>
-        </div>
+        <LookSample :look="look" :properties="properties" />
       </li>
     </ul>
     <AddLine v-if="mayChange && looks.length < mostOwnLooks" name="Name of a new look" hint="For members" :add="add" />

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import { lookProperties } from '~~/core/site/look'
-import { ownLooksSheet } from '~~/core/looks/own-looks'
 import { useLoft } from '~/loft/core/loft'
 import { useSheetRoot } from './sheet-root'
 
@@ -16,7 +15,6 @@ const host = ref<HTMLElement | null>(null)
 const screenWidth = 850
 const loft = useLoft()
 const look = computed(() => (loft.data?.look ? lookProperties(loft.data.look) : {}))
-const ownLooks = computed(() => ownLooksSheet(loft.data?.look?.own ?? []))
 const frame = ref<HTMLElement | null>(null)
 const room = ref(screenWidth)
 const zoom = computed(() => Math.min(1, room.value / (props.width ?? screenWidth)))
@@ -56,10 +54,7 @@ defineExpose({ inner, host, root: () => host.value?.shadowRoot ?? null })
       :style="{ zoom, '--thread': thread, ...look }"
       @click="onClick"
       @submit.prevent>
-      <Teleport v-if="inner" :to="inner"
-        ><component :is="'style'" v-if="ownLooks">{{ ownLooks }}</component
-        ><slot
-      /></Teleport>
+      <Teleport v-if="inner" :to="inner"><slot /></Teleport>
     </div>
   </div>
 </template>

@@ -1,7 +1,6 @@
 <script setup lang="ts">
 import { siteWords } from '~~/core/site-words/site-words'
 import { lookProperties } from '~~/core/site/look'
-import { ownLooksSheet } from '~~/core/looks/own-looks'
 import type { PageView, ViewBlock } from '~~/core/view/view'
 import { useLoft } from '~/loft/core/loft'
 import Block from '~/site/blocks/Block.vue'
@@ -23,13 +22,11 @@ provide(shownView, {
   walked: { tier: '', draft: true },
 } as PageView)
 const style = computed(() => (loft.data?.look ? lookProperties(loft.data.look) : {}))
-const ownLooks = computed(() => ownLooksSheet(loft.data?.look?.own ?? []))
 </script>
 
 <template>
   <div ref="host" inert :style="{ ...style, zoom: 0.62 }">
     <Teleport v-if="inner" :to="inner">
-      <component :is="'style'" v-if="ownLooks">{{ ownLooks }}</component>
       <div class="site">
         <div class="main"><Block v-for="(block, i) in blocks" :key="i" :block="block" /></div>
       </div>

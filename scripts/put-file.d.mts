@@ -1,0 +1,1 @@
+export function putFile(file: string, bytes: string | Uint8Array): void

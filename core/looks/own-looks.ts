@@ -36,13 +36,13 @@ const background: Record<OwnLook['ground'], string> = {
   tint: 'background:var(--tint);',
   band: 'background:var(--band);',
   // Whatever stands on the site's colour is written in what can be read on it, links and small words included.
-  main: 'background:var(--madder);--ink:var(--on-madder);--soft:var(--on-madder);--line:var(--on-madder);color:var(--on-madder);',
+  main: 'background:var(--madder);--ink:var(--on-madder);--soft:var(--on-madder);--line:var(--on-madder);--edge:var(--band);color:var(--on-madder);',
 }
 const border: Record<OwnLook['edge'], string> = {
   none: '',
   line: 'border:1px solid var(--line);',
-  frame: 'border:3px solid var(--madder);',
-  bar: 'border-left:5px solid var(--madder);',
+  frame: 'border:3px solid var(--edge,var(--madder));',
+  bar: 'border-left:5px solid var(--edge,var(--madder));',
 }
 const padding: Record<OwnLook['room'], string> = {
   tight: 'padding:8px 12px;',

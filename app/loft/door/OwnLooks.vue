@@ -30,9 +30,9 @@ function add(name: string) {
     </p>
     <ul class="grid gap-3">
       <li v-for="look in looks" :key="look.id" class="grid grid-cols-[minmax(0,1fr)_200px] items-center gap-3">
-        <p class="text-[13.5px] leading-9">
+        <p class="said-in text-[13.5px] leading-8">
           <Line
-            class="!w-[130px] !px-1.5 !py-0.5 font-semibold"
+            class="!w-[130px] !px-1.5 !py-0.5 align-middle font-semibold !leading-6"
             :value="look.name"
             maxlength="60"
             :name="`Name of the look ${look.name}`"

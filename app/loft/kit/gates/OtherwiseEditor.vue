@@ -38,7 +38,7 @@ const meanings: Record<string, string> = {
   absent: 'Nothing is sent: it cannot be told from what is not there.',
   teaser: 'Its title and summary, and what would let them in.',
   notice: 'Your words in its place.',
-  dimmed: 'Its shape, without its words, links and prices.',
+  dimmed: 'Its shape and what it keeps: nothing else of its words, no link, no price.',
   swap: 'Another part in its place, for those it opens to.',
   redirect: 'They are led to another address.',
 }
@@ -177,7 +177,7 @@ function setNotice(state: 'guest' | 'signedIn', changes: Partial<Told>) {
         <Tick
           v-for="(word, part) in dimmedWords"
           :key="part"
-          class="flex items-baseline gap-1"
+          class="flex items-center gap-1"
           :on="keptOf(parts[state]).includes(part)"
           @set="setKept(state, part, $event)">
           {{ word }}</Tick

@@ -5,26 +5,39 @@ import { pictureFileName, shownPicture } from '../pictures/picture-file'
 import { blockKind, id, words } from './block-kind'
 import { panelSorts } from './panel-sorts'
 
+const body = z.strictObject({
+  shows: z.enum(panelSorts),
+  text: words.optional(),
+  page: id.optional(),
+  label: words.optional(),
+  /** A picture at its head: a stored one, or else a woven pattern. */ file: pictureFileName.optional(),
+  pattern: z.enum(weavePatterns).optional(),
+  palette: z.enum(weavePalettes).optional(),
+})
+
+/** What stands at its head. */
+const headOf = ({ file, pattern, palette }: z.infer<typeof body>, picture: (name: string) => string) =>
+  file ? shownPicture(file, picture(file)) : pattern && { pattern, palette: palette ?? 'fleece' }
+
 export const panel = blockKind({
-  body: z.strictObject({
-    shows: z.enum(panelSorts),
-    text: words.optional(),
-    page: id.optional(),
-    label: words.optional(),
-    /** A picture at its head: a stored one, or else a woven pattern. */ file: pictureFileName.optional(),
-    pattern: z.enum(weavePatterns).optional(),
-    palette: z.enum(weavePalettes).optional(),
-  }),
+  body,
   pictures: ['file'],
-  outline: ({ label }) => (label ? { label } : {}),
-  shown: async ({ title, body: { shows, text, page: target, label, file, pattern, palette } }, tools) => {
+  outline: ({ label, file, pattern }) => ({
+    ...(label ? { label } : {}),
+    ...((file ?? pattern) ? { picture: true as const } : {}),
+  }),
+  // It says nothing that its heading does not.
+  sight: (body, picture) => {
+    const head = headOf(body, picture)
+    return head && { alt: '', ...head }
+  },
+  shown: async ({ title, body }, tools) => {
+    const { shows, text, page: target, label } = body
     const page = target === undefined ? undefined : tools.index.get('page', target)
     if (target !== undefined && (!page || !tools.opens({ kind: 'page', id: target }))) return []
     const panel = await tools.panel(shows)
     if (!panel) return []
-    const picture = file
-      ? shownPicture(file, tools.picture(file))
-      : pattern && { pattern, palette: palette ?? 'fleece' }
+    const picture = headOf(body, name => tools.picture(name))
     return {
       kind: 'panel',
       title,

@@ -82,6 +82,11 @@ describe('parts', () => {
     expect(
       await refusedWith(keep('sight', 'picture'), { kind: 'picture', body: { ...picture.body, caption: 'In May' } }),
     ).toEqual([{ ...shape, sight: { alt: 'A vat', pattern: 'twill' } }, rest])
+    const tile = { kind: 'panel', body: { shows: 'words', text: 'Ask at the vat', pattern: 'twill' } }
+    const head = { alt: '', pattern: 'twill', palette: 'fleece' }
+    expect(await refusedWith(keep('sight'), tile)).toEqual([{ ...shape, sight: head }, rest])
+    const bare = { kind: 'panel', body: { shows: 'words', text: 'Ask at the vat' } }
+    expect(await refusedWith(keep('sight', 'picture'), bare)).toEqual([shape, rest])
     const written = (markdown: string) => ({ kind: 'text', body: { markdown } })
     const long = `# Woad\n\nWe **keep** :for[a secret]{who="makers"} [the vat](/vat). ${'slow '.repeat(30)}`
     expect(await refusedWith(keep('words'), written(long))).toEqual([

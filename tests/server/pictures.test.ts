@@ -189,8 +189,15 @@ describe('a picture', () => {
   it('is named by parts only once it is kept, and told at its field', async () => {
     const name = await keep(await png('#aa0000'))
     const gone = name.replace(/^.{8}/, '00000000')
-    for (const body of [gone, '../secret', `${name}.svg`])
-      await expect(add('p-gone', part(body))).rejects.toMatchObject({ code: 'bad-input', extra: { at: '/body/file' } })
+    const tile = (file: string) => ({
+      kind: 'panel',
+      title: 'B',
+      in: { page: 'visit' },
+      body: { shows: 'words', text: 'B', file },
+    })
+    for (const file of [gone, '../secret', `${name}.svg`])
+      for (const body of [part(file), tile(file)])
+        await expect(add('p-gone', body)).rejects.toMatchObject({ code: 'bad-input', extra: { at: '/body/file' } })
     await add('p-here', part(name))
     const change = (file: string) =>
       changeThing(site.db, keeper, { kind: 'block', key: 'p-here' }, { body: { file, alt: 'B' } }, ines)

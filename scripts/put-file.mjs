@@ -1,4 +1,4 @@
-import { closeSync, fsyncSync, openSync, renameSync, writeFileSync } from 'node:fs'
+import { closeSync, fsyncSync, openSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 
 /**
  * Writes a file that is there whole or not at all, whenever whoever writes it is killed: beside its place, and from there
@@ -10,8 +10,11 @@ export function putFile(file, bytes) {
   try {
     writeFileSync(handle, bytes)
     fsyncSync(handle)
+    renameSync(fresh, file)
+  } catch (error) {
+    rmSync(fresh, { force: true })
+    throw error
   } finally {
     closeSync(handle)
   }
-  renameSync(fresh, file)
 }

@@ -12,8 +12,8 @@ const inner = useSheetRoot(host, undefined, () => [props.look])
 <template>
   <div ref="host" class="overflow-hidden rounded" inert aria-hidden="true" :style="properties">
     <Teleport v-if="inner" :to="inner">
-      <div class="site" style="padding: 12px">
-        <div class="accent" :class="ownLookName(look.id)">
+      <div class="site" style="padding: 12px; font-size: 15px">
+        <div class="accent" :class="ownLookName(look.id)" style="margin: 0">
           <p style="margin: 0">Words of a part, and a <a>link</a>.</p>
         </div>
       </div>

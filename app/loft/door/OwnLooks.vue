@@ -6,17 +6,30 @@ import SignButton from '~/loft/kit/buttons/SignButton.vue'
 import AddLine from '~/loft/kit/fields/AddLine.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import Line from '~/loft/kit/fields/Line.vue'
+import Told from '~/loft/kit/fields/Told.vue'
 import LookSample from './LookSample.vue'
 
 /** Looks of the site's own, for parts: each a sentence, with a part in it beside. */
 const looks = defineModel<OwnLook[]>({ required: true })
 defineProps<{ mayChange: boolean; properties: Record<string, string> }>()
+/** What its sentence says, in order. */
+const said = [
+  { part: 'ground', name: 'Ground of', of: grounds },
+  { part: 'edge', name: 'Edge of', of: edges },
+  { part: 'room', name: 'Room around', of: rooms },
+] as const
+const problem = ref('')
 const put = (id: string, change: Partial<OwnLook>) =>
   (looks.value = looks.value.map(one => (one.id === id ? { ...one, ...change } : one)))
 const remove = (id: string) => (looks.value = looks.value.filter(one => one.id !== id))
 function add(name: string) {
   const id = slug(name).slice(0, 40)
-  if (!id || looks.value.some(one => one.id === id)) return false
+  problem.value = !id
+    ? 'A name has letters or digits.'
+    : looks.value.some(one => one.id === id)
+      ? 'There is one of this name already.'
+      : ''
+  if (problem.value) return false
   looks.value = [...looks.value, { id, name, ground: 'tint', edge: 'none', room: 'usual' }]
   return true
 }
@@ -39,32 +52,22 @@ function add(name: string) {
             :disabled="!mayChange"
             @set="$event.trim() && put(look.id, { name: $event.trim() })" />
           has
-          <Choice
-            word
-            :value="look.ground"
-            :of="grounds"
-            :name="`Ground of ${look.name}`"
-            :disabled="!mayChange"
-            @change="put(look.id, { ground: $event as OwnLook['ground'] })" />,
-          <Choice
-            word
-            :value="look.edge"
-            :of="edges"
-            :name="`Edge of ${look.name}`"
-            :disabled="!mayChange"
-            @change="put(look.id, { edge: $event as OwnLook['edge'] })" />,
-          <Choice
-            word
-            :value="look.room"
-            :of="rooms"
-            :name="`Room around ${look.name}`"
-            :disabled="!mayChange"
-            @change="put(look.id, { room: $event as OwnLook['room'] })" />
+          <template v-for="(one, i) in said" :key="one.part"
+            ><template v-if="i">, </template
+            ><Choice
+              word
+              :value="look[one.part]"
+              :of="one.of"
+              :name="`${one.name} ${look.name}`"
+              :disabled="!mayChange"
+              @change="put(look.id, { [one.part]: $event })"
+          /></template>
           <SignButton v-if="mayChange" sign="×" :name="`Take away the look ${look.name}`" @click="remove(look.id)" />
         </p>
         <LookSample :look="look" :properties="properties" />
       </li>
     </ul>
+    <Told :problem="problem" />
     <AddLine v-if="mayChange && looks.length < mostOwnLooks" name="Name of a new look" hint="For members" :add="add" />
   </section>
 </template>

@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import Shown from '~/site/Shown.vue'
+import Seen from './Seen.vue'
 import type { ViewOf } from './shown'
 
 defineProps<{ block: ViewOf<'picture'> }>()
@@ -7,11 +7,7 @@ defineProps<{ block: ViewOf<'picture'> }>()
 
 <template>
   <figure class="picture">
-    <Shown
-      :picture="block.src ? block : (block.pattern ?? 'plain')"
-      :palette="block.palette ?? 'fleece'"
-      :alt="block.alt"
-      :loading="block.src ? 'lazy' : undefined" />
+    <Seen :sight="block" />
     <figcaption v-if="block.caption">
       {{ block.caption }}
     </figcaption>

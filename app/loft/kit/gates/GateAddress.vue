@@ -5,6 +5,7 @@ import { mostPatternLength, pathPattern } from '~~/core/site/path-pattern'
 import { described } from '~/kinds/described'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
+import { reading } from '~/loft/core/reading'
 import type { LoftAnswer } from '~/loft/core/loft-api'
 import Line from '~/loft/kit/fields/Line.vue'
 import { counted } from '~/loft/kit/words/text-words'
@@ -41,10 +42,13 @@ const said = computed(() => {
 })
 /** What was asked for lately; of what it carried only the names are known. */
 const asked = ref<LoftAnswer<'GET asked-addresses'>>([])
-const untold = ref(false)
-onMounted(async () => {
-  asked.value = await loftApi('GET asked-addresses').catch(() => ((untold.value = true), []))
-})
+onMounted(() =>
+  reading(
+    'what was asked for lately',
+    () => loftApi('GET asked-addresses'),
+    found => (asked.value = found),
+  ),
+)
 const wouldStop = computed(() =>
   read.value
     ? asked.value.filter(
@@ -89,7 +93,6 @@ watch(
         </li>
         <li v-if="matched.length > mostShown">and {{ matched.length - mostShown }} more</li>
       </ul>
-      <p v-if="untold" class="mt-1">What was asked for lately could not be read.</p>
       <template v-if="wouldStop.length">
         <p class="mt-1">Asked for in the last two weeks, and here it would have stood:</p>
         <ul aria-label="Asked for lately">

@@ -73,6 +73,7 @@ export function ownPagesBy(
           as: {
             ...bare,
             firm: visitor.firm,
+            ...(visitor.firmFacts ? { firmFacts: visitor.firmFacts } : {}),
             levels: levels.filter(held => shared.levels.includes(held.level)),
             roles: [...shared.roles],
           },

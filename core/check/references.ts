@@ -203,8 +203,9 @@ class ReferenceCheck {
     for (const [held, i] of objectsOf(visitor.levels))
       this.one(held.level, [...path, 'levels', i, 'level'], this.ids.levels)
     this.each(visitor.roles, [...path, 'roles'], this.ids.roles)
-    if (isObject(visitor.facts))
-      for (const fact of Object.keys(visitor.facts)) this.one(fact, [...path, 'facts', fact], this.facts)
+    for (const said of ['facts', 'firmFacts'])
+      if (isObject(visitor[said]))
+        for (const fact of Object.keys(visitor[said])) this.one(fact, [...path, said, fact], this.facts)
     if (isObject(visitor.bought)) {
       this.each(visitor.bought.products, [...path, 'bought', 'products'], this.things('product'))
       this.each(visitor.bought.categories, [...path, 'bought', 'categories'], this.things('category'))

@@ -280,6 +280,7 @@ export const english = {
   'home.invite-label': 'Invite a colleague',
   'home.their-address': 'their address',
   'home.invite': 'Invite',
+  'home.keep-firm': 'Keep it',
   'home.change-profile': 'Change your profile',
   'home.this-browser': 'this browser',
   'home.seen': 'seen {day}',
@@ -304,6 +305,7 @@ export const english = {
   'done.firm-invite': 'The invitation is on its way.',
   'done.firm-revoke': 'The invitation is taken back: its link works no more.',
   'done.firm-remove': 'They do not belong to the firm any more.',
+  'done.firm-facts': 'Kept: it counts for all people of the firm.',
   'done.firm-joined': 'You belong to the firm now: what it holds is yours too.',
   'done.applied': 'Your application waits to be looked at. You hear from us.',
 
@@ -399,6 +401,7 @@ export const english = {
   'wrong.firm-without-owner': 'Make a colleague an owner first: a firm with people has one.',
   'wrong.invitation-of-another': 'The invitation was sent to another address.',
   'wrong.only-owner-invites': 'Only an owner of the firm invites.',
+  'wrong.only-owner-says': 'Only an owner says what is said of the firm.',
   'wrong.only-owner-removes': 'Only an owner of the firm removes colleagues.',
   'wrong.only-owner-takes-back': 'Only an owner of the firm takes invitations back.',
   'wrong.no-such-invitation': 'There is no such invitation, or it was taken up already.',

@@ -284,6 +284,7 @@ export const german: Words = {
   'home.invite-label': 'Jemanden aus der Firma einladen',
   'home.their-address': 'deren Adresse',
   'home.invite': 'Einladen',
+  'home.keep-firm': 'Behalten',
   'home.change-profile': 'Profil ändern',
   'home.this-browser': 'dieser Browser',
   'home.seen': 'zuletzt am {day}',
@@ -308,6 +309,7 @@ export const german: Words = {
   'done.firm-invite': 'Die Einladung ist unterwegs.',
   'done.firm-revoke': 'Die Einladung ist zurückgenommen: Ihr Link gilt nicht mehr.',
   'done.firm-remove': 'Diese Person gehört nicht mehr zur Firma.',
+  'done.firm-facts': 'Gespeichert: Es gilt für alle der Firma.',
   'done.firm-joined': 'Sie gehören jetzt zur Firma: Was ihr offensteht, steht auch Ihnen offen.',
   'done.applied': 'Ihre Anfrage wird angesehen. Sie hören von uns.',
 
@@ -404,6 +406,7 @@ export const german: Words = {
   'wrong.firm-without-owner': 'Machen Sie zuerst jemand anderen zum Inhaber: Eine Firma mit Leuten hat einen.',
   'wrong.invitation-of-another': 'Die Einladung ging an eine andere Adresse.',
   'wrong.only-owner-invites': 'Nur Inhaber der Firma laden ein.',
+  'wrong.only-owner-says': 'Nur Inhaber sagen, was von der Firma gilt.',
   'wrong.only-owner-removes': 'Nur Inhaber der Firma entfernen jemanden.',
   'wrong.only-owner-takes-back': 'Nur Inhaber der Firma nehmen Einladungen zurück.',
   'wrong.no-such-invitation': 'Diese Einladung gibt es nicht, oder sie wurde schon angenommen.',

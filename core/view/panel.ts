@@ -27,6 +27,8 @@ export type Panel =
       owner: boolean
       me: string
       people: { id: string; name: string; owner: boolean }[]
+      /** What is said of it. An owner says it, of what the form for signing up asks. */
+      facts: { id: string; name: string; value: string }[]
       invited: { id: string; email: string }[]
     }
   /** By what grants it: “as Maker”; null where no single thing does that they are told of. */

@@ -8,7 +8,7 @@ import type { LocalTime } from '../calendar'
 import { categoriesOf } from '../kinds/product'
 import type { SiteIndex } from '../site/site-index'
 import type { FactSource, FactValue } from './fact-source'
-import { fitsType } from './fact-type'
+import { fitsType, ofFirms } from './fact-type'
 import { wordParts } from './request-parts'
 import type { WordPart } from './request-parts'
 import type { Visitor } from './visitor'
@@ -109,14 +109,18 @@ export class Asker {
   }
 
   private readFacts(): void {
-    const { facts } = this.visitor
-    if (!facts) return
-    for (const [id, value] of Object.entries(facts)) {
-      const fact = this.holdings.facts.get(id)
-      if (!fact || !fitsType(value, fact.type)) continue
-      if (fact.type === 'choice' && !fact.choices?.includes(value as string)) continue
-      this.facts.set(id, value as FactValue)
+    const { facts, firmFacts } = this.visitor
+    const take = (said: Readonly<Record<string, unknown>>, ofFirm: boolean) => {
+      for (const [id, value] of Object.entries(said)) {
+        const fact = this.holdings.facts.get(id)
+        if (!fact || !fitsType(value, fact.type) || (ofFirm && !ofFirms(fact))) continue
+        if (fact.type === 'choice' && !fact.choices?.includes(value as string)) continue
+        this.facts.set(id, value as FactValue)
+      }
     }
+    // What they say of themselves goes before what is said of their firm.
+    if (firmFacts && this.visitor.person && this.visitor.firm) take(firmFacts, true)
+    if (facts) take(facts, false)
   }
 
   /** A fact of the visitor; undefined where it is not known. */

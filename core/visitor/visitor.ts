@@ -13,6 +13,8 @@ export const visitor = z.strictObject({
     .optional(),
   roles: z.array(reference).optional(),
   facts: z.record(z.string(), z.unknown()).optional(),
+  /** What is said of their firm. Of facts that firms have (`ofFirms`) it counts where they say nothing of their own. */
+  firmFacts: z.record(z.string(), z.unknown()).optional(),
   bought: z
     .strictObject({
       products: z.array(reference).optional(),

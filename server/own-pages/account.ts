@@ -17,10 +17,10 @@ import { saleWorld } from '../services/memberships/payments'
 import { endSessions, startSession } from '../services/entrance/sessions'
 import { clockDate } from '../clock'
 import { adoptOrders } from '../services/orders/settle'
-import { emailAddress, password, personName, readFacts } from '../services/entrance/sign-up-form'
+import { emailAddress, firmFactsAsked, password, personName, readFacts } from '../services/entrance/sign-up-form'
 import { setSessionCookie, browserOf } from './sign-in-form'
 import { revokeFirmInvitation } from '../services/people/invitations'
-import { inviteToFirm, joinFirm, leaveFirm } from '../services/people/firms'
+import { inviteToFirm, joinFirm, leaveFirm, sayOfOwnFirm } from '../services/people/firms'
 import { leaveTrace } from '../trace'
 import { weaknessOf } from '../services/secrets/password-strength'
 import { countTry } from '../services/secrets/throttle'
@@ -220,6 +220,16 @@ export const accountDeeds: OwnPage<{ back: string }> = {
       if (!email.success) return refused({ '': word('wrong.email') }, form)
       await countTry(db(), [{ what: 'firmInvite', of: who.id, most: 20, windowMs: 3_600_000 }], 'invitations')
       await inviteToFirm(db(), who, email.data)
+    } else if (form.what === 'firm-facts') {
+      const asked = firmFactsAsked({ book: ask.caller.snapshot.rules.rulebook, settings: ask.caller.snapshot.settings })
+      const { values, problems } = readFacts(
+        asked.map(one => ({ ...one, required: false })),
+        form,
+      )
+      const [problem] = Object.values(problems)
+      if (problem) return refused({ '': problem }, form)
+      const said = asked.map(({ id }) => [id, id in values ? String(values[id]) : null] as const)
+      await sayOfOwnFirm(db(), who, Object.fromEntries(said))
     } else if (form.what === 'firm-revoke') await revokeFirmInvitation(db(), who, form.invitation ?? '')
     else if (form.what === 'firm-remove') await leaveFirm(db(), who, form.person ?? '')
     else return refused({ '': word('wrong.not-here') }, form)

@@ -116,6 +116,7 @@ const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'only-looked': 'This role may do that. You only look as it, so nothing was done.',
   'role-sees-more': 'This staff role sees more than you may: only somebody who may as much walks as it.',
   'only-owner-invites': english['wrong.only-owner-invites'],
+  'only-owner-says': english['wrong.only-owner-says'],
   'invitation-of-another': english['wrong.invitation-of-another'],
   'only-owner-removes': english['wrong.only-owner-removes'],
   'only-owner-takes-back': english['wrong.only-owner-takes-back'],

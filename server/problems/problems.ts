@@ -114,6 +114,7 @@ export const reasons = {
   'role-sees-more': of('not-allowed'),
   'only-looked': of('not-allowed'),
   'only-owner-invites': of('not-allowed'),
+  'only-owner-says': of('not-allowed'),
   'invitation-of-another': of('not-allowed'),
   'only-owner-removes': of('not-allowed'),
   'only-owner-takes-back': of('not-allowed'),

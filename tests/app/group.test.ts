@@ -23,6 +23,7 @@ const gullhaven = {
   count: 1,
   levels: [{ id: 3, level: 'maker', since: '2026-01-01T00:00:00Z', until: null }],
   roles: ['stockist'],
+  facts: {},
 }
 const summary = {
   perDay: [],

@@ -151,6 +151,7 @@ const firm: LoftAnswer<'GET firms'>[number] = {
     { id: 4, level: 'guild', since: '2019-01-01T00:00:00Z', until: '2020-01-01T00:00:00Z' },
   ],
   roles: ['stockist'],
+  facts: {},
 }
 const firms = (answers: Answers = {}) => mountScreen(Firms, { answers: { 'GET firms': [firm], ...answers } })
 

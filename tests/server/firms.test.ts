@@ -20,7 +20,11 @@ import {
   joinFirm,
   leaveFirm,
   removeFirm,
+  sayOfOwnFirm,
 } from '../../server/services/people/firms'
+import type { FirmChange } from '../../server/services/people/firms'
+import { changePerson } from '../../server/services/people/people'
+import { publish } from '../../server/services/editions/publish'
 import { asSystem, saveEntry, undoChange } from '../../server/services/editions/entries'
 import { visitorOf } from '../../server/services/standing/visitor-of'
 import { freshDatabase } from '../support/database'
@@ -65,6 +69,35 @@ describe('a firm', () => {
     expect(await opens('p-pia', 'mending')).toBe(true)
     await leaveFirm(site.db, stella, 'p-pia')
     expect([await opens('p-pia', 'trade'), await opens('p-pia', 'mending')]).toEqual([false, false])
+  })
+
+  it('has a VAT number for its people, where they say none of their own', async () => {
+    const firm = (change: FirmChange) => codeOf(changeFirm(site.db, keeperOf(rules), 'gullhaven', change, ines))
+    const numberOf = async (id: string) =>
+      new CompiledDecider(rules, (await visitorOf(site.db, id))!, Date.now()).asker.fact('vat')
+    const before = rules
+    const body = { id: 'vat', name: 'VAT number', type: 'vatNumber' }
+    expect(await firm({ fact: 'vat', value: 'IE6388047V' })).toBe('bad-input')
+    await saveEntry(site.db, { permit: asSystem, kind: 'fact', key: 'vat', body, expects: null, actor: ines })
+    await publish(site.db, { authorise: asSystem, note: '', expects: 1, actor: ines })
+    rules = await liveRules(site, 2)
+    expect(await firm({ fact: 'vat', value: 'IE 63' })).toBe('bad-input')
+    expect(await firm({ fact: 'spindles', value: '3' })).toBe('bad-input')
+    expect(await firm({ fact: 'vat', value: 'ie 6388047 v' })).toBe('none')
+    expect([await numberOf('p-stella'), await numberOf('p-pia')]).toEqual(['IE6388047V', undefined])
+    await changePerson(site.db, 'p-stella', { facts: { vat: 'DE136695976' } }, ines)
+    expect(await numberOf('p-stella')).toBe('DE136695976')
+    await changePerson(site.db, 'p-stella', { facts: { vat: null } }, ines)
+    // Whoever may change firms and not what is known of people says nothing of them either.
+    const roleRule = { id: 'x', role: 'x', kind: 'firms', actions: ['look', 'change'], whose: 'anyone' }
+    const worker = { ...keeperOf(rules), rights: { masterKey: false, roles: ['x'], rules: [roleRule] } as never }
+    expect(await codeOf(changeFirm(site.db, worker, 'gullhaven', { fact: 'vat', value: null }, ines))).toBe(
+      'not-allowed',
+    )
+    expect(await codeOf(sayOfOwnFirm(site.db, pia, { vat: null }))).toBe('not-allowed')
+    await sayOfOwnFirm(site.db, stella, { vat: null })
+    expect(await numberOf('p-stella')).toBeUndefined()
+    rules = before
   })
 
   it('takes no staff role, no second belonging, and stays while a rule names it', async () => {

@@ -71,11 +71,13 @@ describe('a list of people', () => {
   it('is sifted by the database exactly as the rules read each person', async () => {
     const own = await freshDatabase('bare')
     const file = wexlowCase()
+    file.book.facts!.push({ id: 'vat', name: 'VAT number', type: 'vatNumber' })
     const caseRules = new CompiledRules(file.book, file.site)
     const nowMs = Date.parse('2026-06-10T10:00:00Z')
     await own.db.insert(firm).values([
       { id: 'gullhaven-knits', name: 'Gullhaven' },
-      { id: 'sett', name: 'Sett' },
+      // Of what is said of a firm its VAT number alone counts for its people.
+      { id: 'sett', name: 'Sett', facts: { vat: 'IE6388047V', hall: 'north' } },
     ])
     const levels = [[], ['friend'], ['maker'], ['friend', 'guild'], ['elder']]
     const roles = [[], ['stockist'], ['classroom', 'keeper'], ['islander', 'stockist']]
@@ -83,12 +85,18 @@ describe('a list of people', () => {
       {},
       { hall: 'north', spindles: 3 },
       { 'vat-checked': false, apprenticed: '2018-01-01', 'shop-name': 'say "or"' },
-      { hall: 'nowhere', spindles: 'many' },
+      { hall: 'nowhere', spindles: 'many', vat: 'none' },
+      { vat: 'DE136695976' },
     ]
+    const hasNumber = fc.constantFrom<Condition>(
+      { fact: { name: 'vat', is: 'IE6388047V' } },
+      { fact: { name: 'vat', in: ['DE136695976'] } },
+      { fact: { name: 'vat', atLeast: 'F' } },
+    )
     const since = ['2026-01-31T12:00:00Z', '2026-06-09T10:00:00Z', '2026-05-11T10:00:00Z', '2027-01-01T00:00:00Z']
     for (let i = 0; i < 48; i++) {
       const id = i === 0 ? 'p-ana' : `p-${i}`
-      await own.db.insert(person).values({ id, name: `Person ${i}`, email: `${i}@case.example`, facts: facts[i % 4]! })
+      await own.db.insert(person).values({ id, name: `Person ${i}`, email: `${i}@case.example`, facts: facts[i % 5]! })
       for (const level of levels[i % 5]!)
         await own.db.insert(membership).values({
           personId: id,
@@ -135,7 +143,7 @@ describe('a list of people', () => {
     )
     let sifted = 0
     await fc.assert(
-      fc.asyncProperty(anyCondition(anyLeaf(file)), async condition => {
+      fc.asyncProperty(anyCondition(fc.oneof({ weight: 12, arbitrary: anyLeaf(file) }, hasNumber)), async condition => {
         const caseWorld = { rules: caseRules, nowMs }
         const refused = leavesIn(condition, caseRules.rulebook).filter(key => cannotBeAsked.includes(key))
         if (refused.length) {

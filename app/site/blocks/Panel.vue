@@ -137,6 +137,15 @@ const applicationWords = (state: string) =>
           </form>
         </li>
       </ul>
+      <form v-if="acts && panel.owner && panel.facts.length" method="post" action="/account/do" class="form">
+        <label v-for="fact in panel.facts" :key="fact.id"
+          >{{ fact.name }} <input :name="`fact-${fact.id}`" :value="fact.value" />
+        </label>
+        <button class="button plain" name="what" value="firm-facts">{{ say('home.keep-firm') }}</button>
+      </form>
+      <template v-else>
+        <p v-for="fact in panel.facts" :key="fact.id">{{ `${fact.name} ${fact.value}` }}</p>
+      </template>
       <form v-if="acts && panel.owner" method="post" action="/account/do" class="form">
         <label
           >{{ say('home.invite-label') }}

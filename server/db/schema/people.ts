@@ -138,6 +138,8 @@ export const roleGrant = pgTable(
 export const firm = pgTable('firm', {
   id: text('id').primaryKey(),
   name: text('name').notNull(),
+  /** What is said of the firm, by the fact's id: it counts for its people, where they say nothing of their own. */
+  facts: jsonb('facts').$type<Record<string, string>>().notNull().default({}),
   createdAt: moment('created_at').notNull().defaultNow(),
 })
 

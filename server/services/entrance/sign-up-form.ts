@@ -7,7 +7,7 @@ import { word } from '../../../core/site-words/site-words'
 import type { Word } from '../../../core/site-words/site-words'
 import { oneLine } from '../../../core/texts/control-characters'
 import type { SignUpForm } from '../../../core/view/view'
-import { fitsType } from '../../../core/visitor/fact-type'
+import { fitsType, ofFirms } from '../../../core/visitor/fact-type'
 import { foldedVatNumber, isVatNumber } from '../../../core/visitor/vat-number'
 import type { SiteSettings } from '../settings/settings'
 
@@ -31,6 +31,9 @@ export function askedFacts({ book, settings }: FormWorld): (Fact & { required: b
       .map(one => ({ ...one, required, ...(of ? { of } : {}) })),
   )
 }
+
+/** Of these, those an owner may say of their firm, for all its people. */
+export const firmFactsAsked = (world: FormWorld) => askedFacts(world).filter(ofFirms)
 
 /** What the form for signing up asks. */
 export const signUpForm = (world: FormWorld): SignUpForm => ({

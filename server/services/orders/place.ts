@@ -116,10 +116,10 @@ function aroundIn({ rules: { index } }: Snapshot, id: string): string[] {
 const givingLines = (snapshot: Snapshot, lines: readonly { product: string }[]) =>
   lines.filter(({ product }) => givesIn(snapshot, product))
 
-/** The first VAT number among what they said of themselves. */
-function vatNumberOf({ rules, visitor }: CompiledDecider): { vatNumber?: string } {
+/** The first VAT number among what they said of themselves, or their firm. */
+function vatNumberOf({ rules, asker }: CompiledDecider): { vatNumber?: string } {
   const numbers = (rules.rulebook.facts ?? []).flatMap(({ id, type }) => {
-    const value = type === 'vatNumber' ? visitor.facts?.[id] : undefined
+    const value = type === 'vatNumber' ? asker.fact(id) : undefined
     return typeof value === 'string' && isVatNumber(value) ? [value] : []
   })
   return numbers[0] === undefined ? {} : { vatNumber: numbers[0] }

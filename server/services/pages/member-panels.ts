@@ -16,6 +16,7 @@ import { listInvitations } from '../people/invitations'
 import { purchasesOf } from '../memberships/held'
 import { membershipsOf } from '../memberships/memberships'
 import { sessionsOf } from '../entrance/sessions'
+import { firmFactsAsked } from '../entrance/sign-up-form'
 import type { Snapshot } from '../live/snapshot'
 import { sayWord } from '../../../core/site-words/site-words'
 import type { SiteWords } from '../../../core/site-words/site-words'
@@ -127,6 +128,9 @@ const panels: { [K in Exclude<PanelSort, 'words'>]: (ask: Own) => Promise<Of<K> 
       owner: firm.mine,
       me: ask.id,
       people: firm.people.map(({ id, name, owner }) => ({ id, name, owner })),
+      facts: firmFactsAsked({ book: ask.snapshot.rules.rulebook, settings: ask.snapshot.settings })
+        .map(({ id, name }) => ({ id, name: name ?? id, value: firm.facts[id] ?? '' }))
+        .filter(one => firm.mine || one.value),
       invited,
     }
   },

@@ -4,6 +4,8 @@ import { and, asc, eq, inArray, isNull, sql } from 'drizzle-orm'
 import { z } from 'zod'
 import { idPattern } from '../../../core/shapes'
 import type { Rulebook } from '../../../core/rulebook/rulebook'
+import { factValue } from '../../../core/visitor/fact-source'
+import { ofFirms } from '../../../core/visitor/fact-type'
 import { clockDate, clockMs } from '../../clock'
 import type { AnyDb, Tx } from '../../db/database'
 import { firm, firmLevel, firmMember, firmRole, person } from '../../db/schema'
@@ -30,6 +32,7 @@ export interface FirmView {
   people: { id: string; name: string; email: string; owner: boolean }[]
   levels: { id: number; level: string; since: string; until: string | null }[]
   roles: string[]
+  /** What is said of it, by the fact's id. */ facts: Record<string, string>
 }
 
 export async function listFirms(db: AnyDb, only?: string): Promise<FirmView[]> {
@@ -37,6 +40,7 @@ export async function listFirms(db: AnyDb, only?: string): Promise<FirmView[]> {
     .select({
       id: firm.id,
       name: firm.name,
+      facts: firm.facts,
       people: sql<
         FirmView['people']
       >`coalesce((select json_agg(json_build_object('id', p.id, 'name', p.name, 'email', p.email, 'owner', fm.owner) order by fm.owner desc, p.name) from firm_member fm join person p on p.id = fm.person_id where fm.firm_id = firm.id), '[]'::json)`,
@@ -103,6 +107,9 @@ function namesFirm(value: unknown, id: string): boolean {
   return Object.values(value).some(inner => namesFirm(inner, id))
 }
 
+/** Characters, as they are typed. */
+const mostOfFact = 60
+
 export const firmChange = z.union([
   z.strictObject({ name: firmInput.shape.name }),
   z.strictObject({ giveLevel: z.string(), until: z.iso.datetime({ offset: true }).nullable().optional() }),
@@ -112,6 +119,8 @@ export const firmChange = z.union([
   z.strictObject({ addPerson: z.string(), owner: z.boolean().optional() }),
   z.strictObject({ removePerson: z.string() }),
   z.strictObject({ makeOwner: z.string() }),
+  /** Null takes back what is said. */
+  z.strictObject({ fact: z.string(), value: z.string().max(mostOfFact).nullable() }),
 ])
 export type FirmChange = z.infer<typeof firmChange>
 
@@ -141,6 +150,7 @@ async function permit(tx: AnyDb, { rights, snapshot }: Worker, id: string, chang
     authorise(rights, { kind: 'people', action: 'change', fields: ['levels'] })
   if ('giveRole' in change || 'takeRole' in change)
     authorise(rights, { kind: 'people', action: 'change', fields: ['roles'] })
+  if ('fact' in change) authorise(rights, { kind: 'people', action: 'change', fields: ['facts'] })
   const personId =
     'addPerson' in change
       ? change.addPerson
@@ -196,6 +206,7 @@ async function apply(tx: Tx, book: Rulebook, id: string, change: FirmChange, act
   if ('takeRole' in change)
     await tx.delete(firmRole).where(and(eq(firmRole.firmId, id), eq(firmRole.role, change.takeRole)))
   if ('addPerson' in change) await joinFirmAs(tx, id, change.addPerson, change.owner ?? false)
+  if ('fact' in change) await sayOfFirm(tx, book, id, { [change.fact]: change.value })
   if ('removePerson' in change) await leaveFirmAs(tx, id, change.removePerson)
   if ('makeOwner' in change) {
     const made = await tx
@@ -205,6 +216,43 @@ async function apply(tx: Tx, book: Rulebook, id: string, change: FirmChange, act
       .returning({ id: firmMember.personId })
     if (!made.length) throw new Problem('not-in-firm')
   }
+}
+
+/** Of facts that firms have. Null takes back what is said. Throws `fact-does-not-fit`. */
+async function sayOfFirm(
+  tx: Tx,
+  { facts = [] }: Rulebook,
+  id: string,
+  given: Readonly<Record<string, string | null>>,
+): Promise<void> {
+  const [row] = await tx.select({ facts: firm.facts }).from(firm).where(eq(firm.id, id))
+  const said = new Map(Object.entries(row!.facts))
+  for (const [name, value] of Object.entries(given)) {
+    const fact = facts.find(one => one.id === name)
+    if (value === null || value.trim() === '') {
+      said.delete(name)
+      continue
+    }
+    const read = fact && ofFirms(fact) ? factValue(fact, value) : undefined
+    if (typeof read !== 'string') throw new Problem('fact-does-not-fit', { name: fact?.name ?? name }, { at: '/value' })
+    said.set(name, read)
+  }
+  await tx.update(firm).set({ facts: Object.fromEntries(said) }).where(eq(firm.id, id))
+}
+
+/** What an owner says of their firm, as the form for signing up asks it of everybody. */
+export async function sayOfOwnFirm(
+  db: AnyDb,
+  owner: Actor & { id: string },
+  given: Readonly<Record<string, string | null>>,
+): Promise<void> {
+  await inTransaction(db, async tx => {
+    const book = await lockedBook(tx)
+    const mine = await lockedFirmOf(tx, owner.id)
+    if (!mine?.owner) throw new Problem('only-owner-says')
+    await sayOfFirm(tx, book, mine.id, given)
+    await leaveTrace(tx, owner, 'firm.change', `firm ${mine.id}`, { facts: Object.keys(given) })
+  })
 }
 
 /** The firm somebody belongs to, and whether they own it. */

@@ -26,6 +26,10 @@ export const visitorColumns = {
   email: person.email,
   facts: person.facts,
   firm: sql<string | null>`(select fm.firm_id from firm_member fm where fm.person_id = person.id)`,
+  firmFacts: sql<Record<
+    string,
+    string
+  > | null>`(select f.facts from firm_member fm join firm f on f.id = fm.firm_id where fm.person_id = person.id and f.facts <> '{}')`,
   levels: heldRows(sql`
     select m.level, m.since, m.until from membership m where m.person_id = person.id
     union all select fl.level, fl.since, fl.until from firm_member fm join firm_level fl on fl.firm_id = fm.firm_id where fm.person_id = person.id`),
@@ -67,6 +71,7 @@ interface VisitorRow {
   email: string
   facts: Record<string, unknown>
   firm: string | null
+  firmFacts: Record<string, string> | null
   levels: Held[]
   roles: string[]
   codes: NonNullable<Visitor['codes']>
@@ -80,6 +85,7 @@ export function visitorFrom({
   email,
   facts,
   firm,
+  firmFacts,
   levels,
   roles,
   codes,
@@ -89,6 +95,7 @@ export function visitorFrom({
   return {
     person: { id, name, email },
     ...(firm ? { firm } : {}),
+    ...(firmFacts ? { firmFacts } : {}),
     levels,
     roles,
     facts,

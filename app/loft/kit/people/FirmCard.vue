@@ -1,4 +1,5 @@
 <script setup lang="ts">
+import { ofFirms } from '~~/core/visitor/fact-type'
 import { called } from '~~/core/sentences/names'
 import { useLoft } from '~/loft/core/loft'
 import { askPeople, loftApi } from '~/loft/core/loft-api'
@@ -9,6 +10,7 @@ import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import SignButton from '~/loft/kit/buttons/SignButton.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
+import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
 
 /** One firm: its people, and what they share. Changed at once. */
@@ -20,6 +22,8 @@ const { problem, busy, run } = useDeed()
 const found = ref<{ id: string; name: string; email: string }[]>([])
 const searching = ref(false)
 const search = ref('')
+/** What can be said of it for all its people. */
+const facts = computed(() => (live.value?.facts ?? []).filter(ofFirms))
 const mayChange = computed(() => loft.may('firms', 'change'))
 const live = computed(() => loft.live)
 const runs = (until: string | null) => !until || Date.parse(until) > Date.now()
@@ -130,6 +134,17 @@ const givable = computed(() => [
           none="+ level or role"
           @change="change(JSON.parse($event))" />
       </p>
+      <template v-for="fact in facts" :key="fact.id">
+        <TextField
+          v-if="mayChange"
+          class="mt-3 max-w-[260px]"
+          :label="fact.name ?? fact.id"
+          :value="firm.facts[fact.id] ?? ''"
+          :disabled="busy"
+          hint="Counts for its people, where they say none of their own."
+          @change="change({ fact: fact.id, value: $event || null })" />
+        <p v-else-if="firm.facts[fact.id]" class="mt-3">{{ `${fact.name ?? fact.id} ${firm.facts[fact.id]}` }}</p>
+      </template>
     </div>
   </div>
 </template>

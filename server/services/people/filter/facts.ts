@@ -1,4 +1,5 @@
-/** Facts of a profile as SQL over `person.facts`. */
+/** Facts of a profile as SQL over `person.facts`, and of a firm's where they count for its people. */
+import { ofFirms } from '../../../../core/visitor/fact-type'
 import { vatNumberShape } from '../../../../core/visitor/vat-number'
 import { sql } from 'drizzle-orm'
 import type { SQL } from 'drizzle-orm'
@@ -20,6 +21,7 @@ export function indexedFact({ name, ...comparison }: LeafArgument<'fact'>, world
   const fact = factOf(name, world)
   if (
     !fact ||
+    ofFirms(fact) ||
     comparison.is === undefined ||
     Object.keys(comparison).length !== 1 ||
     (fact.type === 'choice' && !fact.choices?.includes(comparison.is as string))
@@ -31,7 +33,7 @@ export function indexedFact({ name, ...comparison }: LeafArgument<'fact'>, world
 export function factSql({ name, ...comparison }: LeafArgument<'fact'>, world: FilterWorld): SQL {
   const fact = factOf(name, world)
   if (!fact) return unknown
-  const value = sql`(person.facts -> ${name})`
+  const value = said(fact, name)
   const tests = [
     ...(comparison.is === undefined ? [] : [sql`${value} = ${JSON.stringify(comparison.is)}::jsonb`]),
     ...(comparison.in === undefined
@@ -43,10 +45,18 @@ export function factSql({ name, ...comparison }: LeafArgument<'fact'>, world: Fi
   return sql`(case when ${present(fact, name)} then ${joined(tests, 'and', yes, one => one)} end)`
 }
 
+/** What they say of themselves, or else what is said of their firm. What is no VAT number is as if it were not said. */
+function said(fact: Fact, name: string): SQL {
+  if (!ofFirms(fact)) return sql`(person.facts -> ${name})`
+  return sql`coalesce(case when person.facts ->> ${name} ~ ${vatNumberShape} then person.facts -> ${name} end,
+    (select f.facts -> ${name} from firm_member fm join firm f on f.id = fm.firm_id where fm.person_id = person.id))`
+}
+
 /** A fact of the wrong type, or no choice any more, is absent. */
 function present(fact: Fact, name: string): SQL {
-  const type = sql`jsonb_typeof(person.facts -> ${name})`
-  const text = sql`person.facts ->> ${name}`
+  const value = said(fact, name)
+  const type = sql`jsonb_typeof(${value})`
+  const text = sql`(${value} #>> '{}')`
   if (fact.type === 'flag') return sql`${type} = 'boolean'`
   if (fact.type === 'number') return sql`${type} = 'number'`
   if (fact.type === 'choice') return sql`${type} = 'string' and ${text} = any(${list(fact.choices ?? [])})`
@@ -56,6 +66,7 @@ function present(fact: Fact, name: string): SQL {
 }
 
 function ordered(fact: Fact, name: string, sign: '>=' | '<=', than: unknown): SQL {
-  if (fact.type === 'number') return sql`(person.facts ->> ${name})::numeric ${sql.raw(sign)} ${String(than)}::numeric`
-  return sql`(person.facts ->> ${name}) collate "C" ${sql.raw(sign)} ${String(than)}`
+  const text = sql`(${said(fact, name)} #>> '{}')`
+  if (fact.type === 'number') return sql`${text}::numeric ${sql.raw(sign)} ${String(than)}::numeric`
+  return sql`${text} collate "C" ${sql.raw(sign)} ${String(than)}`
 }

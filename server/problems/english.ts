@@ -146,7 +146,10 @@ const sentences: { [R in Reason]: Sentence<FactsOf<R>> } = {
   'file-too-large': ({ most }) => `A file is at most ${most} MB here.`,
   'uploads-under-way': ({ most }) =>
     `${most} files of yours are on their way in. Let one end, or give one up, before the next.`,
-  'fact-does-not-fit': ({ name }) => `This does not fit ${name}.`,
+  'fact-does-not-fit': ({ name, type }) =>
+    type === 'vatNumber'
+      ? `${name} has the form its country gives: its two letters, then the number, such as IE6388047V.`
+      : `This does not fit ${name}.`,
   'bad-outside-address': 'The whole address of a site is expected, such as https://mill.example/.',
   'not-read-from': ({ why }) => why,
   'reading-under-way': ({ address }) => `${address} is being read. One site is read after the other.`,

@@ -140,7 +140,7 @@ export const reasons = {
   'upload-too-long': of<{ size: number }>('bad-input'),
   'file-too-large': of<{ most: number }>('too-large'),
   'uploads-under-way': of<{ most: number }>('too-many-tries'),
-  'fact-does-not-fit': of<{ name: string }>('bad-input'),
+  'fact-does-not-fit': of<{ name: string; type?: string }>('bad-input'),
   'bad-outside-address': of('bad-input'),
   'not-read-from': of<{ why: string }>('bad-input'),
   'reading-under-way': of<{ address: string }>('changed-meanwhile'),

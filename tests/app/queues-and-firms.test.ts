@@ -3,6 +3,7 @@ import { describe, expect, it } from 'vitest'
 import Firms from '../../app/loft/people/Firms.vue'
 import Queues from '../../app/loft/people/Queues.vue'
 import type { LoftAnswer } from '../../app/loft/core/loft-api'
+import { wexlowRulebook } from '../../demo/wexlow/rulebook'
 import { everybody, listed, startData, mountScreen, refusal } from './loft-screen'
 import type { Answers } from './loft-screen'
 
@@ -185,6 +186,18 @@ describe('firms', () => {
         { addPerson: 'p-c' },
       ].map(body => ['firms/skerry', body]),
     )
+  })
+
+  it('say their VAT number, which stays as it was typed where it does not fit', async () => {
+    const told = 'VAT number has the form its country gives.'
+    const { type, text, find, calls } = await mountScreen(Firms, {
+      answers: { 'GET firms': [firm], 'PUT firms/skerry': refusal('bad-input', told) },
+      data: startData({}, { ...wexlowRulebook, facts: [{ id: 'vat', name: 'VAT number', type: 'vatNumber' }] }),
+    })
+    await type('VAT number', 'IE 63')
+    expect(text()).toContain(told)
+    expect((find('VAT number') as HTMLInputElement).value).toBe('IE 63')
+    expect(posted(calls)).toEqual([['firms/skerry', { fact: 'vat', value: 'IE 63' }]])
   })
 
   it('offer no staff role to share', async () => {

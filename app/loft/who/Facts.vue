@@ -2,6 +2,7 @@
 import type { Fact } from '~~/core/rulebook/people-rules'
 import { factSource, pathPlaces, usualKeepSeconds, usualWithinMs } from '~~/core/visitor/fact-source'
 import type { FactSource, PathPlace } from '~~/core/visitor/fact-source'
+import { ofFirms } from '~~/core/visitor/fact-type'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import { reading } from '~/loft/core/reading'
@@ -203,7 +204,7 @@ provideWritable(() => mayChange.value)
         Anybody can write this themselves: fit for showing something else, not for keeping something back.
       </p>
       <p v-if="!fact.from" class="text-[13px] text-soft">
-        Kept with each person. Whether sign-up asks for it is said at
+        Kept with each person{{ ofFirms(fact) ? ', or with their firm, for all its people' : '' }}. Whether sign-up asks for it is said at
         <NuxtLink class="text-woad underline" to="/loft/door">the door</NuxtLink>.
       </p>
       <template v-if="service">

@@ -234,7 +234,8 @@ async function sayOfFirm(
       continue
     }
     const read = fact && ofFirms(fact) ? factValue(fact, value) : undefined
-    if (typeof read !== 'string') throw new Problem('fact-does-not-fit', { name: fact?.name ?? name }, { at: '/value' })
+    if (typeof read !== 'string')
+      throw new Problem('fact-does-not-fit', { name: fact?.name ?? name, type: fact?.type ?? '' }, { at: '/value' })
     said.set(name, read)
   }
   await tx.update(firm).set({ facts: Object.fromEntries(said) }).where(eq(firm.id, id))

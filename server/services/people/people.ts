@@ -341,7 +341,8 @@ function mergedFacts(
     const fact = facts.find(one => one.id === id)
     if (value === null || !fact) return [id, value] as const
     const fits = factValue(fact, value)
-    if (fits === undefined) throw new Problem('fact-does-not-fit', { name: fact.name ?? id }, { at: `/facts/${id}` })
+    if (fits === undefined)
+      throw new Problem('fact-does-not-fit', { name: fact.name ?? id, type: fact.type }, { at: `/facts/${id}` })
     return [id, fits] as const
   })
   const all = Object.entries({ ...before, ...Object.fromEntries(read) })

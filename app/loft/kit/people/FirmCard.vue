@@ -10,8 +10,8 @@ import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import SignButton from '~/loft/kit/buttons/SignButton.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
 import { useDay, useDeed } from '~/loft/kit/fields/loft-form'
-import TextField from '~/loft/kit/fields/TextField.vue'
 import Told from '~/loft/kit/fields/Told.vue'
+import FirmFact from './FirmFact.vue'
 
 /** One firm: its people, and what they share. Changed at once. */
 const props = defineProps<{ firm: Firm & { count?: number } }>()
@@ -135,14 +135,7 @@ const givable = computed(() => [
           @change="change(JSON.parse($event))" />
       </p>
       <template v-for="fact in facts" :key="fact.id">
-        <TextField
-          v-if="mayChange"
-          class="mt-3 max-w-[260px]"
-          :label="fact.name ?? fact.id"
-          :value="firm.facts[fact.id] ?? ''"
-          :disabled="busy"
-          hint="Counts for its people, where they say none of their own."
-          @change="change({ fact: fact.id, value: $event || null })" />
+        <FirmFact v-if="mayChange" :firm="firm" :fact="fact" @changed="emit('changed')" />
         <p v-else-if="firm.facts[fact.id]" class="mt-3">{{ `${fact.name ?? fact.id} ${firm.facts[fact.id]}` }}</p>
       </template>
     </div>

@@ -17,6 +17,7 @@ import { usePageParts } from '~/loft/site/kit/page-parts'
 import { partName } from '~/loft/site/kit/part-words'
 import Add from '~/loft/site/list/Add.vue'
 import Copy from '~/loft/site/list/Copy.vue'
+import type { Beside } from '~/loft/site/kit/site-desk'
 import List from '~/loft/site/list/List.vue'
 import { desks } from '~/loft/site/menus/desks'
 import { pageDifferences } from '~/loft/site/page/page-differences'
@@ -63,6 +64,11 @@ const pane = ref<PaneKeys | null>(null)
 const { addPart, fromShelf } = useBroughtParts({ thing, chosen, pane, run })
 useSiteKeys({ tiers, tier, second, chosen, pane, mayWrite, addText: () => addPart('text'), run })
 onUnmounted(() => void loft.settled())
+
+async function bring(part: string, to: Beside) {
+  if (!mayWrite.value) return
+  if (await run(() => parts.bring(part, to))) await nextTick(() => pane.value?.choose(part))
+}
 
 const adding = ref<VersionedThing | null>(null)
 const copying = ref(false)
@@ -214,6 +220,7 @@ const paneOf = (shown: string) => ({
               @follow="follow"
               @add="addPart"
               @shelf="fromShelf"
+              @bring="bring"
               @copy="copying = true"
               @remove="removeWhole" />
             <div v-if="second" class="min-w-0">
@@ -246,7 +253,8 @@ const paneOf = (shown: string) => ({
       >
       <span v-if="!bare" class="ml-auto flex shrink-0 items-center gap-1.5">
         <span class="kbd">1</span>–<span class="kbd">{{ Math.min(9, tiers.length) }}</span> tier
-        <span class="kbd">↑</span><span class="kbd">↓</span> part <span class="kbd">Enter</span> write
+        <span class="kbd">↑</span><span class="kbd">↓</span> part
+        <span v-if="mayWrite"><span class="kbd">Alt</span> or drag moves it</span> <span class="kbd">Enter</span> write
         <span class="kbd">E</span> who <span class="kbd">+</span> part
       </span>
     </footer>

@@ -7,6 +7,7 @@ import type { DraftStep } from '~/loft/core/loft-api'
 import { useWriting } from '~/loft/core/writing'
 import { usePartPlaces } from './part-places'
 import { partName } from './part-words'
+import type { Beside } from './site-desk'
 
 /** Steps with blocks. */
 export const blockStep = {
@@ -64,6 +65,15 @@ export function usePageParts() {
   }
   const moveTo = (id: string, place: Standing, before: string | null) =>
     loft.steps(() => [blockStep.put(id, place, before)], 'a move')
+  /** To right before or behind another, or into a group that has none yet. */
+  async function bring(id: string, { part: other, side }: Beside): Promise<void> {
+    const [one, two] = [part(id)!, part(other)!]
+    if (side === 'in') return void (await moveTo(id, { block: other }, null))
+    const before = side === 'before' ? other : nextOf(two)
+    if (before === id || (side === 'before' && nextOf(one) === other)) return
+    if (places.isBeside(one, two)) await loft.steps(() => [blockStep.move(id, before)], 'a move')
+    else await moveTo(id, two.in, before)
+  }
   /** Out of the group it stands in, to behind it. */
   async function moveOut(id: string): Promise<void> {
     const around = holderOf(part(id)!)
@@ -119,5 +129,5 @@ export function usePageParts() {
     }, 'the end of a group')
   }
 
-  return { ...places, add, move, moveOut, moveIn, remove, copy, copyTo, wrap, unwrap, wrapping, freshAround }
+  return { ...places, add, move, bring, moveOut, moveIn, remove, copy, copyTo, wrap, unwrap, wrapping, freshAround }
 }

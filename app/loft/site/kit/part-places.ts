@@ -35,6 +35,27 @@ export function usePartPlaces() {
     const block = part(id)
     return block ? [block, ...loft.index.standingIn('block', id).flatMap(one => withInside(one.id))] : []
   }
+  /** What it stands in at last: a page, a part of the frame. */
+  function rootOf(block: Block): string {
+    const holder = holderOf(block)
+    return holder ? rootOf(holder) : placeOf(block).join(' ')
+  }
+  const isBeside = (one: Block, other: Block) => placeOf(one).join(' ') === placeOf(other).join(' ')
+  /**
+   * Whether one can be brought to right before or behind another: not into itself, nor among alternatives, of which the
+   * first that opens is shown. Beside what stands in the frame it stands already, or it would show on every page.
+   */
+  function fitsBeside(id: string, other: string): boolean {
+    const [one, two] = [part(id), part(other)]
+    if (!one || !two || withInside(id).some(inside => inside.id === other)) return false
+    if (isBeside(one, two)) return !holderOf(two)?.oneOf
+    return !('frame' in two.in) && !holderOf(two)?.oneOf && rootOf(one) === rootOf(two)
+  }
+  /** Whether it holds others, and has none yet. */
+  const isEmptyGroup = (id: string) => {
+    const block = part(id)
+    return !!block && !!appBlockOf(block.kind ?? '').holds && !loft.index.standingIn('block', id).length
+  }
   /** Gates that stand on these. */
   const gatesOn = (ids: ReadonlySet<string>) =>
     (loft.draft.gates ?? []).filter(gate => 'block' in gate.on && ids.has(gate.on.block))
@@ -62,6 +83,9 @@ export function usePartPlaces() {
     holderOf,
     groupBefore,
     withInside,
+    isBeside,
+    fitsBeside,
+    isEmptyGroup,
     gatesOn,
     onShelf,
     usesOf,

@@ -1,6 +1,12 @@
 import type { InjectionKey } from 'vue'
 import type { PartNote } from '~/loft/kit/sheet/questions'
 
+/** Where a part is brought to: next to another, or into one that holds others and has none yet. */
+export interface Beside {
+  part: string
+  side: 'before' | 'behind' | 'in'
+}
+
 /** What stands for the page itself among its parts. */
 export const pageItself = ''
 
@@ -22,6 +28,8 @@ export interface SiteDesk {
   lookAs(tier: string): void
   /** Marked words that are to be for some: whom, is asked beside the part. */
   passage: { words: string; write(phrase: string): void } | null
+  /** Brings a part to right before or behind another; missing where nothing is written. */
+  bring?(part: string, to: Beside): void
   /** Of what is looked at as a whole. */
   copyWhole(): void
   removeWhole(): void

@@ -4,7 +4,7 @@ import { sayTreatment } from '~~/core/sentences/say'
 import { useLoft } from '~/loft/core/loft'
 import type { PageAnswer } from '~/loft/kit/sheet/questions'
 import { partElement, siteDesk } from '~/loft/site/kit/site-desk'
-import type { SiteDesk } from '~/loft/site/kit/site-desk'
+import type { Beside, SiteDesk } from '~/loft/site/kit/site-desk'
 import AddPart from './AddPart.vue'
 import Margin from './Margin.vue'
 import Sheet from './Sheet.vue'
@@ -28,6 +28,7 @@ const emit = defineEmits<{
   follow: [path: string]
   add: [kind: BlockKind, within?: string]
   shelf: [id: string, shared: boolean, within?: string]
+  bring: [part: string, to: Beside]
   copy: []
   remove: []
 }>()
@@ -67,6 +68,18 @@ async function choose(part: string | null, writing = false) {
   // What is said of it is seen with it, as far as there is room.
   requestAnimationFrame(() => margin.value?.reveal())
 }
+/** Once the page is made anew its elements may hold other parts than before: the one at hand keeps the focus. */
+watch(
+  view,
+  async () => {
+    await nextTick()
+    const root = sheet.value?.root()
+    const held = root?.activeElement instanceof HTMLElement ? root.activeElement.dataset.part : undefined
+    if (held !== undefined && chosen.value !== null && held !== chosen.value)
+      partElement(root, chosen.value)?.focus({ preventScroll: true })
+  },
+  { flush: 'post' },
+)
 const passage = shallowRef<SiteDesk['passage']>(null)
 watch([chosen, writes], () => {
   passage.value = null
@@ -88,6 +101,7 @@ provide(
     lookAs: (id: string) => {
       tier.value = id
     },
+    bring: props.beside ? undefined : (part: string, to: Beside) => emit('bring', part, to),
     copyWhole: () => emit('copy'),
     removeWhole: () => emit('remove'),
     passage,

@@ -6,6 +6,7 @@ import { insteadWords, partName } from '~/loft/site/kit/part-words'
 import { siteDesk } from '~/loft/site/kit/site-desk'
 import Block from '~/site/blocks/Block.vue'
 import type { ViewOf } from '~/site/blocks/shown'
+import { usePartDrag } from './part-drag'
 import PartWriter from './Writer.vue'
 
 /** A part of a page at the desk: chosen, written in place, or told of where this tier is not sent it. */
@@ -52,6 +53,8 @@ watch(
   },
   { immediate: true },
 )
+const drag = usePartDrag(id, root)
+
 function choose(event: MouseEvent) {
   event.stopPropagation()
   if (event.composedPath().some(one => one instanceof HTMLAnchorElement)) return
@@ -64,11 +67,13 @@ function choose(event: MouseEvent) {
   <div
     ref="root"
     :data-part="id"
-    :class="{ chosen: isChosen, several: others.length && !isRefused, refused: isRefused }"
+    :class="[drag.mark, { chosen: isChosen, several: others.length && !isRefused, refused: isRefused }]"
+    :draggable="drag.isMovable || undefined"
     :tabindex="isChosen ? 0 : -1"
     role="group"
     :aria-label="name"
-    @click="choose">
+    @click="choose"
+    v-on="drag.hears">
     <div v-if="others.length && (!isRefused || isChosen)" class="pad" role="group" aria-label="One of several">
       <button
         v-for="one in others"

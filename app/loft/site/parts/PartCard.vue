@@ -7,6 +7,7 @@ import { useLoft } from '~/loft/core/loft'
 import { blockRight } from '~/loft/core/thing-rights'
 import { useWriting } from '~/loft/core/writing'
 import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import OrderButtons from '~/loft/kit/buttons/OrderButtons.vue'
 import SignButton from '~/loft/kit/buttons/SignButton.vue'
 import Choice from '~/loft/kit/fields/Choice.vue'
@@ -198,7 +199,9 @@ defineExpose({ edit: () => gates.value?.edit() })
     <Several v-if="several" :group="several" />
     <Gates ref="gates" :thing="{ kind: 'block', id }" :name="called" :explanation="note.explanation">
       <template #none
-        >No gate of its own: whoever gets {{ around ? 'the group around it' : 'the page' }} gets it.</template
+        >No gate of its own: whoever gets
+        <LinkButton v-if="around" @click="desk.choose(around.id)">the group around it</LinkButton
+        ><template v-else>the page</template> gets it.</template
       >
     </Gates>
     <p v-if="looked && !seesBody" class="text-[13px] text-soft">What it says is not yours to look at.</p>

@@ -4,7 +4,7 @@ import { CompiledRules, thingsOf } from '../gates/compiled'
 import { toldBit } from '../gates/verdict'
 import type { Gate, Otherwise } from '../rulebook/gate'
 import type { Rulebook } from '../rulebook/rulebook'
-import { findingGroups, findingsOf } from './findings/findings'
+import { findingsOf } from './findings/findings'
 import { cellAt, impactOf, reachBoard } from './reach-board'
 
 const world = wexlowCase()
@@ -22,7 +22,7 @@ const rulesOf = (otherwise: Otherwise | undefined, more: Partial<Rulebook> = {},
 const boardOf = (rules: CompiledRules) => reachBoard(rules, things, tiers, 0)
 const told = (rules: CompiledRules) =>
   tiers.map((_, t) => things.filter((_one, i) => cellAt(boardOf(rules), i, t) & toldBit).map(one => one.id))
-const found = (rules: CompiledRules) => findingsOf({ rules, tiers, nowMs: 0 }, findingGroups.hidden)
+const found = (rules: CompiledRules) => findingsOf({ rules, tiers, nowMs: 0 }, ['hidden-told'])
 const below = ['trade', 'trade-prices', 'lookbook']
 const redirect = { redirect: { to: '/join' } }
 
@@ -59,6 +59,34 @@ describe('what may not be found', () => {
     const rules = rulesOf(undefined, {}, [guard])
     expect(told(rules)).toEqual([below, []])
     expect(found(rules)).toMatchObject([{ place: { kind: 'gate', key: 'g' }, tier: 'guest' }])
+  })
+
+  it('is told of where a redirect leads back, by itself or by another, and nowhere else', () => {
+    const ledBack = (rules: CompiledRules) => findingsOf({ rules, tiers, nowMs: 0 }, ['redirect-leads-back'])
+    const to = (path: string) => ({ redirect: { to: path } })
+    expect(ledBack(rulesOf(redirect))).toEqual([])
+    expect(ledBack(rulesOf({ guest: to('/trade/prices') }))).toEqual([
+      {
+        code: 'redirect-leads-back',
+        place: { kind: 'gate', key: 'trade' },
+        tier: 'guest',
+        facts: { to: '/trade/prices', example: { kind: 'page', id: 'trade' } },
+      },
+    ])
+    const join: Gate = {
+      id: 'join',
+      on: { page: 'join' },
+      open: { role: { anyOf: ['stockist'] } },
+      otherwise: to('/trade'),
+    }
+    expect(
+      ledBack(rulesOf(redirect, {}, [join]))
+        .map(one => one.place.key)
+        .sort(),
+    ).toEqual(['join', 'trade'])
+    // Out of the site, and to its own addresses, it leads somewhere.
+    expect(ledBack(rulesOf(to('/sign-in?back=/trade')))).toEqual([])
+    expect(ledBack(rulesOf(to('https://book.wexlow.example/')))).toEqual([])
   })
 
   it('moves no cell by being told', () => {

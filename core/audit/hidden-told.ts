@@ -32,6 +32,14 @@ const askedOf = perWeave((number, rules): Asked | null => {
   return { chain, candidates, path, guarded: chain.guards.some(guard => guard.gate.otherwise), known: new Map() }
 })
 
+/** What the refused get at the addresses of a weave's things, and who says so; null of what has no address. */
+export function answerOfWeave(rules: CompiledRules, weave: Weave, decider: CompiledDecider): Answer<Treatment> | null {
+  const asked = askedOf(weave.number, rules)
+  if (!asked) return null
+  const { chain, candidates } = asked
+  return otherwiseOf(chain, candidates, guard => decider.refusesAt(guard), decider.asker.signedIn, rules.rulebook)
+}
+
 /** What somebody is told who may neither find nor open things of a weave; null where it is what they are told of nothing. */
 export function toldOfHidden(rules: CompiledRules, weave: Weave, decider: CompiledDecider): Answer<Treatment> | null {
   const asked = askedOf(weave.number, rules)
@@ -39,8 +47,8 @@ export function toldOfHidden(rules: CompiledRules, weave: Weave, decider: Compil
   const { signedIn } = decider.asker
   const known = asked.guarded ? undefined : asked.known.get(signedIn)
   if (known !== undefined) return known
-  const { chain, candidates, path } = asked
-  const answer = otherwiseOf(chain, candidates, guard => decider.refusesAt(guard), signedIn, rules.rulebook)
+  const { path } = asked
+  const answer = answerOfWeave(rules, weave, decider)!
   const told = canonical(answer.value) === canonical(decider.atNowhere(path).value) ? null : answer
   // Something of its own that says nothing is there tells nothing.
   const found = told && 'absent' in told.value ? null : told

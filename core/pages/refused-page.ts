@@ -1,9 +1,9 @@
 /** What stands at an address in place of what is refused there. */
+import { ledTo } from '../gates/led-to'
 import type { Resource } from '../kinds/kinds'
 import type { DimmedPart, Treatment } from '../rulebook/gate'
 import { wayBack } from '../site/way-back'
 import { leadsOutside } from '../site/leads'
-import { isOwnAddress } from '../site/own-addresses'
 import type { Assembled, ViewBlock } from '../view/view'
 import { aboutOf, trailOf } from './opened-page'
 import type { PageContext } from './page-context'
@@ -87,19 +87,14 @@ const leadsTo = (to: string, guest: boolean): ViewBlock => ({
 })
 
 /** A redirect that would lead back here, directly or through other refusals, leads nowhere. */
-function redirectTarget(page: PageContext, to: string): string | null {
-  const seen = new Set([page.ask.path])
-  for (let path = to; ;) {
-    if (leadsOutside(path)) return to
-    const bare = path.split(/[?#]/)[0]!
-    if (seen.has(bare)) return null
-    seen.add(bare)
-    if (isOwnAddress(bare)) return to
-    const thing = page.ask.rules.index.at(bare)
-    const otherwise = thing ? page.decider.decide(thing).otherwise : page.questions.atNowhere(bare)
-    if (!otherwise || !('redirect' in otherwise)) return to
-    path = otherwise.redirect.to
-  }
-}
+const redirectTarget = (page: PageContext, to: string): string | null =>
+  ledTo(
+    to,
+    path => {
+      const thing = page.ask.rules.index.at(path)
+      return thing ? page.decider.decide(thing).otherwise : page.questions.atNowhere(path)
+    },
+    [page.ask.path],
+  )
 
 const withBack = (to: string, back: string) => `${to}${to.includes('?') ? '&' : '?'}back=${wayBack(back)}`

@@ -7,7 +7,7 @@ import { cellOf } from '~/loft/core/worker/cells'
 import Act from '~/loft/kit/buttons/Act.vue'
 import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
 import GateEditor from '~/loft/kit/gates/GateEditor.vue'
-import HiddenTold from '~/loft/kit/gates/HiddenTold.vue'
+import DoubtfulAnswer from '~/loft/kit/gates/DoubtfulAnswer.vue'
 import RefusedGet from '~/loft/kit/gates/RefusedGet.vue'
 import { freshId } from '~/loft/kit/things/fresh-id'
 import { reachVerbs } from '~/loft/kit/words/reach-words'
@@ -135,7 +135,7 @@ defineExpose({
           }}
         </p>
         <RefusedGet :kind="kind" :all="all" :editable="mayAnswer" />
-        <HiddenTold v-if="!kind" :at="['site', ...gates.map(one => one.id)]" />
+        <DoubtfulAnswer v-if="!kind" :at="['site', ...gates.map(one => one.id)]" />
       </section>
     </div>
   </section>

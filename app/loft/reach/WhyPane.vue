@@ -17,7 +17,7 @@ import GateEditor from '~/loft/kit/gates/GateEditor.vue'
 import GateHere from '~/loft/kit/gates/GateHere.vue'
 import { useIdleGates } from '~/loft/kit/gates/idle-gates'
 import IdleGate from '~/loft/kit/gates/IdleGate.vue'
-import HiddenTold from '~/loft/kit/gates/HiddenTold.vue'
+import DoubtfulAnswer from '~/loft/kit/gates/DoubtfulAnswer.vue'
 import Withheld from '~/loft/kit/gates/Withheld.vue'
 import { lookWords, readLook, useLookName, withMore } from '~/loft/kit/looks/looks'
 import Holds from '~/loft/kit/place/Holds.vue'
@@ -163,7 +163,7 @@ defineExpose({ edit, focus: () => root.value?.focus() })
         <p v-if="explanation.otherwise && !explanation.verdict.open" class="mt-1 text-soft">
           Instead: {{ sayTreatment(explanation.otherwise.value, loft.lexicon) }}, {{ answerFrom }}.
         </p>
-        <HiddenTold :at="gates.map(one => one.id)" class="mt-1" />
+        <DoubtfulAnswer :at="gates.map(one => one.id)" class="mt-1" />
         <Withheld :explanation="explanation" />
         <div v-if="ways?.length" class="mt-2" role="group" aria-label="What they lack">
           <p class="text-[13px] text-soft">

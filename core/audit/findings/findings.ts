@@ -7,6 +7,7 @@ import { goodsUnseen } from './goods-unseen'
 import { hiddenTold } from './hidden-told'
 import { landingNowhere } from './landing-nowhere'
 import { landingShut } from './landing-shut'
+import { redirectLeadsBack } from './redirect-leads-back'
 import { offerForNobody } from './offer-for-nobody'
 import { offerNeverWins } from './offer-never-wins'
 import { offersTie } from './offers-tie'
@@ -24,6 +25,7 @@ import { underCost } from './under-cost'
 
 const findingModules = {
   'hidden-told': hiddenTold,
+  'redirect-leads-back': redirectLeadsBack,
   'landing-nowhere': landingNowhere,
   'landing-shut': landingShut,
   'pays-more': paysMore,
@@ -53,7 +55,7 @@ export type Finding = { [C in FindingCode]: { code: C } & Found<FactsOfFinding<C
 
 /** What is looked for together, where one works on it. */
 export const findingGroups = {
-  hidden: ['hidden-told'],
+  refused: ['hidden-told', 'redirect-leads-back'],
   landings: ['landing-nowhere', 'landing-shut'],
   prices: [
     'pays-more',

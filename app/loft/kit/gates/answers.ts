@@ -11,9 +11,9 @@ export const gateAnswers = answersOf<GateQuestions>('gates', {
     const asked = tierAsked(tier)
     return asked ? explain(new PlainDecider(sideAsked(which).rules, asked.visitor, worldNow().nowMs), resource) : null
   },
-  hidden(which) {
+  refused(which) {
     const { tiers, nowMs } = worldNow()
-    return findingsOf({ rules: sideAsked(which).rules, tiers, nowMs }, findingGroups.hidden)
+    return findingsOf({ rules: sideAsked(which).rules, tiers, nowMs }, findingGroups.refused)
   },
   idle: ({ resource, which }) => idleGates(sideAsked(which).rules, resource, worldNow().nowMs),
 })

@@ -8,7 +8,7 @@ import type { Which } from '~/loft/core/worker/questions'
 export interface GateQuestions {
   explain(ask: { resource: Resource; tier: string; which: Which }): Explanation | null
   /** What may not be found and is told of all the same. */
-  hidden(which: Which): Finding[]
+  refused(which: Which): Finding[]
   /** Gates that change nothing of who finds and opens it. */
   idle(ask: { resource: Resource; which: Which }): string[]
 }

@@ -28,6 +28,8 @@ const placeOf = (area: string) =>
 const words: { [C in FindingCode]: (names: FindingNames, facts: FactsOfFinding<C>) => string } = {
   'hidden-told': ({ who, what, thing }, { how, example, things }) =>
     `${what === 'site' ? 'What is said of the site' : what} answers ${who} with a ${how} at the address of ${thing(example)}${things > 1 ? ` and ${things - 1} more` : ''}, which they may not find: whoever tries it knows that it is there.`,
+  'redirect-leads-back': ({ who, what, thing }, { to, example }) =>
+    `${what === 'site' ? 'What is said of the site' : what} leads ${who} from ${thing(example)} to ${to}, where they are led back: they get nothing there at all.`,
   'landing-nowhere': ({ who }, { to }) => `${who} would land on ${to}, where there is no page.`,
   'landing-shut': ({ who }, { to }) => `${who} would land on ${to}, and cannot open it.`,
   'pays-more': ({ who, what, money }, { pays, guest }) =>

@@ -66,6 +66,8 @@ export interface BlockKindModule<S extends z.ZodObject = z.ZodObject> {
   pictures?: readonly string[]
   /** What a dimmed one can keep: its label, that it is a picture. Default: neither. */
   outline?(body: z.infer<S>): { label?: string; picture?: true }
+  /** Plain words it shows, of which a dimmed one can keep the first. Default: its text, or none. */
+  plain?(body: z.infer<S>): string | undefined
   /** The picture a dimmed one can keep, where it has one; `picture`: where a stored one is served. Default: none. */
   sight?(body: z.infer<S>, picture: (name: string) => string): Sight | undefined
   shown(block: ShownBlock<z.infer<S>>, tools: BlockTools): Made | Promise<Made>

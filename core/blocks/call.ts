@@ -22,6 +22,7 @@ export function mayLead(href: string, index: SiteIndex, opens: (thing: Resource)
 export const call = blockKind({
   body,
   outline: ({ label }) => ({ label }),
+  plain: ({ text }) => text,
   shown: ({ id, title, body }, { base, href, index, opens }) => {
     const leads = mayLead(body.href, index, opens)
     const refused = leads ? 'show' : (body.whenRefused ?? 'hide')

@@ -26,6 +26,7 @@ export const panel = blockKind({
     ...(label ? { label } : {}),
     ...((file ?? pattern) ? { picture: true as const } : {}),
   }),
+  plain: ({ text }) => text,
   // It says nothing that its heading does not.
   sight: (body, picture) => {
     const head = headOf(body, picture)

@@ -85,6 +85,7 @@ describe('parts', () => {
     const tile = { kind: 'panel', body: { shows: 'words', text: 'Ask at the vat', pattern: 'twill' } }
     const head = { alt: '', pattern: 'twill', palette: 'fleece' }
     expect(await refusedWith(keep('sight'), tile)).toEqual([{ ...shape, sight: head }, rest])
+    expect(await refusedWith(keep('words'), tile)).toEqual([{ ...shape, words: 'Ask at the vat' }, rest])
     const bare = { kind: 'panel', body: { shows: 'words', text: 'Ask at the vat' } }
     expect(await refusedWith(keep('sight', 'picture'), bare)).toEqual([shape, rest])
     const written = (markdown: string) => ({ kind: 'text', body: { markdown } })

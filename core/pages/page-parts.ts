@@ -1,6 +1,7 @@
 /** The parts of a page: what is admitted as it is, what stands in place of what is not, and one of several. */
 import { blockModule, shownBlock } from '../blocks/blocks'
 import type { BlockKind } from '../blocks/blocks'
+import type { BlockKindModule } from '../blocks/block-kind'
 import type { PanelSort } from '../blocks/panel-sorts'
 import type { Condition } from '../conditions/condition'
 import { formFor } from '../entrance/newcomer'
@@ -12,7 +13,7 @@ import { goodsIn } from '../shop/shelf'
 import { partsAround } from '../site/around'
 import type { Panel } from '../view/panel'
 import type { ViewBlock } from '../view/view'
-import { firstWords } from '../texts/first-words'
+import { firstOfPlain, firstWords } from '../texts/first-words'
 import { codeShown } from './goods/codes-view'
 import { cards, filesOf, listed } from './listed'
 import type { PageContext } from './page-context'
@@ -182,6 +183,11 @@ async function panelOf(page: PageContext, shows: PanelSort): Promise<Panel | nul
   return page.ask.source.panel(shows, { href: path => page.href(path), words: page.words })
 }
 
+function firstWordsOf(body: Record<string, unknown>, { text: key, plain }: BlockKindModule): string {
+  const text = key === undefined ? undefined : body[key]
+  return typeof text === 'string' ? firstWords(text) : firstOfPlain(plain?.(body) ?? '')
+}
+
 /** Its shape, and of its words those that may stay: no link, no price, nothing that is for whoever is admitted. */
 export function dimmedBlock(
   page: PageContext,
@@ -191,8 +197,7 @@ export function dimmedBlock(
   const keeps = (part: DimmedPart) => how !== true && how.keep.includes(part)
   const made = blockModule(kind)
   const { label, picture } = (body && made.outline?.(body)) ?? {}
-  const text = body && made.text ? body[made.text] : undefined
-  const words = keeps('words') && typeof text === 'string' ? firstWords(text) : ''
+  const words = keeps('words') && body ? firstWordsOf(body, made) : ''
   const sight =
     keeps('sight') && body ? made.sight?.(body, name => page.pictureAt({ kind: 'block', id }, name)) : undefined
   return {

@@ -11,7 +11,12 @@ export function firstWords(markdown: string): string {
   const { root, problems } = readText(markdown)
   // Where a passage is not written well, nobody knows where it ends.
   if (problems.length) return ''
-  const words = plainWords(root).split(/\s+/).filter(Boolean)
+  return firstOfPlain(plainWords(root))
+}
+
+/** The same of words that are no Markdown. */
+export function firstOfPlain(plain: string): string {
+  const words = plain.split(/\s+/).filter(Boolean)
   return words.length > told ? `${words.slice(0, told).join(' ')} …` : words.join(' ')
 }
 

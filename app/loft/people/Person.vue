@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { sayStaffRule } from '~~/core/staff/say-staff-rule'
 import type { StaffRule } from '~~/core/staff/staff-rule'
+import { ofFirms } from '~~/core/visitor/fact-type'
 import { useLoft } from '~/loft/core/loft'
 import { loftApi } from '~/loft/core/loft-api'
 import type { LoftAsk } from '~/loft/core/loft-api'
@@ -37,13 +38,18 @@ const id = computed(() => String(route.params.id))
 useHead({ title: () => `${all.value?.person.name ?? 'A person'} · Bravik` })
 
 async function load() {
-  all.value = (await run(() => loftApi('GET people/:id', { params: { id: id.value } }))) ?? null
+  const asked = id.value
+  const found = (await run(() => loftApi('GET people/:id', { params: { id: asked } }))) ?? null
+  if (asked !== id.value) return
+  all.value = found
   if (all.value) loft.meet({ people: [all.value.person] })
   if (loft.may('activity', 'look'))
     await reading(
       'what they did',
-      () => loftApi('GET activity/list', { query: { person: id.value, days: 400 } }),
-      ({ rows }) => (activity.value = rows),
+      () => loftApi('GET activity/list', { query: { person: asked, days: 400 } }),
+      ({ rows }) => {
+        if (asked === id.value) activity.value = rows
+      },
     )
 }
 watch(
@@ -60,7 +66,11 @@ const live = computed(() => loft.live)
 const facts = computed(() =>
   (live.value?.facts ?? [])
     .filter(fact => !fact.from)
-    .map(fact => ({ ...fact, value: (all.value?.visitor?.facts ?? {})[fact.id] })),
+    .map(fact => {
+      const { facts: own = {}, firmFacts = {} } = all.value?.visitor ?? {}
+      const ofFirm = own[fact.id] === undefined && ofFirms(fact) ? firmFacts[fact.id] : undefined
+      return { ...fact, value: own[fact.id], hint: ofFirm === undefined ? '' : `Their firm says ${String(ofFirm)}.` }
+    }),
 )
 const fromLevels = computed(() => {
   const held = new Set((all.value?.visitor?.levels ?? []).map(one => one.level))
@@ -183,7 +193,7 @@ const standingWords: Record<string, string> = {
                 :value="person.email"
                 :disabled="!may('address')"
                 @change="change({ email: $event }, 'Kept.')" />
-              <Field v-for="fact in facts" :key="fact.id" :label="fact.name ?? fact.id"
+              <Field v-for="fact in facts" :key="fact.id" :label="fact.name ?? fact.id" :hint="fact.hint"
                 ><Choice
                   v-if="fact.type === 'choice' || fact.type === 'flag'"
                   :value="

@@ -34,11 +34,14 @@ async function change(body: LoftAsk<'PUT firms/:id'>['body']) {
   if (await run(() => loftApi('PUT firms/:id', { params: { id: props.firm.id }, body }))) emit('changed')
 }
 async function look() {
-  if (!search.value.trim()) return void (found.value = [])
+  const asked = search.value.trim()
+  if (!asked) return void (found.value = [])
   await reading(
     'the people',
-    () => askPeople({ search: search.value }),
-    ({ people }) => (found.value = people.slice(0, 8)),
+    () => askPeople({ search: asked }),
+    ({ people }) => {
+      if (asked === search.value.trim()) found.value = people.slice(0, 8)
+    },
   )
 }
 async function join(id: string) {

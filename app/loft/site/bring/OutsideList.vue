@@ -4,6 +4,8 @@ import type { LeftOut } from '~~/core/outside/left-out'
 import { useLoft } from '~/loft/core/loft'
 import type { BroughtSite, OutsideFolder } from '~/loft/core/route-answers'
 import Act from '~/loft/kit/buttons/Act.vue'
+import LinkButton from '~/loft/kit/buttons/LinkButton.vue'
+import FindField from '~/loft/kit/fields/FindField.vue'
 import { useDeed } from '~/loft/kit/fields/loft-form'
 import Tick from '~/loft/kit/fields/Tick.vue'
 import Told from '~/loft/kit/fields/Told.vue'
@@ -37,6 +39,17 @@ function want(file: string, on: boolean) {
   if (on) next.add(file)
   else next.delete(file)
   wanted.value = next
+}
+/** So many are looked through without it. */
+const fewPages = 12
+const find = ref('')
+const shown = computed(() => {
+  const sought = find.value.trim().toLowerCase()
+  return props.folder.list.filter(one => !sought || `${one.title} ${one.address ?? ''}`.toLowerCase().includes(sought))
+})
+function wantShown(on: boolean) {
+  const files = new Set(shown.value.map(one => one.file))
+  wanted.value = new Set(on ? [...wanted.value, ...files] : [...wanted.value].filter(file => !files.has(file)))
 }
 const pages = computed(() => props.folder.list.filter(one => !one.isMenu))
 const menus = computed(() => props.folder.list.filter(one => one.isMenu))
@@ -73,6 +86,14 @@ const mostShown = 300
         and {{ counted(menus.length, 'menu') }}</template
       >. Tick what is to be brought into the draft; nobody sees it before it is published.
     </p>
+    <div v-if="folder.list.length > fewPages" class="flex flex-wrap items-center gap-3 text-[13.5px]">
+      <FindField v-model="find" class="!w-[260px]" what="Find by name or address" />
+      <span class="text-soft" role="status">{{ find.trim() ? `${shown.length} of ${folder.list.length}` : '' }}</span>
+      <template v-if="mayBring && shown.length">
+        <LinkButton @click="wantShown(true)">tick {{ find.trim() ? 'these' : 'all' }}</LinkButton>
+        <LinkButton @click="wantShown(false)">tick none{{ find.trim() ? ' of these' : '' }}</LinkButton>
+      </template>
+    </div>
     <div class="max-h-[34vh] overflow-y-auto border-y border-line">
       <table class="w-full text-[14px]">
         <thead class="sr-only">
@@ -85,7 +106,7 @@ const mostShown = 300
           </tr>
         </thead>
         <tbody>
-          <tr v-for="one in folder.list" :key="one.file" class="border-t border-line first:border-0">
+          <tr v-for="one in shown" :key="one.file" class="border-t border-line first:border-0">
             <td class="w-7 py-1">
               <Tick
                 :on="wanted.has(one.file)"

@@ -334,7 +334,14 @@ function textsOf(blocks: readonly RootContent[], leave: Hands['leave']): string[
 const writtenAs = (block: RootContent): string =>
   toMarkdown(
     { type: 'root', children: [block] },
-    { extensions: [gfmToMarkdown(), directiveToMarkdown()], bullet: '-', emphasis: '*', rule: '-' },
+    {
+      extensions: [gfmToMarkdown(), directiveToMarkdown()],
+      // Of a colon after a sign that is escaped the package thinks that it needs no escape: “\*:a” would be a directive.
+      unsafe: [{ character: ':', after: '[^\\s\\p{P}\\p{S}]', unicode: true, inConstruct: 'phrasing' }],
+      bullet: '-',
+      emphasis: '*',
+      rule: '-',
+    },
   )
     .replaceAll('\u00A0', ' ')
     .trim()

@@ -204,8 +204,8 @@ provideWritable(() => mayChange.value)
         Anybody can write this themselves: fit for showing something else, not for keeping something back.
       </p>
       <p v-if="!fact.from" class="text-[13px] text-soft">
-        Kept with each person{{ ofFirms(fact) ? ', or with their firm, for all its people' : '' }}. Whether sign-up asks for it is said at
-        <NuxtLink class="text-woad underline" to="/loft/door">the door</NuxtLink>.
+        Kept with each person{{ ofFirms(fact) ? ', or with their firm, for all its people' : '' }}. Whether sign-up asks
+        for it is said at <NuxtLink class="text-woad underline" to="/loft/door">the door</NuxtLink>.
       </p>
       <template v-if="service">
         <div class="grid grid-cols-2 gap-3 max-sm:grid-cols-1">

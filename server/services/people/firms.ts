@@ -238,7 +238,10 @@ async function sayOfFirm(
       throw new Problem('fact-does-not-fit', { name: fact?.name ?? name, type: fact?.type ?? '' }, { at: '/value' })
     said.set(name, read)
   }
-  await tx.update(firm).set({ facts: Object.fromEntries(said) }).where(eq(firm.id, id))
+  await tx
+    .update(firm)
+    .set({ facts: Object.fromEntries(said) })
+    .where(eq(firm.id, id))
 }
 
 /** What an owner says of their firm, as the form for signing up asks it of everybody. */

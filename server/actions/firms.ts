@@ -2,17 +2,23 @@
 import { addFirm, changeFirm, firmChange, firmInput, listFirms, removeFirm } from '../services/people/firms'
 import { Problem } from '../problem'
 import { seesPeople } from '../services/staff/people-seen'
+import type { FirmView } from '../services/people/firms'
+import type { StaffRights } from '../../core/staff/staff-rule'
 import { change, look, made, on } from './action'
+
+/** Who belongs to it, and what is said of it for them, is told to who may look at that of people. */
+const seenFirm = (rights: StaffRights, firm: FirmView) => ({
+  ...firm,
+  people: seesPeople(rights, 'name', 'address') ? firm.people : [],
+  count: firm.people.length,
+  facts: seesPeople(rights, 'facts') ? firm.facts : {},
+})
 
 export const firmActions = {
   'GET firms': look({
     right: on('firms', 'look'),
     run: async ({ db, rights }) => {
-      const firms = await listFirms(db)
-      // Who belongs to it is told to who may look at people.
-      return seesPeople(rights, 'name', 'address')
-        ? firms
-        : firms.map(({ people, ...firm }) => ({ ...firm, people: [], count: people.length }))
+      return (await listFirms(db)).map(firm => seenFirm(rights, firm))
     },
   }),
   'GET firms/:id': look({
@@ -20,8 +26,7 @@ export const firmActions = {
     run: async ({ db, rights, params }) => {
       const [firm] = await listFirms(db, params.id)
       if (!firm) throw new Problem('not-found')
-      const sees = seesPeople(rights, 'name', 'address')
-      return { ...firm, people: sees ? firm.people : [], count: firm.people.length }
+      return seenFirm(rights, firm)
     },
   }),
   'POST firms': change({

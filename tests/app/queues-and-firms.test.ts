@@ -151,6 +151,7 @@ const firm: LoftAnswer<'GET firms'>[number] = {
     { id: 3, level: 'maker', since: '2019-01-01T00:00:00Z', until: null },
     { id: 4, level: 'guild', since: '2019-01-01T00:00:00Z', until: '2020-01-01T00:00:00Z' },
   ],
+  count: 2,
   roles: ['stockist'],
   facts: {},
 }

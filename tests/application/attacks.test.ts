@@ -2,7 +2,7 @@
 import { eq } from 'drizzle-orm'
 import { afterAll, beforeAll, describe, expect, it, onTestFinished } from 'vitest'
 import type { StaffRuleInput } from '../../core/staff/staff-rule'
-import { mailOut, person } from '../../server/db/schema'
+import { firm, mailOut, person } from '../../server/db/schema'
 import { serve, signedIn, startApplication } from '../support/application'
 import type { Application } from '../support/application'
 import { rawRequest } from '../support/raw-request'
@@ -223,9 +223,15 @@ describe('narrowed rights', () => {
       await change({ addPerson: 'p-pia' }),
       await change({ removePerson: 'p-stella' }),
       await change({ makeOwner: 'p-stella' }),
-    ]).toEqual(Array.from({ length: 6 }, () => 'not-allowed'))
+      await change({ fact: 'vat', value: 'IE6388047V' }),
+    ]).toEqual(Array.from({ length: 7 }, () => 'not-allowed'))
     expect(await codeOf(await dace('/api/loft/firms/gullhaven', { method: 'DELETE' }))).toBe('not-allowed')
-    expect(await (await dace('/api/loft/firms')).text()).not.toMatch(/Stella|stella@/)
+    await application.database.db
+      .update(firm)
+      .set({ facts: { vat: 'IE6388047V' } })
+      .where(eq(firm.id, 'gullhaven'))
+    expect(await (await dace('/api/loft/firms')).text()).not.toMatch(/Stella|stella@|IE6388047V/)
+    expect(await (await dace('/api/loft/firms/gullhaven')).text()).not.toMatch(/Stella|stella@|IE6388047V/)
     dace = await desk(
       { kind: 'firms', actions: ['look', 'change'] },
       { kind: 'people', actions: ['look'], fields: ['name'] },

@@ -12,7 +12,7 @@ import { slug } from '~~/core/site/slug'
 const loft = useLoft()
 const { problem, run } = useDeed()
 /** Who may not look at people is told how many there are. */
-const firms = ref<(Firm & { count?: number })[] | null>(null)
+const firms = ref<Firm[] | null>(null)
 const name = ref('')
 async function load() {
   firms.value = (await loftApi('GET firms').catch((error: Error) => void (problem.value = error.message))) ?? null

@@ -140,7 +140,9 @@ export async function changeFirm(
       await tx.update(firm).set({ name: change.name }).where(eq(firm.id, id))
       await settingsMoved(tx)
     }
-    await leaveTrace(tx, actor, 'firm.change', `firm ${id}`, change)
+    // What is said is no more noted than what is said of a person.
+    const noted = 'fact' in change ? { facts: [change.fact] } : change
+    await leaveTrace(tx, actor, 'firm.change', `firm ${id}`, noted)
   })
 }
 

@@ -14,7 +14,7 @@ import Told from '~/loft/kit/fields/Told.vue'
 import FirmFact from './FirmFact.vue'
 
 /** One firm: its people, and what they share. Changed at once. */
-const props = defineProps<{ firm: Firm & { count?: number } }>()
+const props = defineProps<{ firm: Firm }>()
 const emit = defineEmits<{ changed: [] }>()
 const loft = useLoft()
 const { day } = useDay()
@@ -25,10 +25,11 @@ const search = ref('')
 /** What can be said of it for all its people. */
 const facts = computed(() => (live.value?.facts ?? []).filter(ofFirms))
 const mayChange = computed(() => loft.may('firms', 'change'))
+const maySay = computed(() => mayChange.value && loft.may('people', 'change', ['facts']))
 const live = computed(() => loft.live)
 const runs = (until: string | null) => !until || Date.parse(until) > Date.now()
 /** Who may not look at people is told how many there are. */
-const unnamed = computed(() => (props.firm.people.length ? 0 : (props.firm.count ?? 0)))
+const unnamed = computed(() => (props.firm.people.length ? 0 : props.firm.count))
 
 async function change(body: LoftAsk<'PUT firms/:id'>['body']) {
   if (await run(() => loftApi('PUT firms/:id', { params: { id: props.firm.id }, body }))) emit('changed')
@@ -138,7 +139,7 @@ const givable = computed(() => [
           @change="change(JSON.parse($event))" />
       </p>
       <template v-for="fact in facts" :key="fact.id">
-        <FirmFact v-if="mayChange" :firm="firm" :fact="fact" @changed="emit('changed')" />
+        <FirmFact v-if="maySay" :firm="firm" :fact="fact" @changed="emit('changed')" />
         <p v-else-if="firm.facts[fact.id]" class="mt-3">{{ `${fact.name ?? fact.id} ${firm.facts[fact.id]}` }}</p>
       </template>
     </div>

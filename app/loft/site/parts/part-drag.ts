@@ -22,6 +22,8 @@ export function usePartDrag(id: Readonly<Ref<string>>, root: Readonly<Ref<HTMLEl
     const row = places.part(id.value)
     const looked = writing.looked({ kind: 'block', key: id.value })
     if (!desk.bring || desk.writing || !row || !looked || loft.view === 'live' || loft.visiting !== null) return false
+    // The site is without such parts: it is read, and not written.
+    if ((loft.data?.partsOff as readonly string[] | undefined)?.includes(row.kind ?? '')) return false
     return !places.holderOf(row)?.oneOf && loft.mayThing(blockRight(row.kind ?? ''), 'change', looked, ['place'])
   })
 

@@ -4,7 +4,7 @@ import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
 import { cookieOf, startApplication } from '../support/application'
 import type { Application } from '../support/application'
-import { addText } from '../support/at-site'
+import { addText, publish } from '../support/at-site'
 import { launchBrowser, newPageOf } from '../support/browser'
 import { comeIn } from '../support/come-in'
 
@@ -19,12 +19,6 @@ afterAll(async () => {
 })
 const html = async (path: string, headers: Record<string, string> = {}) =>
   (await fetch(application.url + path, { headers })).text()
-async function publish(page: Page): Promise<void> {
-  await page.getByRole('button', { name: /^\d+ changes?,/ }).click()
-  const dialog = page.getByRole('dialog')
-  await dialog.getByRole('button', { name: /^Publish edition/ }).click()
-  await dialog.waitFor({ state: 'detached' })
-}
 async function arrange(keeper: Page, use: string, brief: string): Promise<void> {
   await keeper.getByRole('button', { name: 'Arrange…' }).click()
   const dialog = keeper.getByRole('dialog')

@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { addText, changesIn } from '../support/at-site'
+import { addText, changesIn, publish, say } from '../support/at-site'
 import { cookieOf, startApplication } from '../support/application'
 import type { Application } from '../support/application'
 import { launchBrowser, newPageOf } from '../support/browser'
@@ -25,19 +25,6 @@ async function atSite(path: string, as = 'guest'): Promise<Page> {
 }
 const html = async (path: string, cookie = '') =>
   (await fetch(application.url + path, { headers: cookie ? { cookie } : {} })).text()
-async function publish(page: Page): Promise<void> {
-  await page.getByRole('button', { name: /^\d+ changes?,/ }).click()
-  const dialog = page.getByRole('dialog')
-  await dialog.getByRole('button', { name: /^Publish edition/ }).click()
-  await dialog.waitFor({ state: 'detached' })
-}
-/** Says whom the part at hand is for, in the first token of its sentence. */
-async function say(page: Page, phrase: string): Promise<void> {
-  await page.keyboard.press('e')
-  await page.getByRole('button', { name: /^everyone/ }).click()
-  await page.keyboard.type(phrase)
-  await page.keyboard.press('Enter')
-}
 
 describe('writing the site where it is seen', () => {
   it('keeps what is written without being told to, cleans what is pasted, and takes it back', async () => {

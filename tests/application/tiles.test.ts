@@ -1,6 +1,6 @@
 import type { Browser, Page } from 'playwright-core'
 import { afterAll, beforeAll, describe, expect, it } from 'vitest'
-import { addText } from '../support/at-site'
+import { addText, publish, say } from '../support/at-site'
 import { cookieOf, startApplication } from '../support/application'
 import type { Application } from '../support/application'
 import { launchBrowser, newPageOf } from '../support/browser'
@@ -19,18 +19,6 @@ afterAll(async () => {
 const html = async (path: string, name?: string) => {
   const cookie = name && (await cookieOf(application.url, name))
   return (await fetch(application.url + path, { headers: cookie ? { cookie } : {} })).text()
-}
-async function say(page: Page, phrase: string): Promise<void> {
-  await page.keyboard.press('e')
-  await page.getByRole('button', { name: /^everyone/ }).click()
-  await page.keyboard.type(phrase)
-  await page.keyboard.press('Enter')
-}
-async function publish(page: Page): Promise<void> {
-  await page.getByRole('button', { name: /^\d+ changes?,/ }).click()
-  const dialog = page.getByRole('dialog')
-  await dialog.getByRole('button', { name: /^Publish edition/ }).click()
-  await dialog.waitFor({ state: 'detached' })
 }
 const add = async (page: Page, kind: RegExp) => {
   await page.getByRole('button', { name: /^\+ Part/ }).click()

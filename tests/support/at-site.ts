@@ -30,3 +30,19 @@ export async function addText(page: Page, words: string): Promise<void> {
 /** Waits until the draft holds as many changes. */
 export const changesIn = (page: Page, count: number) =>
   page.getByRole('button', { name: new RegExp(`^${count} changes?,`) }).waitFor()
+
+/** Says whom the part at hand is for, in the first token of its sentence. */
+export async function say(page: Page, phrase: string): Promise<void> {
+  await page.keyboard.press('e')
+  await page.getByRole('button', { name: /^everyone/ }).click()
+  await page.keyboard.type(phrase)
+  await page.keyboard.press('Enter')
+}
+
+/** The changes of the draft, from the button that counts them. */
+export async function publish(page: Page): Promise<void> {
+  await page.getByRole('button', { name: /^\d+ changes?,/ }).click()
+  const dialog = page.getByRole('dialog')
+  await dialog.getByRole('button', { name: /^Publish edition/ }).click()
+  await dialog.waitFor({ state: 'detached' })
+}
